@@ -1,0 +1,216 @@
+//! A headless Chromium of one's own, driven through a ChromeDriver of one's own.
+
+use std::net::TcpListener;
+use std::path::{Path, PathBuf};
+use std::time::Duration;
+use thirtyfour::prelude::*;
+use tokio::process::{Child, Command};
+
+/// A browser window; both processes end with it.
+pub struct Browser {
+    /// The session.
+    pub driver: WebDriver,
+    _chromedriver: Child,
+    profile: PathBuf,
+}
+
+/// How a page is looked at.
+#[derive(Debug, Clone, Copy)]
+pub struct Look {
+    /// Width of the viewport in CSS pixels.
+    pub width: u32,
+    /// Height of the viewport.
+    pub height: u32,
+    /// Whether the system prefers dark.
+    pub dark: bool,
+}
+
+impl Browser {
+    /// Opens a window of 1280 × 800.
+    pub async fn open() -> Browser {
+        let port =
+            TcpListener::bind("127.0.0.1:0").and_then(|listener| listener.local_addr()).expect("a free port").port();
+        let chromedriver = Command::new("chromedriver")
+            .arg(format!("--port={port}"))
+            .arg("--silent")
+            .kill_on_drop(true)
+            .spawn()
+            .expect("chromedriver is installed: ./kevyt test installs it");
+        let profile = std::env::temp_dir().join(format!("kevyt-browser-{}", uuid::Uuid::now_v7()));
+        let mut wanted = DesiredCapabilities::chrome();
+        for argument in [
+            "--headless=new",
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--hide-scrollbars",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync",
+            "--disable-dev-shm-usage",
+            &format!("--user-data-dir={}", profile.display()),
+        ] {
+            wanted.add_arg(argument).expect("an argument");
+        }
+        // ChromeDriver listens a moment after it starts.
+        let mut tries = 0;
+        let driver = loop {
+            match WebDriver::new(format!("http://127.0.0.1:{port}"), wanted.clone()).await {
+                Ok(driver) => break driver,
+                Err(error) => {
+                    tries += 1;
+                    assert!(tries < 100, "no browser session within 10 s: {error:?}");
+                    tokio::time::sleep(Duration::from_millis(100)).await;
+                }
+            }
+        };
+        driver.set_implicit_wait_timeout(Duration::ZERO).await.expect("a session");
+        let browser = Browser { driver, _chromedriver: chromedriver, profile };
+        browser.look(Look { width: 1280, height: 800, dark: false }).await;
+        browser
+    }
+
+    /// Sets the viewport and the preferred colours.
+    pub async fn look(&self, look: Look) {
+        let tools = self.driver.cdp();
+        let metrics = serde_json::json!({
+            "width": look.width, "height": look.height, "deviceScaleFactor": 1, "mobile": look.width < 700
+        });
+        tools.send_raw("Emulation.setDeviceMetricsOverride", metrics).await.expect("a viewport");
+        let scheme = if look.dark { "dark" } else { "light" };
+        let media = serde_json::json!({ "features": [{ "name": "prefers-color-scheme", "value": scheme }] });
+        tools.send_raw("Emulation.setEmulatedMedia", media).await.expect("a colour scheme");
+    }
+
+    /// The element for a CSS selector, once it is there and shown.
+    pub async fn find(&self, css: &str) -> WebElement {
+        self.waited(By::Css(css), css).await
+    }
+
+    /// The element for an XPath, once it is there and shown.
+    pub async fn find_xpath(&self, xpath: &str) -> WebElement {
+        self.waited(By::XPath(xpath.to_owned()), xpath).await
+    }
+
+    /// The element that holds exactly this text, once it is there and shown.
+    pub async fn find_text(&self, text: &str) -> WebElement {
+        let is_it = format!("normalize-space(.)={}", quoted(text));
+        let xpath = format!("//*[{is_it} and not(*[{is_it}])]");
+        self.waited(By::XPath(xpath), text).await
+    }
+
+    /// Waits until the page's text has `text` in it.
+    pub async fn wait_for(&self, text: &str) {
+        for _ in 0..150 {
+            let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
+            if squeezed(&body).contains(&squeezed(text)) {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
+        panic!("{text:?} did not appear within 15 s. The page says:\n{body}");
+    }
+
+    /// Waits until nothing shown holds exactly this text.
+    pub async fn wait_gone(&self, text: &str) {
+        let xpath = format!("//*[normalize-space(.)={}]", quoted(text));
+        for _ in 0..150 {
+            let mut shown = false;
+            for element in self.driver.find_all(By::XPath(xpath.clone())).await.unwrap_or_default() {
+                shown |= element.is_displayed().await.unwrap_or(false);
+            }
+            if !shown {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        panic!("{text:?} is still there after 15 s");
+    }
+
+    /// Clicks the element for a CSS selector.
+    pub async fn click(&self, css: &str) {
+        self.find(css).await.click().await.unwrap_or_else(|error| panic!("{css} can't be clicked: {error}"));
+    }
+
+    /// Types into the field for a CSS selector, over what is there.
+    pub async fn type_into(&self, css: &str, text: &str) {
+        let field = self.find(css).await;
+        field.send_keys(Key::Control + "a").await.expect("a field");
+        field.send_keys(text).await.expect("a field");
+    }
+
+    /// Sends keys to whatever has the focus.
+    pub async fn press(&self, keys: impl Into<thirtyfour::TypingData>) {
+        self.driver.active_element().await.expect("a focus").send_keys(keys).await.expect("keys");
+    }
+
+    /// Chooses an entry of a select box.
+    pub async fn choose(&self, label: &str, entry: &str) {
+        let boxed =
+            format!("//input[@aria-label={}]/ancestor::div[contains(@class,'el-select__wrapper')]", quoted(label));
+        self.waited(By::XPath(boxed), label).await.click().await.expect("a select box");
+        let xpath = format!(
+            "//div[contains(@class,'el-select__popper') and not(contains(@style,'display: none'))]//li[contains(.,{})]",
+            quoted(entry)
+        );
+        // The entries unfold where they belong; until then something else may lie over them.
+        for _ in 0..50 {
+            if self.waited(By::XPath(xpath.clone()), entry).await.click().await.is_ok() {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        panic!("{entry:?} of {label:?} can't be clicked");
+    }
+
+    /// Saves a picture of the viewport.
+    pub async fn shoot(&self, file: &Path) {
+        self.driver.screenshot(file).await.expect("a picture");
+    }
+
+    /// The serious findings of axe-core on the page as it stands.
+    pub async fn axe_findings(&self, axe_source: &str) -> Vec<String> {
+        self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");
+        let script = "const done = arguments[0]; axe.run(document, { resultTypes: ['violations'] }).then(found => done(\
+            found.violations.filter(v => ['serious', 'critical'].includes(v.impact))\
+            .map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | '))))";
+        let found = self.driver.execute_async(script, Vec::new()).await.expect("axe-core runs");
+        found.convert().expect("a list of texts")
+    }
+
+    /// Ends the session.
+    pub async fn close(self) {
+        let profile = self.profile.clone();
+        self.driver.clone().quit().await.expect("a session to end");
+        drop(self);
+        let _ = std::fs::remove_dir_all(profile);
+    }
+
+    async fn waited(&self, by: By, what: &str) -> WebElement {
+        for _ in 0..150 {
+            for element in self.driver.find_all(by.clone()).await.unwrap_or_default() {
+                if element.is_displayed().await.unwrap_or(false) {
+                    return element;
+                }
+            }
+            tokio::time::sleep(Duration::from_millis(100)).await;
+        }
+        let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
+        panic!("{what:?} did not appear within 15 s. The page says:\n{body}");
+    }
+}
+
+/// Text with all its white space, narrow and wide, as single spaces.
+fn squeezed(text: &str) -> String {
+    text.split(|c: char| c.is_whitespace() || c == '\u{202f}' || c == '\u{2009}')
+        .filter(|word| !word.is_empty())
+        .collect::<Vec<_>>()
+        .join(" ")
+}
+
+/// A text as an XPath literal; the texts here have at most one kind of quote.
+fn quoted(text: &str) -> String {
+    if text.contains('\'') { format!("\"{text}\"") } else { format!("'{text}'") }
+}

@@ -1,0 +1,86 @@
+//! A server of its own on a database of its own, gone when it is dropped.
+
+use actix_web::dev::ServerHandle;
+use diesel::connection::SimpleConnection;
+use diesel::{Connection, MysqlConnection};
+use kevyt::{Settings, open, run};
+use std::net::TcpListener;
+use std::thread::JoinHandle;
+
+/// A running application.
+pub struct Stage {
+    admin_url: String,
+    database: String,
+    settings: Settings,
+    /// Where it is served.
+    pub url: String,
+    running: Option<(ServerHandle, JoinHandle<()>)>,
+}
+
+impl Stage {
+    /// Starts the application on a fresh database; with `demo`, the demo data are in it.
+    pub fn start(demo: bool) -> Stage {
+        let admin_url = std::env::var("KEVYT_TEST_DATABASE_URL").expect(
+            "KEVYT_TEST_DATABASE_URL is not set: run the tests with ./kevyt test, which starts a database for them",
+        );
+        let database = format!("kevyt_test_{}", uuid::Uuid::now_v7().simple());
+        sql(&admin_url, &format!("CREATE DATABASE {database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"));
+        let base = admin_url.rsplit_once('/').expect("a database address ends in /name").0;
+        let settings = Settings { database_url: format!("{base}/{database}"), demo };
+        let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None };
+        if demo {
+            open(&stage.settings)
+                .expect("a database that was just made")
+                .seed_demo()
+                .expect("demo data that are right");
+        }
+        stage.serve();
+        stage
+    }
+
+    /// Stops the server and starts it again on the same data. The address changes.
+    pub fn restart(&mut self) {
+        self.stop();
+        self.serve();
+    }
+
+    /// The address of the database.
+    pub fn database_url(&self) -> &str {
+        &self.settings.database_url
+    }
+
+    fn serve(&mut self) {
+        let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
+        self.url = format!("http://{}", listener.local_addr().expect("a bound listener"));
+        let settings = self.settings.clone();
+        let (send, receive) = std::sync::mpsc::channel();
+        let thread = std::thread::spawn(move || {
+            actix_web::rt::System::new().block_on(async move {
+                let server = run(open(&settings).expect("a database"), listener).expect("a listener");
+                send.send(server.handle()).expect("the test that waits");
+                server.await.expect("a server that stops in peace");
+            });
+        });
+        self.running = Some((receive.recv().expect("a server that starts"), thread));
+    }
+
+    fn stop(&mut self) {
+        if let Some((handle, thread)) = self.running.take() {
+            // The order to stop goes out when the future is made; the thread's end says that it was followed.
+            drop(handle.stop(false));
+            let _ = thread.join();
+        }
+    }
+}
+
+impl Drop for Stage {
+    fn drop(&mut self) {
+        self.stop();
+        sql(&self.admin_url, &format!("DROP DATABASE IF EXISTS {}", self.database));
+    }
+}
+
+fn sql(url: &str, statement: &str) {
+    let mut connection = MysqlConnection::establish(url).expect("the test database answers");
+    connection.batch_execute(statement).expect("a statement that is right");
+}

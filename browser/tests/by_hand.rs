@@ -1,0 +1,202 @@
+//! The interface as hands use it: keys, two tabs, odd names, units, undo.
+
+use kevyt_browser::{Browser, Stage};
+use thirtyfour::prelude::*;
+
+/// The demo, opened on a step.
+async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
+    let stage = Stage::start(true);
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+    browser.find_text("Look around in the demo").await.click().await.unwrap();
+    browser.wait_for("What do I own").await;
+    browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
+    browser.wait_for(shown).await;
+    (stage, browser)
+}
+
+/// The cell that is changed in place under this label.
+fn cell(label: &str) -> String {
+    format!("//*[@data-cell][.//*[normalize-space(.)='{label}:']]")
+}
+
+async fn focus(browser: &Browser, label: &str) {
+    let found = browser.find_xpath(&cell(label)).await;
+    browser.driver.execute("arguments[0].focus()", vec![found.to_json().unwrap()]).await.unwrap();
+}
+
+async fn focused(browser: &Browser) -> String {
+    browser.driver.active_element().await.unwrap().text().await.unwrap()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn gear_is_changed_with_the_keyboard_alone() {
+    let (_stage, browser) = demo("gear", "Pack liner").await;
+    focus(&browser, "Weight of Framed pack, 58 l").await;
+    browser.press("1").await;
+    browser.press("702 g").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("1 702 g").await;
+    browser.wait_for("10.56").await; // the beam moves at once: 22 g more
+    // Enter goes on to the next row; arrows walk from there.
+    assert!(focused(&browser).await.starts_with("Weight of Pack liner"), "{}", focused(&browser).await);
+    browser.press(Key::Left + "").await;
+    assert!(focused(&browser).await.starts_with("Count of Pack liner"));
+    browser.press(Key::Down + "").await;
+    assert!(focused(&browser).await.starts_with("Count of Ground sheet"));
+
+    // What is refused stays as it was typed, with the reason; Esc lets it go.
+    browser.press(Key::Right + "").await;
+    browser.press(Key::Enter + "").await;
+    browser.press("1,250 g").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("\"1,250 g\" can be 1250 g or 1.25 g. Type 1250 or 1.25.").await;
+    let field = browser.driver.active_element().await.unwrap();
+    assert_eq!(field.prop("value").await.unwrap().unwrap(), "1,250 g");
+    browser.press(Key::Escape + "").await;
+    browser.wait_gone("\"1,250 g\" can be 1250 g or 1.25 g. Type 1250 or 1.25.").await;
+    browser.wait_for("212 g").await;
+
+    // A cleared weight is unknown, and the totals say so.
+    browser.press(Key::Enter + "").await;
+    browser.press(Key::Backspace + "").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("2 weights are unknown").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_stale_edit_in_another_tab_loses_nothing() {
+    let (stage, browser) = demo("gear", "Pack liner").await;
+    let first = browser.driver.window().await.unwrap();
+    let second = browser.driver.new_tab().await.unwrap();
+    browser.driver.switch_to_window(second).await.unwrap();
+    browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
+    browser.wait_for("Pack liner").await;
+    focus(&browser, "Weight of Pack liner").await;
+    browser.press("6").await;
+    browser.press("1 g").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("61 g").await;
+
+    browser.driver.switch_to_window(first).await.unwrap();
+    focus(&browser, "Weight of Pack liner").await;
+    browser.press("5").await;
+    browser.press("8 g").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("It was changed somewhere else since you opened it.").await;
+    let field = browser.driver.active_element().await.unwrap();
+    assert_eq!(field.prop("value").await.unwrap().unwrap(), "58 g");
+    // The list behind it is asked for again, so the same Enter now decides on what is there.
+    browser.wait_for("at least 16.40 kg").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("58 g").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn odd_names_are_shown_as_they_are() {
+    let (_stage, browser) = demo("gear", "Pack liner").await;
+    browser.type_into("input[aria-label='Add gear by a line']", "<b>bold</b> \u{26f0} & 'co' 12g").await;
+    browser.wait_for("weight 12 g").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("<b>bold</b> \u{26f0} & 'co' added, carried on Fell week.").await;
+    assert!(browser.driver.find_all(By::Css("main b")).await.unwrap().len() < 200);
+    let bold = browser.driver.find_all(By::XPath("//b[text()='bold']")).await.unwrap();
+    assert!(bold.is_empty(), "markup in a name is text");
+    // The line's own message takes it back.
+    browser.press(Key::Escape + "").await;
+    browser.press("z").await;
+    browser.wait_for("52 things").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn swaps_are_pinned_ruled_out_and_unfolded() {
+    let (_stage, browser) = demo("swaps", "For money").await;
+    let row = browser.find_text("Bank 10 Ah").await;
+    browser.driver.execute("arguments[0].closest('button').focus()", vec![row.to_json().unwrap()]).await.unwrap();
+    browser.press("x").await;
+    browser.wait_for("Bank 10 Ah is ruled out.").await;
+    browser.press("z").await;
+    browser.wait_gone("Bank 10 Ah is ruled out.").await;
+    browser.press("p").await;
+    browser.wait_for("Bank 10 Ah is pinned: every plan makes it.").await;
+    browser.press("p").await;
+    browser.wait_for("Bank 10 Ah is left to the plan.").await;
+
+    browser.find_text("one more choice").await.click().await.unwrap();
+    browser.find_text("fold").await.click().await.unwrap();
+
+    // Taking the only shelter off is cautioned where it is decided.
+    browser.press("n").await;
+    browser.choose("What comes off", "Two-skin dome").await;
+    browser.press(Key::Escape + "").await;
+    browser.wait_for("Nothing that goes on does: shelter.").await;
+    browser.click("button[aria-label='Close this dialog']").await;
+    browser.wait_gone("Add the swap").await;
+
+    // Esc leaves the drawer while nothing in it has been changed, and stays when something has.
+    browser.find_text("Bank 10 Ah").await.click().await.unwrap();
+    browser.find("input[name='delivery']").await;
+    browser.type_into("input[name='delivery']", "4").await;
+    browser.press(Key::Escape + "").await;
+    assert_eq!(browser.find("input[name='delivery']").await.prop("value").await.unwrap().unwrap(), "4");
+    browser.find_text("Save").await.click().await.unwrap();
+    browser.wait_for("28 €").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_worn_is_no_base_weight_and_the_shelf_gives_and_takes() {
+    let (_stage, browser) = demo("list", "On the shelf").await;
+    focus(&browser, "Carried of Hat").await;
+    browser.press("0").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("10.49").await; // 44 g less
+    focus(&browser, "Worn of Hat").await;
+    browser.press("2").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("2 of Hat are more than the 1 owned.").await;
+    browser.press(Key::Backspace + "1").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_gone("2 of Hat are more than the 1 owned. Type at most 1, or change how many are owned.").await;
+
+    browser.find_xpath("//button[contains(.,'Rain kilt')]").await.click().await.unwrap();
+    browser.wait_for("47 things. Base is at least 10.56 kg").await;
+    browser.click("button[aria-label='Take Rain kilt off the list']").await;
+    browser.wait_for("Rain kilt taken off Fell week.").await;
+    browser.wait_for("46 things").await;
+    browser.press("z").await;
+    browser.wait_for("47 things").await;
+
+    // What the trip requires is said here, and stands where the sums are.
+    browser.press("r").await;
+    browser.choose("Job", "ice axe").await;
+    browser.type_into("input[name='hour-rate']", "five").await;
+    browser.find_text("Save").await.click().await.unwrap();
+    browser.wait_for("\"five\" is not read as a figure.").await;
+    browser.type_into("input[name='hour-rate']", "5").await;
+    browser.find_text("Save").await.click().await.unwrap();
+    browser.wait_for("first aid, ground insulation R 3.0, ice axe,").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn units_change_for_all_that_is_shown_and_nothing_comes_from_elsewhere() {
+    let (stage, browser) = demo("plan", "In this order").await;
+    browser.find_xpath("//nav//button[contains(.,'Account')]").await.click().await.unwrap();
+    browser.choose("Weights in", "ounces and decimal pounds").await;
+    browser.find_text("Save units").await.click().await.unwrap();
+    browser.wait_for("lb target").await;
+    browser.wait_for("from 23.22 lb").await;
+    let script = "return performance.getEntriesByType('resource').map(entry => entry.name)";
+    let loaded: Vec<String> = browser.driver.execute(script, Vec::new()).await.unwrap().convert().unwrap();
+    assert!(loaded.len() > 5);
+    for address in loaded {
+        assert!(address.starts_with(&stage.url), "{address}");
+    }
+    browser.find_text("Sign out").await.click().await.unwrap();
+    browser.wait_for("How many grams does your money buy?").await;
+    browser.close().await;
+}

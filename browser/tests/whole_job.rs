@@ -1,0 +1,157 @@
+//! The whole job through the real interface, and what assistive technology makes of each screen.
+
+use kevyt_browser::{Browser, Look, Stage};
+use thirtyfour::prelude::*;
+
+const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js");
+
+async fn add_gear(browser: &Browser, line: &str, chip: &str) {
+    browser.type_into("input[aria-label='Add gear by a line']", line).await;
+    // Read back before Enter.
+    browser.wait_for(chip).await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("added, carried on First list").await;
+}
+
+/// Everything that the job has left behind is on the Plan screen.
+async fn assert_planned(browser: &Browser) {
+    browser.wait_for("Down to 0.73 kg for 289 €").await;
+    browser
+        .wait_for("The cheapest set that reaches the target. No other set of these swaps does it for less: proved.")
+        .await;
+    browser.wait_for("Leave out mug").await;
+    browser.wait_for("budget 300 €").await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn from_an_empty_account_to_a_plan_that_stays() {
+    let mut stage = Stage::start(false);
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+
+    browser.find_text("I am new here").await.click().await.unwrap();
+    browser.type_into("input[name='name']", "anna").await;
+    browser.type_into("input[name='password']", "short").await;
+    browser.find_text("Make the account").await.click().await.unwrap();
+    browser.wait_for("The password has 5 characters. Type at least 10.").await;
+    browser.type_into("input[name='password']", "correct horse").await;
+    browser.find_text("Make the account").await.click().await.unwrap();
+    browser.wait_for("Start with the heavy few").await;
+
+    // A line that can be read two ways says so and is not lost.
+    browser.type_into("input[aria-label='Add gear by a line']", "tent 1,910 g").await;
+    browser.wait_for("\"1,910 g\" can be 1910 g or 1.91 g. Type 1910 or 1.91.").await;
+    add_gear(&browser, "two-skin tent 1910g 320eur #shelter", "weight 1 910 g").await;
+    add_gear(&browser, "mug 118g #kitchen", "system Kitchen").await;
+    browser.wait_for("2 things, 2.03 kg, 320 € paid").await;
+
+    // Two swaps.
+    browser.press(Key::Escape + "").await;
+    browser.press("4").await;
+    browser.wait_for("Nothing to compare yet").await;
+    browser.press("n").await;
+    browser.choose("What comes off", "two-skin tent").await;
+    browser.press(Key::Escape + "").await;
+    browser.type_into("input[name='add-0-name']", "one-skin shelter").await;
+    browser.type_into("input[name='add-0-weight']", "730 g").await;
+    browser.type_into("input[name='add-0-price']", "379,999").await;
+    browser.type_into("input[name='resale']", "90").await;
+    browser.find_text("Add the swap").await.click().await.unwrap();
+    browser.wait_for("can be 379999 or 379.999").await;
+    browser.type_into("input[name='add-0-price']", "379").await;
+    browser.find_text("Add the swap").await.click().await.unwrap();
+    browser.wait_for("1 180 g").await;
+    browser.wait_gone("Add the swap").await;
+    browser.press("n").await;
+    browser.choose("Kind", "leave out").await;
+    browser.choose("What comes off", "mug").await;
+    browser.press(Key::Escape + "").await;
+    browser.find_text("Add the swap").await.click().await.unwrap();
+    browser.wait_for("For nothing").await;
+    browser.wait_for("For money").await;
+
+    // Target and budget in the beam, then the plan.
+    for (label, typed, shown) in [("target", "0.8", "0.80"), ("budget", "300", "300")] {
+        browser.click(&format!("button[data-figure='{label}']")).await;
+        browser.type_into(&format!("header input[aria-label='{label}']"), typed).await;
+        browser.press(Key::Enter + "").await;
+        browser.find(&format!("button[data-figure='{label}']")).await;
+        browser.wait_for(shown).await;
+    }
+    browser.press("5").await;
+    assert_planned(&browser).await;
+
+    // Keys move the budget; the plan follows at once.
+    let fence = browser.find("[role='slider'][aria-label='Budget']").await;
+    for _ in 0..2 {
+        fence.send_keys(Key::Shift + Key::Left).await.unwrap();
+    }
+    browser.wait_for("Down to 1.91 kg for 0 €").await;
+    fence.send_keys(Key::Shift + Key::Right).await.unwrap();
+    fence.send_keys(Key::Shift + Key::Right).await.unwrap();
+    assert_planned(&browser).await;
+
+    browser.driver.refresh().await.unwrap();
+    assert_planned(&browser).await;
+    stage.restart();
+    browser.driver.goto(format!("{}/plan", stage.url)).await.unwrap();
+    assert_planned(&browser).await;
+
+    // The target dragged below what these swaps can do: said in words, and kept.
+    let contour = browser.find("[role='slider'][aria-label='Target'] rect").await;
+    browser
+        .driver
+        .action_chain()
+        .click_and_hold_element(&contour)
+        .move_by_offset(0, 30)
+        .release()
+        .perform()
+        .await
+        .unwrap();
+    browser.wait_for("At any price, these swaps go down to 0.73 kg: proved.").await;
+    browser.driver.refresh().await.unwrap();
+    browser.wait_for("At any price, these swaps go down to 0.73 kg: proved.").await;
+
+    // What is removed comes back from the message that reports it.
+    browser.press("2").await;
+    browser.click("button[aria-label='Remove mug']").await;
+    browser.wait_for("1 things, 1.91 kg").await;
+    browser.press("z").await;
+    browser.wait_for("2 things, 2.03 kg").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn every_screen_is_open_to_assistive_technology() {
+    let axe = std::fs::read_to_string(AXE).expect("axe-core is among the npm packages");
+    let stage = Stage::start(true);
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+    browser.wait_for("Sign in").await;
+    assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "sign-in");
+    browser.find_text("Look around in the demo").await.click().await.unwrap();
+    browser.wait_for("What do I own").await;
+    for dark in [false, true] {
+        browser.look(Look { width: 1280, height: 800, dark }).await;
+        for (path, shown) in
+            [("gear", "Framed pack, 58 l"), ("list", "On the shelf"), ("swaps", "For money"), ("plan", "In this order")]
+        {
+            browser.driver.goto(format!("{}/{path}", stage.url)).await.unwrap();
+            browser.wait_for(shown).await;
+            assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "{path}, dark: {dark}");
+        }
+        browser.driver.goto(format!("{}/swaps", stage.url)).await.unwrap();
+        browser.find_text("Sewn quilt, 2 °C").await.click().await.unwrap();
+        browser.wait_for("Hours of making").await;
+        // While it slides in, its text is see-through.
+        tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+        assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "the swap's drawer, dark: {dark}");
+        browser.driver.goto(format!("{}/list", stage.url)).await.unwrap();
+        browser.wait_for("The trip requires").await;
+        browser.press("r").await;
+        browser.wait_for("What an hour of making is worth to you").await;
+        tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+        assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "the trip's drawer, dark: {dark}");
+    }
+    browser.close().await;
+}

@@ -1,0 +1,202 @@
+//! How long a whole frontier takes, at the sizes that the README names; with `--features milp`, beside one single-target
+//! answer by a general solver. Weights are whole grams, as a kitchen scale gives them; prices end in .00, .50 or .90.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions, clippy::print_stdout, missing_docs)]
+
+use criterion::{Criterion, criterion_group, criterion_main};
+use kevyt_core::gear::{Job, Jobs};
+use kevyt_core::list::{Line, LineId, Place};
+use kevyt_core::plan::{Options, Problem, Ready, solve};
+use kevyt_core::quantity::{Currency, Mass, Money, PriceRange};
+use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use std::hint::black_box;
+
+/// Name, things on the list, swaps, and whether six jobs couple them.
+const SIZES: [(&str, usize, usize, bool); 4] = [
+    ("60 swaps, 20 things", 20, 60, false),
+    ("1000 swaps, 100 things", 100, 1000, false),
+    ("300 swaps, 60 things, six jobs", 60, 300, true),
+    ("4000 swaps, 400 things", 400, 4000, false),
+];
+
+/// A small generator of its own (xorshift64*), so that the problems are the same everywhere.
+struct Dice(u64);
+
+impl Dice {
+    fn roll(&mut self, from: i64, to: i64) -> i64 {
+        self.0 ^= self.0 >> 12;
+        self.0 ^= self.0 << 25;
+        self.0 ^= self.0 >> 27;
+        let number = self.0.wrapping_mul(0x2545_F491_4F6C_DD1D) >> 33;
+        from + (number as i64).rem_euclid(to - from + 1)
+    }
+}
+
+fn jobs<const N: usize>(amounts: [(&str, i64); N]) -> Jobs {
+    amounts.into_iter().map(|(job, amount)| (Job::new(job).unwrap(), amount)).collect()
+}
+
+/// `things` on the list and `swaps` that replace one each; with `coupled`, six jobs run between them: room in the pack and
+/// its load over all of them, stakes, poles, water and power over some.
+fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
+    let mut dice = Dice(0x5EED ^ things as u64 ^ seed << 32);
+    let weight = |dice: &mut Dice| dice.roll(20, 60) * dice.roll(1, 30);
+    let weights: Vec<i64> = (0..things).map(|_| weight(&mut dice)).collect();
+    let some_jobs = |dice: &mut Dice, at: usize, grams: i64| -> (Jobs, Jobs) {
+        if !coupled {
+            return (Jobs::new(), Jobs::new());
+        }
+        let mut needs = jobs([("room_ml", grams * dice.roll(2, 6)), ("load_g", grams)]);
+        let mut provides = Jobs::new();
+        match at % 10 {
+            0 => needs.extend(jobs([("stake", dice.roll(4, 10)), ("pole", dice.roll(0, 2))])),
+            1 => provides.extend(jobs([("stake", dice.roll(4, 10))])),
+            2 => provides.extend(jobs([("pole", dice.roll(1, 2))])),
+            3 => provides.extend(jobs([("water_ml", dice.roll(1, 4) * 500)])),
+            4 => needs.extend(jobs([("power_mwh", dice.roll(1, 6) * 500)])),
+            5 => provides.extend(jobs([("power_mwh", dice.roll(4, 10) * 1000)])),
+            6 => provides.extend(jobs([("room_ml", dice.roll(20, 30) * 1000), ("load_g", dice.roll(4, 9) * 1000)])),
+            _ => {}
+        }
+        (provides, needs)
+    };
+    let lines = weights.iter().enumerate().map(|(at, &grams)| {
+        let (provides, needs) = some_jobs(&mut dice, at, grams);
+        let (id, name) = (LineId(format!("l{at:03}")), format!("thing {at}"));
+        Line { id, name, carried: 1, worn: 0, used_up: 0, unit: Some(Mass::from_mg(grams * 1000)), provides, needs }
+    });
+    let lines: Vec<Line> = lines.collect();
+    let swaps = (0..swaps).map(|at| {
+        let thing = at % things;
+        let grams = weights[thing] * dice.roll(30, 105) / 100;
+        let price = dice.roll(4, 400) * 100 + [0, 50, 90][dice.roll(0, 2) as usize];
+        let resale = if dice.roll(0, 3) == 0 { dice.roll(5, 60) * 100 } else { 0 };
+        let (provides, needs) = some_jobs(&mut dice, thing, grams);
+        Swap {
+            id: SwapId(format!("s{at:04}")),
+            name: format!("swap {at}"),
+            kind: SwapKind::Replace,
+            state: SwapState::Open,
+            remove: vec![Removal { line: LineId(format!("l{thing:03}")), qty: 1, from: Place::Carried }],
+            add: vec![Addition {
+                name: format!("choice {at}"),
+                qty: 1,
+                unit: Some(Mass::from_mg(grams * 1000)),
+                price: Some(PriceRange::exact(Money::from_minor(price))),
+                place: Place::Carried,
+                provides,
+                needs,
+            }],
+            delivery: Money::ZERO,
+            resale: Money::from_minor(resale),
+            tenth_hours: 0,
+            requires: Vec::new(),
+            excludes: Vec::new(),
+        }
+    });
+    let swaps: Vec<Swap> = swaps.collect();
+    let base: i64 = weights.iter().sum();
+    Problem {
+        currency: Currency::from_code("EUR").unwrap(),
+        lines,
+        swaps,
+        require: if coupled { jobs([("water_ml", 3000), ("power_mwh", 9000)]) } else { Jobs::new() },
+        target: Mass::from_mg(base * 800),
+        budget: Money::from_minor(things as i64 * 6_000),
+        hour_rate: Money::ZERO,
+    }
+}
+
+fn frontiers(c: &mut Criterion) {
+    let mut group = c.benchmark_group("frontier");
+    group.sample_size(10);
+    for (name, things, swaps, coupled) in SIZES {
+        let problem = problem(things, swaps, coupled, 0);
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        println!(
+            "{name}: {} points, proved: {}, {:?}",
+            answer.frontier.points().len(),
+            answer.frontier.is_proved(),
+            answer.plan.outcome
+        );
+        group.bench_function(name, |b| {
+            b.iter(|| {
+                let ready = Ready::new(black_box(&problem)).unwrap();
+                solve(&ready, &Options::default(), &|| false).unwrap()
+            });
+        });
+    }
+    group.finish();
+}
+
+/// One answer (cheapest set at or under the target) by a general MILP solver, for the size that couples jobs and for the
+/// large one. Its optimum must be the planner's.
+#[cfg(feature = "milp")]
+fn one_answer_by_milp(c: &mut Criterion) {
+    use highs::{HighsModelStatus, RowProblem, Sense};
+    use std::collections::BTreeMap;
+    let mut group = c.benchmark_group("one answer by a MILP solver");
+    group.sample_size(10);
+    for (name, things, swaps, coupled) in SIZES {
+        let problem = problem(things, swaps, coupled, 0);
+        let ready = Ready::new(&problem).unwrap();
+        let cheapest = || {
+            let mut model = RowProblem::default();
+            let mut columns = Vec::new();
+            let mut per_line: BTreeMap<&LineId, Vec<(highs::Col, f64)>> = BTreeMap::new();
+            let mut per_job: BTreeMap<&Job, Vec<(usize, f64)>> = BTreeMap::new();
+            let mut mass = Vec::new();
+            for (swap, worth) in problem.swaps.iter().zip(ready.worths()) {
+                let (saving, net) = worth.complete().unwrap();
+                let column = model.add_integer_column(net.minor() as f64, 0..=1);
+                columns.push(column);
+                mass.push((column, saving.mg() as f64 / 1000.0));
+                per_line.entry(&swap.remove[0].line).or_default().push((column, 1.0));
+                let line = ready.lines()[&swap.remove[0].line];
+                let added = &swap.add[0];
+                for (jobs, sign) in
+                    [(&added.provides, 1.0), (&added.needs, -1.0), (&line.provides, -1.0), (&line.needs, 1.0)]
+                {
+                    for (job, amount) in jobs {
+                        per_job.entry(job).or_default().push((columns.len() - 1, sign * *amount as f64));
+                    }
+                }
+            }
+            for terms in per_line.into_values() {
+                model.add_row(..=1, terms);
+            }
+            for (job, terms) in per_job {
+                let balance: i64 = problem
+                    .lines
+                    .iter()
+                    .map(|line| line.provides.get(job).unwrap_or(&0) - line.needs.get(job).unwrap_or(&0))
+                    .sum();
+                let spare = (balance - problem.require.get(job).unwrap_or(&0)).max(0);
+                // A column may stand in a job's row several times; the solver wants one factor each.
+                let mut factors: BTreeMap<usize, (highs::Col, f64)> = BTreeMap::new();
+                for (column, factor) in terms {
+                    factors.entry(column).or_insert((columns[column], 0.0)).1 += factor;
+                }
+                model.add_row(-(spare as f64).., factors.into_values().collect::<Vec<_>>());
+            }
+            model.add_row((ready.base() - problem.target).mg() as f64 / 1000.0.., mass);
+            let mut model = model.optimise(Sense::Minimise);
+            model.set_option("mip_rel_gap", 0.0);
+            model.set_option("mip_abs_gap", 0.5);
+            let solved = model.solve();
+            assert_eq!(solved.status(), HighsModelStatus::Optimal);
+            solved.objective_value()
+        };
+        let exact = solve(&ready, &Options::default(), &|| false).unwrap();
+        let at = exact.frontier.cheapest_at_or_under(problem.target).unwrap();
+        assert!((cheapest() - exact.frontier.points()[at].net.minor() as f64).abs() < 1.0, "{name}");
+        group.bench_function(name, |b| b.iter(cheapest));
+    }
+    group.finish();
+}
+
+#[cfg(not(feature = "milp"))]
+criterion_group!(benches, frontiers);
+#[cfg(feature = "milp")]
+criterion_group!(benches, frontiers, one_answer_by_milp);
+criterion_main!(benches);

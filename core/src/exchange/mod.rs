@@ -1,0 +1,15 @@
+//! Open formats, read and written: `kevyt-problem/1` and `kevyt-answer/1` (section 11 of the rules), the ranking and plan
+//! as text for a person, and the quick line that adds gear as it is typed.
+
+mod answer;
+mod problem;
+mod quick_line;
+mod table;
+
+#[cfg(test)]
+mod tests;
+
+pub use answer::answer_json;
+pub use problem::{FORMAT, read_problem};
+pub use quick_line::{Chip, QuickLine, Read};
+pub use table::table;

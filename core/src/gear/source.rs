@@ -1,0 +1,15 @@
+//! Where a weight comes from.
+
+use serde::{Deserialize, Serialize};
+
+/// The source of a unit weight. An unknown weight has no source.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum WeightSource {
+    /// Put on a scale by the walker.
+    Weighed,
+    /// The maker's figure.
+    Maker,
+    /// A guess.
+    Estimate,
+}

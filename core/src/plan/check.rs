@@ -1,0 +1,174 @@
+//! Whether a set of swaps is allowed, straight from the problem and apart from the search.
+
+use super::{Frontier, Ready};
+use crate::gear::Job;
+use crate::list::{LineId, Place};
+use crate::quantity::{Mass, Money};
+use crate::swap::{SwapId, SwapState};
+use std::collections::HashMap;
+
+/// The condition that a set breaks, or what is wrong with an answer.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Broken {
+    /// A pinned swap (by index) is missing.
+    PinMissing(usize),
+    /// A ruled-out swap is in it.
+    RuledOut(usize),
+    /// A swap with an unknown weight or price is in it.
+    Incomplete(usize),
+    /// More pieces come off a line than are there.
+    Line(LineId),
+    /// A swap is in it without one that it requires.
+    Requires(usize),
+    /// Two swaps exclude each other.
+    Excludes(usize, usize),
+    /// A job would fall shorter than it does today.
+    Job(Job),
+    /// The figures claimed for a set are not its figures.
+    Figures,
+    /// The points of a frontier are not a staircase.
+    Staircase,
+}
+
+/// The figures of a set that was found to be allowed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Verified {
+    /// Net cost.
+    pub net: Money,
+    /// Base weight after.
+    pub base: Mass,
+}
+
+/// What one swap does, in the numbers of [`Checker`].
+struct Effects {
+    /// Saving and net cost; `None` while a figure is missing.
+    worth: Option<(Mass, Money)>,
+    takes: Vec<(usize, u64)>,
+    changes: Vec<(usize, i64)>,
+    requires: Vec<usize>,
+    excludes: Vec<usize>,
+}
+
+/// Checks sets of swaps against one problem. Lines by place and jobs are numbered once, so that thousands of sets are
+/// checked in little time.
+pub(super) struct Checker<'r, 'a> {
+    ready: &'r Ready<'a>,
+    effects: Vec<Effects>,
+    /// Each line and place that some swap takes from, and the pieces there.
+    places: Vec<(&'a LineId, u64)>,
+    /// Each job that some swap changes, and max(0, balance today): how much it may lose.
+    jobs: Vec<(&'a Job, i64)>,
+    pinned: Vec<usize>,
+}
+
+impl<'r, 'a> Checker<'r, 'a> {
+    pub fn new(ready: &'r Ready<'a>) -> Self {
+        let problem = ready.problem();
+        let spare = spare(ready);
+        let mut place_numbers: HashMap<(&LineId, Place), usize> = HashMap::new();
+        let mut job_numbers: HashMap<&Job, usize> = HashMap::new();
+        let (mut places, mut jobs) = (Vec::new(), Vec::new());
+        let mut effects = Vec::with_capacity(problem.swaps.len());
+        for (index, swap) in problem.swaps.iter().enumerate() {
+            let (mut takes, mut changes) = (Vec::new(), Vec::new());
+            let mut change = |job: &'a Job, by: i64| {
+                let number = *job_numbers.entry(job).or_insert_with(|| {
+                    jobs.push((job, spare.get(job).copied().unwrap_or(0)));
+                    jobs.len() - 1
+                });
+                changes.push((number, by));
+            };
+            for removal in &swap.remove {
+                let line = ready.lines().get(&removal.line).copied();
+                let number = *place_numbers.entry((&removal.line, removal.from)).or_insert_with(|| {
+                    places.push((&removal.line, u64::from(line.map_or(0, |line| line.count(removal.from)))));
+                    places.len() - 1
+                });
+                takes.push((number, u64::from(removal.qty)));
+                if let Some(line) = line {
+                    line.provides.iter().for_each(|(job, amount)| change(job, -amount * i64::from(removal.qty)));
+                    line.needs.iter().for_each(|(job, amount)| change(job, amount * i64::from(removal.qty)));
+                }
+            }
+            for addition in &swap.add {
+                addition.provides.iter().for_each(|(job, amount)| change(job, amount * i64::from(addition.qty)));
+                addition.needs.iter().for_each(|(job, amount)| change(job, -amount * i64::from(addition.qty)));
+            }
+            let numbers = |ids: &[SwapId]| ids.iter().filter_map(|id| ready.swap_index(id)).collect();
+            effects.push(Effects {
+                worth: ready.worths()[index].complete(),
+                takes,
+                changes,
+                requires: numbers(&swap.requires),
+                excludes: numbers(&swap.excludes),
+            });
+        }
+        let is_pinned = |&index: &usize| problem.swaps[index].state == SwapState::Pinned;
+        let pinned = (0..problem.swaps.len()).filter(is_pinned).collect();
+        Checker { ready, effects, places, jobs, pinned }
+    }
+
+    /// The figures of `set` (indexes of swaps) if it is allowed, or the first condition that it breaks.
+    pub fn allowed(&self, set: &[usize]) -> Result<Verified, Broken> {
+        let mut made = vec![false; self.effects.len()];
+        set.iter().for_each(|&index| made[index] = true);
+        if let Some(&pin) = self.pinned.iter().find(|&&pin| !made[pin]) {
+            return Err(Broken::PinMissing(pin));
+        }
+        let (mut net, mut base) = (Money::ZERO, self.ready.base());
+        let mut taken = vec![0_u64; self.places.len()];
+        let mut left: Vec<i64> = self.jobs.iter().map(|&(_, spare)| spare).collect();
+        for &index in set {
+            let effects = &self.effects[index];
+            if self.ready.problem().swaps[index].state == SwapState::RuledOut {
+                return Err(Broken::RuledOut(index));
+            }
+            let (saving, cost) = effects.worth.ok_or(Broken::Incomplete(index))?;
+            (net, base) = (net + cost, base - saving);
+            if !effects.requires.iter().all(|&other| made[other]) {
+                return Err(Broken::Requires(index));
+            }
+            if let Some(&other) = effects.excludes.iter().find(|&&other| made[other]) {
+                return Err(Broken::Excludes(index, other));
+            }
+            effects.takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
+            effects.changes.iter().for_each(|&(job, by)| left[job] += by);
+        }
+        if let Some((&(line, _), _)) = self.places.iter().zip(taken).find(|((_, there), taken)| taken > there) {
+            return Err(Broken::Line(line.clone()));
+        }
+        match self.jobs.iter().zip(left).find(|(_, left)| *left < 0) {
+            Some(((job, _), _)) => Err(Broken::Job((*job).clone())),
+            None => Ok(Verified { net, base }),
+        }
+    }
+}
+
+/// max(0, provided − needed − required) of every job, over the list as it stands.
+fn spare<'a>(ready: &Ready<'a>) -> HashMap<&'a Job, i64> {
+    let mut balance: HashMap<&Job, i64> = HashMap::new();
+    for line in &ready.problem().lines {
+        line.provides.iter().for_each(|(job, amount)| *balance.entry(job).or_default() += amount * line.pieces());
+        line.needs.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount * line.pieces());
+    }
+    ready.problem().require.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount);
+    balance.values_mut().for_each(|balance| *balance = (*balance).max(0));
+    balance
+}
+
+/// Checks every point of a frontier: its set is allowed, its figures are the set's, and the points form a staircase.
+pub(super) fn frontier(ready: &Ready<'_>, frontier: &Frontier) -> Result<(), Broken> {
+    let checker = Checker::new(ready);
+    let mut before: Option<Verified> = None;
+    for (at, point) in frontier.points().iter().enumerate() {
+        let found = checker.allowed(&frontier.swaps(at))?;
+        if (found.net, found.base) != (point.net, point.base) {
+            return Err(Broken::Figures);
+        }
+        if before.is_some_and(|before| before.net >= found.net || before.base <= found.base) {
+            return Err(Broken::Staircase);
+        }
+        before = Some(found);
+    }
+    Ok(())
+}

@@ -1,0 +1,137 @@
+//! The staircase from the cheapest allowed set to the lightest.
+
+use super::Ready;
+use super::labels::Labels;
+use super::rows::Model;
+use super::search::bits;
+use crate::quantity::{Mass, Money};
+
+/// What one set of swaps costs and where it gets the base weight.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Point {
+    /// Net cost.
+    pub net: Money,
+    /// Base weight after.
+    pub base: Mass,
+}
+
+/// Every allowed set that no other beats in net cost and base weight, cheapest first.
+///
+/// Between sets with equal figures: fewer swaps, then the smaller sorted list of ids.
+#[derive(Debug, Clone)]
+pub struct Frontier {
+    points: Vec<Point>,
+    words: usize,
+    sets: Vec<u64>,
+    /// The swap (index in the problem) of each bit of a set.
+    swap_of_bit: Vec<usize>,
+    pinned: Vec<usize>,
+    /// The place of each swap of the problem in the order of ids.
+    place_of: Vec<usize>,
+    bound: Option<Vec<Point>>,
+}
+
+/// What may still be found by a search that was ended early: no allowed set is better than the plan by more than this.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Gap {
+    /// Grams that may still be saved within the same money.
+    pub mass: Mass,
+    /// Money that may still be saved at the same base weight.
+    pub money: Money,
+}
+
+impl Frontier {
+    pub(super) fn none() -> Frontier {
+        Frontier {
+            points: Vec::new(),
+            words: 0,
+            sets: Vec::new(),
+            swap_of_bit: Vec::new(),
+            pinned: Vec::new(),
+            place_of: Vec::new(),
+            bound: None,
+        }
+    }
+
+    pub(super) fn new(
+        ready: &Ready<'_>,
+        model: &Model,
+        used: &[usize],
+        sets: &Labels,
+        bound: Option<&Labels>,
+    ) -> Frontier {
+        let points = |labels: &Labels| -> Vec<Point> {
+            let figures = labels.cost.iter().zip(&labels.mass);
+            figures
+                .map(|(cost, mass)| Point {
+                    net: Money::from_minor(cost + model.pinned_cost),
+                    base: ready.base() + Mass::from_mg(mass + model.pinned_mass),
+                })
+                .collect()
+        };
+        let swaps = &ready.problem().swaps;
+        let mut by_id: Vec<usize> = (0..swaps.len()).collect();
+        by_id.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
+        let mut place_of = vec![0; swaps.len()];
+        by_id.iter().enumerate().for_each(|(place, &swap)| place_of[swap] = place);
+        Frontier {
+            points: points(sets),
+            words: sets.words,
+            sets: sets.sets.clone(),
+            swap_of_bit: used.iter().map(|&variable| model.swaps[variable].swap).collect(),
+            pinned: model.pinned.clone(),
+            place_of,
+            bound: bound.map(points),
+        }
+    }
+
+    /// The points, cheapest first: cost rises and base weight falls.
+    pub fn points(&self) -> &[Point] {
+        &self.points
+    }
+
+    /// The set at a point: indexes of swaps in the problem, in the order of their ids.
+    pub fn swaps(&self, at: usize) -> Vec<usize> {
+        let set = &self.sets[at * self.words..(at + 1) * self.words];
+        let mut swaps: Vec<usize> =
+            bits(set).map(|bit| self.swap_of_bit[bit]).chain(self.pinned.iter().copied()).collect();
+        // Bits stand in the order of ids already; pinned swaps have to be put between.
+        if !self.pinned.is_empty() {
+            swaps.sort_by_key(|&swap| self.place_of[swap]);
+        }
+        swaps
+    }
+
+    /// Whether every point is proved to be beaten by no allowed set.
+    pub fn is_proved(&self) -> bool {
+        self.bound.is_none()
+    }
+
+    /// The cheapest point at or under a base weight.
+    pub fn cheapest_at_or_under(&self, base: Mass) -> Option<usize> {
+        cheapest_at_or_under(&self.points, base)
+    }
+
+    /// The lightest point within an amount of money.
+    pub fn lightest_within(&self, budget: Money) -> Option<usize> {
+        lightest_within(&self.points, budget)
+    }
+
+    /// How far the point at `at` may be from the best, or `None` if it is proved.
+    pub fn gap(&self, at: usize) -> Option<Gap> {
+        let bound = self.bound.as_ref()?;
+        let point = self.points[at];
+        let lightest = lightest_within(bound, point.net).map_or(point.base, |at| bound[at].base);
+        let cheapest = cheapest_at_or_under(bound, point.base).map_or(point.net, |at| bound[at].net);
+        Some(Gap { mass: point.base - lightest, money: point.net - cheapest })
+    }
+}
+
+fn cheapest_at_or_under(staircase: &[Point], base: Mass) -> Option<usize> {
+    let at = staircase.partition_point(|point| point.base > base);
+    (at < staircase.len()).then_some(at)
+}
+
+fn lightest_within(staircase: &[Point], budget: Money) -> Option<usize> {
+    staircase.partition_point(|point| point.net <= budget).checked_sub(1)
+}

@@ -1,0 +1,64 @@
+//! Which set of swaps: problem → rows → search → frontier → outcome.
+//!
+//! [`solve`] finds, exactly, every allowed set of swaps that no other beats in both money and base weight, and reads the
+//! plan for the target and budget off that frontier. Integers throughout, so "best" is proved, not approximated.
+
+mod blocks;
+mod check;
+mod frontier;
+mod labels;
+mod options;
+mod order;
+mod outcome;
+mod problem;
+mod ranking_alone;
+mod rows;
+mod search;
+
+#[cfg(test)]
+mod tests;
+
+pub use check::{Broken, Verified};
+pub use frontier::{Frontier, Gap, Point};
+pub use options::Options;
+pub use order::BuyingOrder;
+pub use outcome::{Outcome, Plan};
+pub use problem::{Problem, ProblemError, Ready};
+pub use ranking_alone::RankingAlone;
+
+use crate::quantity::{Mass, Money};
+
+/// The answer to a problem.
+#[derive(Debug, Clone)]
+pub struct Answer {
+    /// Every allowed set that no other beats, cheapest first. Empty if no set is allowed.
+    pub frontier: Frontier,
+    /// The plan for the problem's target and budget.
+    pub plan: Plan,
+    /// What buying down the ranking would do.
+    pub ranking_alone: RankingAlone,
+}
+
+/// The search went wrong in a way that is a fault of Kevyt's, never an answer.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("internal error: an answer failed its own check ({0:?})")]
+pub struct Fault(pub Broken);
+
+/// Solves a problem. `should_stop` is asked now and then; once it says yes, the best found so far is returned with an
+/// honest gap.
+///
+/// # Errors
+/// [`Fault`] if an answer fails its check against the problem as it was given.
+pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> bool) -> Result<Answer, Fault> {
+    let frontier = search::frontier(ready, options, should_stop);
+    check::frontier(ready, &frontier).map_err(Fault)?;
+    let problem = ready.problem();
+    let plan = plan_for(ready, &frontier, problem.target, problem.budget);
+    let ranking_alone = ranking_alone::buy(ready, problem.target, problem.budget);
+    Ok(Answer { frontier, plan, ranking_alone })
+}
+
+/// Reads the plan for any target and budget off a frontier of the same problem.
+pub fn plan_for(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget: Money) -> Plan {
+    outcome::read(ready, frontier, target, budget)
+}

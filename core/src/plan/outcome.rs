@@ -1,0 +1,113 @@
+//! The plan: what the frontier says to a target and a budget.
+
+use super::{Frontier, Gap, Ready};
+use crate::quantity::{Mass, Money};
+use crate::swap::SwapState;
+
+/// How the question comes out.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Outcome {
+    /// The list is at or under the target as it is, and nothing is pinned.
+    AlreadyMet,
+    /// The plan is the cheapest set at or under the target.
+    TargetMet,
+    /// The target can be reached, for `more` money than the budget; the plan is the lightest set within it.
+    OverBudget {
+        /// What is missing.
+        more: Money,
+    },
+    /// No set reaches the target; the plan is the lightest within the budget.
+    OutOfReach {
+        /// The lightest base weight that these swaps allow at any price.
+        lightest: Mass,
+    },
+    /// The pinned swaps can't be made within the rules and the budget.
+    PinsClash {
+        /// Those that clash, as indexes of swaps.
+        pins: Vec<usize>,
+        /// If it is the money: the least that a set with all of them costs.
+        least: Option<Money>,
+    },
+    /// A limit ended the search before any allowed set was found.
+    Unresolved,
+}
+
+/// The plan for one target and budget.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Plan {
+    /// How it comes out.
+    pub outcome: Outcome,
+    /// The swaps to make, as indexes in the order of their ids; `None` if there is no plan.
+    pub swaps: Option<Vec<usize>>,
+    /// What they cost.
+    pub net: Money,
+    /// The base weight after them.
+    pub base: Mass,
+    /// How far the base weight stays above the target.
+    pub short_by: Mass,
+    /// How far the plan may be from the best; `None` if it is proved.
+    pub gap: Option<Gap>,
+}
+
+pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget: Money) -> Plan {
+    let pinned = pinned(ready);
+    if pinned.is_empty() && ready.base() <= target {
+        let base = ready.base();
+        return Plan {
+            outcome: Outcome::AlreadyMet,
+            swaps: Some(Vec::new()),
+            net: Money::ZERO,
+            base,
+            short_by: Mass::ZERO,
+            gap: None,
+        };
+    }
+    let no_plan = |outcome| Plan {
+        outcome,
+        swaps: None,
+        net: Money::ZERO,
+        base: ready.base(),
+        short_by: (ready.base() - target).max(Mass::ZERO),
+        gap: None,
+    };
+    let (Some(first), Some(last)) = (frontier.points().first(), frontier.points().last()) else {
+        if !frontier.is_proved() {
+            return no_plan(Outcome::Unresolved);
+        }
+        return no_plan(Outcome::PinsClash { pins: clashing(ready, &pinned), least: None });
+    };
+    let reach = frontier.cheapest_at_or_under(target);
+    let Some(within) = frontier.lightest_within(budget) else {
+        return no_plan(Outcome::PinsClash { pins: pinned, least: Some(first.net) });
+    };
+    let (at, outcome) = match reach {
+        Some(at) if frontier.points()[at].net <= budget => (at, Outcome::TargetMet),
+        Some(at) => (within, Outcome::OverBudget { more: frontier.points()[at].net - budget }),
+        None => (within, Outcome::OutOfReach { lightest: last.base }),
+    };
+    let point = frontier.points()[at];
+    Plan {
+        outcome,
+        swaps: Some(frontier.swaps(at)),
+        net: point.net,
+        base: point.base,
+        short_by: (point.base - target).max(Mass::ZERO),
+        gap: frontier.gap(at),
+    }
+}
+
+fn pinned(ready: &Ready<'_>) -> Vec<usize> {
+    let swaps = ready.problem().swaps.iter().enumerate();
+    swaps.filter(|(_, swap)| swap.state == SwapState::Pinned).map(|(index, _)| index).collect()
+}
+
+/// The pins to name when no allowed set has them all: those with an unknown figure, else those in a condition that can't
+/// hold, else (they clash only through several conditions at once) all of them.
+fn clashing(ready: &Ready<'_>, pinned: &[usize]) -> Vec<usize> {
+    let incomplete: Vec<usize> =
+        pinned.iter().copied().filter(|&pin| ready.worths()[pin].complete().is_none()).collect();
+    if !incomplete.is_empty() {
+        return incomplete;
+    }
+    super::rows::pins_against_a_row(ready).filter(|pins| !pins.is_empty()).unwrap_or_else(|| pinned.to_vec())
+}

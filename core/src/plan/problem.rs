@@ -1,0 +1,200 @@
+//! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
+
+use crate::gear::Jobs;
+use crate::limits;
+use crate::list::{Line, LineId, totals};
+use crate::quantity::{Currency, Mass, Money};
+use crate::swap::{Ranked, Swap, SwapId, Worth, rank, worth};
+use std::collections::HashMap;
+
+/// A pack list, its swaps, and the question.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Problem {
+    /// The currency of all money in it.
+    pub currency: Currency,
+    /// The list as it stands.
+    pub lines: Vec<Line>,
+    /// What could be changed.
+    pub swaps: Vec<Swap>,
+    /// What the trip requires.
+    pub require: Jobs,
+    /// The base weight to reach.
+    pub target: Mass,
+    /// The most money to spend.
+    pub budget: Money,
+    /// What an hour of making is worth; zero if nothing.
+    pub hour_rate: Money,
+}
+
+/// What is wrong with a problem: where, and what was expected there.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+#[error("{path}: expected {expected}, found {found}")]
+pub struct ProblemError {
+    /// The JSON path of the value (`swaps[3].remove[0].line`).
+    pub path: String,
+    /// What would be accepted.
+    pub expected: String,
+    /// What is there.
+    pub found: String,
+}
+
+/// A checked problem with its indexes.
+#[derive(Debug)]
+pub struct Ready<'a> {
+    problem: &'a Problem,
+    lines: HashMap<&'a LineId, &'a Line>,
+    swaps: HashMap<&'a SwapId, usize>,
+    worths: Vec<Worth>,
+    base: Mass,
+}
+
+impl<'a> Ready<'a> {
+    /// Checks a problem and computes the worth of every swap.
+    ///
+    /// # Errors
+    /// [`ProblemError`] names the first value that can't be used: repeated or unknown ids, counts of zero, figures
+    /// outside [`limits`].
+    pub fn new(problem: &'a Problem) -> Result<Ready<'a>, ProblemError> {
+        let lines = index_lines(problem)?;
+        let swaps = index_swaps(problem)?;
+        for (at, swap) in problem.swaps.iter().enumerate() {
+            check_swap(at, swap, &lines, &swaps)?;
+        }
+        within("require", problem.require.values().copied(), limits::JOB_AMOUNT)?;
+        within("target_mg", [problem.target.mg()], i64::MAX)?;
+        within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
+        within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
+        let worths = problem.swaps.iter().map(|swap| worth(swap, &lines, problem.hour_rate)).collect();
+        let base = totals(&problem.lines).base;
+        Ok(Ready { problem, lines, swaps, worths, base })
+    }
+
+    /// The problem as it was given.
+    pub fn problem(&self) -> &'a Problem {
+        self.problem
+    }
+
+    /// Base weight of the list as it stands, unknown weights as nothing.
+    pub fn base(&self) -> Mass {
+        self.base
+    }
+
+    /// The worth of each swap, in the problem's order.
+    pub fn worths(&self) -> &[Worth] {
+        &self.worths
+    }
+
+    /// The lines by id.
+    pub fn lines(&self) -> &HashMap<&'a LineId, &'a Line> {
+        &self.lines
+    }
+
+    /// The index of a swap.
+    pub fn swap_index(&self, id: &SwapId) -> Option<usize> {
+        self.swaps.get(id).copied()
+    }
+
+    /// The ranking.
+    pub fn ranking(&self) -> Vec<Ranked> {
+        rank(&self.problem.swaps, &self.worths)
+    }
+}
+
+fn index_lines(problem: &Problem) -> Result<HashMap<&LineId, &Line>, ProblemError> {
+    at_most("lines", problem.lines.len(), limits::LINES)?;
+    let mut lines = HashMap::new();
+    for (at, line) in problem.lines.iter().enumerate() {
+        let path = format!("lines[{at}]");
+        if lines.insert(&line.id, line).is_some() {
+            return Err(error(format!("{path}.id"), "an id that no other line has", &line.id.0));
+        }
+        for (field, count) in [("carried", line.carried), ("worn", line.worn), ("used_up", line.used_up)] {
+            within(&format!("{path}.{field}"), [i64::from(count)], limits::COUNT.into())?;
+        }
+        within(&format!("{path}.unit_mg"), line.unit.map(Mass::mg), limits::MASS_MG)?;
+        check_jobs(&path, &line.provides, &line.needs)?;
+    }
+    Ok(lines)
+}
+
+fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemError> {
+    at_most("swaps", problem.swaps.len(), limits::SWAPS)?;
+    let mut swaps = HashMap::new();
+    for (at, swap) in problem.swaps.iter().enumerate() {
+        if swaps.insert(&swap.id, at).is_some() {
+            return Err(error(format!("swaps[{at}].id"), "an id that no other swap has", &swap.id.0));
+        }
+    }
+    Ok(swaps)
+}
+
+fn check_swap(
+    at: usize,
+    swap: &Swap,
+    lines: &HashMap<&LineId, &Line>,
+    swaps: &HashMap<&SwapId, usize>,
+) -> Result<(), ProblemError> {
+    let path = format!("swaps[{at}]");
+    at_most(&format!("{path}.remove"), swap.remove.len(), limits::SIDE)?;
+    at_most(&format!("{path}.add"), swap.add.len(), limits::SIDE)?;
+    for (side, removal) in swap.remove.iter().enumerate() {
+        if !lines.contains_key(&removal.line) {
+            return Err(error(format!("{path}.remove[{side}].line"), "the id of one of the lines", &removal.line.0));
+        }
+        count(&format!("{path}.remove[{side}].qty"), removal.qty)?;
+    }
+    for (side, addition) in swap.add.iter().enumerate() {
+        let path = format!("{path}.add[{side}]");
+        count(&format!("{path}.qty"), addition.qty)?;
+        within(&format!("{path}.unit_mg"), addition.unit.map(Mass::mg), limits::MASS_MG)?;
+        let high = addition.price.map(|price| price.high().minor());
+        within(&format!("{path}.price_minor"), high, limits::MONEY_MINOR)?;
+        check_jobs(&path, &addition.provides, &addition.needs)?;
+    }
+    within(&format!("{path}.delivery_minor"), [swap.delivery.minor()], limits::MONEY_MINOR)?;
+    within(&format!("{path}.resale_minor"), [swap.resale.minor()], limits::MONEY_MINOR)?;
+    within(&format!("{path}.tenth_hours"), [swap.tenth_hours], limits::TENTH_HOURS)?;
+    for (field, links) in [("requires", &swap.requires), ("excludes", &swap.excludes)] {
+        at_most(&format!("{path}.{field}"), links.len(), limits::LINKS)?;
+        for (link, id) in links.iter().enumerate() {
+            if *id == swap.id || !swaps.contains_key(id) {
+                return Err(error(format!("{path}.{field}[{link}]"), "the id of another swap", &id.0));
+            }
+        }
+    }
+    Ok(())
+}
+
+fn check_jobs(path: &str, provides: &Jobs, needs: &Jobs) -> Result<(), ProblemError> {
+    for (field, jobs) in [("provides", provides), ("needs", needs)] {
+        let path = format!("{path}.{field}");
+        at_most(&path, jobs.len(), limits::JOBS)?;
+        within(&path, jobs.values().copied(), limits::JOB_AMOUNT)?;
+    }
+    Ok(())
+}
+
+fn within(path: &str, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
+    match values.into_iter().find(|value| !(0..=most).contains(value)) {
+        Some(found) => Err(error(path.to_owned(), &format!("a whole number from 0 to {most}"), &found.to_string())),
+        None => Ok(()),
+    }
+}
+
+fn count(path: &str, qty: u32) -> Result<(), ProblemError> {
+    if (1..=limits::COUNT).contains(&qty) {
+        return Ok(());
+    }
+    Err(error(path.to_owned(), &format!("a count from 1 to {}", limits::COUNT), &qty.to_string()))
+}
+
+fn at_most(path: &str, found: usize, most: usize) -> Result<(), ProblemError> {
+    if found <= most {
+        return Ok(());
+    }
+    Err(error(path.to_owned(), &format!("at most {most} entries"), &found.to_string()))
+}
+
+fn error(path: String, expected: &str, found: &str) -> ProblemError {
+    ProblemError { path, expected: expected.to_owned(), found: format!("\"{found}\"") }
+}

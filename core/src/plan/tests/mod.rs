@@ -1,0 +1,182 @@
+//! The planner against brute force, on random problems with every feature.
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions)]
+
+mod cases;
+mod parts;
+
+use super::check::Checker;
+use super::{Options, Outcome, Point, Problem, Ready, solve};
+use crate::gear::{Job, Jobs};
+use crate::list::{Line, LineId, Place};
+use crate::quantity::{Currency, Mass, Money, PriceRange};
+use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use proptest::prelude::*;
+
+const JOBS: [&str; 3] = ["light", "stake", "room_ml"];
+
+fn jobs() -> impl Strategy<Value = Jobs> {
+    prop::collection::btree_map((0..JOBS.len()).prop_map(|at| Job::new(JOBS[at]).unwrap()), 0..4_i64, 0..=2)
+}
+
+fn line(at: usize) -> impl Strategy<Value = Line> {
+    let unit = prop::option::weighted(0.9, (0..6_i64).prop_map(|unit| Mass::from_mg(unit * 1_000)));
+    ((0..3_u32), (0..2_u32), (0..2_u32), unit, jobs(), jobs()).prop_map(
+        move |(carried, worn, used_up, unit, provides, needs)| Line {
+            id: LineId(format!("l{at}")),
+            name: format!("line {at}"),
+            carried,
+            worn,
+            used_up,
+            unit,
+            provides,
+            needs,
+        },
+    )
+}
+
+fn place() -> impl Strategy<Value = Place> {
+    prop_oneof![8 => Just(Place::Carried), 1 => Just(Place::Worn), 1 => Just(Place::UsedUp)]
+}
+
+fn addition() -> impl Strategy<Value = Addition> {
+    let unit = prop::option::weighted(0.95, (0..5_i64).prop_map(|unit| Mass::from_mg(unit * 1_000)));
+    let price = prop::option::weighted(0.95, (0..5_i64, 0..3_i64));
+    ((1..3_u32), unit, price, place(), jobs(), jobs()).prop_map(|(qty, unit, price, place, provides, needs)| {
+        let price =
+            price.map(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)).unwrap());
+        Addition { name: "new".to_owned(), qty, unit, price, place, provides, needs }
+    })
+}
+
+/// Ids are scattered so that their order is not the order of the swaps.
+fn swap_id(at: usize) -> SwapId {
+    SwapId(format!("s{}", (at * 7 + 3) % 11))
+}
+
+fn swap(at: usize, lines: usize, swaps: usize) -> impl Strategy<Value = Swap> {
+    let removal = ((0..lines), (1..3_u32), place()).prop_map(|(line, qty, from)| Removal {
+        line: LineId(format!("l{line}")),
+        qty,
+        from,
+    });
+    let state = prop_oneof![8 => Just(SwapState::Open), 1 => Just(SwapState::Pinned), 1 => Just(SwapState::RuledOut)];
+    let links = move |weight| {
+        prop::collection::vec(0..swaps, 0..=1).prop_flat_map(move |link| {
+            prop::bool::weighted(weight).prop_map(move |keep| if keep { link.clone() } else { Vec::new() })
+        })
+    };
+    (
+        prop::collection::vec(removal, 0..3),
+        prop::collection::vec(addition(), 0..3),
+        (0..2_i64, 0..4_i64, 0..3_i64),
+        (links(0.2), links(0.2)),
+        state,
+    )
+        .prop_map(move |(remove, add, (delivery, resale, tenth_hours), (requires, excludes), state)| {
+            let ids = |links: Vec<usize>| links.into_iter().filter(|&other| other != at).map(swap_id).collect();
+            Swap {
+                id: swap_id(at),
+                name: format!("swap {at}"),
+                kind: SwapKind::Replace,
+                state,
+                remove,
+                add,
+                delivery: Money::from_minor(delivery),
+                resale: Money::from_minor(resale),
+                tenth_hours,
+                requires: ids(requires),
+                excludes: ids(excludes),
+            }
+        })
+}
+
+prop_compose! {
+    fn problem()(lines in 1..5_usize, swaps in 0..10_usize)(
+        lines in (0..lines).map(line).collect::<Vec<_>>(),
+        swaps in (0..swaps).map(|at| swap(at, lines, swaps)).collect::<Vec<_>>(),
+        require in jobs(),
+        target in 0..20_i64,
+        budget in 0..12_i64,
+        hour in 0..30_i64,
+    ) -> Problem {
+        Problem {
+            currency: Currency::from_code("EUR").unwrap(),
+            lines, swaps, require,
+            target: Mass::from_mg(target * 1_000),
+            budget: Money::from_minor(budget),
+            hour_rate: Money::from_minor(hour),
+        }
+    }
+}
+
+/// Every subset, checked one by one: the frontier with its sets, by the documented order of ties.
+fn brute_force(ready: &Ready<'_>) -> Vec<(Point, Vec<usize>)> {
+    let swaps = &ready.problem().swaps;
+    let checker = Checker::new(ready);
+    let mut allowed: Vec<(Point, Vec<usize>)> = (0..1_usize << swaps.len())
+        .filter_map(|mask| {
+            let mut set: Vec<usize> = (0..swaps.len()).filter(|at| mask >> at & 1 == 1).collect();
+            set.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
+            checker.allowed(&set).ok().map(|found| (Point { net: found.net, base: found.base }, set))
+        })
+        .collect();
+    let ids = |set: &[usize]| set.iter().map(|&at| swaps[at].id.clone()).collect::<Vec<_>>();
+    allowed.sort_by_key(|(point, set)| (point.net, point.base, set.len(), ids(set)));
+    let mut lightest = None;
+    allowed.retain(|(point, _)| {
+        let better = lightest.is_none_or(|lightest| point.base < lightest);
+        if better {
+            lightest = Some(point.base);
+        }
+        better
+    });
+    allowed
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 3_000, ..ProptestConfig::default() })]
+
+    #[test]
+    fn the_frontier_is_that_of_brute_force(problem in problem()) {
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let found: Vec<_> = answer.frontier.points().iter().enumerate().map(|(at, point)| (*point, answer.frontier.swaps(at))).collect();
+        prop_assert_eq!(found, brute_force(&ready));
+        prop_assert!(answer.frontier.is_proved());
+    }
+
+    #[test]
+    fn a_larger_budget_is_never_worse_and_the_plan_is_no_worse_than_the_ranking(problem in problem(), more in 0..9_i64) {
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let richer = super::plan_for(&ready, &answer.frontier, problem.target, problem.budget + Money::from_minor(more));
+        let met = |outcome: &Outcome| matches!(outcome, Outcome::TargetMet | Outcome::AlreadyMet);
+        prop_assert!(answer.plan.swaps.is_none() || richer.short_by <= answer.plan.short_by);
+        prop_assert!(!met(&answer.plan.outcome) || met(&richer.outcome));
+        if answer.ranking_alone.swaps.is_some() && answer.plan.swaps.is_some() {
+            prop_assert!(!answer.ranking_alone.met || met(&answer.plan.outcome));
+            if answer.ranking_alone.met {
+                prop_assert!(answer.plan.net <= answer.ranking_alone.net);
+            } else if !met(&answer.plan.outcome) {
+                prop_assert!(answer.plan.base <= answer.ranking_alone.base);
+            }
+        }
+    }
+
+    #[test]
+    fn a_search_that_is_stopped_says_how_far_it_may_be_from_the_best(problem in problem(), work in 0..60_u64) {
+        let ready = Ready::new(&problem).unwrap();
+        let best = solve(&ready, &Options::default(), &|| false).unwrap();
+        let stopped = solve(&ready, &Options { most_work: work, ..Options::default() }, &|| false).unwrap();
+        for (at, point) in stopped.frontier.points().iter().enumerate() {
+            let Some(gap) = stopped.frontier.gap(at) else {
+                prop_assert!(stopped.frontier.is_proved());
+                continue;
+            };
+            let lightest = best.frontier.lightest_within(point.net).unwrap();
+            prop_assert!(point.base - gap.mass <= best.frontier.points()[lightest].base);
+            let cheapest = best.frontier.cheapest_at_or_under(point.base).unwrap();
+            prop_assert!(point.net - gap.money <= best.frontier.points()[cheapest].net);
+        }
+    }
+}

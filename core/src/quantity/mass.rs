@@ -1,0 +1,203 @@
+//! Mass in whole milligrams.
+
+use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, tokens, with_decimals};
+use crate::limits;
+use serde::{Deserialize, Serialize};
+
+/// Milligrams, exact. Differences may be negative; what is typed may not.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
+#[serde(transparent)]
+pub struct Mass(i64);
+
+/// A unit in which a mass is typed. The pound is 453.59237 g exactly (international yard and pound agreement, 1959),
+/// the ounce a sixteenth of it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum MassUnit {
+    /// Gram.
+    G,
+    /// Kilogram.
+    Kg,
+    /// Avoirdupois ounce.
+    Oz,
+    /// Avoirdupois pound.
+    Lb,
+}
+
+/// How a mass is shown.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum MassStyle {
+    /// Whole grams, one decimal below 9.95 g: `412 g`.
+    TableG,
+    /// Kilograms with two decimals: `5.96 kg`.
+    TotalKg,
+    /// Ounces with one decimal: `14.5 oz`.
+    TableOz,
+    /// Pounds and ounces: `3 lb 5.0 oz`.
+    TotalLbOz,
+    /// Decimal pounds: `13.14 lb`.
+    TotalLb,
+}
+
+const ACCEPTED: &str = "a weight such as 412 g, 0.412 kg, 14.5 oz, 2 lb or 3 lb 5 oz, up to 200 kg";
+
+impl MassUnit {
+    /// Milligrams in one of this unit, as an exact fraction.
+    fn milligrams(self) -> Fraction {
+        let (num, den) = match self {
+            MassUnit::G => (1_000, 1),
+            MassUnit::Kg => (1_000_000, 1),
+            MassUnit::Oz => (28_349_523_125, 1_000_000),
+            MassUnit::Lb => (45_359_237, 100),
+        };
+        Fraction { num, den }
+    }
+
+    /// The unit of a typed word, lower case; `None` if it is not one.
+    pub fn from_word(word: &str) -> Option<MassUnit> {
+        Some(match word {
+            "g" | "gr" | "gram" | "grams" | "gramme" | "grammes" => MassUnit::G,
+            "kg" | "kgs" | "kilo" | "kilos" | "kilogram" | "kilograms" => MassUnit::Kg,
+            "oz" | "ounce" | "ounces" => MassUnit::Oz,
+            "lb" | "lbs" | "pound" | "pounds" => MassUnit::Lb,
+            _ => return None,
+        })
+    }
+
+    /// The smaller unit that may follow this one in a compound, and how many of it make one of this.
+    fn minor(self) -> Option<(MassUnit, i128)> {
+        match self {
+            MassUnit::Kg => Some((MassUnit::G, 1000)),
+            MassUnit::Lb => Some((MassUnit::Oz, 16)),
+            _ => None,
+        }
+    }
+}
+
+impl Mass {
+    /// No mass.
+    pub const ZERO: Mass = Mass(0);
+
+    /// From whole milligrams.
+    pub const fn from_mg(mg: i64) -> Mass {
+        Mass(mg)
+    }
+
+    /// Whole milligrams.
+    pub const fn mg(self) -> i64 {
+        self.0
+    }
+
+    /// `count` pieces of this mass. Exact within the limits of one line ([`limits::MASS_MG`] × [`limits::COUNT`]).
+    pub fn times(self, count: u32) -> Mass {
+        Mass(self.0.saturating_mul(i64::from(count)))
+    }
+
+    /// Reads typed text; a bare number is in `default`.
+    ///
+    /// Units: g, kg, oz, lb and their words; compounds `3 lb 5 oz`, `3lb5`, `1 kg 250 g`; fractions `7 1/2 lb`, `7½ oz`;
+    /// one decimal mark, point or comma. Converts once, half to even, to the milligram. From 0 to 200 kg.
+    ///
+    /// # Errors
+    /// [`Refused`] with what was typed, why, and what would be accepted. Text in grams or kilograms that is finer than
+    /// a milligram is refused; so is anything above zero that would be held as zero.
+    pub fn parse(typed: &str, default: MassUnit) -> Result<Mass, Refused> {
+        read(typed, default).map_err(|reason| Refused::new(typed.trim(), reason, ACCEPTED))
+    }
+
+    /// As text. Rounds half to even from the exact value, and carries: never `2 lb 16.0 oz`.
+    pub fn format(self, style: MassStyle) -> String {
+        let mg = i128::from(self.0);
+        match style {
+            MassStyle::TableG if mg == 0 => "0 g".to_owned(),
+            MassStyle::TableG if mg.abs() < 9_950 => {
+                format!("{} g", with_decimals(div_half_even(mg, 100), 1))
+            }
+            MassStyle::TableG => format!("{} g", grouped(div_half_even(mg, 1_000))),
+            MassStyle::TotalKg => format!("{} kg", with_decimals(div_half_even(mg, 10_000), 2)),
+            MassStyle::TableOz => format!("{} oz", with_decimals(tenths_of_ounce(mg), 1)),
+            MassStyle::TotalLbOz => {
+                let tenths = tenths_of_ounce(mg.abs());
+                let sign = if mg < 0 { "−" } else { "" };
+                format!("{sign}{} lb {} oz", tenths / 160, with_decimals(tenths % 160, 1))
+            }
+            MassStyle::TotalLb => format!("{} lb", with_decimals(div_half_even(mg * 10_000, 45_359_237), 2)),
+        }
+    }
+}
+
+fn tenths_of_ounce(mg: i128) -> i128 {
+    div_half_even(mg * 10_000_000, 28_349_523_125)
+}
+
+fn read(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
+    let mut parts: Vec<(Fraction, Option<MassUnit>)> = Vec::new();
+    for token in tokens(typed)? {
+        match token {
+            Token::Number(number) => parts.push((number, None)),
+            Token::Word { text, glued_to_next } => {
+                let Some((_, unit @ None)) = parts.last_mut() else {
+                    return Err(Reason::NotANumber);
+                };
+                match MassUnit::from_word(&text) {
+                    Some(found) => *unit = Some(found),
+                    None if glued_to_next => return Err(Reason::NotANumber),
+                    None => return Err(Reason::UnknownUnit(text)),
+                }
+            }
+        }
+    }
+    match *parts.as_slice() {
+        [(number, unit)] => {
+            let unit = unit.unwrap_or(default);
+            held(number, unit, matches!(unit, MassUnit::G | MassUnit::Kg))
+        }
+        [(major, Some(unit)), (minor, minor_unit)] => {
+            let Some((expected, size)) = unit.minor() else {
+                return Err(Reason::Order);
+            };
+            if minor_unit.is_some_and(|found| found != expected) {
+                return Err(Reason::Order);
+            }
+            if major.den != 1 || minor.num >= size * minor.den {
+                return Err(Reason::MinorPart);
+            }
+            let total = Fraction { num: major.num * size * minor.den + minor.num, den: minor.den };
+            held(total, expected, unit == MassUnit::Kg)
+        }
+        _ => Err(Reason::Order),
+    }
+}
+
+fn held(number: Fraction, unit: MassUnit, exact: bool) -> Result<Mass, Reason> {
+    let factor = unit.milligrams();
+    let (num, den) = (number.num * factor.num, number.den * factor.den);
+    if num > i128::from(limits::MASS_MG) * den {
+        return Err(Reason::OutOfRange);
+    }
+    let mg = div_half_even(num, den);
+    if (exact && num % den != 0) || (mg == 0 && num > 0) {
+        return Err(Reason::TooFine);
+    }
+    i64::try_from(mg).map(Mass).map_err(|_| Reason::OutOfRange)
+}
+
+impl std::ops::Add for Mass {
+    type Output = Mass;
+    fn add(self, other: Mass) -> Mass {
+        Mass(self.0.saturating_add(other.0))
+    }
+}
+
+impl std::ops::Sub for Mass {
+    type Output = Mass;
+    fn sub(self, other: Mass) -> Mass {
+        Mass(self.0.saturating_sub(other.0))
+    }
+}
+
+impl std::iter::Sum for Mass {
+    fn sum<I: Iterator<Item = Mass>>(masses: I) -> Mass {
+        masses.fold(Mass::ZERO, |total, mass| total + mass)
+    }
+}

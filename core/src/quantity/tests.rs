@@ -1,0 +1,88 @@
+//! Beyond the golden cases: what is shown can be read again, and money.
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
+use super::*;
+use proptest::prelude::*;
+
+fn euro() -> Currency {
+    Currency::from_code("eur").unwrap()
+}
+
+proptest! {
+    #[test]
+    fn a_mass_that_is_shown_is_read_as_what_is_shown(mg in 0..200_000_000_i64) {
+        for style in [MassStyle::TableG, MassStyle::TotalKg, MassStyle::TableOz, MassStyle::TotalLbOz, MassStyle::TotalLb] {
+            // Spaces between thousands and three decimals of nothing are for people.
+            let shown = Mass::from_mg(mg).format(style).replace('\u{202f}', "");
+            let read = Mass::parse(&shown, MassUnit::G).unwrap();
+            prop_assert_eq!(read.format(style).replace('\u{202f}', ""), shown);
+        }
+    }
+
+    #[test]
+    fn any_text_is_read_or_refused(typed in "\\PC{0,12}", digits in "[0-9.,/ ½lbozkg$€-]{0,14}") {
+        for text in [typed, digits] {
+            for refused in [Mass::parse(&text, MassUnit::Oz).err(), PriceRange::parse(&text, euro()).err()].into_iter().flatten() {
+                prop_assert_eq!(&refused.typed, text.trim());
+                prop_assert!(!refused.to_string().is_empty() && !refused.accepted.is_empty());
+            }
+        }
+    }
+
+    #[test]
+    fn money_that_is_shown_is_read_as_what_is_shown(minor in 0..1_000_000_000_i64) {
+        for code in ["EUR", "JPY", "KWD"] {
+            let currency = Currency::from_code(code).unwrap();
+            let shown = Money::from_minor(minor).format(currency).replace('\u{202f}', "");
+            match Money::parse(&shown, currency) {
+                Ok(read) => prop_assert_eq!(read, Money::from_minor(minor)),
+                // 1.250 dinars may be 1250: asking is right.
+                Err(refused) => prop_assert_eq!(refused.reason.code(), "ambiguous"),
+            }
+        }
+    }
+}
+
+#[test]
+fn prices_are_read() {
+    let read = |text: &str| PriceRange::parse(text, euro()).map(|price| (price.low().minor(), price.high().minor()));
+    for (text, low, high) in [
+        ("120", 12_000, 12_000),
+        ("120.50", 12_050, 12_050),
+        ("120,5", 12_050, 12_050),
+        ("€120", 12_000, 12_000),
+        ("120 EUR", 12_000, 12_000),
+        ("15-20", 1_500, 2_000),
+        ("€15 – €20", 1_500, 2_000),
+        ("0", 0, 0),
+    ] {
+        assert_eq!(read(text), Ok((low, high)), "{text}");
+    }
+    for (text, why) in [
+        ("", "empty"),
+        ("-5", "negative"),
+        ("20-15", "order"),
+        ("12.3456", "too_fine"),
+        ("1,250", "ambiguous"),
+        ("120 USD", "other_currency"),
+        ("120 zloty", "unknown_unit"),
+        ("9999999999999", "out_of_range"),
+        ("1-2-3", "not_a_number"),
+        ("twelve", "not_a_number"),
+    ] {
+        assert_eq!(read(text).map_err(|refused| refused.reason.code()), Err(why), "{text}");
+    }
+}
+
+#[test]
+fn a_range_expects_its_middle_rounded_up() {
+    let range =
+        |low, high| PriceRange::new(Money::from_minor(low), Money::from_minor(high)).unwrap().expected().minor();
+    assert_eq!((range(1_500, 2_000), range(1_500, 2_001), range(7, 7)), (1_750, 1_751, 7));
+}
+
+#[test]
+fn halves_go_to_the_even_side() {
+    let halves: Vec<i128> = [-3, -1, 1, 3, 5].into_iter().map(|num| div_half_even(num, 2)).collect();
+    assert_eq!(halves, [-2, 0, 0, 2, 2]);
+}

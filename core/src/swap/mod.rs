@@ -1,0 +1,144 @@
+//! Swaps: what comes off a list and what goes on, what that saves and costs, and which to make first.
+
+mod choices;
+mod ranking;
+mod worth;
+
+#[cfg(test)]
+mod tests;
+
+pub use choices::{ChoiceGroup, Standing, Step, choices};
+pub use ranking::{Class, Ranked, class, rank};
+pub use worth::{Missing, Worth, worth};
+
+use crate::gear::{Jobs, Name, Weight};
+use crate::list::{LineId, Place};
+use crate::quantity::{Mass, Money, PriceRange};
+use serde::{Deserialize, Serialize};
+
+/// The id of a swap. Ids are compared as text where everything else ties.
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[serde(transparent)]
+pub struct SwapId(pub String);
+
+/// What sort of change a swap is.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum SwapKind {
+    /// Something else in its place.
+    Replace,
+    /// Nothing in its place.
+    LeaveOut,
+    /// The same, lighter: cut, decanted, straps off.
+    Trim,
+    /// Something made.
+    Make,
+    /// One thing for the jobs of several.
+    Combine,
+    /// A part of something shared with a partner.
+    Share,
+    /// Borrowed or hired.
+    Borrow,
+    /// A heavier, safer or kinder list.
+    Add,
+}
+
+/// What the walker has said about a swap.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum SwapState {
+    /// Nothing: the planner decides.
+    #[default]
+    Open,
+    /// It is made, whatever else.
+    Pinned,
+    /// It is not made.
+    RuledOut,
+}
+
+/// Pieces that a swap takes off a line.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Removal {
+    /// The line.
+    pub line: LineId,
+    /// How many pieces; at least 1.
+    pub qty: u32,
+    /// Off which of its counts.
+    pub from: Place,
+}
+
+/// Pieces that a swap puts on the list.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Addition {
+    /// What it is.
+    pub name: String,
+    /// How many pieces; at least 1.
+    pub qty: u32,
+    /// What one piece weighs, if known.
+    pub unit: Option<Mass>,
+    /// What one piece costs, if known.
+    pub price: Option<PriceRange>,
+    /// Where it will count.
+    pub place: Place,
+    /// What one piece does.
+    pub provides: Jobs,
+    /// What one piece needs.
+    pub needs: Jobs,
+}
+
+/// Something that could be bought, made or borrowed.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Candidate {
+    /// What it is.
+    pub name: Name,
+    /// What one piece weighs, if known.
+    pub weight: Option<Weight>,
+    /// What one piece costs, if known.
+    pub price: Option<PriceRange>,
+    /// What one piece does.
+    pub provides: Jobs,
+    /// What one piece needs.
+    pub needs: Jobs,
+}
+
+impl Candidate {
+    /// `qty` pieces of it on a list.
+    pub fn on_list(&self, qty: u32, place: Place) -> Addition {
+        Addition {
+            name: self.name.as_str().to_owned(),
+            qty,
+            unit: self.weight.as_ref().map(|weight| weight.unit),
+            price: self.price,
+            place,
+            provides: self.provides.clone(),
+            needs: self.needs.clone(),
+        }
+    }
+}
+
+/// A change of a pack list.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Swap {
+    /// Its id.
+    pub id: SwapId,
+    /// What it is called.
+    pub name: String,
+    /// Its sort.
+    pub kind: SwapKind,
+    /// Pinned, ruled out or open.
+    pub state: SwapState,
+    /// What comes off.
+    pub remove: Vec<Removal>,
+    /// What goes on.
+    pub add: Vec<Addition>,
+    /// Delivery, for the whole swap.
+    pub delivery: Money,
+    /// What the removed gear brings, after fees.
+    pub resale: Money,
+    /// Tenths of an hour of making.
+    pub tenth_hours: i64,
+    /// Swaps that must be made with it.
+    pub requires: Vec<SwapId>,
+    /// Swaps that can't be made with it; holds both ways.
+    pub excludes: Vec<SwapId>,
+}

@@ -1,0 +1,69 @@
+//! The golden cases: answers worked out apart from the project. `golden/` is a copy; its figures are not edited.
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
+use kevyt_core::exchange::{answer_json, read_problem};
+use kevyt_core::plan::{Options, Ready, solve};
+use kevyt_core::quantity::{Mass, MassStyle, MassUnit};
+use serde_json::Value;
+use std::fs;
+
+fn rows(file: &str) -> Vec<Vec<String>> {
+    let text = fs::read_to_string(format!("{}/tests/golden/{file}", env!("CARGO_MANIFEST_DIR"))).unwrap();
+    text.lines().skip(1).map(|line| line.split('\t').map(str::to_owned).collect()).collect()
+}
+
+#[test]
+fn masses_are_read() {
+    for row in rows("mass_parse.tsv") {
+        let [typed, unit, mg, why] = [0, 1, 2, 3].map(|at| row.get(at).cloned().unwrap_or_default());
+        let found = Mass::parse(&typed, MassUnit::from_word(&unit).unwrap());
+        let found = found.map(Mass::mg).map_err(|refused| refused.reason.code());
+        let expected = mg.parse().map_err(|_| why.as_str());
+        assert_eq!(found, expected, "{typed:?} in {unit}");
+    }
+}
+
+#[test]
+fn masses_are_shown() {
+    let styles = [MassStyle::TableG, MassStyle::TotalKg, MassStyle::TableOz, MassStyle::TotalLbOz, MassStyle::TotalLb];
+    for row in rows("mass_format.tsv") {
+        let mass = Mass::from_mg(row[0].parse().unwrap());
+        let found = styles.map(|style| mass.format(style).replace('\u{202f}', " "));
+        assert_eq!(found.as_slice(), &row[1..], "{} mg", row[0]);
+    }
+}
+
+#[test]
+fn problems_are_answered() {
+    let folder = format!("{}/tests/golden/plan", env!("CARGO_MANIFEST_DIR"));
+    let mut files: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    files.sort();
+    assert_eq!(files.len(), 40);
+    for file in files {
+        let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
+        let problem = read_problem(&case["problem"].to_string()).unwrap();
+        let ready = Ready::new(&problem).unwrap();
+        let answer = answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap());
+        let expected = &case["answer"];
+        for field in ["format", "base_mg", "frontier"] {
+            assert_eq!(answer[field], expected[field], "{field} of {}", file.display());
+        }
+        assert_holds(&answer["plan"], &expected["plan"], &format!("plan of {}", file.display()));
+        let (found, wanted) = (answer["ranking"].as_array().unwrap(), expected["ranking"].as_array().unwrap());
+        assert_eq!(found.len(), wanted.len());
+        for (found, wanted) in found.iter().zip(wanted) {
+            let mut wanted = wanted.clone();
+            // The words are free; whether something is missing is not.
+            let missing = wanted.as_object_mut().unwrap().remove("missing").unwrap();
+            assert_holds(found, &wanted, &format!("ranking of {}", file.display()));
+            assert_eq!(found["missing"].as_array().unwrap().len(), missing.as_array().unwrap().len());
+        }
+    }
+}
+
+/// Every field of `expected` has the same value in `found`, which may have more.
+fn assert_holds(found: &Value, expected: &Value, what: &str) {
+    for (field, value) in expected.as_object().unwrap() {
+        assert_eq!(&found[field], value, "{field} in {what}: {found}");
+    }
+}

@@ -1,0 +1,11 @@
+DROP TABLE swap_link;
+DROP TABLE swap_add;
+DROP TABLE swap_remove;
+DROP TABLE swap;
+DROP TABLE candidate;
+DROP TABLE list_line;
+DROP TABLE pack_list;
+DROP TABLE gear;
+DROP TABLE sign_in_failure;
+DROP TABLE session;
+DROP TABLE account;

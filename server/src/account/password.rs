@@ -1,0 +1,48 @@
+//! Passwords: argon2id with the crate's own (OWASP) parameters.
+
+use argon2::Argon2;
+use argon2::password_hash::rand_core::OsRng;
+use argon2::password_hash::{Error, PasswordHash, PasswordHasher, PasswordVerifier, SaltString};
+
+/// The shortest password, in characters (NIST SP 800-63B asks for 8 at least).
+const SHORTEST: usize = 10;
+/// The longest: more would only cost time.
+const LONGEST: usize = 200;
+
+/// Hashes and checks passwords. Holds the hash of nothing, so that an unknown name takes as long as a wrong password.
+pub struct Passwords {
+    nobody: String,
+}
+
+/// Whether a new password will do; if not, why.
+pub fn check_new(password: &str) -> Result<(), String> {
+    match password.chars().count() {
+        length if length < SHORTEST => Err(format!("The password has {length} characters. Type at least {SHORTEST}.")),
+        length if length > LONGEST => Err(format!("The password has {length} characters. Type at most {LONGEST}.")),
+        _ => Ok(()),
+    }
+}
+
+impl Passwords {
+    /// Ready to check.
+    pub fn new() -> Result<Passwords, Error> {
+        Ok(Passwords { nobody: hash("nobody has this password")? })
+    }
+
+    /// Hashes a password with a salt of its own.
+    pub fn hash(&self, password: &str) -> Result<String, Error> {
+        hash(password)
+    }
+
+    /// Whether a password is the one that was hashed; takes as long when there is no hash.
+    pub fn matches(&self, password: &str, hash: Option<&str>) -> bool {
+        let parsed = PasswordHash::new(hash.unwrap_or(&self.nobody));
+        let right = parsed.is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok());
+        right && hash.is_some()
+    }
+}
+
+fn hash(password: &str) -> Result<String, Error> {
+    let salt = SaltString::generate(&mut OsRng);
+    Ok(Argon2::default().hash_password(password.as_bytes(), &salt)?.to_string())
+}

@@ -1,0 +1,26 @@
+//! Session tokens: 256 random bits in the cookie, only their digest in the database.
+
+use crate::store::accounts::Digest;
+use sha2::{Digest as _, Sha256};
+
+/// A token as the cookie has it: 64 hexadecimal digits.
+pub struct Token(String);
+
+impl Token {
+    /// A new token.
+    pub fn new() -> Result<Token, getrandom::Error> {
+        let mut bytes = [0_u8; 32];
+        getrandom::fill(&mut bytes)?;
+        Ok(Token(hex::encode(bytes)))
+    }
+
+    /// The text for the cookie.
+    pub fn as_str(&self) -> &str {
+        &self.0
+    }
+}
+
+/// What the database knows a text by.
+pub fn digest(text: &str) -> Digest {
+    Sha256::digest(text.as_bytes()).into()
+}

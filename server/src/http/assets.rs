@@ -1,0 +1,49 @@
+//! The browser application, out of the binary.
+
+use super::App;
+use super::problem::ProblemDoc;
+use actix_web::http::StatusCode;
+use actix_web::http::header::{CACHE_CONTROL, ETAG, IF_NONE_MATCH};
+use actix_web::web::Data;
+use actix_web::{HttpRequest, HttpResponse, get};
+use rust_embed::{EmbeddedFile, RustEmbed};
+
+#[derive(RustEmbed)]
+#[folder = "../web/dist"]
+struct Dist;
+
+/// A file of the application, or its page for every address that is one of its own.
+pub async fn serve(request: HttpRequest) -> HttpResponse {
+    let path = request.path().trim_start_matches('/');
+    match Dist::get(path) {
+        Some(file) if path != "index.html" => answer(&request, path, &file),
+        None if path.contains('.') => {
+            ProblemDoc::new(StatusCode::NOT_FOUND, "Not there", "not_found", format!("There is no file /{path}."))
+                .response()
+        }
+        _ => match Dist::get("index.html") {
+            Some(file) => answer(&request, "index.html", &file),
+            None => ProblemDoc::internal("the browser application is not built in").response(),
+        },
+    }
+}
+
+fn answer(request: &HttpRequest, path: &str, file: &EmbeddedFile) -> HttpResponse {
+    let tag = format!("\"{}\"", hex::encode(file.metadata.sha256_hash()));
+    // Files under assets/ have their hash in their name; the page must be asked for each time.
+    let caching = if path.starts_with("assets/") { "public, max-age=31536000, immutable" } else { "no-cache" };
+    let mut response = HttpResponse::Ok();
+    response.insert_header((CACHE_CONTROL, caching)).insert_header((ETAG, tag.clone()));
+    if request.headers().get(IF_NONE_MATCH).is_some_and(|asked| asked.as_bytes() == tag.as_bytes()) {
+        return response.status(StatusCode::NOT_MODIFIED).finish();
+    }
+    response.content_type(mime_guess::from_path(path).first_or_octet_stream().as_ref()).body(file.data.to_vec())
+}
+
+/// Whether this process and its database answer.
+#[utoipa::path(get, path = "/api/health", tag = "server", responses((status = 204), (status = 503, body = ProblemDoc)))]
+#[get("/health")]
+pub async fn health(app: Data<App>) -> Result<HttpResponse, ProblemDoc> {
+    app.run(|services| services.check()).await?;
+    Ok(HttpResponse::NoContent().finish())
+}

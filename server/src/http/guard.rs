@@ -1,0 +1,84 @@
+//! What stands before every handler: who asks, from where, and what the browser may do with the answer.
+
+use super::problem::ProblemDoc;
+use super::{App, Caller};
+use crate::service::ServiceError;
+use crate::store::StoreError;
+use actix_web::body::{BoxBody, MessageBody};
+use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
+use actix_web::http::header::{CACHE_CONTROL, HOST, HeaderName, ORIGIN};
+use actix_web::http::{Method, StatusCode};
+use actix_web::middleware::{DefaultHeaders, Next};
+use actix_web::web::Data;
+use actix_web::{Error, FromRequest, HttpRequest};
+use std::future::Future;
+use std::pin::Pin;
+
+/// The cookie that holds the session token.
+pub const COOKIE: &str = "kevyt_session";
+
+/// Nothing from elsewhere, nothing inline, nobody frames it.
+const CONTENT_SECURITY_POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; \
+     connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+
+/// Headers for every answer.
+pub fn security_headers() -> DefaultHeaders {
+    DefaultHeaders::new()
+        .add(("Content-Security-Policy", CONTENT_SECURITY_POLICY))
+        .add(("X-Content-Type-Options", "nosniff"))
+        .add(("Referrer-Policy", "no-referrer"))
+        .add(("Cross-Origin-Opener-Policy", "same-origin"))
+        .add(("Cross-Origin-Resource-Policy", "same-origin"))
+        .add(("Permissions-Policy", "camera=(), geolocation=(), microphone=()"))
+        .add((CACHE_CONTROL, "no-store"))
+}
+
+/// Lets a request that changes something through only if it comes from the application's own pages. Programs that are no
+/// browser send neither header and are let through: they hold no cookie that somebody else could misuse.
+pub async fn same_origin(
+    request: ServiceRequest,
+    next: Next<impl MessageBody + 'static>,
+) -> Result<ServiceResponse<BoxBody>, Error> {
+    let changes = !matches!(*request.method(), Method::GET | Method::HEAD | Method::OPTIONS);
+    if changes && comes_from_elsewhere(&request) {
+        let detail = "The request comes from another site's page, so it was not carried out.";
+        let problem = ProblemDoc::new(StatusCode::FORBIDDEN, "From elsewhere", "cross_origin", detail);
+        return Ok(request.into_response(problem.response()));
+    }
+    Ok(next.call(request).await?.map_into_boxed_body())
+}
+
+fn comes_from_elsewhere(request: &ServiceRequest) -> bool {
+    let text = |name: HeaderName| request.headers().get(name).and_then(|value| value.to_str().ok());
+    let host = text(HOST).unwrap_or_default();
+    if let Some(origin) = text(ORIGIN) {
+        return origin.split_once("://").is_none_or(|(_, origin_host)| origin_host != host);
+    }
+    let site = text(HeaderName::from_static("sec-fetch-site"));
+    site.is_some_and(|site| !matches!(site, "same-origin" | "none"))
+}
+
+/// The session token of a request.
+pub fn token(request: &HttpRequest) -> Option<String> {
+    request.cookie(COOKIE).map(|cookie| cookie.value().to_owned())
+}
+
+impl FromRequest for Caller {
+    type Error = ProblemDoc;
+    type Future = Pin<Box<dyn Future<Output = Result<Caller, ProblemDoc>>>>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let app = request.app_data::<Data<App>>().cloned();
+        let token = token(request);
+        Box::pin(async move {
+            let app = app.ok_or_else(|| ProblemDoc::internal("no application state"))?;
+            let token = token.ok_or_else(ProblemDoc::not_signed_in)?;
+            let found = app.run(move |services| match services.caller(&token) {
+                Err(ServiceError::Store(StoreError::NotFound)) => Ok(None),
+                other => other.map(Some),
+            });
+            let account = found.await?.ok_or_else(ProblemDoc::not_signed_in)?;
+            Ok(Caller { account: account.id, preferences: account.value.preferences })
+        })
+    }
+}

@@ -1,0 +1,98 @@
+//! The OpenAPI document, out of the handlers.
+
+use super::{account, assets, gear, lists, plan, problem, swaps, vocabulary};
+use actix_web::get;
+use actix_web::web::Json;
+use utoipa::OpenApi;
+use utoipa::openapi::path::{Parameter, ParameterBuilder, ParameterIn};
+use utoipa::openapi::schema::{KnownFormat, ObjectBuilder, SchemaFormat, Type};
+use utoipa::openapi::{OpenApi as Document, RefOr, Required};
+
+#[derive(OpenApi)]
+#[openapi(
+    info(
+        title = "Kevyt",
+        description = "Weighed, priced gear and the swaps that lighten it. Masses are whole milligrams (`_mg`), money whole minor units (`_minor`) of the account's currency. What people type (`weight`, `price`, `target`) is sent as text and read by the server. Every error is a problem document (RFC 9457).",
+        license(name = "AGPL-3.0-or-later")
+    ),
+    paths(
+        account::sign_up,
+        account::get,
+        account::set_preferences,
+        account::set_password,
+        account::sign_in,
+        account::sign_out,
+        account::enter_demo,
+        vocabulary::get,
+        assets::health,
+        gear::page,
+        gear::add,
+        gear::read_line,
+        gear::add_line,
+        gear::get,
+        gear::change,
+        gear::remove,
+        gear::restore,
+        lists::all,
+        lists::add,
+        lists::get,
+        lists::change,
+        lists::remove,
+        lists::restore,
+        lists::put_line,
+        lists::remove_line,
+        plan::get,
+        swaps::of_list,
+        swaps::add,
+        swaps::get,
+        swaps::write,
+        swaps::set_state,
+        swaps::remove,
+        swaps::restore,
+        swaps::candidates,
+    ),
+    components(schemas(problem::ProblemDoc))
+)]
+struct Api;
+
+/// The document. Operations are named by method and address, since handlers of several resources share names.
+pub fn document() -> Document {
+    let mut document = Api::openapi();
+    for (path, item) in &mut document.paths.paths {
+        let operations = [
+            ("get", &mut item.get),
+            ("post", &mut item.post),
+            ("put", &mut item.put),
+            ("patch", &mut item.patch),
+            ("delete", &mut item.delete),
+        ];
+        for (method, operation) in operations {
+            if let Some(operation) = operation {
+                operation.operation_id = Some(format!("{method} {path}"));
+                operation.parameters.get_or_insert_default().extend(ids_in(path).map(RefOr::T));
+            }
+        }
+    }
+    document
+}
+
+/// Every part of an address in braces is an id.
+fn ids_in(path: &str) -> impl Iterator<Item = Parameter> {
+    let names = path.split('/').filter_map(|part| part.strip_prefix('{')?.strip_suffix('}'));
+    names.map(|name| {
+        let id =
+            ObjectBuilder::new().schema_type(Type::String).format(Some(SchemaFormat::KnownFormat(KnownFormat::Uuid)));
+        ParameterBuilder::new()
+            .name(name)
+            .parameter_in(ParameterIn::Path)
+            .required(Required::True)
+            .schema(Some(id))
+            .build()
+    })
+}
+
+/// The document, served.
+#[get("/openapi.json")]
+pub async fn get() -> Json<Document> {
+    Json(document())
+}

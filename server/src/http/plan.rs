@@ -1,0 +1,274 @@
+//! `/api/lists/{id}/plan`: what the beam, the ranking and the plan show, in one answer.
+
+use super::lists::ListOut;
+use super::problem::ProblemDoc;
+use super::swaps::SwapOut;
+use super::{App, Caller};
+use crate::service::plans::Planned;
+use crate::store::id::ListId;
+use actix_web::get;
+use actix_web::web::{Data, Json, Path};
+use kevyt_core::list::totals;
+use kevyt_core::plan::{BuyingOrder, Outcome, Ready};
+use kevyt_core::quantity::{Mass, Money};
+use kevyt_core::swap::{Class, Missing, Standing, choices};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// The most points of the frontier that are sent; of a longer one, every n-th and the plan's own.
+const MOST_POINTS: usize = 3_000;
+
+/// A list ranked and planned. Swaps are named by their position in `swaps`.
+#[derive(Serialize, ToSchema)]
+#[schema(as = PlanAnswer)]
+pub struct PlanOut {
+    list: ListOut,
+    /// Things on the list.
+    things: usize,
+    /// Things with an unknown weight: while there are some, every sum is "at least".
+    unknown: usize,
+    /// Base weight now.
+    base_mg: i64,
+    pack_mg: i64,
+    everything_mg: i64,
+    swaps: Vec<SwapOut>,
+    ranking: Vec<RankedOut>,
+    choices: Vec<Vec<ChoiceOut>>,
+    /// Every allowed set that no other beats, cheapest first.
+    frontier: Vec<PointOut>,
+    /// Whether the frontier was searched to its end.
+    proved: bool,
+    plan: ChosenOut,
+    ranking_alone: Option<AloneOut>,
+}
+
+/// A row of the ranking.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Ranked)]
+pub struct RankedOut {
+    swap: usize,
+    class: ClassWord,
+    place: Option<usize>,
+    saving_mg: Option<i64>,
+    saving_everything_mg: Option<i64>,
+    net_minor: Option<i64>,
+    /// What must be known before it can be ranked.
+    missing: Vec<String>,
+}
+
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum ClassWord {
+    Free,
+    Paid,
+    NoSaving,
+    Incomplete,
+}
+
+/// One of several choices for the same gear.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Choice)]
+pub struct ChoiceOut {
+    swap: usize,
+    standing: StandingWord,
+    /// The swap that beats it.
+    by: Option<usize>,
+    /// What a step adds to the one before.
+    extra_saving_mg: Option<i64>,
+    extra_net_minor: Option<i64>,
+}
+
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum StandingWord {
+    Step,
+    Beaten,
+    BeatenByKeeping,
+    NeverBestStep,
+}
+
+/// A point of the frontier; its swaps in buying order.
+#[derive(Serialize, ToSchema)]
+#[schema(as = FrontierPoint)]
+pub struct PointOut {
+    net_minor: i64,
+    base_mg: i64,
+    swaps: Vec<usize>,
+}
+
+/// The plan for the list's target and budget.
+#[derive(Serialize, ToSchema)]
+#[schema(as = ChosenPlan)]
+pub struct ChosenOut {
+    outcome: OutcomeWord,
+    /// In buying order; null if there is no plan.
+    swaps: Option<Vec<usize>>,
+    net_minor: i64,
+    base_mg: i64,
+    short_by_mg: i64,
+    /// Over budget: how much more the target takes.
+    more_minor: Option<i64>,
+    /// Out of reach: the lightest that these swaps allow.
+    lightest_mg: Option<i64>,
+    /// Pins clash: which.
+    pins: Vec<usize>,
+    /// Pins clash over money: the least that they cost.
+    least_minor: Option<i64>,
+    /// Not proved: how much lighter the best may be.
+    gap_mg: Option<i64>,
+    gap_minor: Option<i64>,
+}
+
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum OutcomeWord {
+    AlreadyMet,
+    TargetMet,
+    OverBudget,
+    OutOfReach,
+    PinsClash,
+    Unresolved,
+}
+
+/// What buying down the ranking would do.
+#[derive(Serialize, ToSchema)]
+#[schema(as = RankingAlone)]
+pub struct AloneOut {
+    swaps: Vec<usize>,
+    net_minor: i64,
+    base_mg: i64,
+    met: bool,
+}
+
+/// Ranks and plans a list.
+#[utoipa::path(get, path = "/api/lists/{id}/plan", tag = "plan", responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/plan")]
+pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<PlanOut>, ProblemDoc> {
+    let planned = app.run_heavy(move |services| services.plan(caller, *id)).await?;
+    let ready = Ready::new(&planned.problem).map_err(ProblemDoc::internal)?;
+    Ok(Json(answer(&planned, &ready)))
+}
+
+fn answer(planned: &Planned, ready: &Ready<'_>) -> PlanOut {
+    let sums = totals(&planned.problem.lines);
+    let order = BuyingOrder::new(ready);
+    let alone = &planned.answer.ranking_alone;
+    PlanOut {
+        list: planned.list.clone().into(),
+        things: planned.lines.len(),
+        unknown: sums.unknown,
+        base_mg: sums.base.mg(),
+        pack_mg: sums.pack.mg(),
+        everything_mg: sums.everything.mg(),
+        swaps: planned.swaps.iter().map(SwapOut::from).collect(),
+        ranking: ranking(ready),
+        choices: choice_groups(ready),
+        frontier: frontier(planned, &order),
+        proved: planned.answer.frontier.is_proved(),
+        plan: chosen(planned, &order),
+        ranking_alone: alone.swaps.clone().map(|swaps| AloneOut {
+            swaps,
+            net_minor: alone.net.minor(),
+            base_mg: alone.base.mg(),
+            met: alone.met,
+        }),
+    }
+}
+
+fn ranking(ready: &Ready<'_>) -> Vec<RankedOut> {
+    let row = |row: kevyt_core::swap::Ranked| {
+        let worth = &ready.worths()[row.swap];
+        RankedOut {
+            swap: row.swap,
+            class: match row.class {
+                Class::Free => ClassWord::Free,
+                Class::Paid => ClassWord::Paid,
+                Class::NoSaving => ClassWord::NoSaving,
+                Class::Incomplete => ClassWord::Incomplete,
+            },
+            place: row.place,
+            saving_mg: worth.saving.map(Mass::mg),
+            saving_everything_mg: worth.saving_everything.map(Mass::mg),
+            net_minor: worth.net.map(Money::minor),
+            missing: worth
+                .missing
+                .iter()
+                .map(|missing| match missing {
+                    Missing::Weight(name) => format!("weight of {name}"),
+                    Missing::Price(name) => format!("price of {name}"),
+                })
+                .collect(),
+        }
+    };
+    ready.ranking().into_iter().map(row).collect()
+}
+
+fn choice_groups(ready: &Ready<'_>) -> Vec<Vec<ChoiceOut>> {
+    let choice = |(swap, standing): (usize, Standing)| {
+        let plain = |standing| ChoiceOut { swap, standing, by: None, extra_saving_mg: None, extra_net_minor: None };
+        match standing {
+            Standing::Step(step) => ChoiceOut {
+                extra_saving_mg: Some(step.extra_saving.mg()),
+                extra_net_minor: Some(step.extra_net.minor()),
+                ..plain(StandingWord::Step)
+            },
+            Standing::BeatenBy(by) => ChoiceOut { by: Some(by), ..plain(StandingWord::Beaten) },
+            Standing::BeatenByKeeping => plain(StandingWord::BeatenByKeeping),
+            Standing::NeverBestStep => plain(StandingWord::NeverBestStep),
+        }
+    };
+    let groups = choices(&ready.problem().swaps, ready.worths(), ready.lines());
+    groups.into_iter().map(|group| group.choices.into_iter().map(choice).collect()).collect()
+}
+
+fn frontier(planned: &Planned, order: &BuyingOrder<'_, '_>) -> Vec<PointOut> {
+    let frontier = &planned.answer.frontier;
+    let every = frontier.points().len().div_ceil(MOST_POINTS).max(1);
+    let plan = &planned.answer.plan;
+    let points = frontier.points().iter().enumerate().filter(|(at, point)| {
+        at % every == 0 || at + 1 == frontier.points().len() || (point.net, point.base) == (plan.net, plan.base)
+    });
+    points
+        .map(|(at, point)| PointOut {
+            net_minor: point.net.minor(),
+            base_mg: point.base.mg(),
+            swaps: order.of(&frontier.swaps(at)),
+        })
+        .collect()
+}
+
+fn chosen(planned: &Planned, order: &BuyingOrder<'_, '_>) -> ChosenOut {
+    let plan = &planned.answer.plan;
+    let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
+    let outcome = match &plan.outcome {
+        Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
+        Outcome::TargetMet => OutcomeWord::TargetMet,
+        Outcome::OverBudget { more } => {
+            more_minor = Some(more.minor());
+            OutcomeWord::OverBudget
+        }
+        Outcome::OutOfReach { lightest } => {
+            lightest_mg = Some(lightest.mg());
+            OutcomeWord::OutOfReach
+        }
+        Outcome::PinsClash { pins: clashing, least } => {
+            pins.clone_from(clashing);
+            least_minor = least.map(Money::minor);
+            OutcomeWord::PinsClash
+        }
+        Outcome::Unresolved => OutcomeWord::Unresolved,
+    };
+    ChosenOut {
+        outcome,
+        swaps: plan.swaps.as_ref().map(|swaps| order.of(swaps)),
+        net_minor: plan.net.minor(),
+        base_mg: plan.base.mg(),
+        short_by_mg: plan.short_by.mg(),
+        more_minor,
+        lightest_mg,
+        pins,
+        least_minor,
+        gap_mg: plan.gap.map(|gap| gap.mass.mg()),
+        gap_minor: plan.gap.map(|gap| gap.money.minor()),
+    }
+}

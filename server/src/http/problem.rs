@@ -1,0 +1,188 @@
+//! Errors as RFC 9457 problem documents.
+
+use crate::service::ServiceError;
+use crate::store::StoreError;
+use actix_web::error::{JsonPayloadError, PathError, QueryPayloadError};
+use actix_web::http::StatusCode;
+use actix_web::http::header::{ContentType, RETRY_AFTER};
+use actix_web::web::{JsonConfig, PathConfig, QueryConfig};
+use actix_web::{HttpRequest, HttpResponse, ResponseError};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A problem document: `code` is stable, `detail` is a sentence for a person.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+#[schema(as = Problem)]
+pub struct ProblemDoc {
+    /// The HTTP status.
+    pub status: u16,
+    /// What sort of problem it is, in few words.
+    pub title: &'static str,
+    /// A stable word to tell problems apart by.
+    pub code: &'static str,
+    /// What happened, to what, and what would be accepted.
+    pub detail: String,
+    /// The field that it is about, if it is about one (`add[0].price`).
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub field: Option<String>,
+    /// After a stale edit: the version that stands now.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub version_now: Option<i32>,
+}
+
+impl ProblemDoc {
+    /// A problem without a field.
+    pub fn new(status: StatusCode, title: &'static str, code: &'static str, detail: impl Into<String>) -> ProblemDoc {
+        ProblemDoc { status: status.as_u16(), title, code, detail: detail.into(), field: None, version_now: None }
+    }
+
+    /// A fault of Kevyt's; what it was stays in the log.
+    pub fn internal(what: impl std::fmt::Display) -> ProblemDoc {
+        tracing::error!("{what}");
+        let detail =
+            "Something went wrong on the server. Nothing was changed. Try again; if it stays, tell whoever runs it.";
+        ProblemDoc::new(StatusCode::INTERNAL_SERVER_ERROR, "Internal error", "internal", detail)
+    }
+
+    /// Nobody is signed in.
+    pub fn not_signed_in() -> ProblemDoc {
+        ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "not_signed_in", "Sign in first.")
+    }
+
+    /// The document as a response.
+    pub fn response(&self) -> HttpResponse {
+        let status = StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR);
+        let mut response = HttpResponse::build(status);
+        if status == StatusCode::TOO_MANY_REQUESTS || status == StatusCode::SERVICE_UNAVAILABLE {
+            response.insert_header((RETRY_AFTER, if status == StatusCode::TOO_MANY_REQUESTS { "900" } else { "5" }));
+        }
+        let body = serde_json::to_string(self).unwrap_or_default();
+        response
+            .insert_header(ContentType("application/problem+json".parse().unwrap_or(actix_web::mime::APPLICATION_JSON)))
+            .body(body)
+    }
+}
+
+impl std::fmt::Display for ProblemDoc {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.detail)
+    }
+}
+
+impl ResponseError for ProblemDoc {
+    fn status_code(&self) -> StatusCode {
+        StatusCode::from_u16(self.status).unwrap_or(StatusCode::INTERNAL_SERVER_ERROR)
+    }
+
+    fn error_response(&self) -> HttpResponse {
+        self.response()
+    }
+}
+
+impl From<ServiceError> for ProblemDoc {
+    fn from(error: ServiceError) -> ProblemDoc {
+        match error {
+            ServiceError::Invalid { field, code, detail } => {
+                let problem = ProblemDoc::new(StatusCode::UNPROCESSABLE_ENTITY, "Can't be taken", code, detail);
+                ProblemDoc { field: Some(field), ..problem }
+            }
+            ServiceError::WrongSignIn => {
+                ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "wrong_sign_in", error.to_string())
+            }
+            ServiceError::TooManySignIns { .. } => {
+                ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_sign_ins", error.to_string())
+            }
+            ServiceError::NoDemo => ProblemDoc::new(StatusCode::NOT_FOUND, "Not there", "no_demo", error.to_string()),
+            ServiceError::Internal(what) => ProblemDoc::internal(what),
+            ServiceError::Store(error) => ProblemDoc::from(error),
+        }
+    }
+}
+
+impl From<StoreError> for ProblemDoc {
+    fn from(error: StoreError) -> ProblemDoc {
+        match error {
+            StoreError::NotFound => ProblemDoc::new(
+                StatusCode::NOT_FOUND,
+                "Not there",
+                "not_found",
+                "There is nothing here with this id. It may have been removed.",
+            ),
+            StoreError::Stale(now) => {
+                let detail = "It was changed somewhere else since you opened it. Nothing of yours was written: look at it as it is now, and change it again.";
+                let problem = ProblemDoc::new(StatusCode::CONFLICT, "Changed meanwhile", "stale", detail);
+                ProblemDoc { version_now: Some(now), ..problem }
+            }
+            StoreError::Duplicate => {
+                ProblemDoc::new(StatusCode::CONFLICT, "Stands already", "duplicate", "This stands already.")
+            }
+            StoreError::Dangling => ProblemDoc::new(
+                StatusCode::CONFLICT,
+                "Gone meanwhile",
+                "dangling",
+                "Something that this names was removed meanwhile. Load it again.",
+            ),
+            StoreError::Corrupt(column) => ProblemDoc::internal(format!("unreadable value in {column}")),
+            StoreError::Database(what) => {
+                tracing::error!("database: {what}");
+                let detail = "The database does not answer. Nothing was changed. Try again in a moment.";
+                ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Not available", "unavailable", detail)
+            }
+        }
+    }
+}
+
+/// Bodies: JSON, at most 256 kB.
+pub fn json_config() -> JsonConfig {
+    JsonConfig::default().limit(256 * 1024).error_handler(|error, _| {
+        let problem = match &error {
+            JsonPayloadError::OverflowKnownLength { .. } | JsonPayloadError::Overflow { .. } => ProblemDoc::new(
+                StatusCode::PAYLOAD_TOO_LARGE,
+                "Too large",
+                "too_large",
+                "The request is larger than 256 kB, the most that is taken.",
+            ),
+            JsonPayloadError::ContentType => ProblemDoc::new(
+                StatusCode::UNSUPPORTED_MEDIA_TYPE,
+                "Not JSON",
+                "not_json",
+                "The request must be JSON, with the content type application/json.",
+            ),
+            _ => ProblemDoc::new(
+                StatusCode::BAD_REQUEST,
+                "Can't be read",
+                "bad_json",
+                format!("The request can't be read: {error}."),
+            ),
+        };
+        problem.into()
+    })
+}
+
+/// Ids in addresses.
+pub fn path_config() -> PathConfig {
+    PathConfig::default().error_handler(|error: PathError, _| {
+        let detail = format!("The address has an id that can't be one: {error}.");
+        ProblemDoc::new(StatusCode::NOT_FOUND, "Not there", "not_found", detail).into()
+    })
+}
+
+/// What follows the question mark.
+pub fn query_config() -> QueryConfig {
+    QueryConfig::default().error_handler(|error: QueryPayloadError, _| {
+        ProblemDoc::new(
+            StatusCode::BAD_REQUEST,
+            "Can't be read",
+            "bad_query",
+            format!("The address can't be read: {error}."),
+        )
+        .into()
+    })
+}
+
+/// The answer under `/api` where nothing is.
+pub async fn no_such_address(request: HttpRequest) -> HttpResponse {
+    let detail =
+        format!("There is nothing at {} {}. The addresses are in /api/openapi.json.", request.method(), request.path());
+    ProblemDoc::new(StatusCode::NOT_FOUND, "Not there", "no_such_address", detail).response()
+}

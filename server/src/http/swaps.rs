@@ -1,0 +1,380 @@
+//! `/api/swaps` and the swaps of a list.
+
+use super::problem::ProblemDoc;
+use super::wire::{JobAmounts, PageQuery, PlaceWord, Source, VersionQuery, WeightOut, job_amounts, read_jobs};
+use super::{App, Caller};
+use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
+use crate::store::Stored;
+use crate::store::id::{CandidateId, LineId, ListId, SwapId};
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{HttpResponse, delete, get, post, put};
+use kevyt_core::gear::Jobs;
+use kevyt_core::swap::{Candidate, SwapKind, SwapState};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// What sort of change a swap is.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum KindWord {
+    Replace,
+    LeaveOut,
+    Trim,
+    Make,
+    Combine,
+    Share,
+    Borrow,
+    Add,
+}
+
+/// What the walker has said about a swap.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema, Default)]
+#[serde(rename_all = "snake_case")]
+pub enum StateWord {
+    #[default]
+    Open,
+    Pinned,
+    RuledOut,
+}
+
+/// A swap with both its sides.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Swap)]
+pub struct SwapOut {
+    id: SwapId,
+    version: i32,
+    list: ListId,
+    name: String,
+    kind: KindWord,
+    state: StateWord,
+    remove: Vec<Removal>,
+    add: Vec<AdditionOut>,
+    delivery_minor: i64,
+    resale_minor: i64,
+    /// Tenths of an hour of making.
+    tenth_hours: i64,
+    requires: Vec<SwapId>,
+    excludes: Vec<SwapId>,
+}
+
+/// Pieces that come off a line.
+#[derive(Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct Removal {
+    line: LineId,
+    qty: u32,
+    #[serde(default)]
+    from: PlaceWord,
+}
+
+/// Pieces that go on.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Addition)]
+pub struct AdditionOut {
+    candidate: CandidateOut,
+    qty: u32,
+    place: PlaceWord,
+}
+
+/// Something that could be got.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Candidate)]
+pub struct CandidateOut {
+    id: CandidateId,
+    version: i32,
+    name: String,
+    weight: Option<WeightOut>,
+    /// The lowest price of one piece, in minor units; null if unknown.
+    price_low_minor: Option<i64>,
+    price_high_minor: Option<i64>,
+    provides: JobAmounts,
+    needs: JobAmounts,
+}
+
+/// One page of candidates.
+#[derive(Serialize, ToSchema)]
+pub struct CandidatePage {
+    items: Vec<CandidateOut>,
+    total: i64,
+}
+
+/// A swap as typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SwapIn {
+    /// Made of its sides if left out.
+    name: Option<String>,
+    kind: KindWord,
+    #[serde(default)]
+    state: StateWord,
+    #[serde(default)]
+    remove: Vec<Removal>,
+    #[serde(default)]
+    add: Vec<AdditionIn>,
+    /// As typed; empty for none.
+    #[serde(default)]
+    delivery: String,
+    /// As typed; empty for nothing.
+    #[serde(default)]
+    resale: String,
+    /// As typed, with at most one decimal; empty for none.
+    #[serde(default)]
+    hours: String,
+    #[serde(default)]
+    requires: Vec<SwapId>,
+    #[serde(default)]
+    excludes: Vec<SwapId>,
+}
+
+/// A candidate that goes on: a new one, or one that is there, written as it is given.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AdditionIn {
+    /// One that is there.
+    candidate: Option<CandidateRef>,
+    name: String,
+    /// As typed; empty if unknown.
+    #[serde(default)]
+    weight: String,
+    source: Option<Source>,
+    /// A price or a range, as typed; empty if unknown.
+    #[serde(default)]
+    price: String,
+    #[serde(default, deserialize_with = "read_jobs")]
+    #[schema(value_type = JobAmounts)]
+    provides: Jobs,
+    #[serde(default, deserialize_with = "read_jobs")]
+    #[schema(value_type = JobAmounts)]
+    needs: Jobs,
+    qty: u32,
+    #[serde(default)]
+    place: PlaceWord,
+}
+
+/// A candidate as it was read.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CandidateRef {
+    id: CandidateId,
+    version: i32,
+}
+
+/// Open, pinned or ruled out.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct StateIn {
+    state: StateWord,
+}
+
+/// The swaps of a list, oldest first.
+#[utoipa::path(get, path = "/api/lists/{id}/swaps", tag = "swaps", responses((status = 200, body = Vec<SwapOut>), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/swaps")]
+pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<SwapOut>>, ProblemDoc> {
+    let swaps = app.run(move |services| services.swaps(caller, *id)).await?;
+    Ok(Json(swaps.iter().map(SwapOut::from).collect()))
+}
+
+/// Makes a swap on a list.
+#[utoipa::path(post, path = "/api/lists/{id}/swaps", tag = "swaps", request_body = SwapIn,
+    responses((status = 201, body = SwapOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/swaps")]
+pub async fn add(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<SwapIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let draft = draft_of(body.into_inner());
+    let added = app.run(move |services| services.add_swap(caller, *id, &draft)).await?;
+    Ok(HttpResponse::Created().json(SwapOut::from(&added)))
+}
+
+/// One swap.
+#[utoipa::path(get, path = "/api/swaps/{id}", tag = "swaps", responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc)))]
+#[get("/swaps/{id}")]
+pub async fn get(app: Data<App>, caller: Caller, id: Path<SwapId>) -> Result<Json<SwapOut>, ProblemDoc> {
+    Ok(Json(SwapOut::from(&app.run(move |services| services.swap(caller, *id)).await?)))
+}
+
+/// Writes a swap and its candidates.
+#[utoipa::path(put, path = "/api/swaps/{id}", tag = "swaps", params(VersionQuery), request_body = SwapIn,
+    responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[put("/swaps/{id}")]
+pub async fn write(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<SwapId>,
+    query: Query<VersionQuery>,
+    body: Json<SwapIn>,
+) -> Result<Json<SwapOut>, ProblemDoc> {
+    let draft = draft_of(body.into_inner());
+    Ok(Json(SwapOut::from(&app.run(move |services| services.write_swap(caller, *id, query.version, &draft)).await?)))
+}
+
+/// Pins, rules out or opens a swap.
+#[utoipa::path(put, path = "/api/swaps/{id}/state", tag = "swaps", params(VersionQuery), request_body = StateIn,
+    responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
+#[put("/swaps/{id}/state")]
+pub async fn set_state(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<SwapId>,
+    query: Query<VersionQuery>,
+    body: Json<StateIn>,
+) -> Result<Json<SwapOut>, ProblemDoc> {
+    let state = body.state.into();
+    Ok(Json(SwapOut::from(&app.run(move |services| services.set_swap_state(caller, *id, query.version, state)).await?)))
+}
+
+/// Removes a swap. It can be brought back.
+#[utoipa::path(delete, path = "/api/swaps/{id}", tag = "swaps", params(VersionQuery),
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
+#[delete("/swaps/{id}")]
+pub async fn remove(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<SwapId>,
+    query: Query<VersionQuery>,
+) -> Result<HttpResponse, ProblemDoc> {
+    app.run(move |services| services.remove_swap(caller, *id, query.version)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// Brings a removed swap back.
+#[utoipa::path(post, path = "/api/swaps/{id}/restore", tag = "swaps", responses((status = 204), (status = 404, body = ProblemDoc)))]
+#[post("/swaps/{id}/restore")]
+pub async fn restore(app: Data<App>, caller: Caller, id: Path<SwapId>) -> Result<HttpResponse, ProblemDoc> {
+    app.run(move |services| services.restore_swap(caller, *id)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// One page of candidates, by name.
+#[utoipa::path(get, path = "/api/candidates", tag = "swaps", params(PageQuery), responses((status = 200, body = CandidatePage)))]
+#[get("/candidates")]
+pub async fn candidates(
+    app: Data<App>,
+    caller: Caller,
+    query: Query<PageQuery>,
+) -> Result<Json<CandidatePage>, ProblemDoc> {
+    let (items, total) = app.run(move |services| services.candidates(caller, query.page())).await?;
+    Ok(Json(CandidatePage { items: items.iter().map(CandidateOut::from).collect(), total }))
+}
+
+fn draft_of(body: SwapIn) -> SwapDraft {
+    let goes_on = body.add.into_iter().map(|addition| AdditionDraft {
+        candidate: addition.candidate.map(|candidate| (candidate.id, candidate.version)),
+        name: addition.name,
+        weight: addition.weight,
+        source: addition.source.map(Into::into),
+        price: addition.price,
+        provides: addition.provides,
+        needs: addition.needs,
+        qty: addition.qty,
+        place: addition.place.into(),
+    });
+    SwapDraft {
+        name: body.name,
+        kind: body.kind.into(),
+        state: body.state.into(),
+        remove: body.remove.into_iter().map(|removal| (removal.line, removal.qty, removal.from.into())).collect(),
+        add: goes_on.collect(),
+        delivery: body.delivery,
+        resale: body.resale,
+        hours: body.hours,
+        requires: body.requires,
+        excludes: body.excludes,
+    }
+}
+
+impl From<&FullSwap> for SwapOut {
+    fn from(full: &FullSwap) -> SwapOut {
+        let record = &full.swap.value;
+        let comes_off = record.remove.iter().map(|&(line, qty, from)| Removal { line, qty, from: from.into() });
+        let goes_on = record.add.iter().zip(&full.candidates).map(|(&(_, qty, place), candidate)| AdditionOut {
+            candidate: candidate.into(),
+            qty,
+            place: place.into(),
+        });
+        SwapOut {
+            id: full.swap.id,
+            version: full.swap.version,
+            list: record.list,
+            name: record.name.as_str().to_owned(),
+            kind: record.kind.into(),
+            state: record.state.into(),
+            remove: comes_off.collect(),
+            add: goes_on.collect(),
+            delivery_minor: record.delivery.minor(),
+            resale_minor: record.resale.minor(),
+            tenth_hours: record.tenth_hours,
+            requires: record.requires.clone(),
+            excludes: record.excludes.clone(),
+        }
+    }
+}
+
+impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
+    fn from(stored: &Stored<CandidateId, Candidate>) -> CandidateOut {
+        let candidate = &stored.value;
+        CandidateOut {
+            id: stored.id,
+            version: stored.version,
+            name: candidate.name.as_str().to_owned(),
+            weight: candidate.weight.as_ref().map(WeightOut::from),
+            price_low_minor: candidate.price.map(|price| price.low().minor()),
+            price_high_minor: candidate.price.map(|price| price.high().minor()),
+            provides: job_amounts(&candidate.provides),
+            needs: job_amounts(&candidate.needs),
+        }
+    }
+}
+
+impl From<KindWord> for SwapKind {
+    fn from(kind: KindWord) -> SwapKind {
+        match kind {
+            KindWord::Replace => SwapKind::Replace,
+            KindWord::LeaveOut => SwapKind::LeaveOut,
+            KindWord::Trim => SwapKind::Trim,
+            KindWord::Make => SwapKind::Make,
+            KindWord::Combine => SwapKind::Combine,
+            KindWord::Share => SwapKind::Share,
+            KindWord::Borrow => SwapKind::Borrow,
+            KindWord::Add => SwapKind::Add,
+        }
+    }
+}
+
+impl From<SwapKind> for KindWord {
+    fn from(kind: SwapKind) -> KindWord {
+        match kind {
+            SwapKind::Replace => KindWord::Replace,
+            SwapKind::LeaveOut => KindWord::LeaveOut,
+            SwapKind::Trim => KindWord::Trim,
+            SwapKind::Make => KindWord::Make,
+            SwapKind::Combine => KindWord::Combine,
+            SwapKind::Share => KindWord::Share,
+            SwapKind::Borrow => KindWord::Borrow,
+            SwapKind::Add => KindWord::Add,
+        }
+    }
+}
+
+impl From<StateWord> for SwapState {
+    fn from(state: StateWord) -> SwapState {
+        match state {
+            StateWord::Open => SwapState::Open,
+            StateWord::Pinned => SwapState::Pinned,
+            StateWord::RuledOut => SwapState::RuledOut,
+        }
+    }
+}
+
+impl From<SwapState> for StateWord {
+    fn from(state: SwapState) -> StateWord {
+        match state {
+            SwapState::Open => StateWord::Open,
+            SwapState::Pinned => StateWord::Pinned,
+            SwapState::RuledOut => StateWord::RuledOut,
+        }
+    }
+}

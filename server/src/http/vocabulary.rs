@@ -1,0 +1,56 @@
+//! `/api/vocabulary`: the words that core has names for.
+
+use super::App;
+use actix_web::get;
+use actix_web::web::{Data, Json};
+use kevyt_core::gear::{JobUnit, KNOWN_JOBS, System};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// Systems and jobs, in the order in which they are shown.
+#[derive(Serialize, ToSchema)]
+pub struct VocabularyOut {
+    systems: Vec<WordOut>,
+    jobs: Vec<JobOut>,
+    /// Whether this server has demo accounts to enter.
+    demo: bool,
+}
+
+/// A key and its name.
+#[derive(Serialize, ToSchema)]
+pub struct WordOut {
+    key: &'static str,
+    name: &'static str,
+}
+
+/// A job.
+#[derive(Serialize, ToSchema)]
+pub struct JobOut {
+    key: &'static str,
+    name: &'static str,
+    /// What its amounts count: count, tenths_of_r, ml, g or mwh.
+    unit: &'static str,
+    /// Never proposed for leaving out.
+    safety: bool,
+}
+
+/// The systems and the jobs.
+#[utoipa::path(get, path = "/api/vocabulary", tag = "server", responses((status = 200, body = VocabularyOut)))]
+#[get("/vocabulary")]
+pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
+    let unit = |unit: JobUnit| match unit {
+        JobUnit::Count => "count",
+        JobUnit::TenthsOfR => "tenths_of_r",
+        JobUnit::Ml => "ml",
+        JobUnit::G => "g",
+        JobUnit::Mwh => "mwh",
+    };
+    Json(VocabularyOut {
+        systems: System::ALL.iter().map(|system| WordOut { key: system.key(), name: system.name() }).collect(),
+        jobs: KNOWN_JOBS
+            .iter()
+            .map(|job| JobOut { key: job.key, name: job.name, unit: unit(job.unit), safety: job.safety })
+            .collect(),
+        demo: app.services.demo,
+    })
+}

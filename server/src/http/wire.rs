@@ -1,0 +1,144 @@
+//! What several resources say and hear in the same way.
+
+use crate::service::gear::Patch;
+use crate::store::Page;
+use kevyt_core::gear::{Job, Jobs, Weight, WeightSource};
+use kevyt_core::list::Place;
+use serde::{Deserialize, Deserializer, Serialize};
+use std::collections::BTreeMap;
+use utoipa::{IntoParams, ToSchema};
+
+/// The most rows of one page.
+pub const MOST_ROWS: u32 = 1000;
+
+/// Which part of a long list.
+#[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct PageQuery {
+    /// Rows, 1 to 1000; 200 unless given.
+    pub limit: Option<u32>,
+    /// Rows passed over; 0 unless given.
+    pub offset: Option<u32>,
+}
+
+impl PageQuery {
+    /// Within the limits.
+    pub fn page(self) -> Page {
+        Page { limit: self.limit.unwrap_or(200).clamp(1, MOST_ROWS), offset: self.offset.unwrap_or(0) }
+    }
+}
+
+/// The version that a change or removal was decided on.
+#[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct VersionQuery {
+    /// As it was read.
+    pub version: i32,
+}
+
+/// Amounts of jobs by key, for one piece.
+#[derive(Serialize, ToSchema)]
+#[serde(transparent)]
+pub struct JobAmounts(BTreeMap<String, i64>);
+
+/// Jobs for the wire.
+pub fn job_amounts(jobs: &Jobs) -> JobAmounts {
+    JobAmounts(jobs.iter().map(|(job, amount)| (job.as_str().to_owned(), *amount)).collect())
+}
+
+/// Jobs off the wire; a key that can't be one makes the request unreadable, with the key in the message.
+pub fn read_jobs<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Jobs, D::Error> {
+    BTreeMap::<Job, i64>::deserialize(deserializer)
+}
+
+/// Jobs that may be left out.
+pub fn read_some_jobs<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Option<Jobs>, D::Error> {
+    read_jobs(deserializer).map(Some)
+}
+
+/// A field that is absent (kept), null (cleared) or there (set).
+pub fn read_patch<'de, D: Deserializer<'de>, T: Deserialize<'de>>(deserializer: D) -> Result<Patch<T>, D::Error> {
+    Ok(Option::<T>::deserialize(deserializer)?.map_or(Patch::Clear, Patch::Set))
+}
+
+/// Where a weight comes from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum Source {
+    /// Put on a scale.
+    Weighed,
+    /// The maker's figure.
+    Maker,
+    /// A guess.
+    Estimate,
+}
+
+impl From<Source> for WeightSource {
+    fn from(source: Source) -> WeightSource {
+        match source {
+            Source::Weighed => WeightSource::Weighed,
+            Source::Maker => WeightSource::Maker,
+            Source::Estimate => WeightSource::Estimate,
+        }
+    }
+}
+
+impl From<WeightSource> for Source {
+    fn from(source: WeightSource) -> Source {
+        match source {
+            WeightSource::Weighed => Source::Weighed,
+            WeightSource::Maker => Source::Maker,
+            WeightSource::Estimate => Source::Estimate,
+        }
+    }
+}
+
+/// What one piece weighs.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+pub struct WeightOut {
+    /// Milligrams.
+    pub unit_mg: i64,
+    /// As it was typed.
+    pub typed: String,
+    /// Where it comes from.
+    pub source: Source,
+}
+
+impl From<&Weight> for WeightOut {
+    fn from(weight: &Weight) -> WeightOut {
+        WeightOut { unit_mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source.into() }
+    }
+}
+
+/// Where pieces count.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema, Default)]
+#[serde(rename_all = "snake_case")]
+pub enum PlaceWord {
+    /// Base weight.
+    #[default]
+    Carried,
+    /// On the walker.
+    Worn,
+    /// Consumed on the way.
+    UsedUp,
+}
+
+impl From<PlaceWord> for Place {
+    fn from(place: PlaceWord) -> Place {
+        match place {
+            PlaceWord::Carried => Place::Carried,
+            PlaceWord::Worn => Place::Worn,
+            PlaceWord::UsedUp => Place::UsedUp,
+        }
+    }
+}
+
+impl From<Place> for PlaceWord {
+    fn from(place: Place) -> PlaceWord {
+        match place {
+            Place::Carried => PlaceWord::Carried,
+            Place::Worn => PlaceWord::Worn,
+            Place::UsedUp => PlaceWord::UsedUp,
+        }
+    }
+}

@@ -1,0 +1,63 @@
+//! Ids: UUIDv7, made by the application, one type a table.
+
+use diesel::backend::Backend;
+use diesel::deserialize::{FromSql, FromSqlRow, Result as FromResult};
+use diesel::expression::AsExpression;
+use diesel::mysql::Mysql;
+use diesel::serialize::{Output, Result as ToResult, ToSql};
+use diesel::sql_types::Binary;
+use serde::{Deserialize, Serialize};
+use std::io::Write;
+use uuid::Uuid;
+
+macro_rules! ids {
+    ($($(#[$doc:meta])* $name:ident,)*) => {$(
+        $(#[$doc])*
+        #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize, AsExpression, FromSqlRow, utoipa::ToSchema)]
+        #[diesel(sql_type = Binary)]
+        #[serde(transparent)]
+        pub struct $name(pub Uuid);
+
+        impl $name {
+            /// A new id.
+            pub fn fresh() -> Self {
+                $name(Uuid::now_v7())
+            }
+        }
+
+        impl std::fmt::Display for $name {
+            fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+                self.0.fmt(f)
+            }
+        }
+
+        impl ToSql<Binary, Mysql> for $name {
+            fn to_sql<'b>(&'b self, out: &mut Output<'b, '_, Mysql>) -> ToResult {
+                out.write_all(self.0.as_bytes())?;
+                Ok(diesel::serialize::IsNull::No)
+            }
+        }
+
+        impl FromSql<Binary, Mysql> for $name {
+            fn from_sql(bytes: <Mysql as Backend>::RawValue<'_>) -> FromResult<Self> {
+                let bytes = <Vec<u8> as FromSql<Binary, Mysql>>::from_sql(bytes)?;
+                Ok($name(Uuid::from_slice(&bytes)?))
+            }
+        }
+    )*};
+}
+
+ids! {
+    /// An account.
+    AccountId,
+    /// A thing somebody owns.
+    GearId,
+    /// A pack list.
+    ListId,
+    /// A thing on a pack list.
+    LineId,
+    /// Something that could be got.
+    CandidateId,
+    /// A swap.
+    SwapId,
+}

@@ -1,0 +1,153 @@
+//! The tables, as the migrations make them.
+
+diesel::table! {
+    account (id) {
+        id -> Binary,
+        name -> Text,
+        password_hash -> Text,
+        mass_unit -> Text,
+        currency -> Text,
+        version -> Integer,
+        created_at -> Datetime,
+    }
+}
+
+diesel::table! {
+    session (token_hash) {
+        token_hash -> Binary,
+        account_id -> Binary,
+        expires_at -> Datetime,
+    }
+}
+
+diesel::table! {
+    sign_in_failure (id) {
+        id -> Unsigned<Bigint>,
+        subject -> Binary,
+        failed_at -> Datetime,
+    }
+}
+
+diesel::table! {
+    gear (id) {
+        id -> Binary,
+        account_id -> Binary,
+        name -> Text,
+        system -> Text,
+        count -> Unsigned<Integer>,
+        unit_mg -> Nullable<Bigint>,
+        unit_typed -> Nullable<Text>,
+        source -> Nullable<Text>,
+        paid_minor -> Nullable<Bigint>,
+        resale_minor -> Nullable<Bigint>,
+        provides -> Text,
+        needs -> Text,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    pack_list (id) {
+        id -> Binary,
+        account_id -> Binary,
+        name -> Text,
+        note -> Text,
+        target_mg -> Nullable<Bigint>,
+        target_typed -> Nullable<Text>,
+        budget_minor -> Nullable<Bigint>,
+        hour_minor -> Bigint,
+        requires -> Text,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    list_line (id) {
+        id -> Binary,
+        list_id -> Binary,
+        gear_id -> Binary,
+        carried -> Unsigned<Integer>,
+        worn -> Unsigned<Integer>,
+        used_up -> Unsigned<Integer>,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    candidate (id) {
+        id -> Binary,
+        account_id -> Binary,
+        name -> Text,
+        unit_mg -> Nullable<Bigint>,
+        unit_typed -> Nullable<Text>,
+        source -> Nullable<Text>,
+        price_low_minor -> Nullable<Bigint>,
+        price_high_minor -> Nullable<Bigint>,
+        provides -> Text,
+        needs -> Text,
+        version -> Integer,
+    }
+}
+
+diesel::table! {
+    swap (id) {
+        id -> Binary,
+        account_id -> Binary,
+        list_id -> Binary,
+        name -> Text,
+        kind -> Text,
+        state -> Text,
+        delivery_minor -> Bigint,
+        resale_minor -> Bigint,
+        tenth_hours -> Bigint,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    swap_remove (id) {
+        id -> Unsigned<Bigint>,
+        swap_id -> Binary,
+        line_id -> Binary,
+        qty -> Unsigned<Integer>,
+        place -> Text,
+    }
+}
+
+diesel::table! {
+    swap_add (id) {
+        id -> Unsigned<Bigint>,
+        swap_id -> Binary,
+        candidate_id -> Binary,
+        qty -> Unsigned<Integer>,
+        place -> Text,
+    }
+}
+
+diesel::table! {
+    swap_link (swap_id, other_id, relation) {
+        swap_id -> Binary,
+        other_id -> Binary,
+        relation -> Text,
+    }
+}
+
+diesel::joinable!(list_line -> gear (gear_id));
+diesel::joinable!(swap_add -> candidate (candidate_id));
+diesel::joinable!(session -> account (account_id));
+diesel::allow_tables_to_appear_in_same_query!(
+    account,
+    session,
+    gear,
+    pack_list,
+    list_line,
+    candidate,
+    swap,
+    swap_remove,
+    swap_add,
+    swap_link
+);

@@ -1,0 +1,378 @@
+//! Swaps and candidates in the database.
+
+use super::convert::{from_word, jobs, jobs_text, name, weight, word};
+use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
+use super::schema::{candidate, swap, swap_add, swap_link, swap_remove};
+use super::{Page, StoreError, Stored, changed};
+use chrono::Utc;
+use diesel::prelude::*;
+use kevyt_core::gear::Name;
+use kevyt_core::list::Place;
+use kevyt_core::quantity::{Money, PriceRange};
+use kevyt_core::swap::{Candidate, SwapKind, SwapState};
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+
+/// A swap as it is kept: it names lines and candidates by id.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct SwapRecord {
+    /// The list it changes.
+    pub list: ListId,
+    /// Its name.
+    pub name: Name,
+    /// Its kind.
+    pub kind: SwapKind,
+    /// Open, pinned or ruled out.
+    pub state: SwapState,
+    /// Delivery.
+    pub delivery: Money,
+    /// What the removed gear brings.
+    pub resale: Money,
+    /// Tenths of an hour of making.
+    pub tenth_hours: i64,
+    /// What comes off: line, pieces, from where.
+    pub remove: Vec<(LineId, u32, Place)>,
+    /// What goes on: candidate, pieces, where to.
+    pub add: Vec<(CandidateId, u32, Place)>,
+    /// Swaps that must be made with it.
+    pub requires: Vec<SwapId>,
+    /// Swaps that can't be made with it.
+    pub excludes: Vec<SwapId>,
+}
+
+/// How one swap names another.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+enum Relation {
+    Requires,
+    Excludes,
+}
+
+#[derive(Queryable, Selectable, Insertable, AsChangeset)]
+#[diesel(table_name = swap, check_for_backend(diesel::mysql::Mysql))]
+struct SwapRow {
+    id: SwapId,
+    account_id: AccountId,
+    list_id: ListId,
+    name: String,
+    kind: String,
+    state: String,
+    delivery_minor: i64,
+    resale_minor: i64,
+    tenth_hours: i64,
+    version: i32,
+}
+
+#[derive(Queryable, Selectable, Insertable, AsChangeset)]
+#[diesel(table_name = candidate, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
+struct CandidateRow {
+    id: CandidateId,
+    account_id: AccountId,
+    name: String,
+    unit_mg: Option<i64>,
+    unit_typed: Option<String>,
+    source: Option<String>,
+    price_low_minor: Option<i64>,
+    price_high_minor: Option<i64>,
+    provides: String,
+    needs: String,
+    version: i32,
+}
+
+impl CandidateRow {
+    fn new(account: AccountId, id: CandidateId, version: i32, candidate: &Candidate) -> CandidateRow {
+        let weight = candidate.weight.clone();
+        CandidateRow {
+            id,
+            account_id: account,
+            name: candidate.name.as_str().to_owned(),
+            unit_mg: weight.as_ref().map(|weight| weight.unit.mg()),
+            source: weight.as_ref().map(|weight| word(weight.source)),
+            unit_typed: weight.map(|weight| weight.typed),
+            price_low_minor: candidate.price.map(|price| price.low().minor()),
+            price_high_minor: candidate.price.map(|price| price.high().minor()),
+            provides: jobs_text(&candidate.provides),
+            needs: jobs_text(&candidate.needs),
+            version,
+        }
+    }
+
+    fn read(self) -> Result<Stored<CandidateId, Candidate>, StoreError> {
+        let price = match self.price_low_minor.zip(self.price_high_minor) {
+            Some((low, high)) => {
+                let range = PriceRange::new(Money::from_minor(low), Money::from_minor(high));
+                Some(range.ok_or(StoreError::Corrupt("candidate.price"))?)
+            }
+            None => None,
+        };
+        let value = Candidate {
+            name: name("candidate.name", &self.name)?,
+            weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source)?,
+            price,
+            provides: jobs("candidate.provides", &self.provides)?,
+            needs: jobs("candidate.needs", &self.needs)?,
+        };
+        Ok(Stored { id: self.id, version: self.version, value })
+    }
+}
+
+/// The swaps of a list, oldest first: one query for them and one for each of their sides.
+pub fn of_list(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    list: ListId,
+) -> Result<Vec<Stored<SwapId, SwapRecord>>, StoreError> {
+    let rows: Vec<SwapRow> = swap::table
+        .filter(swap::list_id.eq(list))
+        .filter(swap::account_id.eq(account))
+        .filter(swap::removed_at.is_null())
+        .select(SwapRow::as_select())
+        .order(swap::id)
+        .load(c)?;
+    with_sides(c, rows)
+}
+
+/// One swap.
+pub fn get(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<Stored<SwapId, SwapRecord>, StoreError> {
+    let row: SwapRow = swap::table
+        .filter(swap::id.eq(id))
+        .filter(swap::account_id.eq(account))
+        .filter(swap::removed_at.is_null())
+        .select(SwapRow::as_select())
+        .first(c)?;
+    with_sides(c, vec![row])?.pop().ok_or(StoreError::NotFound)
+}
+
+fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<SwapId, SwapRecord>>, StoreError> {
+    let ids: Vec<SwapId> = rows.iter().map(|row| row.id).collect();
+    let removes: Vec<(SwapId, LineId, u32, String)> = swap_remove::table
+        .filter(swap_remove::swap_id.eq_any(&ids))
+        .select((swap_remove::swap_id, swap_remove::line_id, swap_remove::qty, swap_remove::place))
+        .order(swap_remove::id)
+        .load(c)?;
+    let adds: Vec<(SwapId, CandidateId, u32, String)> = swap_add::table
+        .filter(swap_add::swap_id.eq_any(&ids))
+        .select((swap_add::swap_id, swap_add::candidate_id, swap_add::qty, swap_add::place))
+        .order(swap_add::id)
+        .load(c)?;
+    let links: Vec<(SwapId, SwapId, String)> = swap_link::table
+        .filter(swap_link::swap_id.eq_any(&ids))
+        .filter(swap_link::other_id.eq_any(&ids))
+        .select((swap_link::swap_id, swap_link::other_id, swap_link::relation))
+        .order((swap_link::swap_id, swap_link::other_id))
+        .load(c)?;
+
+    let mut out = Vec::with_capacity(rows.len());
+    let mut at: HashMap<SwapId, usize> = HashMap::new();
+    for row in rows {
+        at.insert(row.id, out.len());
+        let value = SwapRecord {
+            list: row.list_id,
+            name: name("swap.name", &row.name)?,
+            kind: from_word("swap.kind", &row.kind)?,
+            state: from_word("swap.state", &row.state)?,
+            delivery: Money::from_minor(row.delivery_minor),
+            resale: Money::from_minor(row.resale_minor),
+            tenth_hours: row.tenth_hours,
+            remove: Vec::new(),
+            add: Vec::new(),
+            requires: Vec::new(),
+            excludes: Vec::new(),
+        };
+        out.push(Stored { id: row.id, version: row.version, value });
+    }
+    for (id, line, qty, place) in removes {
+        out[at[&id]].value.remove.push((line, qty, from_word("swap_remove.place", &place)?));
+    }
+    for (id, candidate, qty, place) in adds {
+        out[at[&id]].value.add.push((candidate, qty, from_word("swap_add.place", &place)?));
+    }
+    for (id, other, relation) in links {
+        let value = &mut out[at[&id]].value;
+        match from_word("swap_link.relation", &relation)? {
+            Relation::Requires => value.requires.push(other),
+            Relation::Excludes => value.excludes.push(other),
+        }
+    }
+    Ok(out)
+}
+
+/// Adds a swap with its sides. The caller has made sure that its lines, candidates and other swaps are the account's.
+pub fn insert(c: &mut MysqlConnection, account: AccountId, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
+    diesel::insert_into(swap::table).values(row(account, id, 1, record)).execute(c)?;
+    insert_sides(c, id, record)
+}
+
+/// Writes a swap that was read at `version`, sides and all.
+pub fn update(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: SwapId,
+    version: i32,
+    record: &SwapRecord,
+) -> Result<(), StoreError> {
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+        .filter(swap::version.eq(version))
+        .filter(swap::removed_at.is_null())
+        .set(row(account, id, version + 1, record))
+        .execute(c)?;
+    changed(updated, || version_of(c, account, id))?;
+    diesel::delete(swap_remove::table.filter(swap_remove::swap_id.eq(id))).execute(c)?;
+    diesel::delete(swap_add::table.filter(swap_add::swap_id.eq(id))).execute(c)?;
+    diesel::delete(swap_link::table.filter(swap_link::swap_id.eq(id))).execute(c)?;
+    insert_sides(c, id, record)
+}
+
+/// Pins, rules out or opens a swap that was read at `version`.
+pub fn set_state(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: SwapId,
+    version: i32,
+    state: SwapState,
+) -> Result<(), StoreError> {
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+        .filter(swap::version.eq(version))
+        .filter(swap::removed_at.is_null())
+        .set((swap::state.eq(word(state)), swap::version.eq(version + 1)))
+        .execute(c)?;
+    changed(updated, || version_of(c, account, id))
+}
+
+/// Takes a swap out of sight.
+pub fn remove(c: &mut MysqlConnection, account: AccountId, id: SwapId, version: i32) -> Result<(), StoreError> {
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+        .filter(swap::version.eq(version))
+        .filter(swap::removed_at.is_null())
+        .set((swap::removed_at.eq(Some(Utc::now().naive_utc())), swap::version.eq(version + 1)))
+        .execute(c)?;
+    changed(updated, || version_of(c, account, id))
+}
+
+/// Brings a removed swap back.
+pub fn restore(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<(), StoreError> {
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+        .set((swap::removed_at.eq(None::<chrono::NaiveDateTime>), swap::version.eq(swap::version + 1)))
+        .execute(c)?;
+    if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
+/// One page of an account's candidates, by name.
+pub fn candidates(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    page: Page,
+) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), StoreError> {
+    let mine = || candidate::table.filter(candidate::account_id.eq(account));
+    let rows: Vec<CandidateRow> = mine()
+        .select(CandidateRow::as_select())
+        .order((candidate::name, candidate::id))
+        .limit(page.limit.into())
+        .offset(page.offset.into())
+        .load(c)?;
+    let total = mine().count().get_result(c)?;
+    Ok((rows.into_iter().map(CandidateRow::read).collect::<Result<_, _>>()?, total))
+}
+
+/// The account's candidates among these ids.
+pub fn candidates_by_id(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: &[CandidateId],
+) -> Result<HashMap<CandidateId, Stored<CandidateId, Candidate>>, StoreError> {
+    let rows: Vec<CandidateRow> = candidate::table
+        .filter(candidate::account_id.eq(account))
+        .filter(candidate::id.eq_any(ids))
+        .select(CandidateRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(|row| row.read().map(|stored| (stored.id, stored))).collect()
+}
+
+/// Adds a candidate.
+pub fn insert_candidate(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: CandidateId,
+    value: &Candidate,
+) -> Result<(), StoreError> {
+    diesel::insert_into(candidate::table).values(CandidateRow::new(account, id, 1, value)).execute(c)?;
+    Ok(())
+}
+
+/// Writes a candidate that was read at `version`.
+pub fn update_candidate(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: CandidateId,
+    version: i32,
+    value: &Candidate,
+) -> Result<(), StoreError> {
+    let mine = candidate::table.filter(candidate::id.eq(id)).filter(candidate::account_id.eq(account));
+    let updated = diesel::update(mine.filter(candidate::version.eq(version)))
+        .set(CandidateRow::new(account, id, version + 1, value))
+        .execute(c)?;
+    changed(updated, || mine.select(candidate::version).first(c))
+}
+
+fn row(account: AccountId, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow {
+    SwapRow {
+        id,
+        account_id: account,
+        list_id: record.list,
+        name: record.name.as_str().to_owned(),
+        kind: word(record.kind),
+        state: word(record.state),
+        delivery_minor: record.delivery.minor(),
+        resale_minor: record.resale.minor(),
+        tenth_hours: record.tenth_hours,
+        version,
+    }
+}
+
+fn insert_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
+    let removes: Vec<_> = record
+        .remove
+        .iter()
+        .map(|&(line, qty, place)| {
+            (
+                swap_remove::swap_id.eq(id),
+                swap_remove::line_id.eq(line),
+                swap_remove::qty.eq(qty),
+                swap_remove::place.eq(word(place)),
+            )
+        })
+        .collect();
+    let adds: Vec<_> = record
+        .add
+        .iter()
+        .map(|&(candidate, qty, place)| {
+            (
+                swap_add::swap_id.eq(id),
+                swap_add::candidate_id.eq(candidate),
+                swap_add::qty.eq(qty),
+                swap_add::place.eq(word(place)),
+            )
+        })
+        .collect();
+    let linked = |others: &[SwapId], relation: Relation| -> Vec<_> {
+        let columns = |&other: &SwapId| {
+            (swap_link::swap_id.eq(id), swap_link::other_id.eq(other), swap_link::relation.eq(word(relation)))
+        };
+        others.iter().map(columns).collect()
+    };
+    let mut links = linked(&record.requires, Relation::Requires);
+    links.extend(linked(&record.excludes, Relation::Excludes));
+    diesel::insert_into(swap_remove::table).values(removes).execute(c)?;
+    diesel::insert_into(swap_add::table).values(adds).execute(c)?;
+    diesel::insert_into(swap_link::table).values(links).execute(c)?;
+    Ok(())
+}
+
+fn version_of(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<i32, diesel::result::Error> {
+    swap::table
+        .filter(swap::id.eq(id))
+        .filter(swap::account_id.eq(account))
+        .filter(swap::removed_at.is_null())
+        .select(swap::version)
+        .first(c)
+}

@@ -1,0 +1,114 @@
+//! A client with a cookie jar, and answers fit for snapshots.
+
+use kevyt_browser::Stage;
+use reqwest::{Method, Response};
+use serde_json::{Value, json};
+use std::collections::HashMap;
+
+pub struct Client {
+    http: reqwest::Client,
+    url: String,
+}
+
+/// What came back.
+pub struct Answer {
+    pub status: u16,
+    pub body: Value,
+    pub headers: HashMap<String, String>,
+}
+
+impl Client {
+    pub fn new(stage: &Stage) -> Client {
+        Client { http: reqwest::Client::builder().cookie_store(true).build().unwrap(), url: stage.url.clone() }
+    }
+
+    /// A client that is signed in to an account of its own.
+    pub async fn signed_up(stage: &Stage, name: &str) -> Client {
+        let client = Client::new(stage);
+        let account = json!({ "name": name, "password": "correct horse", "mass": "metric", "currency": "EUR" });
+        assert_eq!(client.post("/api/account", account).await.status, 201);
+        client
+    }
+
+    pub async fn get(&self, path: &str) -> Answer {
+        self.ask(Method::GET, path, None).await
+    }
+
+    pub async fn post(&self, path: &str, body: Value) -> Answer {
+        self.ask(Method::POST, path, Some(body)).await
+    }
+
+    pub async fn put(&self, path: &str, body: Value) -> Answer {
+        self.ask(Method::PUT, path, Some(body)).await
+    }
+
+    pub async fn patch(&self, path: &str, body: Value) -> Answer {
+        self.ask(Method::PATCH, path, Some(body)).await
+    }
+
+    pub async fn delete(&self, path: &str) -> Answer {
+        self.ask(Method::DELETE, path, None).await
+    }
+
+    pub async fn ask(&self, method: Method, path: &str, body: Option<Value>) -> Answer {
+        let request = self.http.request(method, format!("{}{path}", self.url));
+        let request = if let Some(body) = body { request.json(&body) } else { request };
+        Answer::read(request.send().await.unwrap()).await
+    }
+
+    /// For requests that the methods above can't make.
+    pub fn raw(&self, method: Method, path: &str) -> reqwest::RequestBuilder {
+        self.http.request(method, format!("{}{path}", self.url))
+    }
+
+    /// Adds gear by a quick line and puts it on a list.
+    pub async fn line(&self, line: &str, list: Option<&str>) -> Value {
+        let answer = self.post("/api/gear/line", json!({ "line": line, "list": list })).await;
+        assert_eq!(answer.status, 201, "{}", answer.body);
+        answer.body
+    }
+
+    /// Makes a list with a target and a budget; its id.
+    pub async fn list(&self, target: &str, budget: &str) -> String {
+        let list = self.post("/api/lists", json!({ "name": "Week", "target": target, "budget": budget })).await;
+        list.body["id"].as_str().unwrap().to_owned()
+    }
+}
+
+impl Answer {
+    pub async fn read(response: Response) -> Answer {
+        let status = response.status().as_u16();
+        let headers = response.headers().iter();
+        let headers = headers.map(|(name, value)| (name.to_string(), value.to_str().unwrap().to_owned())).collect();
+        let text = response.text().await.unwrap();
+        let body =
+            if text.is_empty() { Value::Null } else { serde_json::from_str(&text).unwrap_or(Value::String(text)) };
+        Answer { status, body, headers }
+    }
+
+    /// The id of what was made.
+    pub fn id(&self) -> &str {
+        self.body["id"].as_str().unwrap_or_else(|| panic!("no id in {}", self.body))
+    }
+
+    /// Status and body, with ids numbered as they come.
+    pub fn shown(&self) -> Value {
+        let mut seen = Vec::new();
+        json!({ "status": self.status, "body": numbered(&self.body, &mut seen) })
+    }
+}
+
+fn numbered(value: &Value, seen: &mut Vec<String>) -> Value {
+    match value {
+        Value::String(text) if uuid::Uuid::parse_str(text).is_ok() => {
+            let at = seen.iter().position(|id| id == text).unwrap_or_else(|| {
+                seen.push(text.clone());
+                seen.len() - 1
+            });
+            json!(format!("id {}", at + 1))
+        }
+        Value::Array(items) => items.iter().map(|item| numbered(item, seen)).collect(),
+        Value::Object(fields) => fields.iter().map(|(name, field)| (name.clone(), numbered(field, seen))).collect(),
+        other => other.clone(),
+    }
+}

@@ -1,0 +1,57 @@
+use insta::assert_snapshot;
+use serde_json::Value;
+use std::io::Write;
+use std::process::{Command, Output, Stdio};
+
+fn kevyt(arguments: &[&str], input: &str) -> Output {
+    let mut child = Command::new(env!("CARGO_BIN_EXE_kevyt"))
+        .args(arguments)
+        .stdin(Stdio::piped())
+        .stdout(Stdio::piped())
+        .stderr(Stdio::piped())
+        .spawn()
+        .unwrap();
+    child.stdin.take().unwrap().write_all(input.as_bytes()).unwrap();
+    child.wait_with_output().unwrap()
+}
+
+fn golden(name: &str) -> Value {
+    let path = format!("{}/../core/tests/golden/plan/{name}.json", env!("CARGO_MANIFEST_DIR"));
+    serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap()
+}
+
+#[test]
+fn a_problem_is_answered_without_a_database() {
+    let case = golden("25-target-met");
+    let out = kevyt(&["plan", "-"], &case["problem"].to_string());
+    assert!(out.status.success());
+    let answer: Value = serde_json::from_slice(&out.stdout).unwrap();
+    assert_eq!(answer["plan"]["swaps"], case["answer"]["plan"]["swaps"]);
+    let table = kevyt(&["plan", "--table", "-"], &case["problem"].to_string());
+    assert_snapshot!("ranking and plan as a table", String::from_utf8(table.stdout).unwrap());
+}
+
+#[test]
+fn bad_problems_end_with_the_path_of_what_is_wrong() {
+    let problem = golden("25-target-met")["problem"].clone();
+    let with = |change: &dyn Fn(&mut Value)| {
+        let mut changed = problem.clone();
+        change(&mut changed);
+        changed.to_string()
+    };
+    let cases: [(&str, String); 7] = [
+        ("problem that is cut off", "{\"format\": \"kevyt-problem/1\"".to_owned()),
+        ("problem of another format", with(&|p| p["format"] = "kevyt-problem/9".into())),
+        ("problem with text for a count", with(&|p| p["lines"][1]["carried"] = "two".into())),
+        ("problem with an unknown line", with(&|p| p["swaps"][2]["remove"][0]["line"] = "nowhere".into())),
+        ("problem with a repeated id", with(&|p| p["swaps"][1]["id"] = p["swaps"][0]["id"].clone())),
+        ("problem with a misspelt field", with(&|p| p["swaps"][0]["resale"] = 5.into())),
+        ("problem with a weight below zero", with(&|p| p["lines"][0]["unit_mg"] = (-1).into())),
+    ];
+    for (name, input) in cases {
+        let out = kevyt(&["plan", "-"], &input);
+        assert_eq!(out.status.code(), Some(2), "{name}");
+        assert_snapshot!(name, String::from_utf8(out.stderr).unwrap());
+    }
+    assert_eq!(kevyt(&["plan", "/nowhere.json"], "").status.code(), Some(2));
+}

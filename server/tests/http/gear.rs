@@ -1,0 +1,69 @@
+use crate::client::Client;
+use insta::assert_json_snapshot;
+use kevyt_browser::Stage;
+use serde_json::json;
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_quick_line_is_read_back_and_added() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let read = |line: &str| json!({ "line": line });
+    let line = "rain shell 212g 149eur #rain x2";
+    assert_json_snapshot!("line read", client.post("/api/gear/read", read(line)).await.shown());
+    let refused = client.post("/api/gear/read", read("rain shell 1,250 g #kitchenette")).await;
+    assert_json_snapshot!("line with two refusals", refused.shown());
+    assert_eq!(client.get("/api/gear").await.body["total"], 0);
+
+    let added = client.post("/api/gear/line", read(line)).await;
+    assert_json_snapshot!("line added", added.shown());
+    assert_json_snapshot!("line not added", client.post("/api/gear/line", read("212g")).await.shown());
+    assert_json_snapshot!("page of gear", client.get("/api/gear?limit=1").await.shown());
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn gear_is_changed_cleared_removed_and_brought_back() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let id = client.line("quilt 14.5oz", None).await["id"].as_str().unwrap().to_owned();
+    let at = |version: i32| format!("/api/gear/{id}?version={version}");
+
+    let change = json!({ "weight": "412", "source": "maker", "paid": "120,50", "provides": { "insulation": 1 } });
+    assert_json_snapshot!("gear changed", client.patch(&at(1), change).await.shown());
+    assert_json_snapshot!("stale edit", client.patch(&at(1), json!({ "name": "mine" })).await.shown());
+    assert_json_snapshot!("weight cleared", client.patch(&at(2), json!({ "weight": null })).await.shown());
+
+    assert_eq!(client.delete(&at(2)).await.status, 409);
+    assert_eq!(client.delete(&at(3)).await.status, 204);
+    assert_eq!(client.get(&format!("/api/gear/{id}")).await.status, 404);
+    assert_eq!(client.post(&format!("/api/gear/{id}/restore"), json!({})).await.status, 204);
+    assert_eq!(client.get(&format!("/api/gear/{id}")).await.body["paid_minor"], 12_050);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_cannot_be_taken_is_named_with_what_can() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let id = client.line("quilt 412g", None).await["id"].as_str().unwrap().to_owned();
+    let changes = [
+        ("weight of two readings", json!({ "weight": "1,250 g" })),
+        ("weight below zero", json!({ "weight": "-5 g" })),
+        ("price in another currency", json!({ "paid": "120 usd" })),
+        ("price too fine", json!({ "paid": "12.3456" })),
+        ("empty name", json!({ "name": "  " })),
+        ("name too long", json!({ "name": "x".repeat(121) })),
+        ("no pieces", json!({ "count": 0 })),
+        ("unknown system", json!({ "system": "kitchenette" })),
+        ("job amount below zero", json!({ "needs": { "stake": -1 } })),
+        ("job that is no key", json!({ "needs": { "Tent Stake": 1 } })),
+        ("unknown field", json!({ "wheight": "412 g" })),
+    ];
+    for (name, change) in changes {
+        let answer = client.patch(&format!("/api/gear/{id}?version=1"), change).await;
+        assert_json_snapshot!(name, answer.shown());
+    }
+    // Nothing of it was written.
+    assert_eq!(client.get(&format!("/api/gear/{id}")).await.body["version"], 1);
+    let odd = "🏔 <b>pack</b> 'quoted' \\ %";
+    let named = client.patch(&format!("/api/gear/{id}?version=1"), json!({ "name": odd })).await;
+    assert_eq!(named.body["name"], odd);
+}

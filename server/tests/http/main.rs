@@ -1,0 +1,11 @@
+//! The server as its clients meet it: real requests to a real server on a real MariaDB.
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
+mod accounts;
+mod client;
+mod command_line;
+mod database;
+mod gear;
+mod plans;
+mod refusals;
+mod strangers;

@@ -1,0 +1,149 @@
+use crate::client::Client;
+use insta::assert_json_snapshot;
+use kevyt_browser::Stage;
+use serde_json::{Value, json};
+use std::collections::BTreeSet;
+
+/// A list with a tent and a mug on it: list id, line ids.
+async fn small_list(client: &Client) -> (String, String, String) {
+    let list = client.list("1 kg", "300").await;
+    client.line("tent 1910g 320eur #shelter", Some(&list)).await;
+    client.line("mug 118g", Some(&list)).await;
+    let full = client.get(&format!("/api/lists/{list}")).await.body;
+    let line = |name: &str| {
+        let lines = full["lines"].as_array().unwrap();
+        lines.iter().find(|line| line["gear"]["name"] == name).unwrap()["id"].as_str().unwrap().to_owned()
+    };
+    (list.clone(), line("tent"), line("mug"))
+}
+
+fn lighter_tent(line: &str) -> Value {
+    json!({
+        "kind": "replace", "remove": [{ "line": line, "qty": 1 }], "resale": "90",
+        "add": [{ "name": "pole shelter", "weight": "730 g", "price": "360-398", "qty": 1, "needs": { "pole": 2 } }],
+    })
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_list_is_ranked_and_planned() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, tent, mug) = small_list(&client).await;
+    let swaps = format!("/api/lists/{list}/swaps");
+    let made = client.post(&swaps, lighter_tent(&tent)).await;
+    assert_json_snapshot!("swap made", made.shown());
+    let leave = client.post(&swaps, json!({ "kind": "leave_out", "remove": [{ "line": mug, "qty": 1 }] })).await;
+    assert_eq!(leave.body["name"], "Leave out mug");
+
+    // The shelter needs two poles that nobody carries: the plan can't have it.
+    let plan = client.get(&format!("/api/lists/{list}/plan")).await.body;
+    assert_eq!(plan["plan"]["outcome"], "out_of_reach");
+    assert_eq!(plan["ranking_alone"]["swaps"], json!([1]));
+
+    let poles = client.line("poles 231g x2", Some(&list)).await;
+    let poles = format!("/api/gear/{}?version=1", poles["id"].as_str().unwrap());
+    client.patch(&poles, json!({ "provides": { "pole": 1 } })).await;
+    let worn = poles.replace("/api/gear/", &format!("/api/lists/{list}/lines/")).replace("?version=1", "");
+    assert_eq!(client.put(&worn, json!({ "worn": 2, "version": 1 })).await.status, 204);
+    let plan = client.get(&format!("/api/lists/{list}/plan")).await;
+    assert_json_snapshot!("plan with poles", plan.shown(), { ".body.swaps" => "…", ".body.list" => "…" });
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_swap_is_pinned_rewritten_removed_and_brought_back() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, tent, _) = small_list(&client).await;
+    let made = client.post(&format!("/api/lists/{list}/swaps"), lighter_tent(&tent)).await;
+    let id = made.id().to_owned();
+
+    let pinned = client.put(&format!("/api/swaps/{id}/state?version=1"), json!({ "state": "pinned" })).await;
+    assert_eq!((pinned.status, &pinned.body["state"]), (200, &json!("pinned")));
+    assert_eq!(client.put(&format!("/api/swaps/{id}/state?version=1"), json!({ "state": "open" })).await.status, 409);
+    // Pinned, and short of poles: the plan names the pin.
+    let plan = client.get(&format!("/api/lists/{list}/plan")).await.body;
+    assert_eq!((&plan["plan"]["outcome"], &plan["plan"]["pins"]), (&json!("pins_clash"), &json!([0])));
+
+    let mut draft = lighter_tent(&tent);
+    let candidate = &made.body["add"][0]["candidate"];
+    draft["add"][0]["candidate"] = json!({ "id": candidate["id"], "version": candidate["version"] });
+    draft["add"][0]["price"] = json!("300");
+    draft["add"][0]["needs"] = json!({});
+    let rewritten = client.put(&format!("/api/swaps/{id}?version=2"), draft.clone()).await;
+    assert_json_snapshot!("swap rewritten", rewritten.shown());
+    assert_eq!(client.put(&format!("/api/swaps/{id}?version=2"), draft).await.status, 409);
+    assert_eq!(client.get("/api/candidates").await.body["total"], 1);
+
+    assert_eq!(client.delete(&format!("/api/swaps/{id}?version=3")).await.status, 204);
+    assert_eq!(client.get(&format!("/api/swaps/{id}")).await.status, 404);
+    assert_eq!(client.post(&format!("/api/swaps/{id}/restore"), json!({})).await.status, 204);
+    assert_eq!(client.get(&format!("/api/lists/{list}/swaps")).await.body.as_array().unwrap().len(), 1);
+
+    // Gear that goes takes the swaps for it out of sight, and brings them back.
+    let gear = client.get("/api/gear").await.body["items"].clone();
+    let tent = gear.as_array().unwrap().iter().find(|thing| thing["name"] == "tent").unwrap()["id"]
+        .as_str()
+        .unwrap()
+        .to_owned();
+    client.delete(&format!("/api/gear/{tent}?version=1")).await;
+    assert_eq!(client.get(&format!("/api/lists/{list}/plan")).await.body["swaps"], json!([]));
+    client.post(&format!("/api/gear/{tent}/restore"), json!({})).await;
+    assert_eq!(client.get(&format!("/api/lists/{list}/plan")).await.body["swaps"].as_array().unwrap().len(), 1);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn swaps_and_lines_that_cannot_be_are_refused() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, tent, mug) = small_list(&client).await;
+    let swaps = format!("/api/lists/{list}/swaps");
+    let with = |field: &str, value: Value| {
+        let mut draft = lighter_tent(&tent);
+        draft[field] = value;
+        draft
+    };
+    let nowhere = "01900000-0000-7000-8000-000000000000";
+    let drafts = [
+        ("swap of nothing", json!({ "kind": "replace" })),
+        ("swap of gear not on the list", with("remove", json!([{ "line": nowhere, "qty": 1 }]))),
+        ("swap with a price of two readings", with("add", json!([{ "name": "x", "qty": 1, "price": "1.250" }]))),
+        ("swap with a range the wrong way round", with("add", json!([{ "name": "x", "qty": 1, "price": "20-15" }]))),
+        ("swap with hours in words", with("hours", json!("two"))),
+        ("swap that requires what is not there", with("requires", json!([nowhere]))),
+        ("swap of an unknown kind", with("kind", json!("exchange"))),
+    ];
+    for (name, draft) in drafts {
+        assert_json_snapshot!(name, client.post(&swaps, draft).await.shown());
+    }
+    let gear = client.get(&format!("/api/lists/{list}")).await.body;
+    let mug_line = gear["lines"].as_array().unwrap().iter().find(|line| line["id"] == mug.as_str()).unwrap().clone();
+    let path = format!("/api/lists/{list}/lines/{}", mug_line["gear"]["id"].as_str().unwrap());
+    assert_json_snapshot!("more than owned", client.put(&path, json!({ "carried": 2, "version": 1 })).await.shown());
+    let target = client.patch(&format!("/api/lists/{list}?version=1"), json!({ "target": "light" })).await;
+    assert_json_snapshot!("target in words", target.shown());
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_demo_has_every_class_and_a_plan_that_the_ranking_misses() {
+    let stage = Stage::start(true);
+    let client = Client::new(&stage);
+    assert_eq!(client.post("/api/session/demo", json!({ "demo": "fell" })).await.status, 201);
+    assert!(client.get("/api/gear").await.body["total"].as_i64().unwrap() >= 35);
+    let lists = client.get("/api/lists").await.body;
+    let plan = client.get(&format!("/api/lists/{}/plan", lists[0]["id"].as_str().unwrap())).await.body;
+    let ranking = plan["ranking"].as_array().unwrap();
+    assert!(ranking.len() >= 18);
+    let classes: BTreeSet<&str> = ranking.iter().map(|row| row["class"].as_str().unwrap()).collect();
+    assert_eq!(classes, BTreeSet::from(["free", "incomplete", "no_saving", "paid"]));
+    let standings: BTreeSet<&str> = plan["choices"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .flat_map(|group| group.as_array().unwrap())
+        .map(|choice| choice["standing"].as_str().unwrap())
+        .collect();
+    assert!(standings.contains("step") && standings.contains("beaten"), "{standings:?}");
+    assert_eq!(plan["plan"]["outcome"], "target_met");
+    assert_eq!(plan["proved"], true);
+    assert_eq!(plan["ranking_alone"]["met"], false);
+}

@@ -1,0 +1,67 @@
+use crate::client::Client;
+use kevyt_browser::Stage;
+use reqwest::Method;
+use serde_json::{Value, json};
+
+/// What is another account's answers as what is not there at all.
+#[tokio::test(flavor = "multi_thread")]
+async fn two_accounts_never_see_each_other() {
+    let stage = Stage::start(false);
+    let anna = Client::signed_up(&stage, "anna").await;
+    let list = anna.list("1 kg", "300").await;
+    let gear = anna.line("tent 1910g", Some(&list)).await["id"].as_str().unwrap().to_owned();
+    let line = anna.get(&format!("/api/lists/{list}")).await.body["lines"][0]["id"].as_str().unwrap().to_owned();
+    let leave = json!({ "kind": "leave_out", "remove": [{ "line": line, "qty": 1 }] });
+    let swap = anna.post(&format!("/api/lists/{list}/swaps"), leave.clone()).await.id().to_owned();
+
+    let bert = Client::signed_up(&stage, "bert").await;
+    for path in ["/api/gear", "/api/candidates"] {
+        assert_eq!(bert.get(path).await.body["total"], 0, "{path}");
+    }
+    assert_ne!(bert.get("/api/lists").await.body[0]["id"], anna.get("/api/lists").await.body[0]["id"]);
+
+    let berts_list = bert.list("1 kg", "300").await;
+    let berts_gear = bert.line("mug 118g", None).await["id"].as_str().unwrap().to_owned();
+    let state = json!({ "state": "pinned" });
+    let name = json!({ "name": "mine now" });
+    let counts = json!({ "carried": 1 });
+    let requests: Vec<(Method, String, Option<&Value>)> = vec![
+        (Method::GET, format!("/api/gear/{gear}"), None),
+        (Method::PATCH, format!("/api/gear/{gear}?version=1"), Some(&name)),
+        (Method::DELETE, format!("/api/gear/{gear}?version=1"), None),
+        (Method::POST, format!("/api/gear/{gear}/restore"), Some(&Value::Null)),
+        (Method::GET, format!("/api/lists/{list}"), None),
+        (Method::PATCH, format!("/api/lists/{list}?version=1"), Some(&name)),
+        (Method::DELETE, format!("/api/lists/{list}?version=1"), None),
+        (Method::POST, format!("/api/lists/{list}/restore"), Some(&Value::Null)),
+        (Method::GET, format!("/api/lists/{list}/plan"), None),
+        (Method::GET, format!("/api/lists/{list}/swaps"), None),
+        (Method::POST, format!("/api/lists/{list}/swaps"), Some(&leave)),
+        (Method::PUT, format!("/api/lists/{list}/lines/{berts_gear}"), Some(&counts)),
+        (Method::PUT, format!("/api/lists/{berts_list}/lines/{gear}"), Some(&counts)),
+        (Method::DELETE, format!("/api/lists/{list}/lines/{gear}"), None),
+        (Method::GET, format!("/api/swaps/{swap}"), None),
+        (Method::PUT, format!("/api/swaps/{swap}?version=1"), Some(&leave)),
+        (Method::PUT, format!("/api/swaps/{swap}/state?version=1"), Some(&state)),
+        (Method::DELETE, format!("/api/swaps/{swap}?version=1"), None),
+        (Method::POST, format!("/api/swaps/{swap}/restore"), Some(&Value::Null)),
+    ];
+    let nowhere = "01900000-0000-7000-8000-000000000000";
+    for (method, path, body) in requests {
+        let answer = bert.ask(method.clone(), &path, body.cloned()).await;
+        assert_eq!(
+            (answer.status, &answer.body["code"]),
+            (404, &json!("not_found")),
+            "{method} {path}: {}",
+            answer.body
+        );
+        let absent = path.replace(&gear, nowhere).replace(&list, nowhere).replace(&swap, nowhere);
+        assert_eq!(bert.ask(method, &absent, body.cloned()).await.body, answer.body, "{absent}");
+    }
+    // Nor can a swap of Bert's take Anna's gear off.
+    let stolen = bert.post(&format!("/api/lists/{berts_list}/swaps"), leave).await;
+    assert_eq!((stolen.status, &stolen.body["code"]), (422, &json!("not_on_list")));
+    assert_eq!(anna.get(&format!("/api/swaps/{swap}")).await.body["state"], "open");
+    // And without a session there is nothing.
+    assert_eq!(Client::new(&stage).get(&format!("/api/gear/{gear}")).await.status, 401);
+}

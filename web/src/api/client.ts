@@ -1,0 +1,63 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+type Schemas = components['schemas']
+export type Account = Schemas['AccountOut']
+export type Gear = Schemas['Gear']
+export type GearChange = Schemas['GearIn']
+export type Job = Schemas['JobOut']
+export type JobAmounts = Schemas['JobAmounts']
+export type ListLine = Schemas['ListLine']
+export type PackList = Schemas['PackList']
+export type PlanAnswer = Schemas['PlanAnswer']
+export type Ranked = Schemas['Ranked']
+export type Choice = Schemas['Choice']
+export type FrontierPoint = Schemas['FrontierPoint']
+export type Swap = Schemas['Swap']
+export type SwapDraft = Schemas['SwapIn']
+export type SwapKind = Schemas['KindWord']
+export type SwapState = Schemas['StateWord']
+export type Source = Schemas['Source']
+export type Chip = Schemas['ChipOut']
+export type Vocabulary = Schemas['VocabularyOut']
+
+/** An error that the server explained, or one that kept it from answering. */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    detail: string,
+    readonly field?: string,
+  ) {
+    super(detail)
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: window.location.origin })
+
+type Answer<T> = { data?: T; error?: unknown; response: Response }
+
+/** The value of an answer, or a thrown [`Problem`]: the one place where answers are told from errors. */
+export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
+  let answer: Answer<T>
+  try {
+    answer = await asked
+  } catch {
+    throw new Problem(
+      0,
+      'unreachable',
+      'The server does not answer. Nothing was lost: try again in a moment.',
+    )
+  }
+  if (answer.response.ok) return answer.data as T
+  const { status } = answer.response
+  const problem = answer.error as Partial<Schemas['Problem']> | undefined
+  if (typeof problem?.detail === 'string' && typeof problem.code === 'string') {
+    throw new Problem(status, problem.code, problem.detail, problem.field ?? undefined)
+  }
+  throw new Problem(
+    status,
+    'unexpected',
+    `The server answered ${status} in a way that can't be read. Try again in a moment.`,
+  )
+}

@@ -1,0 +1,73 @@
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/vue-query'
+import { api, Problem, take, type Account, type Gear } from './client'
+
+/** Keys: everything of an account's stands under `mine`, so that one change refreshes all that it may touch. */
+export const keys = {
+  account: ['account'] as const,
+  vocabulary: ['vocabulary'] as const,
+  mine: ['mine'] as const,
+  gear: ['mine', 'gear'] as const,
+  lists: ['mine', 'lists'] as const,
+  list: (id: string) => ['mine', 'list', id] as const,
+  plan: (id: string) => ['mine', 'plan', id] as const,
+}
+
+/** Who is signed in; null if nobody is. */
+export const accountQuery = queryOptions({
+  queryKey: keys.account,
+  queryFn: async (): Promise<Account | null> => {
+    try {
+      return await take(api.GET('/api/account'))
+    } catch (error) {
+      if (error instanceof Problem && error.status === 401) return null
+      throw error
+    }
+  },
+  staleTime: Infinity,
+})
+
+export const vocabularyQuery = queryOptions({
+  queryKey: keys.vocabulary,
+  queryFn: () => take(api.GET('/api/vocabulary')),
+  staleTime: Infinity,
+})
+
+const PAGE = 1000
+
+/** All gear, page by page. */
+export const gearQuery = queryOptions({
+  queryKey: keys.gear,
+  queryFn: async () => {
+    const items: Gear[] = []
+    for (;;) {
+      const page = await take(
+        api.GET('/api/gear', { params: { query: { limit: PAGE, offset: items.length } } }),
+      )
+      items.push(...page.items)
+      if (items.length >= page.total || page.items.length === 0) return items
+    }
+  },
+})
+
+export const listsQuery = queryOptions({ queryKey: keys.lists, queryFn: () => take(api.GET('/api/lists')) })
+
+export const listQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.list(id),
+    queryFn: () => take(api.GET('/api/lists/{id}', { params: { path: { id } } })),
+  })
+
+export const planQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.plan(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } })),
+  })
+
+/** A change of the account's data: after it, all that is shown of the account is asked for again. */
+export function useChange<Input, Output>(change: (input: Input) => Promise<Output>) {
+  const queries = useQueryClient()
+  return useMutation<Output, Problem, Input>({
+    mutationFn: change,
+    onSettled: () => queries.invalidateQueries({ queryKey: keys.mine }),
+  })
+}

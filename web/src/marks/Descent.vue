@@ -1,0 +1,320 @@
+<script setup lang="ts">
+// The descent: the frontier as a walk downhill. Money to the right, base weight down; the target a contour line, the
+// budget a fence, the plan a flag, and an open circle where the ranking alone stops. Both lines can be dragged or moved
+// with the arrows. The table under it has the plan's figures.
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, useTemplateRef } from 'vue'
+import { decimalsOf, niceStep, ticks } from './scale'
+
+const props = defineProps<{
+  points: { net: number; base: number }[]
+  now: number
+  plan: { net: number; base: number } | null
+  alone: { net: number; base: number } | null
+  target: number | null
+  budget: number | null
+  unitMg: number
+  unitName: string
+  minorPerMajor: number
+  moneySign: string
+  targetText: string
+  budgetText: string
+}>()
+const emit = defineEmits<{ drag: [moved: { target?: number; budget?: number }]; drop: [] }>()
+
+const H = 356
+const LEFT = 52
+const RIGHT = 14
+const TOP = 30
+const BOTTOM = 32
+const box = useTemplateRef('box')
+const { width } = useElementSize(box)
+const W = computed(() => Math.max(320, width.value))
+
+const view = computed(() => {
+  const nets = props.points.map((point) => point.net)
+  const bases = props.points.map((point) => point.base)
+  const money = {
+    low: Math.min(0, ...nets),
+    high: Math.max(props.minorPerMajor * 10, (props.budget ?? 0) * 1.12, ...nets),
+  }
+  // A long tail of dear grams beyond three budgets would squeeze what is near: it is cut off, and the path runs out of the frame.
+  if (props.budget)
+    money.high = Math.min(money.high, Math.max(props.budget * 2.2, (props.plan?.net ?? 0) * 1.2))
+  const mass = {
+    low: Math.min(...bases, props.target ?? Infinity),
+    high: Math.max(props.now, ...bases, props.target ?? 0),
+  }
+  const massStep = niceStep((mass.high - mass.low) / props.unitMg, 7)
+  const low = Math.max(0, mass.low - (mass.high - mass.low) * 0.07)
+  const high = (mass.high / props.unitMg + massStep * 0.25) * props.unitMg
+  const moneyStep = niceStep((money.high - money.low) / props.minorPerMajor, W.value / 80)
+  const x = (minor: number) =>
+    LEFT + ((minor - money.low) / (money.high - money.low)) * (W.value - LEFT - RIGHT)
+  const y = (mg: number) => TOP + ((high - mg) / (high - low)) * (H - TOP - BOTTOM)
+  return {
+    x,
+    y,
+    minorAt: (px: number) => money.low + ((px - LEFT) / (W.value - LEFT - RIGHT)) * (money.high - money.low),
+    mgAt: (py: number) => high - ((py - TOP) / (H - TOP - BOTTOM)) * (high - low),
+    right: money.high,
+    money: ticks(money.low / props.minorPerMajor, money.high / props.minorPerMajor, moneyStep).map(
+      (value) => ({
+        x: x(value * props.minorPerMajor),
+        text: value.toFixed(decimalsOf(moneyStep)),
+      }),
+    ),
+    mass: ticks(low / props.unitMg, high / props.unitMg, massStep).map((value) => ({
+      y: y(value * props.unitMg),
+      text: value.toFixed(Math.max(1, decimalsOf(massStep))),
+    })),
+  }
+})
+
+const path = computed(() => {
+  const { x, y, right } = view.value
+  const [first, ...rest] = props.points.filter((point) => point.net <= right)
+  if (!first) return ''
+  const steps = rest.map((point) => `H${x(point.net)}V${y(point.base)}`).join('')
+  return `M${x(first.net)} ${y(first.base)}${steps}H${x(right)}`
+})
+const dots = computed(() =>
+  props.points.length > 200 ? [] : props.points.filter((point) => point.net <= view.value.right),
+)
+
+/** A label beside the flag must not stand on the target's line or text. */
+const aloneLabel = computed(() => {
+  if (!props.alone) return null
+  const at = { x: view.value.x(props.alone.net), y: view.value.y(props.alone.base) }
+  const top = Math.max(TOP + 14, at.y - 92)
+  const near = props.budget !== null && Math.abs(view.value.x(props.budget) - at.x) < 140
+  const left = near || at.x > W.value / 2
+  return { ...at, top, anchor: left ? 'end' : 'start', textX: left ? at.x + 4 : at.x - 4 }
+})
+
+const dragging = ref<'target' | 'budget' | null>(null)
+
+function start(what: 'target' | 'budget', event: PointerEvent) {
+  dragging.value = what
+  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+}
+
+function move(event: PointerEvent) {
+  if (!dragging.value || !box.value) return
+  const frame = box.value.getBoundingClientRect()
+  // Lines stop at what people ask for: hundredths of the unit, whole money.
+  if (dragging.value === 'target') {
+    const mg = Math.max(0, view.value.mgAt(event.clientY - frame.top))
+    emit('drag', { target: Math.round(mg / (props.unitMg / 100)) * Math.round(props.unitMg / 100) })
+  } else {
+    const minor = Math.max(0, view.value.minorAt(event.clientX - frame.left))
+    emit('drag', { budget: Math.round(minor / props.minorPerMajor) * props.minorPerMajor })
+  }
+}
+
+function end() {
+  if (!dragging.value) return
+  dragging.value = null
+  emit('drop')
+}
+
+function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
+  const direction = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key]
+  if (event.key === 'Enter') emit('drop')
+  if (!direction) return
+  event.preventDefault()
+  event.stopPropagation()
+  const times = event.shiftKey ? 10 : 1
+  if (what === 'target') {
+    const step = Math.round(props.unitMg / 100) * times
+    emit('drag', { target: Math.max(0, (props.target ?? props.now) + direction * step) })
+  } else {
+    emit('drag', { budget: Math.max(0, (props.budget ?? 0) + direction * props.minorPerMajor * times) })
+  }
+}
+</script>
+
+<template>
+  <div ref="box" class="descent" @pointermove="move" @pointerup="end" @pointercancel="end">
+    <svg :width="W" :height="H" :viewBox="`0 0 ${W} ${H}`">
+      <g aria-hidden="true">
+        <path
+          v-if="path"
+          :d="`${path}V${H - BOTTOM}H${view.x(points[0]!.net)}Z`"
+          fill="var(--spruce-soft)"
+          opacity="0.55"
+        />
+        <g v-for="tick in view.mass" :key="'m' + tick.text">
+          <line :x1="LEFT" :x2="W - RIGHT" :y1="tick.y" :y2="tick.y" stroke="var(--line)" />
+          <text :x="LEFT - 8" :y="tick.y + 4" text-anchor="end">{{ tick.text }}</text>
+        </g>
+        <g v-for="(tick, at) in view.money" :key="'c' + tick.text">
+          <line :x1="tick.x" :x2="tick.x" :y1="H - BOTTOM" :y2="H - BOTTOM + 4" stroke="var(--line-strong)" />
+          <text :x="tick.x" :y="H - 12" text-anchor="middle">
+            {{ tick.text }}{{ at === view.money.length - 1 ? ` ${moneySign}` : '' }}
+          </text>
+        </g>
+        <text :x="LEFT - 8" :y="14" text-anchor="end">{{ unitName }}</text>
+        <path :d="path" fill="none" stroke="var(--spruce)" stroke-width="2.5" stroke-linejoin="round" />
+        <circle
+          v-for="point in dots"
+          :key="point.net"
+          :cx="view.x(point.net)"
+          :cy="view.y(point.base)"
+          r="1.6"
+          fill="var(--spruce)"
+        />
+      </g>
+      <g v-if="alone && aloneLabel" aria-hidden="true">
+        <line
+          :x1="aloneLabel.x"
+          :x2="aloneLabel.x"
+          :y1="aloneLabel.y - 6"
+          :y2="aloneLabel.top + 4"
+          stroke="var(--line-strong)"
+        />
+        <text :x="aloneLabel.textX" :y="aloneLabel.top" :text-anchor="aloneLabel.anchor" class="halo">
+          ranking alone stops here
+        </text>
+        <circle
+          :cx="aloneLabel.x"
+          :cy="aloneLabel.y"
+          r="5"
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+          stroke-width="1.5"
+        />
+      </g>
+      <g
+        v-if="target !== null"
+        class="handle target"
+        role="slider"
+        tabindex="0"
+        aria-label="Target"
+        aria-orientation="vertical"
+        :aria-valuenow="target"
+        :aria-valuetext="targetText"
+        @pointerdown.prevent="start('target', $event)"
+        @keydown="nudge('target', $event)"
+      >
+        <line
+          :x1="LEFT"
+          :x2="W - RIGHT"
+          :y1="view.y(target)"
+          :y2="view.y(target)"
+          stroke="transparent"
+          stroke-width="14"
+        />
+        <line
+          :x1="LEFT"
+          :x2="W - RIGHT"
+          :y1="view.y(target)"
+          :y2="view.y(target)"
+          stroke="var(--lake)"
+          stroke-width="1.5"
+          stroke-dasharray="6 4"
+        />
+        <text :x="LEFT + 8" :y="view.y(target) - 7" class="lake">target {{ targetText }}</text>
+        <rect
+          :x="W - RIGHT - 10"
+          :y="view.y(target) - 9"
+          width="10"
+          height="18"
+          rx="2"
+          fill="var(--sheet)"
+          stroke="var(--lake)"
+        />
+      </g>
+      <g
+        v-if="budget !== null"
+        class="handle budget"
+        role="slider"
+        tabindex="0"
+        aria-label="Budget"
+        :aria-valuenow="budget"
+        :aria-valuetext="budgetText"
+        @pointerdown.prevent="start('budget', $event)"
+        @keydown="nudge('budget', $event)"
+      >
+        <line
+          :x1="view.x(budget)"
+          :x2="view.x(budget)"
+          :y1="TOP"
+          :y2="H - BOTTOM"
+          stroke="transparent"
+          stroke-width="16"
+        />
+        <line
+          :x1="view.x(budget)"
+          :x2="view.x(budget)"
+          :y1="TOP"
+          :y2="H - BOTTOM"
+          stroke="var(--lake)"
+          stroke-width="1.5"
+        />
+        <path
+          :d="`M${view.x(budget) - 7} 54V72M${view.x(budget) + 7} 54V72M${view.x(budget) - 7} 60h14M${view.x(budget) - 7} 66h14`"
+          stroke="var(--lake)"
+          stroke-width="1.5"
+        />
+        <text :x="view.x(budget)" :y="TOP - 8" text-anchor="middle" class="lake">
+          budget {{ budgetText }}
+        </text>
+      </g>
+      <g v-if="plan" aria-hidden="true">
+        <line
+          :x1="view.x(plan.net)"
+          :x2="view.x(plan.net)"
+          :y1="view.y(plan.base)"
+          :y2="view.y(plan.base) - 44"
+          stroke="var(--ink)"
+          stroke-width="2"
+        />
+        <path :d="`M${view.x(plan.net)} ${view.y(plan.base) - 44}l-24 7l24 8Z`" fill="var(--lake)" />
+        <circle :cx="view.x(plan.net)" :cy="view.y(plan.base)" r="4.5" fill="var(--ink)" />
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.descent {
+  height: 356px;
+  overflow: hidden;
+}
+svg {
+  display: block;
+  touch-action: none;
+}
+text {
+  font-size: 12px;
+  fill: var(--ink-2);
+  user-select: none;
+}
+.lake {
+  fill: var(--lake);
+  font-weight: 600;
+}
+.lake,
+.halo {
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 4px;
+}
+.target {
+  cursor: ns-resize;
+}
+.budget {
+  cursor: ew-resize;
+}
+.handle:focus-visible {
+  outline: none;
+}
+.handle:focus-visible line,
+.handle:focus-visible rect {
+  stroke-width: 3;
+}
+.handle:focus-visible line:first-child {
+  stroke-width: 16;
+}
+</style>

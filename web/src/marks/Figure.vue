@@ -1,0 +1,81 @@
+<script setup lang="ts">
+// A figure with its unit small behind it and, where wanted, a bar under it on its column's scale.
+defineProps<{
+  figure: string
+  unit: string
+  size?: 'text' | 'table' | 'beam' | 'large'
+  tone?: 'ink' | 'quiet' | 'spruce' | 'money' | 'chosen'
+  /** Share of the column's largest, 0 to 1. */
+  bar?: number
+  barWidth?: number
+  barTone?: 'spruce' | 'money'
+}>()
+</script>
+
+<template>
+  <span class="figure" :class="[`size-${size ?? 'table'}`, `tone-${tone ?? 'ink'}`]">
+    <span class="line"
+      ><b>{{ figure }}</b
+      ><small>&thinsp;{{ unit }}</small></span
+    >
+    <svg v-if="bar !== undefined" class="bar" :width="barWidth ?? 60" height="3" aria-hidden="true">
+      <rect
+        :x="(barWidth ?? 60) * (1 - Math.max(0, Math.min(1, bar)))"
+        width="100%"
+        height="3"
+        :fill="barTone === 'money' ? 'var(--cloudberry)' : 'var(--spruce)'"
+      />
+    </svg>
+  </span>
+</template>
+
+<style scoped>
+.figure {
+  display: inline-flex;
+  flex-direction: column;
+  align-items: flex-end;
+  line-height: 1.15;
+}
+.line {
+  white-space: nowrap;
+}
+b {
+  font-weight: 650;
+}
+small {
+  color: var(--ink-2);
+  font-size: 12px;
+  font-weight: 400;
+}
+.size-text b {
+  font-weight: 400;
+}
+.size-table b {
+  font-size: 17px;
+}
+.size-beam b {
+  font-size: 26px;
+}
+.size-large b {
+  font-size: 34px;
+}
+.size-large small {
+  font-size: 16px;
+  font-weight: 500;
+}
+.tone-quiet b {
+  color: var(--ink-2);
+}
+.tone-spruce b {
+  color: var(--spruce);
+}
+.tone-money b {
+  color: var(--cloudberry);
+}
+.tone-chosen b {
+  color: var(--lake);
+}
+.bar {
+  margin-top: 1px;
+}
+</style>

@@ -1,0 +1,47 @@
+import { divHalfEven, grouped, withDecimals } from './exact'
+
+/** The account's units of mass. */
+export type MassSystem = 'metric' | 'pounds_and_ounces' | 'decimal_pounds'
+
+/** A figure and the unit that stands small behind it. */
+export interface Shown {
+  figure: string
+  unit: string
+}
+
+const OZ_TENTHS = { num: 10_000_000n, den: 28_349_523_125n }
+
+const tenthsOfOunce = (mg: bigint) => divHalfEven(mg * OZ_TENTHS.num, OZ_TENTHS.den)
+
+function tableGrams(mg: bigint): Shown {
+  if (mg === 0n) return { figure: '0', unit: 'g' }
+  const size = mg < 0n ? -mg : mg
+  if (size < 9_950n) return { figure: withDecimals(divHalfEven(mg, 100n), 1), unit: 'g' }
+  return { figure: grouped(withDecimals(divHalfEven(mg, 1_000n), 0)), unit: 'g' }
+}
+
+function poundsAndOunces(mg: bigint): Shown {
+  const tenths = tenthsOfOunce(mg < 0n ? -mg : mg)
+  const sign = mg < 0n ? '−' : ''
+  return { figure: `${sign}${tenths / 160n} lb ${withDecimals(tenths % 160n, 1)}`, unit: 'oz' }
+}
+
+/** A mass as it stands in a table: grams or ounces. */
+export function tableMass(mg: number, system: MassSystem): Shown {
+  if (system === 'metric') return tableGrams(BigInt(mg))
+  return { figure: withDecimals(tenthsOfOunce(BigInt(mg)), 1), unit: 'oz' }
+}
+
+/** A mass as it stands in a total: kilograms, pounds and ounces, or decimal pounds. */
+export function totalMass(mg: number, system: MassSystem): Shown {
+  const exact = BigInt(mg)
+  if (system === 'metric') return { figure: withDecimals(divHalfEven(exact, 10_000n), 2), unit: 'kg' }
+  if (system === 'pounds_and_ounces') return poundsAndOunces(exact)
+  return { figure: withDecimals(divHalfEven(exact * 10_000n, 45_359_237n), 2), unit: 'lb' }
+}
+
+/** Milligrams in the unit of a scale that is drawn: a kilogram or a pound. */
+export const scaleUnit = (system: MassSystem) =>
+  system === 'metric' ? { mg: 1_000_000, name: 'kg' } : { mg: 453_592.37, name: 'lb' }
+
+export const asText = ({ figure, unit }: Shown) => `${figure} ${unit}`

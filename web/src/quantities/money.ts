@@ -1,0 +1,68 @@
+import { divHalfEven, grouped, withDecimals } from './exact'
+import { tableMass, type MassSystem, type Shown } from './mass'
+
+/** A currency as the account has it. */
+export interface Currency {
+  code: string
+  decimals: number
+}
+
+/** The sign of a currency, or its code if it has none. */
+export function sign(currency: Currency): string {
+  const parts = new Intl.NumberFormat('en', {
+    style: 'currency',
+    currency: currency.code,
+    currencyDisplay: 'narrowSymbol',
+  }).formatToParts(0)
+  return parts.find((part) => part.type === 'currency')?.value ?? currency.code
+}
+
+/** An amount; `whole` leaves the decimals out, for columns in which no amount has any. */
+export function amount(minor: number, currency: Currency, whole = false): Shown {
+  const text = withDecimals(BigInt(minor), currency.decimals)
+  const shown = whole ? text.split('.')[0]! : text
+  return { figure: grouped(shown), unit: sign(currency) }
+}
+
+/** Whether none of the amounts has decimals to show. */
+export const allWhole = (minors: number[], currency: Currency) =>
+  minors.every((minor) => minor % 10 ** currency.decimals === 0)
+
+/** An amount alone: without decimals if it has none. */
+export const tidyAmount = (minor: number, currency: Currency) =>
+  amount(minor, currency, allWhole([minor], currency))
+
+/** An amount as a field takes it. */
+export const typedAmount = (minor: number, currency: Currency) =>
+  withDecimals(BigInt(minor), currency.decimals).replace(/\.0+$/, '').replace('−', '-')
+
+/** What a unit of money buys: grams for 1, or ounces for 10. */
+export function massPerMoney(
+  savingMg: number,
+  netMinor: number,
+  currency: Currency,
+  system: MassSystem,
+): Shown {
+  const minorPerMajor = 10n ** BigInt(currency.decimals)
+  const [num, den] =
+    system === 'metric'
+      ? [BigInt(savingMg) * minorPerMajor * 10n, 1_000n]
+      : [BigInt(savingMg) * minorPerMajor * 100_000_000n, 28_349_523_125n]
+  return {
+    figure: grouped(withDecimals(divHalfEven(num, den * BigInt(netMinor)), 1)),
+    unit: tableMass(0, system).unit,
+  }
+}
+
+/** The same the other way round: what 100 grams, or an ounce, cost. */
+export function moneyPerMass(
+  savingMg: number,
+  netMinor: number,
+  currency: Currency,
+  system: MassSystem,
+): string {
+  const per = system === 'metric' ? 100_000n : 28_350n
+  const minor = divHalfEven(BigInt(netMinor) * per, BigInt(savingMg))
+  const { figure, unit } = amount(Number(minor), currency)
+  return `${figure} ${unit} for ${system === 'metric' ? '100 g' : '1 oz'}`
+}

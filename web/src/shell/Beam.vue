@@ -1,0 +1,132 @@
+<script setup lang="ts">
+// The beam along the top of every screen: now → planned → target, and money planned against the budget.
+import { useWindowSize } from '@vueuse/core'
+import { computed, useTemplateRef } from 'vue'
+import Figure from '@/marks/Figure.vue'
+import GramScale from '@/marks/GramScale.vue'
+import MoneyScale from '@/marks/MoneyScale.vue'
+import { typedAmount } from '@/quantities/money'
+import EditableFigure from './EditableFigure.vue'
+import { useKeys } from './keys'
+import ListPicker from './ListPicker.vue'
+import { useQuestion } from './question'
+import { useUnits } from './units'
+
+const { answer, plan, target, budget, ask } = useQuestion()
+const units = useUnits()
+const { width } = useWindowSize()
+
+const targetField = useTemplateRef('targetField')
+const budgetField = useTemplateRef('budgetField')
+useKeys('Anywhere', [
+  { key: 't', does: 'change the target', run: () => targetField.value?.edit() },
+  { key: 'b', does: 'change the budget', run: () => budgetField.value?.edit() },
+])
+
+const now = computed(() => units.total(answer.value?.base_mg ?? 0))
+const planned = computed(() => (plan.value?.hasPlan ? units.total(plan.value.base_mg) : null))
+const wide = computed(() => width.value >= 1100)
+const scaleWidth = computed(() => Math.min(330, Math.max(160, (width.value - 950) * 1)))
+const budgetCaption = computed(() =>
+  budget.value === null ? 'no budget' : `planned of ${units.money(budget.value).figure}`,
+)
+</script>
+
+<template>
+  <header class="beam-bar" aria-label="Base weight and money">
+    <ListPicker />
+    <template v-if="answer">
+      <div class="stack">
+        <Figure :figure="now.figure" unit="" size="beam" />
+        <span class="caption">{{ now.unit }} now{{ answer.unknown ? ', at least' : '' }}</span>
+      </div>
+      <div class="stack">
+        <Figure :figure="planned?.figure ?? '–'" unit="" size="beam" tone="spruce" />
+        <span class="caption">planned</span>
+      </div>
+      <EditableFigure
+        ref="targetField"
+        label="target"
+        tone="chosen"
+        :figure="target === null ? 'set' : units.total(target).figure"
+        :unit="target === null ? '' : units.total(target).unit"
+        :typed="answer.list.target_typed ?? ''"
+        :save="(typed) => ask({ target: typed.trim() === '' ? null : typed })"
+      />
+      <GramScale
+        v-if="wide"
+        :now="answer.base_mg"
+        :planned="plan?.hasPlan ? plan.base_mg : null"
+        :target="target"
+        :unit-mg="units.scale.value.mg"
+        :width="scaleWidth"
+      />
+      <div class="stack">
+        <Figure :figure="units.money(plan?.net_minor ?? 0).figure" unit="" size="beam" tone="money" />
+        <span class="caption">{{ units.money(0).unit }} planned</span>
+      </div>
+      <EditableFigure
+        ref="budgetField"
+        class="budget"
+        label="budget"
+        tone="chosen"
+        :figure="budget === null ? 'set' : units.money(budget).figure"
+        :unit="budget === null ? '' : units.money(0).unit"
+        :typed="budget === null ? '' : typedAmount(budget, units.currency.value)"
+        :save="(typed) => ask({ budget: typed.trim() === '' ? null : typed })"
+      />
+      <MoneyScale
+        v-if="wide"
+        :planned="plan?.net_minor ?? 0"
+        :budget="budget"
+        :minor-per-major="10 ** units.currency.value.decimals"
+        :width="scaleWidth * 0.6"
+        :aria-label="budgetCaption"
+      />
+    </template>
+  </header>
+</template>
+
+<style scoped>
+.beam-bar {
+  position: fixed;
+  left: 84px;
+  right: 0;
+  top: 0;
+  height: 72px;
+  z-index: 10;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
+  display: flex;
+  align-items: center;
+  padding: 0 var(--s-5);
+  gap: var(--s-4);
+}
+.stack {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-end;
+  line-height: 1.05;
+}
+.caption {
+  font-size: 11px;
+  color: var(--ink-2);
+  margin-top: 3px;
+  white-space: nowrap;
+}
+@media (max-width: 700px) {
+  .beam-bar {
+    left: 0;
+    height: 64px;
+    padding: 0 var(--s-3);
+    gap: var(--s-3);
+    justify-content: space-between;
+  }
+  .beam-bar :deep(b) {
+    font-size: 20px;
+  }
+  .budget {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,100 @@
+<script setup lang="ts">
+// What one piece does and what it needs: a line a job.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import type { JobAmounts } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
+
+const provides = defineModel<JobAmounts>('provides', { required: true })
+const needs = defineModel<JobAmounts>('needs', { required: true })
+/** With one side only, the other can't be chosen and the sides are not named. */
+const props = defineProps<{ only?: 'needs' }>()
+
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const jobs = computed(() => vocabulary.value?.jobs ?? [])
+const UNITS: Record<string, string> = { count: '', tenths_of_r: 'tenths of R', ml: 'ml', g: 'g', mwh: 'mWh' }
+
+const rows = computed(() => [
+  ...Object.entries(provides.value).map(([job, amount]) => ({ side: 'provides' as const, job, amount })),
+  ...Object.entries(needs.value).map(([job, amount]) => ({ side: 'needs' as const, job, amount })),
+])
+const nameOf = (key: string) => jobs.value.find((job) => job.key === key)?.name ?? key
+const unitOf = (key: string) => UNITS[jobs.value.find((job) => job.key === key)?.unit ?? 'count'] ?? ''
+
+function set(side: 'provides' | 'needs', job: string, amount: number | null | undefined) {
+  const model = side === 'provides' ? provides : needs
+  const rest = Object.fromEntries(Object.entries(model.value).filter(([key]) => key !== job))
+  model.value = amount === null || amount === undefined ? rest : { ...rest, [job]: amount }
+}
+
+const side = ref<'provides' | 'needs'>(props.only ?? 'provides')
+const job = ref('')
+function add() {
+  if (job.value) set(side.value, job.value, 1)
+  job.value = ''
+}
+</script>
+
+<template>
+  <div class="jobs">
+    <div v-for="row in rows" :key="row.side + row.job" class="row">
+      <span
+        ><span v-if="!only" class="muted">{{ row.side === 'provides' ? 'does' : 'needs' }}</span>
+        {{ nameOf(row.job) }}</span
+      >
+      <el-input-number
+        :model-value="row.amount"
+        :min="0"
+        :max="1000000000"
+        :controls="false"
+        :aria-label="`${row.side} ${nameOf(row.job)}`"
+        @update:model-value="(amount) => set(row.side, row.job, amount)"
+      />
+      <span class="unit">{{ unitOf(row.job) }}</span>
+      <button
+        class="plain muted"
+        type="button"
+        :aria-label="`Remove ${nameOf(row.job)}`"
+        @click="set(row.side, row.job, null)"
+      >
+        ×
+      </button>
+    </div>
+    <div class="row add" :class="{ only }">
+      <el-select v-if="!only" v-model="side" aria-label="Does or needs">
+        <el-option value="provides" label="does" />
+        <el-option value="needs" label="needs" />
+      </el-select>
+      <el-select v-model="job" filterable placeholder="a job …" aria-label="Job" @change="add">
+        <el-option v-for="known in jobs" :key="known.key" :value="known.key" :label="known.name" />
+      </el-select>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.jobs {
+  display: grid;
+  gap: var(--s-2);
+  width: 100%;
+}
+.row {
+  display: grid;
+  grid-template-columns: 1fr 90px 76px 20px;
+  gap: var(--s-2);
+  align-items: center;
+}
+.row.add {
+  grid-template-columns: 90px 1fr;
+}
+.row.add.only {
+  grid-template-columns: 1fr;
+}
+.row :deep(.el-input-number) {
+  width: 90px;
+}
+.unit {
+  color: var(--ink-2);
+  font-size: 12px;
+}
+</style>

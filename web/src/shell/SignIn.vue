@@ -1,0 +1,143 @@
+<script setup lang="ts">
+// Sign in, sign up, or one click into the demo.
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { reactive, ref } from 'vue'
+import { api, Problem, take } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
+import type { MassSystem } from '@/quantities/mass'
+import UnitFields from './UnitFields.vue'
+
+const queries = useQueryClient()
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const isNew = ref(false)
+const busy = ref(false)
+const refusal = ref('')
+const fields = reactive({ name: '', password: '', mass: 'metric' as MassSystem, currency: 'EUR' })
+
+async function enter(work: () => Promise<unknown>) {
+  busy.value = true
+  refusal.value = ''
+  try {
+    await work()
+    await queries.invalidateQueries()
+  } catch (error) {
+    refusal.value = error instanceof Problem ? error.message : String(error)
+  } finally {
+    busy.value = false
+  }
+}
+
+const submit = () =>
+  enter(() =>
+    isNew.value
+      ? take(api.POST('/api/account', { body: fields }))
+      : take(api.POST('/api/session', { body: { name: fields.name, password: fields.password } })),
+  )
+const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/demo', { body: { demo } })))
+</script>
+
+<template>
+  <main class="door">
+    <section class="pitch">
+      <svg viewBox="0 0 320 200" aria-hidden="true">
+        <path d="M20 180H300V20Z" fill="var(--spruce-soft)" />
+        <path d="M20 180H300" stroke="var(--cloudberry)" stroke-width="5" stroke-linecap="round" />
+        <path d="M20 180L300 20" stroke="var(--spruce)" stroke-width="5" stroke-linecap="round" />
+        <text x="160" y="197" text-anchor="middle" font-size="12" fill="var(--cloudberry)">money</text>
+        <text x="292" y="112" text-anchor="end" font-size="12" fill="var(--spruce)">grams</text>
+      </svg>
+      <h1>How many grams does your money buy?</h1>
+      <p>
+        Weigh your gear, name what could replace it, and see which swaps bring your base weight down to its
+        target for the least money: worked out exactly, and proved.
+      </p>
+      <template v-if="vocabulary?.demo">
+        <el-button size="large" type="primary" :loading="busy" @click="demo('fell')"
+          >Look around in the demo</el-button
+        >
+        <button class="plain link" :disabled="busy" @click="demo('rim')">
+          Look around in pounds, ounces and dollars
+        </button>
+      </template>
+    </section>
+    <section class="card">
+      <h2>{{ isNew ? 'A new account' : 'Sign in' }}</h2>
+      <form @submit.prevent="submit">
+        <label>Name <el-input v-model="fields.name" name="name" autocomplete="username" /></label>
+        <label>
+          Password
+          <el-input
+            v-model="fields.password"
+            name="password"
+            type="password"
+            :autocomplete="isNew ? 'new-password' : 'current-password'"
+          />
+        </label>
+        <p v-if="isNew" class="muted">At least 10 characters.</p>
+        <UnitFields v-if="isNew" v-model:mass="fields.mass" v-model:currency="fields.currency" />
+        <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+        <el-button native-type="submit" :loading="busy">{{
+          isNew ? 'Make the account' : 'Sign in'
+        }}</el-button>
+      </form>
+      <button class="plain link" @click="isNew = !isNew">
+        {{ isNew ? 'I have an account' : 'I am new here' }}
+      </button>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.door {
+  min-height: 100vh;
+  display: grid;
+  grid-template-columns: minmax(0, 440px) minmax(0, 360px);
+  gap: 72px;
+  align-content: center;
+  align-items: center;
+  justify-content: center;
+  padding: var(--s-5);
+}
+.pitch {
+  display: grid;
+  gap: var(--s-4);
+  justify-items: start;
+}
+.pitch svg {
+  width: 320px;
+  max-width: 100%;
+}
+h1 {
+  font-size: 30px;
+  line-height: 1.15;
+}
+.pitch p {
+  font-size: 16px;
+  color: var(--ink-2);
+}
+.card {
+  padding: var(--s-5);
+  display: grid;
+  gap: var(--s-4);
+  justify-items: start;
+}
+h2 {
+  font-size: 17px;
+  margin: 0;
+}
+form {
+  display: grid;
+  gap: var(--s-3);
+  width: 100%;
+  justify-items: start;
+}
+label {
+  width: 100%;
+}
+@media (max-width: 800px) {
+  .door {
+    grid-template-columns: minmax(0, 1fr);
+    gap: var(--s-5);
+  }
+}
+</style>

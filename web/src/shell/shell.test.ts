@@ -1,0 +1,118 @@
+// @vitest-environment happy-dom
+import { beforeEach, describe, expect, it } from 'vitest'
+import type { FrontierPoint } from '@/api/client'
+import { step, walk } from './grid'
+import { useMessages } from './messages'
+import { readFrontier } from './question'
+
+describe('a plan read off the frontier while a line is dragged', () => {
+  const point = (net_minor: number, base_mg: number, ...swaps: number[]): FrontierPoint => ({
+    net_minor,
+    base_mg,
+    swaps,
+  })
+  const frontier = [
+    point(-500, 9_000, 0),
+    point(0, 8_500, 0, 1),
+    point(10_000, 7_000, 0, 2),
+    point(40_000, 6_000, 0, 1, 2),
+  ]
+
+  it('is the cheapest point at the target, if the money is there', () => {
+    const plan = readFrontier(frontier, 7_000, 10_000)
+    expect(plan).toMatchObject({
+      outcome: 'target_met',
+      net_minor: 10_000,
+      base_mg: 7_000,
+      short_by_mg: 0,
+      swaps: [0, 2],
+    })
+    expect(readFrontier(frontier, 7_500, 99_999)).toMatchObject({ outcome: 'target_met', net_minor: 10_000 })
+  })
+
+  it('is the lightest within the money otherwise, and says what is missing', () => {
+    const plan = readFrontier(frontier, 6_500, 12_000)
+    expect(plan).toMatchObject({
+      outcome: 'over_budget',
+      net_minor: 10_000,
+      short_by_mg: 500,
+      more_minor: 28_000,
+      lightest_mg: null,
+    })
+  })
+
+  it('says how light the swaps go when none reaches the target', () => {
+    const plan = readFrontier(frontier, 5_000, 0)
+    expect(plan).toMatchObject({
+      outcome: 'out_of_reach',
+      net_minor: 0,
+      short_by_mg: 3_500,
+      lightest_mg: 6_000,
+    })
+  })
+
+  it('is none when even the cheapest costs more than there is', () => {
+    expect(readFrontier(frontier, 7_000, -600)).toBeNull()
+    expect(readFrontier([], 7_000, 100)).toBeNull()
+  })
+})
+
+describe('a table walked with arrows', () => {
+  const cell = (id: string) => document.getElementById(id)!
+  const press = (key: string) => {
+    const event = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true })
+    document.activeElement!.dispatchEvent(event)
+    return event
+  }
+
+  beforeEach(() => {
+    const td = (id: string) => `<td><button id="${id}" data-cell>${id}</button></td>`
+    document.body.innerHTML = `<table><tr><th>head</th></tr><tr>${td('a1')}${td('a2')}</tr>
+      <tr><th colspan="2">section</th></tr><tr>${td('b1')}</tr></table>`
+    document.querySelector('table')!.addEventListener('keydown', walk)
+    cell('a2').focus()
+  })
+
+  it('passes heads by and stops at the edges', () => {
+    press('ArrowDown')
+    expect(document.activeElement).toBe(cell('b1'))
+    press('ArrowDown')
+    press('ArrowRight')
+    expect(document.activeElement).toBe(cell('b1'))
+    press('ArrowUp')
+    press('ArrowLeft')
+    press('ArrowUp')
+    expect(document.activeElement).toBe(cell('a1'))
+  })
+
+  it('leaves other keys alone', () => {
+    expect(press('x').defaultPrevented).toBe(false)
+    expect(document.activeElement).toBe(cell('a2'))
+    step(cell('a2'), 0, -1)
+    expect(document.activeElement).toBe(cell('a1'))
+  })
+})
+
+describe('messages', () => {
+  it('are undone newest first, and say when that fails', async () => {
+    const { messages, done, undoLast, drop } = useMessages()
+    const undone: string[] = []
+    done('mug removed', async () => undone.push('mug'))
+    done('tent removed', async () => undone.push('tent'))
+    undoLast()
+    undoLast()
+    undoLast()
+    expect(undone).toEqual(['tent', 'mug'])
+    expect(messages.value).toEqual([])
+
+    done('lamp removed', () => Promise.reject(new Error('It was changed somewhere else.')))
+    undoLast()
+    await Promise.resolve()
+    await Promise.resolve()
+    expect(messages.value.map((message) => [message.kind, message.text])).toEqual([
+      ['caution', 'It was changed somewhere else.'],
+    ])
+    drop(messages.value[0]!.id)
+    expect(messages.value).toEqual([])
+  })
+})

@@ -1,0 +1,32 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { accountQuery } from '@/api/queries'
+import { asText, scaleUnit, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
+import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
+
+/** The account's units, and figures shown in them. */
+export function useUnits() {
+  const { data: account } = useQuery(accountQuery)
+  const system = computed<MassSystem>(() => account.value?.mass ?? 'metric')
+  const currency = computed<Currency>(() => ({
+    code: account.value?.currency ?? 'EUR',
+    decimals: account.value?.currency_decimals ?? 2,
+  }))
+  return {
+    system,
+    currency,
+    scale: computed(() => scaleUnit(system.value)),
+    table: (mg: number) => tableMass(mg, system.value),
+    total: (mg: number) => totalMass(mg, system.value),
+    tableText: (mg: number) => asText(tableMass(mg, system.value)),
+    totalText: (mg: number) => asText(totalMass(mg, system.value)),
+    money: (minor: number) => tidyAmount(minor, currency.value),
+    moneyText: (minor: number) => asText(tidyAmount(minor, currency.value)),
+    perMoney: (mg: number, minor: number) => massPerMoney(mg, minor, currency.value, system.value),
+    perMass: (mg: number, minor: number) => moneyPerMass(mg, minor, currency.value, system.value),
+    /** What the column of grams for money is called. */
+    perMoneyName: computed(
+      () => `For ${system.value === 'metric' ? '1' : '10'} ${tidyAmount(0, currency.value).unit}`,
+    ),
+  }
+}

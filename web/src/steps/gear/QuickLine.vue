@@ -1,0 +1,190 @@
+<script setup lang="ts">
+// One line adds gear as it is typed; what was understood is read back before Enter.
+import { useDebounceFn } from '@vueuse/core'
+import { ref, useTemplateRef } from 'vue'
+import { api, take, type Chip } from '@/api/client'
+import { useChange } from '@/api/queries'
+import { useKeys } from '@/shell/keys'
+import { useLists } from '@/shell/lists'
+import { useMessages } from '@/shell/messages'
+
+const { current } = useLists()
+const { done } = useMessages()
+
+const line = ref('')
+const chips = ref<Chip[]>([])
+const ready = ref(false)
+const refusal = ref('')
+const ontoList = ref(true)
+const field = useTemplateRef<HTMLInputElement>('field')
+
+const NAMES: Record<string, string> = {
+  count: 'count',
+  mass: 'weight',
+  price: 'paid',
+  system: 'system',
+  name: 'name',
+}
+
+let asked = 0
+const read = useDebounceFn(async () => {
+  const number = ++asked
+  if (line.value.trim() === '') return
+  try {
+    const answer = await take(api.POST('/api/gear/read', { body: { line: line.value } }))
+    if (number !== asked) return
+    chips.value = answer.chips
+    ready.value = answer.ready
+    refusal.value = ''
+  } catch (error) {
+    refusal.value = error instanceof Error ? error.message : String(error)
+  }
+}, 120)
+
+function typed() {
+  if (line.value.trim() === '') chips.value = []
+  void read()
+}
+
+const add = useChange((text: string) =>
+  take(
+    api.POST('/api/gear/line', {
+      body: { line: text, list: ontoList.value ? (current.value?.id ?? null) : null },
+    }),
+  ),
+)
+const undoAdd = useChange((thing: { id: string; version: number }) =>
+  take(
+    api.DELETE('/api/gear/{id}', { params: { path: { id: thing.id }, query: { version: thing.version } } }),
+  ),
+)
+
+async function enter() {
+  if (line.value.trim() === '') return
+  try {
+    const thing = await add.mutateAsync(line.value)
+    done(
+      `${thing.name} added${ontoList.value && current.value ? `, carried on ${current.value.name}` : ''}.`,
+      () => undoAdd.mutateAsync(thing),
+    )
+    line.value = ''
+    chips.value = []
+    refusal.value = ''
+  } catch (error) {
+    refusal.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?.focus() }])
+defineExpose({ focus: () => field.value?.focus() })
+</script>
+
+<template>
+  <form class="quick" @submit.prevent="enter">
+    <div class="line">
+      <input
+        ref="field"
+        v-model="line"
+        aria-label="Add gear by a line"
+        placeholder="rain shell 212g 149eur #rain"
+        autocomplete="off"
+        maxlength="400"
+        @input="typed"
+        @keydown.esc="field?.blur()"
+      />
+      <label v-if="current" class="onto"
+        ><input v-model="ontoList" type="checkbox" /> onto {{ current.name }}</label
+      >
+      <el-button native-type="submit" type="primary" :disabled="line.trim() === ''"
+        >Add <kbd>Enter</kbd></el-button
+      >
+    </div>
+    <div class="chips" aria-live="polite">
+      <template v-for="(chip, at) in chips" :key="at">
+        <span v-if="chip.kind === 'refused'" class="refused" role="alert"
+          ><u>{{ chip.text }}</u> {{ chip.meaning }}</span
+        >
+        <span v-else class="read"
+          ><small>{{ NAMES[chip.kind] }}</small> {{ chip.meaning }}</span
+        >
+      </template>
+      <span v-if="chips.length && !ready && !chips.some((chip) => chip.kind === 'refused')" class="muted"
+        >a name is missing</span
+      >
+      <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
+      <span v-if="chips.length === 0 && !refusal" class="muted">
+        A name, a weight with its unit, what you paid with its sign, <b>x2</b> for a count, <b>#sleep</b> for
+        a system: in any order.
+      </span>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.quick {
+  margin-bottom: var(--s-3);
+}
+.line {
+  display: flex;
+  align-items: center;
+  gap: var(--s-3);
+}
+.line > input {
+  font: 500 17px var(--font);
+  flex: 1;
+  min-width: 0;
+  height: 40px;
+  padding: 0 var(--s-3);
+  color: var(--ink);
+  background: var(--sheet);
+  border: 1px solid var(--line-strong);
+  border-radius: var(--radius);
+}
+.line > input::placeholder {
+  color: var(--ink-2);
+  font-weight: 400;
+}
+.onto {
+  white-space: nowrap;
+  color: var(--ink-2);
+  font-size: 13px;
+}
+.line :deep(kbd) {
+  color: inherit;
+  border-color: currentColor;
+  margin-left: 4px;
+}
+.chips {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px var(--s-3);
+  min-height: 30px;
+  padding-top: 6px;
+  font-size: 13px;
+}
+.read {
+  border: 1px solid var(--line-strong);
+  border-radius: 2px;
+  background: var(--sheet);
+  padding: 0 8px;
+  font-weight: 600;
+}
+.read small {
+  font-weight: 400;
+  color: var(--ink-2);
+}
+.refused {
+  color: var(--lingonberry);
+}
+.refused u {
+  font-weight: 650;
+  text-decoration-style: wavy;
+  text-underline-offset: 3px;
+}
+@media (max-width: 700px) {
+  .onto {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+// The chosen set in buying order, with the base weight after each.
+import { computed } from 'vue'
+import type { PlanAnswer } from '@/api/client'
+import Figure from '@/marks/Figure.vue'
+import Slope from '@/marks/Slope.vue'
+import { useUnits } from '@/shell/units'
+
+const props = defineProps<{ answer: PlanAnswer; swaps: number[]; median: number }>()
+const emit = defineEmits<{ pin: [at: number]; rule: [at: number] }>()
+const units = useUnits()
+
+const rows = computed(() => {
+  let base = props.answer.base_mg
+  return props.swaps.map((at) => {
+    const ranked = props.answer.ranking.find((row) => row.swap === at)
+    base -= ranked?.saving_mg ?? 0
+    return {
+      at,
+      swap: props.answer.swaps[at]!,
+      saving: ranked?.saving_mg ?? 0,
+      net: ranked?.net_minor ?? 0,
+      base,
+    }
+  })
+})
+</script>
+
+<template>
+  <table class="grid">
+    <thead>
+      <tr>
+        <th class="n order"><span class="visually-hidden">Order</span></th>
+        <th class="slope"><span class="visually-hidden">Slope</span></th>
+        <th>In this order</th>
+        <th class="n">Saves</th>
+        <th class="n">Costs</th>
+        <th class="n">Then base is</th>
+        <th class="n acts"><span class="visually-hidden">Pin or rule out</span></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="(row, place) in rows" :key="row.swap.id">
+        <td class="n order">{{ place + 1 }}</td>
+        <td class="slope"><Slope :saving="row.saving" :net="row.net" :median="median" :height="24" /></td>
+        <td class="name">{{ row.swap.name }}</td>
+        <td class="n"><Figure v-bind="units.table(row.saving)" /></td>
+        <td class="n"><Figure v-bind="units.money(row.net)" :tone="row.net === 0 ? 'quiet' : 'ink'" /></td>
+        <td class="n"><Figure v-bind="units.total(row.base)" tone="spruce" /></td>
+        <td class="n acts">
+          <button
+            class="plain"
+            :class="{ chosen: row.swap.state === 'pinned' }"
+            :aria-pressed="row.swap.state === 'pinned'"
+            @click="emit('pin', row.at)"
+          >
+            {{ row.swap.state === 'pinned' ? 'pinned' : 'pin' }}
+          </button>
+          <button class="plain" @click="emit('rule', row.at)">rule out</button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+.order {
+  width: 34px;
+  font-size: 17px;
+  font-weight: 650;
+}
+.slope {
+  width: 58px;
+}
+.name {
+  font-weight: 600;
+}
+.acts {
+  width: 112px;
+  font-size: 12px;
+}
+.acts button {
+  color: var(--ink-2);
+  margin-left: var(--s-2);
+}
+.acts button:hover {
+  text-decoration: underline;
+}
+.acts .chosen {
+  color: var(--lake);
+  font-weight: 600;
+}
+</style>

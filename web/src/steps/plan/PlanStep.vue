@@ -1,0 +1,213 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { RouterLink } from 'vue-router'
+import type { SwapState } from '@/api/client'
+import Descent from '@/marks/Descent.vue'
+import Figure from '@/marks/Figure.vue'
+import { medianRatio } from '@/marks/median'
+import { typedAmount } from '@/quantities/money'
+import { useHold } from '@/shell/hold'
+import { useQuestion } from '@/shell/question'
+import { useUnits } from '@/shell/units'
+import ChosenTable from './ChosenTable.vue'
+import { outcomeWords } from './words'
+
+const { answer, error, plan, target, budget, drag, drop, isDragged } = useQuestion()
+const units = useUnits()
+const hold = useHold()
+const holdAt = (at: number, state: SwapState) => {
+  const swap = answer.value?.swaps[at]
+  if (swap) void hold(swap, state)
+}
+
+const words = computed(() =>
+  answer.value && plan.value
+    ? outcomeWords(answer.value, plan.value, target.value, budget.value, units)
+    : null,
+)
+const points = computed(
+  () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
+)
+const flag = computed(() =>
+  plan.value?.hasPlan ? { net: plan.value.net_minor, base: plan.value.base_mg } : null,
+)
+const alone = computed(() => {
+  const found = answer.value?.ranking_alone
+  return found && !isDragged.value ? { net: found.net_minor, base: found.base_mg } : null
+})
+const held = computed(() => (answer.value?.swaps ?? []).filter((swap) => swap.state !== 'open'))
+
+const aloneWords = computed(() => {
+  const found = answer.value?.ranking_alone
+  if (!found || !plan.value) return null
+  const bought = `Down the list, it buys ${found.swaps.length} swaps for ${units.moneyText(found.net_minor)} and stops at ${units.totalText(found.base_mg)}`
+  if (found.met) {
+    const dearer = found.net_minor - plan.value.net_minor
+    return dearer > 0
+      ? `${bought}: at the target, for ${units.moneyText(dearer)} more than the plan.`
+      : `${bought}: here it does as well as the plan.`
+  }
+  const short = target.value === null ? '' : `, ${units.tableText(found.base_mg - target.value)} short`
+  const left =
+    budget.value === null
+      ? ''
+      : `. The ${units.moneyText(budget.value - found.net_minor)} that are left fit nothing more`
+  return `${bought}${short}${left}.`
+})
+
+function dropped() {
+  const moved = { target: target.value, budget: budget.value }
+  const { scale, currency, system } = {
+    scale: units.scale.value,
+    currency: units.currency.value,
+    system: units.system.value,
+  }
+  const asked: { target?: string; budget?: string } = {}
+  if (moved.target !== null && moved.target !== answer.value?.list.target_mg) {
+    asked.target =
+      system === 'metric'
+        ? `${(moved.target / scale.mg).toFixed(2)} kg`
+        : `${(moved.target / scale.mg).toFixed(2)} lb`
+  }
+  if (moved.budget !== null && moved.budget !== answer.value?.list.budget_minor)
+    asked.budget = typedAmount(moved.budget, currency)
+  if (asked.target || asked.budget) void drop(asked)
+}
+</script>
+
+<template>
+  <div>
+    <div class="head">
+      <h1>{{ words?.title ?? 'What do I buy' }}</h1>
+      <p>{{ words?.note }}</p>
+    </div>
+    <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
+    <div v-else-if="answer && answer.swaps.length === 0" class="empty card">
+      <h2>A plan is made of swaps</h2>
+      <p>
+        Name what could replace your gear, and the plan picks the set that reaches your target for the least
+        money.
+      </p>
+      <RouterLink class="link" to="/swaps">To the swaps</RouterLink>
+    </div>
+    <div v-else-if="answer && plan" class="columns">
+      <div>
+        <div class="sheet">
+          <Descent
+            :points="points"
+            :now="answer.base_mg"
+            :plan="flag"
+            :alone="alone"
+            :target="target"
+            :budget="budget"
+            :unit-mg="units.scale.value.mg"
+            :unit-name="units.scale.value.name"
+            :minor-per-major="10 ** units.currency.value.decimals"
+            :money-sign="units.money(0).unit"
+            :target-text="target === null ? '' : units.totalText(target)"
+            :budget-text="budget === null ? '' : units.moneyText(budget)"
+            @drag="drag"
+            @drop="dropped"
+          />
+        </div>
+        <ChosenTable
+          v-if="plan.swaps.length"
+          :answer="answer"
+          :swaps="plan.swaps"
+          :median="medianRatio(answer.ranking)"
+          @pin="(at) => holdAt(at, 'pinned')"
+          @rule="(at) => holdAt(at, 'ruled_out')"
+        />
+      </div>
+      <aside>
+        <section class="card sums" aria-label="The plan's figures">
+          <div>
+            <Figure v-bind="units.total(plan.base_mg - answer.base_mg)" size="large" tone="spruce" />
+            <span class="muted">from {{ units.totalText(answer.base_mg) }}</span>
+          </div>
+          <div>
+            <Figure v-bind="units.money(plan.net_minor)" size="large" tone="money" />
+            <span class="muted">{{
+              budget === null ? 'no budget set' : `${units.moneyText(budget - plan.net_minor)} left`
+            }}</span>
+          </div>
+        </section>
+        <section v-if="answer.unknown" class="card warning">
+          <h2>
+            {{ answer.unknown === 1 ? 'One weight is unknown' : `${answer.unknown} weights are unknown` }}
+          </h2>
+          <p>
+            It counts as nothing here, so the real base weight is higher.
+            <RouterLink class="link" to="/gear">Type it in Gear.</RouterLink>
+          </p>
+        </section>
+        <section v-if="aloneWords" class="card" :class="{ faded: isDragged }">
+          <h2>Ranking alone</h2>
+          <p class="muted">{{ aloneWords }}</p>
+        </section>
+        <section v-if="held.length" class="card">
+          <h2>Pinned and ruled out</h2>
+          <div class="rows">
+            <div v-for="swap in held" :key="swap.id">
+              <span
+                >{{ swap.name }}<br /><small class="muted">{{
+                  swap.state === 'pinned' ? 'pinned' : 'ruled out'
+                }}</small></span
+              >
+              <button class="plain link" @click="hold(swap, swap.state)">let go</button>
+            </div>
+          </div>
+        </section>
+        <section class="card warning">
+          <h2>Before you rely on it</h2>
+          <p>
+            A plan never leaves a job shorter than it is today, but it can't know the night you will meet. Try
+            new gear close to home first; permits, fires and containers are for the local authority to decide.
+          </p>
+        </section>
+      </aside>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 332px;
+  gap: var(--s-5);
+  align-items: start;
+}
+.sheet {
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+  padding: 8px 0 0;
+  margin-bottom: 10px;
+}
+aside {
+  display: grid;
+  gap: 14px;
+}
+.sums {
+  display: flex;
+  gap: 28px;
+}
+.sums > div {
+  display: grid;
+  justify-items: start;
+}
+.warning {
+  border-left: 4px solid var(--lingonberry);
+}
+.warning h2 {
+  color: var(--lingonberry);
+}
+.faded {
+  opacity: 0.5;
+}
+@media (max-width: 1000px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

@@ -1,0 +1,73 @@
+import type { PlanAnswer } from '@/api/client'
+import type { ShownPlan } from '@/shell/question'
+
+/** Figures in the account's units. */
+export interface Units {
+  tableText: (mg: number) => string
+  totalText: (mg: number) => string
+  moneyText: (minor: number) => string
+}
+
+/** The outcome in words with its figures: what the plan does, and how sure that is. */
+export function outcomeWords(
+  answer: PlanAnswer,
+  plan: ShownPlan,
+  target: number | null,
+  budget: number | null,
+  units: Units,
+) {
+  const { gap_mg, gap_minor } = answer.plan
+  const unproved =
+    gap_mg == null
+      ? null
+      : `Not proved: the search was stopped. The best may be up to ${units.tableText(gap_mg)} lighter or ${units.moneyText(gap_minor ?? 0)} cheaper.`
+  const down = `Down to ${units.totalText(plan.base_mg)} for ${units.moneyText(plan.net_minor)}`
+  switch (plan.outcome) {
+    case 'already_met':
+      if (target === null)
+        return { title: 'What do I buy', note: 'Set a target at the top to have something to plan for.' }
+      return {
+        title: 'Already there',
+        note: `Base weight is ${units.totalText(plan.base_mg)}, at or under the target. Nothing needs changing.`,
+      }
+    case 'target_met':
+      return {
+        title: down,
+        note:
+          unproved ??
+          'The cheapest set that reaches the target. No other set of these swaps does it for less: proved.',
+      }
+    case 'over_budget':
+      return {
+        title: down,
+        note:
+          unproved ??
+          `${units.tableText(plan.short_by_mg)} short of the target. The lightest set within ${units.moneyText(budget ?? 0)}: proved. The target takes ${units.moneyText(plan.more_minor ?? 0)} more.`,
+      }
+    case 'out_of_reach':
+      return {
+        title: target === null ? `As light as the money allows: ${units.totalText(plan.base_mg)}` : down,
+        note:
+          unproved ??
+          (target === null
+            ? 'Set a target at the top, and the plan becomes the cheapest way to reach it.'
+            : `${units.tableText(plan.short_by_mg)} short. At any price, these swaps go down to ${units.totalText(plan.lightest_mg ?? plan.base_mg)}: proved.`),
+      }
+    case 'pins_clash': {
+      const names = answer.plan.pins.map((at) => answer.swaps[at]?.name).join(', ')
+      const least = answer.plan.least_minor
+      return {
+        title: 'The pinned swaps clash',
+        note:
+          least == null
+            ? `They can't all be made: ${names}. Let one go.`
+            : `A set with ${names} costs at least ${units.moneyText(least)}, more than the budget. Let one go, or raise the budget.`,
+      }
+    }
+    default:
+      return {
+        title: 'No plan yet',
+        note: 'The search was stopped before it found an allowed set. Rule some swaps out, and it has less to search.',
+      }
+  }
+}

@@ -1,0 +1,83 @@
+import { describe, expect, it } from 'vitest'
+import type { Swap } from '@/api/client'
+import { draftOf } from './draft'
+
+const euro = { code: 'EUR', decimals: 2 }
+const swap: Swap = {
+  id: 's',
+  version: 3,
+  list: 'l',
+  name: 'Sewn quilt',
+  kind: 'make',
+  state: 'pinned',
+  remove: [{ line: 'bag', qty: 1, from: 'carried' }],
+  add: [
+    {
+      candidate: {
+        id: 'c',
+        version: 2,
+        name: 'Quilt',
+        weight: { unit_mg: 411_068, typed: '14.5 oz', source: 'estimate' },
+        price_low_minor: 24_900,
+        price_high_minor: 27_550,
+        provides: { insulation: 1 },
+        needs: {},
+      },
+      qty: 1,
+      place: 'carried',
+    },
+  ],
+  delivery_minor: 490,
+  resale_minor: 0,
+  tenth_hours: 85,
+  requires: ['other'],
+  excludes: [],
+}
+
+describe('a swap in the drawer', () => {
+  it('has its figures as they were typed', () => {
+    const draft = draftOf(swap, euro)
+    expect(draft).toMatchObject({
+      name: 'Sewn quilt',
+      kind: 'make',
+      state: 'pinned',
+      delivery: '4.90',
+      resale: '',
+      hours: '8.5',
+    })
+    expect(draft.add[0]).toMatchObject({
+      weight: '14.5 oz',
+      source: 'estimate',
+      price: '249-275.50',
+      candidate: { id: 'c', version: 2 },
+    })
+    expect(draft.requires).toEqual(['other'])
+  })
+
+  it('leaves unknown figures empty', () => {
+    const candidate = {
+      ...swap.add[0]!.candidate,
+      weight: null,
+      price_low_minor: null,
+      price_high_minor: null,
+    }
+    const draft = draftOf({ ...swap, add: [{ ...swap.add[0]!, candidate }] }, euro)
+    expect(draft.add[0]).toMatchObject({ weight: '', price: '' })
+  })
+
+  it('is a copy: changing it leaves the swap as it is', () => {
+    const draft = draftOf(swap, euro)
+    draft.remove[0]!.qty = 9
+    draft.add[0]!.provides['insulation'] = 9
+    draft.requires.push('another')
+    expect(swap.remove[0]!.qty).toBe(1)
+    expect(swap.add[0]!.candidate.provides['insulation']).toBe(1)
+    expect(swap.requires).toEqual(['other'])
+  })
+
+  it('starts with one thing to put on when it is new', () => {
+    const draft = draftOf(null, euro)
+    expect(draft).toMatchObject({ name: '', kind: 'replace', state: 'open', remove: [] })
+    expect(draft.add).toHaveLength(1)
+  })
+})

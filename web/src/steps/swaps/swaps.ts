@@ -1,0 +1,98 @@
+import { computed } from 'vue'
+import { api, take, type Ranked, type Swap, type SwapDraft } from '@/api/client'
+import { useChange } from '@/api/queries'
+import { useMessages } from '@/shell/messages'
+import { useQuestion } from '@/shell/question'
+
+/** A row of the ranking with its swap. */
+export interface Row extends Omit<Ranked, 'swap'> {
+  at: number
+  swap: Swap
+  inPlan: boolean
+  /** Choices for the same gear that are beaten, or never the best step: folded under this row. */
+  folded: Row[]
+}
+
+export const KINDS: Record<Swap['kind'], string> = {
+  replace: 'replace',
+  leave_out: 'leave out',
+  trim: 'trim',
+  make: 'make',
+  combine: 'combine',
+  share: 'share',
+  borrow: 'borrow or hire',
+  add: 'add',
+}
+
+/** The ranking of the list at hand and how swaps are changed. */
+export function useSwaps() {
+  const { id, answer, error, inPlan } = useQuestion()
+  const { done, failed } = useMessages()
+
+  const rows = computed(() => {
+    const rows = new Map<number, Row>()
+    for (const ranked of answer.value?.ranking ?? []) {
+      const swap = answer.value!.swaps[ranked.swap]!
+      rows.set(ranked.swap, {
+        ...ranked,
+        at: ranked.swap,
+        swap,
+        inPlan: inPlan.value.has(ranked.swap),
+        folded: [],
+      })
+    }
+    for (const group of answer.value?.choices ?? []) {
+      const head = rows.get(group.find((choice) => choice.standing === 'step')?.swap ?? -1)
+      if (!head) continue
+      for (const choice of group) {
+        const row = rows.get(choice.swap)
+        if (!row || choice.standing === 'step' || row.inPlan || row.swap.state !== 'open') continue
+        head.folded.push(row)
+        rows.delete(choice.swap)
+      }
+    }
+    return [...rows.values()]
+  })
+
+  const sections = computed(() =>
+    (['free', 'paid', 'no_saving', 'incomplete'] as const)
+      .map((key) => ({ key, rows: rows.value.filter((row) => row.class === key) }))
+      .filter((section) => section.rows.length > 0),
+  )
+
+  const write = useChange(({ swap, draft }: { swap: Swap | null; draft: SwapDraft }) =>
+    swap
+      ? take(
+          api.PUT('/api/swaps/{id}', {
+            params: { path: { id: swap.id }, query: { version: swap.version } },
+            body: draft,
+          }),
+        )
+      : take(api.POST('/api/lists/{id}/swaps', { params: { path: { id: id.value } }, body: draft })),
+  )
+  const remove = useChange((swap: Swap) =>
+    take(
+      api.DELETE('/api/swaps/{id}', { params: { path: { id: swap.id }, query: { version: swap.version } } }),
+    ),
+  )
+  const restore = useChange((swapId: string) =>
+    take(api.POST('/api/swaps/{id}/restore', { params: { path: { id: swapId } } })),
+  )
+
+  return {
+    answer,
+    error,
+    rows,
+    sections,
+    /** Makes or rewrites a swap; throws what the server refuses. */
+    write: (swap: Swap | null, draft: SwapDraft) => write.mutateAsync({ swap, draft }),
+    removeSwap: async (swap: Swap) => {
+      try {
+        await remove.mutateAsync(swap)
+        done(`${swap.name} removed.`, () => restore.mutateAsync(swap.id))
+      } catch (error) {
+        if (error instanceof Error) failed(error)
+      }
+    },
+  }
+}
