@@ -102,7 +102,7 @@ impl Browser {
 
     /// Waits until the page's text has `text` in it.
     pub async fn wait_for(&self, text: &str) {
-        for _ in 0..150 {
+        for _ in 0..300 {
             let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
             if squeezed(&body).contains(&squeezed(text)) {
                 return;
@@ -110,13 +110,13 @@ impl Browser {
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
         let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
-        panic!("{text:?} did not appear within 15 s. The page says:\n{body}");
+        panic!("{text:?} did not appear within 30 s. The page says:\n{body}");
     }
 
     /// Waits until nothing shown holds exactly this text.
     pub async fn wait_gone(&self, text: &str) {
         let xpath = format!("//*[normalize-space(.)={}]", quoted(text));
-        for _ in 0..150 {
+        for _ in 0..300 {
             let mut shown = false;
             for element in self.driver.find_all(By::XPath(xpath.clone())).await.unwrap_or_default() {
                 shown |= element.is_displayed().await.unwrap_or(false);
@@ -126,7 +126,7 @@ impl Browser {
             }
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
-        panic!("{text:?} is still there after 15 s");
+        panic!("{text:?} is still there after 30 s");
     }
 
     /// Clicks the element for a CSS selector.
@@ -189,7 +189,7 @@ impl Browser {
     }
 
     async fn waited(&self, by: By, what: &str) -> WebElement {
-        for _ in 0..150 {
+        for _ in 0..300 {
             for element in self.driver.find_all(by.clone()).await.unwrap_or_default() {
                 if element.is_displayed().await.unwrap_or(false) {
                     return element;
@@ -198,7 +198,7 @@ impl Browser {
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
         let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
-        panic!("{what:?} did not appear within 15 s. The page says:\n{body}");
+        panic!("{what:?} did not appear within 30 s. The page says:\n{body}");
     }
 }
 

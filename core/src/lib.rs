@@ -1,7 +1,8 @@
 //! The rules of the job: what gear weighs, what a swap saves and costs, and which swaps reach a target within a budget.
 //!
 //! No clock, no I/O, no database, no randomness. Masses and money are whole integers; ratios are compared by cross
-//! multiplication. Modules point one way: `quantity ← gear ← list ← swap ← plan`, with `exchange` on top.
+//! multiplication. Modules point one way: `quantity ← gear ← list ← swap ← plan`, with `exchange` on top and
+//! `weigh`, the scale, beside them.
 #![deny(missing_docs, clippy::float_arithmetic)]
 
 pub mod exchange;
@@ -11,3 +12,4 @@ pub mod list;
 pub mod plan;
 pub mod quantity;
 pub mod swap;
+pub mod weigh;

@@ -22,3 +22,23 @@ pub const LINKS: usize = 100;
 pub const TENTH_HOURS: i64 = 10_000;
 /// The longest name, in characters.
 pub const NAME: usize = 120;
+/// The coldest and the hottest temperature that can be typed, in tenths of a degree Celsius: weather on Earth.
+pub const TENTHS_OF_DEGREE: (i64, i64) = (-900, 600);
+/// The largest volume that can be typed, in millilitres.
+pub const VOLUME_ML: i64 = 500_000;
+/// The largest energy that can be typed, in milliwatt hours.
+pub const ENERGY_MWH: i64 = 10_000_000;
+/// The longest distance that can be typed, in metres: half the way round the Earth.
+pub const DISTANCE_M: i64 = 20_000_000;
+/// The most parts of one kit.
+pub const PARTS: usize = 100;
+/// The most lines of one gear file.
+pub const FILE_LINES: usize = 20_000;
+/// The longest tag, in characters.
+pub const TAG: usize = 40;
+/// The most tags of one thing.
+pub const TAGS: usize = 20;
+/// The longest note of where a thing is kept, in characters.
+pub const KEPT_AT: usize = 120;
+/// The most nights of use.
+pub const NIGHTS: u32 = 100_000;

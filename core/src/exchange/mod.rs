@@ -1,7 +1,8 @@
 //! Open formats, read and written: `kevyt-problem/1` and `kevyt-answer/1` (section 11 of the rules), the ranking and plan
-//! as text for a person, and the quick line that adds gear as it is typed.
+//! as text for a person, the quick line that adds gear as it is typed, and gear files (CSV).
 
 mod answer;
+pub mod gear_file;
 mod problem;
 mod quick_line;
 mod table;

@@ -1,8 +1,8 @@
-//! The quick line: one line of text that adds a thing as it is typed, such as `rain shell 212g 149eur #rain x2`.
+//! The quick line: one line of text that adds a thing as it is typed, such as `rain shell 212g 149eur #rain !rain_shell`.
 
-use crate::gear::System;
+use crate::gear::{Acquired, Job, JobUnit, Jobs, KNOWN_JOBS, System, Weight, WeightSource, known_job};
 use crate::limits;
-use crate::quantity::{Currency, Mass, MassUnit, Money};
+use crate::quantity::{Currency, Energy, Mass, MassUnit, Money, PriceRange, Volume};
 use serde::Serialize;
 
 /// How a stretch of the line was understood.
@@ -17,8 +17,12 @@ pub enum Read {
     Mass,
     /// The price paid for one piece.
     Price,
+    /// Got as a gift.
+    Gift,
     /// The system.
     System,
+    /// A job that it does.
+    Job,
     /// Not understood, and why.
     Refused(String),
 }
@@ -41,20 +45,40 @@ pub struct QuickLine {
     pub name: String,
     /// The count, 1 unless typed.
     pub count: u32,
-    /// The weight of one piece and how it was typed.
-    pub mass: Option<(Mass, String)>,
+    /// The weight of one piece: weighed, or as marked a guess or a maker's figure.
+    pub weight: Option<Weight>,
     /// The price paid for one piece.
-    pub price: Option<Money>,
+    pub price: Option<PriceRange>,
+    /// How it was come by.
+    pub acquired: Acquired,
     /// The system.
     pub system: Option<System>,
+    /// What one piece does.
+    pub provides: Jobs,
 }
 
+/// The word before a figure that makes it the maker's.
+const CLAIMED: &str = "claimed ";
+
 impl QuickLine {
-    /// Reads a line. Weights and prices are known by their units (`212g`, `3 lb 5 oz`, `149eur`, `€149`), counts by `x2`,
-    /// systems by `#`; a bare number stays part of the name. Each may stand once.
+    /// Reads a line, its parts in any order and each once, jobs as often as there are jobs.
+    ///
+    /// - weight of one piece: `212g`, `3 lb 5 oz`; `~310g` is a guess, `claimed 388g` the maker's figure
+    /// - price of one piece: `149eur`, `€149`, a range `15-20eur`; `gift`
+    /// - `x2`: count; `#rain`: system; `!light`, `!pole=2`, `!water_ml=1l`, `!power_mwh=10000mAh`: a job and its amount
+    ///
+    /// A bare number stays part of the name.
     pub fn read(line: &str, currency: Currency) -> QuickLine {
-        let mut out =
-            QuickLine { chips: Vec::new(), name: String::new(), count: 1, mass: None, price: None, system: None };
+        let mut out = QuickLine {
+            chips: Vec::new(),
+            name: String::new(),
+            count: 1,
+            weight: None,
+            price: None,
+            acquired: Acquired::New,
+            system: None,
+            provides: Jobs::new(),
+        };
         let words: Vec<&str> = line.split_whitespace().collect();
         let mut at = 0;
         while at < words.len() {
@@ -83,10 +107,21 @@ impl QuickLine {
                 return false;
             }
             self.system(word)
+        } else if let Some(word) = text.strip_prefix('!') {
+            if word.is_empty() || word.contains(' ') {
+                return false;
+            }
+            self.job(word)
         } else if let Some(count) = count(text) {
             self.count(count)
+        } else if let Some(figure) = text.strip_prefix('~').filter(|figure| has_mass_unit(figure)) {
+            self.mass(figure, WeightSource::Estimate)
+        } else if let Some(figure) = text.strip_prefix(CLAIMED).filter(|figure| has_mass_unit(figure)) {
+            self.mass(figure, WeightSource::Maker)
         } else if has_mass_unit(text) {
-            self.mass(text)
+            self.mass(text, WeightSource::Weighed)
+        } else if text.eq_ignore_ascii_case("gift") {
+            self.gift()
         } else if has_currency(text, currency) {
             self.price(text, currency)
         } else {
@@ -121,11 +156,11 @@ impl QuickLine {
         Read::Count
     }
 
-    fn mass(&mut self, text: &str) -> Read {
-        match Mass::parse(text, MassUnit::G) {
-            Ok(_) if self.mass.is_some() => Read::Refused("A weight stands here already.".to_owned()),
-            Ok(mass) => {
-                self.mass = Some((mass, text.to_owned()));
+    fn mass(&mut self, text: &str, source: WeightSource) -> Read {
+        match Weight::parse(text, MassUnit::G, source) {
+            Ok(_) if self.weight.is_some() => Read::Refused("A weight stands here already.".to_owned()),
+            Ok(weight) => {
+                self.weight = Some(weight);
                 Read::Mass
             }
             Err(refused) => Read::Refused(refused.to_string()),
@@ -133,13 +168,39 @@ impl QuickLine {
     }
 
     fn price(&mut self, text: &str, currency: Currency) -> Read {
-        match Money::parse(text, currency) {
+        match PriceRange::parse(text, currency) {
             Ok(_) if self.price.is_some() => Read::Refused("A price stands here already.".to_owned()),
             Ok(price) => {
                 self.price = Some(price);
                 Read::Price
             }
             Err(refused) => Read::Refused(refused.to_string()),
+        }
+    }
+
+    fn gift(&mut self) -> Read {
+        if self.price.is_some() {
+            return Read::Refused("A price stands here already; a gift has none.".to_owned());
+        }
+        self.price = Some(PriceRange::exact(Money::ZERO));
+        self.acquired = Acquired::Gift;
+        Read::Gift
+    }
+
+    fn job(&mut self, word: &str) -> Read {
+        let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
+        let Some(job) = Job::new(key).filter(|job| known_job(job).is_some()) else {
+            let keys: Vec<&str> = KNOWN_JOBS.iter().map(|known| known.key).collect();
+            return Read::Refused(format!("\"{key}\" is not a job. Jobs: {}.", keys.join(", ")));
+        };
+        let unit = known_job(&job).map_or(JobUnit::Count, |known| known.unit);
+        match job_amount(amount, unit) {
+            Ok(_) if self.provides.contains_key(&job) => Read::Refused("This job stands here already.".to_owned()),
+            Ok(amount) => {
+                self.provides.insert(job, amount);
+                Read::Job
+            }
+            Err(why) => Read::Refused(why),
         }
     }
 
@@ -151,6 +212,43 @@ impl QuickLine {
         }
         self.chips.push(Chip { text: text.to_owned(), read });
     }
+}
+
+/// The amount of a job in the unit that the job is counted in; one piece where none is typed.
+fn job_amount(typed: Option<&str>, unit: JobUnit) -> Result<i64, String> {
+    let Some(typed) = typed else {
+        return match unit {
+            JobUnit::Count => Ok(1),
+            JobUnit::TenthsOfR => Err("How much? Type an R-value behind it, such as =3.2.".to_owned()),
+            JobUnit::Ml => Err("How much? Type a volume behind it, such as =1l.".to_owned()),
+            JobUnit::G => Err("How much? Type a weight behind it, such as =12kg.".to_owned()),
+            JobUnit::Mwh => Err("How much? Type an energy behind it, such as =37Wh.".to_owned()),
+        };
+    };
+    let read = match unit {
+        JobUnit::Count => typed.parse().ok().filter(|pieces| (1..=i64::from(limits::COUNT)).contains(pieces)),
+        JobUnit::TenthsOfR => tenths(typed),
+        JobUnit::Ml => return Volume::parse(typed).map(Volume::ml).map_err(|refused| refused.to_string()),
+        JobUnit::G => {
+            return Mass::parse(typed, MassUnit::Kg)
+                .map(|mass| mass.mg() / 1_000)
+                .map_err(|refused| refused.to_string());
+        }
+        JobUnit::Mwh => return Energy::parse(typed).map(Energy::mwh).map_err(|refused| refused.to_string()),
+    };
+    read.ok_or_else(|| match unit {
+        JobUnit::TenthsOfR => format!("\"{typed}\" is not read as an R-value. Type one from 0.1 to 20, such as 3.2."),
+        _ => format!("\"{typed}\" is not read as a count. Type a whole number from 1 to {}.", limits::COUNT),
+    })
+}
+
+/// An R-value with at most one decimal, in tenths.
+fn tenths(typed: &str) -> Option<i64> {
+    let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
+    let digits = |text: &str| !text.is_empty() && text.bytes().all(|b| b.is_ascii_digit());
+    let value = (digits(whole) && digits(tenth) && whole.len() <= 2 && tenth.len() == 1)
+        .then(|| format!("{whole}{tenth}").parse::<i64>().ok())??;
+    (1..=200).contains(&value).then_some(value)
 }
 
 /// `x2` or `2x`.
@@ -175,7 +273,9 @@ fn has_currency(text: &str, currency: Currency) -> bool {
     let marks: Vec<String> = letters(text);
     let figure = text.chars().any(|c| c.is_ascii_digit());
     let known = |mark: &String| currency.is_named_by(mark) || OTHER_MONEY.contains(&mark.as_str());
-    figure && matches!(marks.as_slice(), [mark] if known(mark)) && !text.contains(' ') | starts_as_figure(text)
+    let one_amount = marks.len() == 1 && (!text.contains(' ') || starts_as_figure(text));
+    let range = marks.len() == 2 && text.contains(['-', '–', '—']);
+    figure && (one_amount || range) && marks.iter().all(known)
 }
 
 fn starts_as_figure(text: &str) -> bool {

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::{QuickLine, Read};
-use crate::gear::System;
+use crate::gear::{Acquired, System, WeightSource};
 use crate::quantity::Currency;
 
 fn read(line: &str) -> QuickLine {
@@ -12,7 +12,12 @@ fn read(line: &str) -> QuickLine {
 /// Name, count, milligrams, cents.
 fn understood(line: &str) -> (String, u32, Option<i64>, Option<i64>) {
     let read = read(line);
-    (read.name, read.count, read.mass.map(|(mass, _)| mass.mg()), read.price.map(|price| price.minor()))
+    (
+        read.name,
+        read.count,
+        read.weight.map(|weight| weight.unit.mg()),
+        read.price.map(|price| price.expected().minor()),
+    )
 }
 
 #[test]
@@ -48,6 +53,14 @@ fn what_cannot_be_taken_is_refused_with_its_reason() {
         ("shell #nowhere", "#nowhere"),
         ("shell x0", "x0"),
         ("shell x2 x3", "x3"),
+        ("shell 20-15eur", "20-15eur"),
+        ("shell 15eur gift", "gift"),
+        ("shell !jump", "!jump"),
+        ("shell !water_ml", "!water_ml"),
+        ("shell !ground_r=thick", "!ground_r=thick"),
+        ("shell !light=0", "!light=0"),
+        ("shell !light !light", "!light"),
+        ("shell ~5g claimed 6g", "claimed 6g"),
     ] {
         let read = read(line);
         let found: Vec<_> = read
@@ -61,4 +74,38 @@ fn what_cannot_be_taken_is_refused_with_its_reason() {
     }
     assert!(!read("212 g").is_ready(), "no name");
     assert!(read("shell").is_ready());
+}
+
+#[test]
+fn a_weight_says_where_it_comes_from() {
+    let source = |line: &str| read(line).weight.map(|weight| (weight.source, weight.unit.mg()));
+    assert_eq!(source("night set ~310 g"), Some((WeightSource::Estimate, 310_000)));
+    assert_eq!(source("warm jacket claimed 388g"), Some((WeightSource::Maker, 388_000)));
+    assert_eq!(source("tent claimed 3 lb 5 oz"), Some((WeightSource::Maker, 1_502_525)));
+    assert_eq!(source("pillow 98g"), Some((WeightSource::Weighed, 98_000)));
+    assert_eq!(understood("coat claimed by nobody 98g").0, "coat claimed by nobody");
+}
+
+#[test]
+fn a_price_is_a_figure_a_range_or_a_gift() {
+    let range = |line: &str| read(line).price.map(|price| (price.low().minor(), price.high().minor()));
+    assert_eq!(range("pad 15-20eur"), Some((1_500, 2_000)));
+    assert_eq!(range("pad €15 – €20"), Some((1_500, 2_000)));
+    assert_eq!(range("pad gift"), Some((0, 0)));
+    assert_eq!((read("pad gift").acquired, read("pad 5eur").acquired), (Acquired::Gift, Acquired::New));
+}
+
+#[test]
+fn jobs_have_their_amounts() {
+    let jobs = |line: &str| {
+        let read = read(line);
+        assert!(read.is_ready(), "{line}: {:?}", read.chips);
+        read.provides.iter().map(|(job, amount)| (job.as_str().to_owned(), *amount)).collect::<Vec<_>>()
+    };
+    assert_eq!(jobs("poles 400g !pole=2 !light"), [("light".to_owned(), 1), ("pole".to_owned(), 2)]);
+    assert_eq!(jobs("bottle !water_ml=0.75l"), [("water_ml".to_owned(), 750)]);
+    assert_eq!(jobs("pad !ground_r=3,2"), [("ground_r".to_owned(), 32)]);
+    assert_eq!(jobs("bank !power_mwh=10000mAh"), [("power_mwh".to_owned(), 37_000)]);
+    assert_eq!(jobs("pack !load_g=12kg !room_ml=45l"), [("load_g".to_owned(), 12_000), ("room_ml".to_owned(), 45_000)]);
+    assert_eq!(jobs("a thing that ends in !").len(), 0);
 }

@@ -1,11 +1,22 @@
-//! What gear is for: the jobs it does, the system it belongs to, and where its weight comes from.
+//! What gear is for: the jobs it does, the system it belongs to, where its weight comes from and how far to trust it.
 
+mod doubt;
 mod job;
+mod kit;
 mod source;
+mod suggest;
 mod system;
 mod thing;
+mod weighing;
 
+#[cfg(test)]
+mod tests;
+
+pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after};
 pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job};
+pub use kit::{KitFigures, Part, kit_figures};
 pub use source::WeightSource;
+pub use suggest::{Suggestion, suggestions};
 pub use system::System;
-pub use thing::{Gear, Name, NameError, Weight};
+pub use thing::{Acquired, Claim, Gear, Name, NameError, Status, Tags, Weight};
+pub use weighing::{DEFAULT_STEP, Weighing};

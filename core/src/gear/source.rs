@@ -12,4 +12,6 @@ pub enum WeightSource {
     Maker,
     /// A guess.
     Estimate,
+    /// Worked out: what a weighed kit has over its other parts.
+    Derived,
 }

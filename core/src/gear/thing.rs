@@ -2,7 +2,8 @@
 
 use super::{Jobs, System, WeightSource};
 use crate::limits;
-use crate::quantity::{Mass, MassUnit, Money, Refused};
+use crate::quantity::{Mass, MassUnit, Money, PriceRange, Refused, div_half_even};
+use serde::{Deserialize, Serialize};
 
 /// A name: 1 to [`limits::NAME`] characters, no control characters, no space at either end.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash)]
@@ -52,6 +53,8 @@ pub struct Weight {
     pub typed: String,
     /// Where it comes from.
     pub source: WeightSource,
+    /// Half the width of its doubt, where it was weighed or derived; other figures have a share ([`super::Makers`]).
+    pub half_width: Option<Mass>,
 }
 
 impl Weight {
@@ -61,7 +64,98 @@ impl Weight {
     /// As [`Mass::parse`].
     pub fn parse(typed: &str, default: MassUnit, source: WeightSource) -> Result<Weight, Refused> {
         let unit = Mass::parse(typed, default)?;
-        Ok(Weight { unit, typed: typed.trim().to_owned(), source })
+        Ok(Weight { unit, typed: typed.trim().to_owned(), source, half_width: None })
+    }
+}
+
+/// A maker's figure, as held and as typed.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Claim {
+    /// As held.
+    pub unit: Mass,
+    /// As typed.
+    pub typed: String,
+}
+
+/// How a thing was come by.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Acquired {
+    /// Bought new.
+    #[default]
+    New,
+    /// Bought used.
+    Used,
+    /// Bought in a sale.
+    Sale,
+    /// Given.
+    Gift,
+    /// Made; the price is that of the material.
+    Made,
+}
+
+/// What has become of a thing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
+#[serde(rename_all = "snake_case")]
+pub enum Status {
+    /// In use.
+    #[default]
+    Owned,
+    /// Lent to somebody.
+    Lent,
+    /// To be sold.
+    ForSale,
+    /// Sold.
+    Sold,
+    /// Worn out.
+    WornOut,
+    /// Wished for; not owned yet.
+    Wished,
+}
+
+impl Status {
+    /// Every status, in the order in which they are offered.
+    pub const ALL: &'static [Status] =
+        &[Status::Owned, Status::Lent, Status::ForSale, Status::Sold, Status::WornOut, Status::Wished];
+
+    /// Whether the thing is still there to be weighed and carried.
+    pub fn is_at_hand(self) -> bool {
+        matches!(self, Status::Owned | Status::ForSale)
+    }
+}
+
+/// Words that a thing is found by: lower case, each once, in order.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Tags(Vec<String>);
+
+impl Tags {
+    /// Reads words parted by commas or spaces; a leading `#` is left out.
+    ///
+    /// # Errors
+    /// A sentence, if there are too many or one is too long.
+    pub fn parse(typed: &str) -> Result<Tags, String> {
+        let words = typed.split([',', ' ', '\t', '\n']).map(|word| word.trim_start_matches('#').to_lowercase());
+        let mut tags: Vec<String> = words.filter(|word| !word.is_empty()).collect();
+        tags.sort();
+        tags.dedup();
+        if let Some(long) = tags.iter().find(|tag| tag.chars().count() > limits::TAG) {
+            return Err(format!("The tag \"{long}\" is too long. Type at most {} characters.", limits::TAG));
+        }
+        if tags.len() > limits::TAGS {
+            return Err(format!("{} tags are too many for one thing. Type at most {}.", tags.len(), limits::TAGS));
+        }
+        Ok(Tags(tags))
+    }
+
+    /// The words.
+    pub fn words(&self) -> &[String] {
+        &self.0
+    }
+}
+
+impl std::fmt::Display for Tags {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.write_str(&self.0.join(" "))
     }
 }
 
@@ -76,12 +170,54 @@ pub struct Gear {
     pub count: u32,
     /// What one piece weighs, if known.
     pub weight: Option<Weight>,
-    /// What one piece cost.
-    pub paid: Option<Money>,
+    /// The maker's figure for one piece, kept beside a weighing so that the two can be compared.
+    pub claimed: Option<Claim>,
+    /// What one piece cost: a figure, or a range where nobody remembers exactly.
+    pub paid: Option<PriceRange>,
+    /// How it was come by.
+    pub acquired: Acquired,
     /// What one piece would bring.
     pub resale: Option<Money>,
+    /// What has become of it.
+    pub status: Status,
+    /// Where it is kept.
+    pub kept_at: String,
+    /// Words that it is found by.
+    pub tags: Tags,
+    /// Nights it has been used.
+    pub nights: u32,
     /// What one piece does.
     pub provides: Jobs,
     /// What one piece needs.
     pub needs: Jobs,
+}
+
+impl Gear {
+    /// A thing of which nothing but the name is known.
+    pub fn named(name: Name) -> Gear {
+        Gear {
+            name,
+            system: System::Other,
+            count: 1,
+            weight: None,
+            claimed: None,
+            paid: None,
+            acquired: Acquired::New,
+            resale: None,
+            status: Status::Owned,
+            kept_at: String::new(),
+            tags: Tags::default(),
+            nights: 0,
+            provides: Jobs::new(),
+            needs: Jobs::new(),
+        }
+    }
+
+    /// What one night of use has cost so far: the expected price over the nights, rounded half to even to the minor
+    /// unit; `None` without a price or a night.
+    pub fn cost_per_night(&self) -> Option<Money> {
+        let paid = i128::from(self.paid?.expected().times(self.count).minor());
+        let cost = (self.nights > 0).then(|| div_half_even(paid, i128::from(self.nights)))?;
+        i64::try_from(cost).ok().map(Money::from_minor)
+    }
 }

@@ -1,0 +1,121 @@
+//! What each column of a foreign file holds.
+
+use super::{Column, Sheet};
+use crate::gear::System;
+use crate::quantity::MassUnit;
+use std::collections::BTreeMap;
+
+/// The decimal mark of a column, where something settles it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Decimal {
+    /// A point; commas part thousands.
+    Point,
+    /// A comma; points part thousands.
+    Comma,
+}
+
+/// What each column holds and how to read it. Suggested, then confirmed by the walker.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Mapping {
+    /// For each column of the file, the column of ours; each of ours once at most.
+    pub columns: Vec<Option<Column>>,
+    /// The unit of bare weights.
+    pub unit: MassUnit,
+    /// What `unit` was read from: the header, the cells, or nothing (then it is the account's).
+    pub unit_from: Option<String>,
+    /// Words of a foreign file's system column and the systems that they stand for.
+    pub systems: BTreeMap<String, System>,
+}
+
+impl Mapping {
+    /// What the headers and cells suggest; `account_unit` is for bare weights of which nothing else tells the unit.
+    pub fn suggest(sheet: &Sheet, account_unit: MassUnit) -> Mapping {
+        let mut columns: Vec<Option<Column>> = Vec::new();
+        let mut found = None;
+        for (at, header) in sheet.headers.iter().enumerate() {
+            let (words, unit) = words_and_unit(header);
+            let column = Column::from_header(&header.trim().to_lowercase())
+                .or_else(|| Column::from_header(&words))
+                // "Grams" or "oz" alone is a weight.
+                .or_else(|| (words.is_empty() && unit.is_some()).then_some(Column::Weight))
+                .filter(|column| !columns.contains(&Some(*column)));
+            columns.push(column);
+            if column == Some(Column::Weight) {
+                let ours = (header.trim() == Column::Weight.key()).then_some(MassUnit::G);
+                found = ours.or(unit).map(|unit| (unit, format!("the header \"{header}\"")));
+                let cells = || sheet.column(at).filter_map(unit_in_cell).next();
+                found = found.or_else(|| cells().map(|(unit, cell)| (unit, format!("cells such as \"{cell}\""))));
+            }
+        }
+        let (unit, unit_from) = found.map_or((account_unit, None), |(unit, from)| (unit, Some(from)));
+        Mapping { columns, unit, unit_from, systems: BTreeMap::new() }
+    }
+
+    /// Where a column of ours stands in the file.
+    pub fn place(&self, column: Column) -> Option<usize> {
+        self.columns.iter().position(|mapped| *mapped == Some(column))
+    }
+
+    /// Words of the system column that mean no system yet, each once.
+    pub fn unknown_systems(&self, sheet: &Sheet) -> Vec<String> {
+        let Some(at) = self.place(Column::System) else { return Vec::new() };
+        let mut words: Vec<String> = sheet
+            .column(at)
+            .filter(|word| !word.is_empty() && self.system(word).is_none())
+            .map(str::to_owned)
+            .collect();
+        words.sort();
+        words.dedup();
+        words
+    }
+
+    /// The system that a word of the file means.
+    pub(super) fn system(&self, word: &str) -> Option<System> {
+        let named = || System::ALL.iter().copied().find(|system| system.name().eq_ignore_ascii_case(word));
+        self.systems.get(word).copied().or_else(|| System::from_word(word)).or_else(named)
+    }
+
+    /// The decimal mark of a column: that of Kevyt's own files, or the one that some cell settles for all of them.
+    pub(super) fn decimal(sheet: &Sheet, at: usize) -> Option<Decimal> {
+        let ours = sheet.headers.get(at).is_some_and(|header| header.ends_with("_g"));
+        if ours && sheet.column(at).all(|cell| !cell.contains(',')) {
+            return Some(Decimal::Point);
+        }
+        let mut marks = sheet.column(at).filter_map(settles);
+        let first = marks.next()?;
+        // Where cells disagree, nothing is settled and each is read by itself.
+        marks.all(|mark| mark == first).then_some(first)
+    }
+}
+
+/// The decimal mark that a cell settles: one mark with other than three digits behind it, or the last of two kinds.
+fn settles(cell: &str) -> Option<Decimal> {
+    let figure = cell.trim_matches(|c: char| !c.is_ascii_digit());
+    let last = figure.rfind(['.', ','])?;
+    let mark = if figure[last..].starts_with(',') { Decimal::Comma } else { Decimal::Point };
+    let both = figure.contains(',') && figure.contains('.');
+    let digits = figure[last + 1..].bytes().take_while(u8::is_ascii_digit).count();
+    (both || digits != 3 || figure.starts_with('0')).then_some(mark)
+}
+
+/// A header in lower case without its unit, and the unit: `Weight (g)`, `weight_oz`, `Mass [kg]`, `grams`.
+fn words_and_unit(header: &str) -> (String, Option<MassUnit>) {
+    let lower = header.to_lowercase();
+    let parts = lower.split(|c: char| !c.is_alphanumeric()).filter(|part| !part.is_empty());
+    let (mut words, mut unit) = (Vec::new(), None);
+    for part in parts {
+        match MassUnit::from_word(part) {
+            Some(found) => unit = unit.or(Some(found)),
+            None if part == "in" => {}
+            None => words.push(part),
+        }
+    }
+    (words.join(" "), unit)
+}
+
+/// The unit behind the figure of a cell.
+fn unit_in_cell(cell: &str) -> Option<(MassUnit, &str)> {
+    let word = cell.trim_start_matches(|c: char| !c.is_alphabetic());
+    let is_figure = cell.starts_with(|c: char| c.is_ascii_digit());
+    MassUnit::from_word(&word.to_lowercase()).filter(|_| is_figure).map(|unit| (unit, cell))
+}

@@ -1,0 +1,274 @@
+//! A line of a gear file, understood or refused.
+
+use super::{Column, Decimal, Mapping, Sheet};
+use crate::gear::{Acquired, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight, WeightSource};
+use crate::limits;
+use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
+use serde::de::DeserializeOwned;
+
+/// What one line says of a thing; columns that are empty or not mapped say nothing.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Row {
+    /// Its number in the file.
+    pub line: u64,
+    /// The thing's name.
+    pub name: Name,
+    system: Option<System>,
+    count: Option<u32>,
+    weight: Option<Weight>,
+    claimed: Option<Claim>,
+    paid: Option<PriceRange>,
+    acquired: Option<Acquired>,
+    resale: Option<Money>,
+    status: Option<Status>,
+    kept_at: Option<String>,
+    tags: Option<Tags>,
+    nights: Option<u32>,
+    provides: Option<Jobs>,
+    needs: Option<Jobs>,
+}
+
+/// A cell that can't be taken, and why.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct CellRefused {
+    /// The line in the file.
+    pub line: u64,
+    /// The header of its column; empty if the line as a whole is refused.
+    pub header: String,
+    /// A sentence: what stands there, and what would be accepted.
+    pub why: String,
+}
+
+impl Row {
+    /// Writes what the line says into a thing. What it doesn't say stays.
+    pub fn apply(&self, thing: &mut Gear) {
+        fn set<T: Clone>(field: &mut T, said: &Option<T>) {
+            if let Some(said) = said {
+                field.clone_from(said);
+            }
+        }
+        thing.name.clone_from(&self.name);
+        set(&mut thing.system, &self.system);
+        set(&mut thing.count, &self.count);
+        set(&mut thing.acquired, &self.acquired);
+        set(&mut thing.status, &self.status);
+        set(&mut thing.kept_at, &self.kept_at);
+        set(&mut thing.tags, &self.tags);
+        set(&mut thing.nights, &self.nights);
+        set(&mut thing.provides, &self.provides);
+        set(&mut thing.needs, &self.needs);
+        thing.weight = self.weight.clone().or(thing.weight.take());
+        thing.claimed = self.claimed.clone().or(thing.claimed.take());
+        thing.paid = self.paid.or(thing.paid);
+        thing.resale = self.resale.or(thing.resale);
+    }
+
+    /// The system that the line names, if it does.
+    pub fn system(&self) -> Option<System> {
+        self.system
+    }
+}
+
+/// Reads every line of a sheet: things, and cells that can't be taken, both in the order of the file. A line with a refused
+/// cell gives no thing. Where each figure's decimal mark is settled by its column, `1,250` is read by it.
+pub fn read_rows(sheet: &Sheet, mapping: &Mapping, currency: Currency) -> (Vec<Row>, Vec<CellRefused>) {
+    let decimals: Vec<Option<Decimal>> = mapping
+        .columns
+        .iter()
+        .enumerate()
+        .map(|(at, column)| column.filter(|column| column.has_decimals()).and_then(|_| Mapping::decimal(sheet, at)))
+        .collect();
+    let (mut rows, mut refused) = (Vec::new(), Vec::new());
+    for (line, cells) in &sheet.lines {
+        let mut reader =
+            Reader { sheet, mapping, currency, decimals: &decimals, line: *line, cells, refused: Vec::new() };
+        let row = reader.row();
+        match row {
+            Some(row) if reader.refused.is_empty() => rows.push(row),
+            _ => refused.append(&mut reader.refused),
+        }
+    }
+    (rows, refused)
+}
+
+struct Reader<'a> {
+    sheet: &'a Sheet,
+    mapping: &'a Mapping,
+    currency: Currency,
+    decimals: &'a [Option<Decimal>],
+    line: u64,
+    cells: &'a [String],
+    refused: Vec<CellRefused>,
+}
+
+impl Reader<'_> {
+    /// The thing of the line; `None` (with the refusals noted) if its name can't be taken.
+    fn row(&mut self) -> Option<Row> {
+        if self.cells.len() > self.sheet.headers.len() {
+            let (cells, headers) = (self.cells.len(), self.sheet.headers.len());
+            let why = format!(
+                "The line has {cells} cells where the header has {headers}. Quote a text that holds the mark between cells."
+            );
+            self.refused.push(CellRefused { line: self.line, header: String::new(), why });
+            return None;
+        }
+        let name = match self.mapping.place(Column::Name) {
+            None => {
+                let why = "No column is mapped to the name. Say which one holds it.".to_owned();
+                self.refused.push(CellRefused { line: self.line, header: String::new(), why });
+                return None;
+            }
+            Some(at) => {
+                let typed = self.cells.get(at).map_or("", String::as_str);
+                Name::new(typed).map_err(|error| error.to_string())
+            }
+        };
+        let name = self.noted(Column::Name, name);
+        let weight = self.weight();
+        let row = Row {
+            line: self.line,
+            name: name?,
+            system: self.read(Column::System, |reader, word| {
+                let keys = || System::ALL.iter().map(|system| system.key()).collect::<Vec<_>>().join(", ");
+                reader.mapping.system(word).ok_or_else(|| format!("\"{word}\" is not a system. Systems: {}.", keys()))
+            }),
+            count: self.read(Column::Count, |_, text| whole(text, 1, limits::COUNT)),
+            weight,
+            claimed: self.claimed(),
+            paid: self.read(Column::Price, |reader, text| {
+                PriceRange::parse(text, reader.currency).map_err(|refused| refused.to_string())
+            }),
+            acquired: self.word(Column::Acquired, "new, used, sale, gift or made"),
+            resale: self.read(Column::Resale, |reader, text| {
+                Money::parse(text, reader.currency).map_err(|refused| refused.to_string())
+            }),
+            status: self.word(Column::Status, "owned, lent, for_sale, sold, worn_out or wished"),
+            kept_at: self.read(Column::KeptAt, |_, text| {
+                let fits = text.chars().count() <= limits::KEPT_AT;
+                fits.then(|| text.to_owned()).ok_or_else(|| format!("Type at most {} characters.", limits::KEPT_AT))
+            }),
+            tags: self.read(Column::Tags, |_, text| Tags::parse(text)),
+            nights: self.read(Column::Nights, |_, text| whole(text, 0, limits::NIGHTS)),
+            provides: self.read(Column::Provides, |_, text| read_jobs(text)),
+            needs: self.read(Column::Needs, |_, text| read_jobs(text)),
+        };
+        Some(row)
+    }
+
+    /// The cell of a column, if it is mapped and not empty, with its figure in one reading.
+    fn cell(&self, column: Column) -> Option<String> {
+        let at = self.mapping.place(column)?;
+        let text = self.cells.get(at)?.as_str();
+        let decimal = self.decimals.get(at).copied().flatten();
+        (!text.is_empty()).then(|| decimal.map_or_else(|| text.to_owned(), |decimal| settled(text, decimal)))
+    }
+
+    fn read<T>(&mut self, column: Column, read: impl FnOnce(&Self, &str) -> Result<T, String>) -> Option<T> {
+        let text = self.cell(column)?;
+        let result = read(self, &text);
+        self.noted(column, result)
+    }
+
+    /// A word of an enum of ours; spaces and case are forgiven.
+    fn word<T: DeserializeOwned>(&mut self, column: Column, accepted: &str) -> Option<T> {
+        self.read(column, |_, text| {
+            let word = text.to_lowercase().replace([' ', '-'], "_");
+            serde_json::from_value(serde_json::Value::String(word))
+                .map_err(|_| format!("\"{text}\" can't be taken here. Type {accepted}."))
+        })
+    }
+
+    fn noted<T>(&mut self, column: Column, result: Result<T, String>) -> Option<T> {
+        result
+            .map_err(|why| {
+                let at = self.mapping.place(column);
+                let header = at.and_then(|at| self.sheet.headers.get(at)).cloned().unwrap_or_default();
+                self.refused.push(CellRefused { line: self.line, header, why });
+            })
+            .ok()
+    }
+
+    fn weight(&mut self) -> Option<Weight> {
+        let unit = self
+            .read(Column::Unit, |_, word| {
+                MassUnit::from_word(&word.to_lowercase())
+                    .ok_or_else(|| format!("\"{word}\" is not a unit of weight. Type g, kg, oz or lb."))
+            })
+            .unwrap_or(self.mapping.unit);
+        let source = self.word(Column::Source, "weighed, maker, estimate or derived");
+        let half_width = self.read(Column::HalfWidth, |_, text| mass(text, MassUnit::G));
+        let typed = self.cell(Column::Typed);
+        let text = self.cell(Column::Weight)?;
+        // A weight of nothing in a foreign list is one that nobody has entered; in ours it stands as typed.
+        let ours = self.mapping.place(Column::Typed).is_some();
+        if !ours && text.bytes().all(|b| matches!(b, b'0' | b'.' | b',')) {
+            return None;
+        }
+        let read = mass(&text, unit);
+        let unit_mass = self.noted(Column::Weight, read)?;
+        // As it was typed: by us, or in the file with the unit that its column gives it.
+        let bare = !text.contains(char::is_alphabetic);
+        let shown = if bare { format!("{text} {}", unit_word(unit)) } else { text };
+        Some(Weight {
+            unit: unit_mass,
+            typed: typed.unwrap_or(shown),
+            source: source.unwrap_or(WeightSource::Estimate),
+            half_width,
+        })
+    }
+
+    fn claimed(&mut self) -> Option<Claim> {
+        let unit = if self.mapping.place(Column::ClaimedTyped).is_some() { MassUnit::G } else { self.mapping.unit };
+        let typed = self.cell(Column::ClaimedTyped);
+        self.read(Column::Claimed, |_, text| {
+            let held = mass(text, unit)?;
+            let bare = !text.contains(char::is_alphabetic);
+            let shown = if bare { format!("{text} {}", unit_word(unit)) } else { text.to_owned() };
+            Ok(Claim { unit: held, typed: typed.unwrap_or(shown) })
+        })
+    }
+}
+
+/// A figure with the decimal mark of its column, in the one reading that it then has: marks of thousands left out, and a
+/// zero behind three decimals, which could be thousands no more.
+fn settled(text: &str, decimal: Decimal) -> String {
+    let (decimal, thousands) = if decimal == Decimal::Comma { (',', '.') } else { ('.', ',') };
+    let text: String = text.chars().filter(|c| *c != thousands).map(|c| if c == decimal { '.' } else { c }).collect();
+    let Some(mark) = text.find('.') else { return text };
+    let digits = text[mark + 1..].bytes().take_while(u8::is_ascii_digit).count();
+    if digits == 3 { format!("{}0{}", &text[..mark + 4], &text[mark + 4..]) } else { text }
+}
+
+fn mass(text: &str, unit: MassUnit) -> Result<Mass, String> {
+    Mass::parse(text, unit).map_err(|refused| refused.to_string())
+}
+
+fn unit_word(unit: MassUnit) -> &'static str {
+    match unit {
+        MassUnit::G => "g",
+        MassUnit::Kg => "kg",
+        MassUnit::Oz => "oz",
+        MassUnit::Lb => "lb",
+    }
+}
+
+fn whole(text: &str, least: u32, most: u32) -> Result<u32, String> {
+    let read = text.parse().ok().filter(|number| (least..=most).contains(number));
+    read.ok_or_else(|| format!("\"{text}\" is not read as a count. Type a whole number from {least} to {most}."))
+}
+
+/// `light=1 pole=2`.
+fn read_jobs(text: &str) -> Result<Jobs, String> {
+    let pair = |pair: &str| {
+        let (key, amount) = pair.split_once('=').unwrap_or((pair, "1"));
+        let amount = amount.parse().ok().filter(|amount| (1..=limits::JOB_AMOUNT).contains(amount));
+        Job::new(key)
+            .zip(amount)
+            .ok_or_else(|| format!("\"{pair}\" is not read as a job. Type pairs such as light=1 pole=2."))
+    };
+    let jobs: Jobs = text.split_whitespace().map(pair).collect::<Result<_, _>>()?;
+    if jobs.len() > limits::JOBS {
+        return Err(format!("{} jobs are too many for one thing. Name at most {}.", jobs.len(), limits::JOBS));
+    }
+    Ok(jobs)
+}

@@ -1,0 +1,139 @@
+//! A CSV file split into cells.
+
+use crate::limits;
+use csv::{ReaderBuilder, StringRecord};
+
+/// A file as lines of cells; nothing has been understood yet.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Sheet {
+    /// What parts the cells: comma, semicolon or tab.
+    pub delimiter: u8,
+    /// The first line that is not empty.
+    pub headers: Vec<String>,
+    /// The other lines, each with its number in the file, from 1.
+    pub lines: Vec<(u64, Vec<String>)>,
+}
+
+/// Why a file can't be split.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
+pub enum SheetError {
+    /// It is not UTF-8.
+    #[error("Line {0} holds bytes that are not UTF-8. Save the file as CSV with UTF-8 (Unicode), then read it again.")]
+    NotUtf8(u64),
+    /// It has no header.
+    #[error("The file is empty. A gear file has a line of headers, then a line for each thing.")]
+    Empty,
+    /// It has too many lines.
+    #[error("The file has more than {most} lines. Split it.", most = limits::FILE_LINES)]
+    TooLong,
+    /// A quote is opened and never closed.
+    #[error(
+        "The quote that is opened in line {0} is never closed. Close it, or double a quote that belongs to the text."
+    )]
+    OpenQuote(u64),
+}
+
+impl Sheet {
+    /// Splits a file: UTF-8 with or without a byte order mark; comma, semicolon or tab, whichever splits the first
+    /// lines most evenly; LF, CRLF or CR; quotes as in RFC 4180.
+    ///
+    /// # Errors
+    /// [`SheetError`], with the line.
+    pub fn read(bytes: &[u8]) -> Result<Sheet, SheetError> {
+        let text = std::str::from_utf8(bytes.strip_prefix(b"\xEF\xBB\xBF").unwrap_or(bytes)).map_err(|error| {
+            let before = bytes.get(..error.valid_up_to()).unwrap_or_default();
+            SheetError::NotUtf8(1 + count(before.iter().filter(|byte| **byte == b'\n')))
+        })?;
+        // One end of line, so that lines are counted as an editor counts them.
+        let text = &text.replace("\r\n", "\n").replace('\r', "\n");
+        if let Some(line) = open_quote(text) {
+            return Err(SheetError::OpenQuote(line));
+        }
+        let delimiter = delimiter_of(text);
+        let mut records = records(text, delimiter);
+        let headers = records.next().ok_or(SheetError::Empty)?.1;
+        let lines: Vec<(u64, Vec<String>)> = records.take(limits::FILE_LINES + 1).collect();
+        if lines.len() > limits::FILE_LINES {
+            return Err(SheetError::TooLong);
+        }
+        Ok(Sheet { delimiter, headers, lines })
+    }
+
+    /// The cells of a column, top to bottom; a line that is too short has an empty one.
+    pub fn column(&self, at: usize) -> impl Iterator<Item = &str> {
+        self.lines.iter().map(move |(_, cells)| cells.get(at).map_or("", String::as_str))
+    }
+}
+
+fn records(text: &str, delimiter: u8) -> impl Iterator<Item = (u64, Vec<String>)> {
+    let reader = ReaderBuilder::new()
+        .has_headers(false)
+        .flexible(true)
+        .delimiter(delimiter)
+        .from_reader(std::io::Cursor::new(text.as_bytes().to_vec()));
+    // The text is UTF-8 and records may have any length, so that nothing is left to fail.
+    let records = reader.into_records().filter_map(Result::ok);
+    records
+        .map(|record| (line_of(&record), cells(&record)))
+        .filter(|(_, cells)| cells.iter().any(|cell| !cell.is_empty()))
+}
+
+fn line_of(record: &StringRecord) -> u64 {
+    record.position().map_or(0, csv::Position::line)
+}
+
+/// The cells, trimmed, and freed of the mark that keeps a spreadsheet from running them.
+fn cells(record: &StringRecord) -> Vec<String> {
+    record.iter().map(|cell| unguarded(cell.trim()).to_owned()).collect()
+}
+
+/// The one of comma, semicolon and tab by which most of the first lines have as many cells as the header, of those the
+/// one with the most cells; a comma if nothing splits.
+fn delimiter_of(text: &str) -> u8 {
+    let evenness = |delimiter: u8| {
+        let rows: Vec<usize> = records(text, delimiter).take(20).map(|(_, cells)| cells.len()).collect();
+        let width = rows.first().copied().unwrap_or(0);
+        (width > 1).then(|| (rows.iter().filter(|&&cells| cells == width).count(), width))
+    };
+    // The last of equal ones wins, so that a comma wins.
+    *b"\t;,".iter().max_by_key(|delimiter| evenness(**delimiter)).unwrap_or(&b',')
+}
+
+/// The line in which a quote is opened that nothing closes.
+fn open_quote(text: &str) -> Option<u64> {
+    let (mut line, mut opened, mut at_start) = (1, None, true);
+    let mut chars = text.chars().peekable();
+    while let Some(c) = chars.next() {
+        match (c, opened) {
+            ('"', Some(_)) if chars.peek() == Some(&'"') => {
+                chars.next();
+            }
+            ('"', Some(_)) => opened = None,
+            ('"', None) if at_start => opened = Some(line),
+            _ => {}
+        }
+        line += u64::from(c == '\n');
+        at_start = opened.is_none() && matches!(c, ',' | ';' | '\t' | '\n');
+    }
+    opened
+}
+
+fn count<T>(items: impl Iterator<Item = T>) -> u64 {
+    items.fold(0, |sum, _| sum + 1)
+}
+
+/// What a spreadsheet would run as a formula.
+const RUN: [char; 6] = ['=', '+', '-', '@', '\t', '\r'];
+
+/// A cell that no spreadsheet runs: one that would be, and one that looks as if it had been guarded, gets an apostrophe in front.
+pub(super) fn guarded(cell: &str) -> String {
+    if cell.trim_start_matches('\'').starts_with(RUN) { format!("'{cell}") } else { cell.to_owned() }
+}
+
+/// Undoes [`guarded`].
+fn unguarded(cell: &str) -> &str {
+    match cell.strip_prefix('\'') {
+        Some(rest) if rest.trim_start_matches('\'').starts_with(RUN) => rest,
+        _ => cell,
+    }
+}

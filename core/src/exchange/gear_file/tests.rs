@@ -1,0 +1,279 @@
+//! Files of anybody's, and ours there and back.
+#![allow(clippy::unwrap_used)]
+
+use super::*;
+use crate::gear::{Acquired, Claim, Gear, Job, Name, Status, System, Tags, Weight, WeightSource};
+use crate::limits;
+use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
+use proptest::prelude::*;
+
+fn euro() -> Currency {
+    Currency::from_code("EUR").unwrap()
+}
+
+fn sheet(text: &str) -> Sheet {
+    Sheet::read(text.as_bytes()).unwrap()
+}
+
+/// The things of a file as it is suggested to be read, and what is refused: line, column, start of the sentence.
+fn read(text: &str) -> (Vec<Gear>, Vec<CellRefused>) {
+    let sheet = sheet(text);
+    let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+    let things = compare::<u32>(&[], &rows).into_iter().map(|outcome| match outcome {
+        Outcome::Add(thing) => thing,
+        other => panic!("{other:?}"),
+    });
+    (things.collect(), refused)
+}
+
+fn milligrams(things: &[Gear]) -> Vec<i64> {
+    things.iter().map(|thing| thing.weight.as_ref().map_or(0, |weight| weight.unit.mg())).collect()
+}
+
+#[test]
+fn marks_ends_of_line_and_byte_order_marks_are_found() {
+    let things = "tent;1,5\r\n\"mug; \"\"big\"\"\";0,1\r\n";
+    for (text, delimiter) in [
+        (format!("name;weight kg\r\n{things}"), b';'),
+        (format!("\u{feff}name;weight kg\r\n{things}"), b';'),
+        ("name\tweight kg\ntent\t1.5\n\n\"mug; \"\"big\"\"\"\t0.1".to_owned(), b'\t'),
+        ("name,weight kg\ntent,1.5\n\"mug; \"\"big\"\"\",0.1\n".to_owned(), b','),
+    ] {
+        let sheet = sheet(&text);
+        assert_eq!(sheet.delimiter, delimiter, "{text:?}");
+        assert_eq!(sheet.headers, ["name", "weight kg"]);
+        let names: Vec<&str> = sheet.column(0).collect();
+        assert_eq!(names, ["tent", "mug; \"big\""]);
+        assert_eq!(milligrams(&read(&text).0), [1_500_000, 100_000]);
+    }
+    assert_eq!(sheet("name\ntent\n").lines, [(2, vec!["tent".to_owned()])]);
+}
+
+#[test]
+fn files_that_cannot_be_split_are_refused_by_line() {
+    assert_eq!(Sheet::read(b""), Err(SheetError::Empty));
+    assert_eq!(Sheet::read(b"\n\n"), Err(SheetError::Empty));
+    assert_eq!(Sheet::read(b"name\ntent\nm\xFCg\n"), Err(SheetError::NotUtf8(3)));
+    assert_eq!(Sheet::read(b"name,g\ntent,1\n\"mug,2\n"), Err(SheetError::OpenQuote(3)));
+    let long = format!("name\n{}", "tent\n".repeat(limits::FILE_LINES + 1));
+    assert_eq!(Sheet::read(long.as_bytes()), Err(SheetError::TooLong));
+}
+
+#[test]
+fn the_unit_of_a_column_is_found() {
+    let unit = |text: &str| {
+        let sheet = sheet(text);
+        let mapping = Mapping::suggest(&sheet, MassUnit::G);
+        (mapping.place(Column::Weight), mapping.unit, mapping.unit_from.is_some())
+    };
+    assert_eq!(unit("Item,Weight (oz)\ntent,40"), (Some(1), MassUnit::Oz, true));
+    assert_eq!(unit("Item,weight_kg\ntent,1.2"), (Some(1), MassUnit::Kg, true));
+    assert_eq!(unit("Item,Grams\ntent,1200"), (Some(1), MassUnit::G, true));
+    assert_eq!(unit("Item,Weight in lb\ntent,3"), (Some(1), MassUnit::Lb, true));
+    assert_eq!(unit("Item,Weight\ntent,40 oz"), (Some(1), MassUnit::Oz, true));
+    assert_eq!(unit("Item,Weight\ntent,40"), (Some(1), MassUnit::G, false));
+    assert_eq!(unit("Item,Colour\ntent,green"), (None, MassUnit::G, false));
+    // A unit in each line wins over the column's.
+    let (things, refused) = read("Item,Weight,Unit\ntent,40,oz\nmug,100,g\npot,1,stone\n");
+    assert_eq!(milligrams(&things), [1_133_981, 100_000]);
+    assert!(refused[0].line == 4 && refused[0].header == "Unit" && refused[0].why.contains("stone"));
+}
+
+#[test]
+fn one_cell_settles_the_decimal_mark_of_its_column() {
+    // 1,250 could be either; 12,5 in the same column says what the comma is.
+    let (things, refused) = read("name;weight g\ntent;1,250\nstake;12,5\npack;1.100,5\n");
+    assert_eq!((milligrams(&things), refused), (vec![1_250, 12_500, 1_100_500], vec![]));
+    let (things, refused) = read("name;weight g\ntent;1,250\n");
+    assert!(things.is_empty());
+    assert!(refused[0].why.contains("1250") && refused[0].why.contains("1.25"), "{}", refused[0].why);
+    let (things, _) = read("name;price\ntent;1.250,00\nmug;8,90\n");
+    let prices: Vec<i64> = things.iter().map(|thing| thing.paid.unwrap().low().minor()).collect();
+    assert_eq!(prices, [125_000, 890]);
+    // Cells that disagree settle nothing.
+    let (_, refused) = read("name;weight g\ntent;1,250\nstake;12,5\npeg;12.5\n");
+    assert_eq!(refused.len(), 1);
+}
+
+#[test]
+fn bad_cells_are_refused_with_line_column_and_reason() {
+    let text = "name,system,count,weight_g,price,status,tags,nights,provides\n\
+                ,pack,1,2,3,owned,,0,\n\
+                tent,attic,0,heavy,cheap,burnt,,x,light=\n\
+                mug,kitchen,1,98,5-3,owned,,1,\n\
+                cup,kitchen,1,98,5,owned,,1,,extra\n\
+                pot,kitchen,1,98,5,For sale,big,1,pot\n";
+    let (things, refused) = read(text);
+    assert_eq!(things.len(), 1);
+    assert_eq!((things[0].name.as_str(), things[0].status), ("pot", Status::ForSale));
+    let found: Vec<(u64, &str)> = refused.iter().map(|cell| (cell.line, cell.header.as_str())).collect();
+    let of_tent = ["weight_g", "system", "count", "price", "status", "nights", "provides"];
+    let mut wanted = vec![(2, "name")];
+    wanted.extend(of_tent.map(|header| (3, header)));
+    wanted.extend([(4, "price"), (5, "")]);
+    assert_eq!(found, wanted);
+    for cell in refused {
+        assert!(cell.why.len() > 20, "{}", cell.why);
+    }
+}
+
+#[test]
+fn foreign_systems_are_mapped_by_the_walker() {
+    let sheet = sheet("Item,Category\ntent,Big things\nmug,Kitchen\nhat,Worn clothes\n");
+    let mut mapping = Mapping::suggest(&sheet, MassUnit::G);
+    assert_eq!(mapping.unknown_systems(&sheet), ["Big things"]);
+    mapping.systems.insert("Big things".to_owned(), System::Shelter);
+    assert!(mapping.unknown_systems(&sheet).is_empty());
+    let (rows, refused) = read_rows(&sheet, &mapping, euro());
+    assert!(refused.is_empty());
+    let systems: Vec<_> = rows.iter().map(Row::system).collect();
+    assert_eq!(systems, [Some(System::Shelter), Some(System::Kitchen), Some(System::Worn)]);
+}
+
+#[test]
+fn weights_of_strangers_are_estimates_and_zero_is_unknown() {
+    let (things, _) = read("name,weight g\ntent,1200\nmug,0\n");
+    let weight = things[0].weight.as_ref().unwrap();
+    assert_eq!((weight.source, weight.typed.as_str()), (WeightSource::Estimate, "1200 g"));
+    assert_eq!(things[1].weight, None);
+}
+
+#[test]
+fn without_a_name_nothing_is_read() {
+    let (things, refused) = read("colour,weight\ngreen,5 g\n");
+    assert!(things.is_empty() && refused[0].why.contains("name"));
+}
+
+#[test]
+fn lines_are_set_against_what_is_there() {
+    let thing = |name: &str, system: System, grams: i64| {
+        let mut thing = Gear::named(Name::new(name).unwrap());
+        thing.system = system;
+        thing.weight = Some(Weight {
+            unit: Mass::from_mg(grams * 1000),
+            typed: format!("{grams} g"),
+            source: WeightSource::Estimate,
+            half_width: None,
+        });
+        thing
+    };
+    let there = [
+        (1, thing("Mug", System::Kitchen, 98)),
+        (2, thing("stake", System::Shelter, 10)),
+        (3, thing("stake", System::Kitchen, 20)),
+        (4, thing("stake", System::Shelter, 30)),
+    ];
+    let sheet = sheet(
+        "name,system,weight g\nmug,,99\nMUG,,99\nstake,shelter,10\nstake,shelter,31\nhat,worn,5\nstake,,20\nstake,,1",
+    );
+    let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+    assert!(refused.is_empty());
+    let outcomes: Vec<String> = compare(&there, &rows)
+        .into_iter()
+        .map(|outcome| match outcome {
+            Outcome::Add(thing) => format!("add {}", thing.name.as_str()),
+            Outcome::Change(id, after) => format!("change {id} to {}", after.weight.unwrap().typed),
+            Outcome::Same(id) => format!("same {id}"),
+        })
+        .collect();
+    assert_eq!(
+        outcomes,
+        ["change 1 to 99 g", "add MUG", "same 2", "change 4 to 31 g", "add hat", "same 3", "add stake"]
+    );
+}
+
+#[test]
+fn a_data_package_describes_every_column_that_is_written() {
+    let csv = String::from_utf8(write_csv(&[], euro())).unwrap();
+    let package = data_package(euro());
+    let fields = package["resources"][0]["schema"]["fields"].as_array().unwrap();
+    let names: Vec<&str> = fields.iter().map(|field| field["name"].as_str().unwrap()).collect();
+    assert_eq!(csv.trim_end(), names.join(","));
+    assert!(fields.iter().all(|field| !field["description"].as_str().unwrap().is_empty()));
+}
+
+#[test]
+fn nothing_that_is_written_is_run_by_a_spreadsheet() {
+    let mut thing = Gear::named(Name::new("=1+1").unwrap());
+    thing.kept_at = "@home".to_owned();
+    thing.tags = Tags::parse("-x +y").unwrap();
+    let csv = String::from_utf8(write_csv([&thing], euro())).unwrap();
+    let line = csv.lines().nth(1).unwrap();
+    for cell in line.split(',') {
+        assert!(!cell.starts_with(['=', '+', '-', '@']), "{cell}");
+    }
+    assert!(line.contains("'=1+1") && line.contains("'@home"), "{line}");
+    assert_eq!(read(&csv).0, [thing]);
+}
+
+prop_compose! {
+    fn weights()(unit in 0..200_000_000_i64, typed in "[1-9][0-9]{0,3} (g|oz)", source in 0..4_usize, half in prop::option::of(0..5_000_i64)) -> Weight {
+        let source = [WeightSource::Weighed, WeightSource::Maker, WeightSource::Estimate, WeightSource::Derived][source];
+        Weight { unit: Mass::from_mg(unit), typed, source, half_width: half.map(Mass::from_mg) }
+    }
+}
+
+prop_compose! {
+    fn things()(
+        name in "['=+@-]{0,2}[a-zåé🏔 ,;\"<>'=0-9.]{1,20}[a-z]",
+        system in 0..System::ALL.len(),
+        count in 1..1_000_u32,
+        weight in prop::option::of(weights()),
+        claimed in prop::option::of(0..200_000_000_i64),
+        paid in prop::option::of((0..500_000_000_i64, 0..500_000_000_i64)),
+        words in (0..5_usize, 0..6_usize, "[a-z @=+'-]{0,12}[a-z]", "[a-z=+-]{0,8}"),
+        resale in prop::option::of(0..1_000_000_000_i64),
+        nights in 0..100_000_u32,
+        jobs in prop::collection::btree_map("[a-z0-9_]{1,40}", 1..1_000_000_000_i64, 0..4),
+    ) -> Gear {
+        let mut thing = Gear::named(Name::new(&name).unwrap());
+        let (acquired, status, kept_at, tags) = words;
+        thing.system = System::ALL[system];
+        thing.count = count;
+        thing.weight = weight;
+        thing.claimed = claimed.map(|mg| Claim { unit: Mass::from_mg(mg), typed: "5 oz".to_owned() });
+        thing.paid = paid.and_then(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)));
+        thing.acquired = [Acquired::New, Acquired::Used, Acquired::Sale, Acquired::Gift, Acquired::Made][acquired];
+        thing.status = Status::ALL[status];
+        thing.kept_at = kept_at.trim().to_owned();
+        thing.tags = Tags::parse(&tags).unwrap();
+        thing.resale = resale.map(Money::from_minor);
+        thing.nights = nights;
+        thing.provides = jobs.iter().map(|(key, amount)| (Job::new(key).unwrap(), *amount)).collect();
+        thing.needs = thing.provides.clone();
+        thing
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(600))]
+
+    #[test]
+    fn what_is_written_is_read_back(gear in prop::collection::vec(things(), 1..8), code in 0..3_usize) {
+        let currency = Currency::from_code(["EUR", "JPY", "KWD"][code]).unwrap();
+        let sheet = Sheet::read(&write_csv(&gear, currency)).unwrap();
+        let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::Oz), currency);
+        prop_assert_eq!(refused, vec![]);
+        let back: Vec<Gear> = compare::<u32>(&[], &rows).into_iter().filter_map(|outcome| match outcome {
+            Outcome::Add(thing) => Some(thing),
+            _ => None,
+        }).collect();
+        prop_assert_eq!(&back, &gear);
+        // Onto the same things nothing is added, whatever their names.
+        let there: Vec<(usize, Gear)> = gear.into_iter().enumerate().collect();
+        for outcome in compare(&there, &rows) {
+            prop_assert!(!matches!(outcome, Outcome::Add(_)));
+        }
+    }
+
+    #[test]
+    fn any_bytes_are_split_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..60), text in "[a,;\t\"'\r\n=0.5 ]{0,60}") {
+        for bytes in [bytes.as_slice(), text.as_bytes()] {
+            if let Ok(sheet) = Sheet::read(bytes) {
+                let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+                let lines: std::collections::BTreeSet<u64> = refused.iter().map(|cell| cell.line).collect();
+                prop_assert_eq!(rows.len() + lines.len(), sheet.lines.len());
+            }
+        }
+    }
+}

@@ -1,0 +1,211 @@
+//! How far a figure can be trusted, and what to weigh first (section 2 of the rules).
+
+use super::{DEFAULT_STEP, Weight, WeightSource};
+use crate::quantity::{Mass, div_half_even};
+
+/// Where the true mass may lie, against the figure: from `low` (mostly below zero) to `high`.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Band {
+    /// The lightest it may be, less the figure.
+    pub low: Mass,
+    /// The heaviest it may be, less the figure.
+    pub high: Mass,
+}
+
+impl Band {
+    /// As far below as above.
+    pub fn even(half_width: Mass) -> Band {
+        Band { low: Mass::ZERO - half_width, high: half_width }
+    }
+
+    /// For `count` pieces, which are all wrong in the same way.
+    pub fn times(self, count: u32) -> Band {
+        Band { low: self.low.times(count), high: self.high.times(count) }
+    }
+
+    /// From end to end.
+    pub fn width(self) -> Mass {
+        self.high - self.low
+    }
+}
+
+/// How makers' figures have compared with the account's own scale.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub struct Makers {
+    /// (weighed − claimed) / claimed in millionths, lightest first.
+    errors: Vec<i64>,
+}
+
+/// A maker's figure without pairs of one's own: 3 % less to 8 % more, in millionths.
+const MAKER: (i64, i64) = (-30_000, 80_000);
+/// An estimate: 15 % either way, in millionths.
+const ESTIMATE: i64 = 150_000;
+/// Pairs from which the account's own experience takes over.
+const ENOUGH: usize = 5;
+const MILLION: i128 = 1_000_000;
+
+impl Makers {
+    /// From pairs of a maker's figure and a weighing of the same thing. A claim of nothing says nothing.
+    pub fn from_pairs(pairs: impl IntoIterator<Item = (Mass, Mass)>) -> Makers {
+        let pairs = pairs.into_iter().filter(|(claimed, _)| *claimed > Mass::ZERO);
+        let mut errors: Vec<i64> = pairs
+            .map(|(claimed, weighed)| {
+                let over = i128::from((weighed - claimed).mg()) * MILLION;
+                i64::try_from(div_half_even(over, i128::from(claimed.mg()))).unwrap_or(i64::MAX)
+            })
+            .collect();
+        errors.sort_unstable();
+        Makers { errors }
+    }
+
+    /// Each pair's (weighed − claimed) / claimed in millionths, lightest first.
+    pub fn errors(&self) -> &[i64] {
+        &self.errors
+    }
+
+    /// The median error in millionths; `None` without a pair.
+    pub fn median(&self) -> Option<i64> {
+        (!self.errors.is_empty()).then(|| self.percentile(50))
+    }
+
+    /// From where to where a maker's figure may be off, in millionths of it: the 10th and 90th percentile of one's own
+    /// pairs once there are five, until then −3 % and +8 %.
+    pub fn range(&self) -> (i64, i64) {
+        if self.errors.len() < ENOUGH { MAKER } else { (self.percentile(10), self.percentile(90)) }
+    }
+
+    /// Whether the range comes from one's own pairs.
+    pub fn is_own(&self) -> bool {
+        self.errors.len() >= ENOUGH
+    }
+
+    /// A percentile, on the straight line between the two nearest ranks; half to even.
+    fn percentile(&self, per_cent: usize) -> i64 {
+        let last = self.errors.len().saturating_sub(1);
+        let (at, rest) = (last * per_cent / 100, last * per_cent % 100);
+        let from = self.errors.get(at).copied().unwrap_or_default();
+        let to = self.errors.get(at + 1).copied().unwrap_or(from);
+        let part = div_half_even(i128::from(to - from) * i128::try_from(rest).unwrap_or_default(), 100);
+        from + i64::try_from(part).unwrap_or_default()
+    }
+
+    /// The band of one piece.
+    pub fn band(&self, weight: &Weight) -> Band {
+        let share = |millionths: i64| share_of(weight.unit, millionths);
+        match weight.source {
+            WeightSource::Weighed | WeightSource::Derived => Band::even(weight.half_width.unwrap_or(DEFAULT_STEP)),
+            WeightSource::Estimate => Band::even(share(ESTIMATE)),
+            WeightSource::Maker => {
+                let (low, high) = self.range();
+                Band { low: share(low), high: share(high) }
+            }
+        }
+    }
+
+    /// The figure as expected: a maker's is moved by the account's own median, once there are five pairs.
+    pub fn expected(&self, weight: &Weight) -> Mass {
+        match self.median() {
+            Some(median) if self.is_own() && weight.source == WeightSource::Maker => {
+                weight.unit + share_of(weight.unit, median)
+            }
+            _ => weight.unit,
+        }
+    }
+}
+
+fn share_of(mass: Mass, millionths: i64) -> Mass {
+    let mg = div_half_even(i128::from(mass.mg()) * i128::from(millionths), MILLION);
+    Mass::from_mg(i64::try_from(mg).unwrap_or(i64::MAX))
+}
+
+/// Pieces of one thing in a total.
+#[derive(Debug, Clone, Copy)]
+pub struct Pieces<'a> {
+    /// How many count.
+    pub count: u32,
+    /// What one weighs, if known.
+    pub weight: Option<&'a Weight>,
+}
+
+/// A total and how far to trust it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Trust {
+    /// The exact sum of what is known.
+    pub figure: Mass,
+    /// Things in it whose weight is unknown: while there are any, the figure is "at least".
+    pub unknown: usize,
+    /// Everything wrong the same way: the sum of the bands.
+    pub worst: Band,
+    /// Errors that are independent of one another: the root of the sum of squares, rounded up to the milligram. A
+    /// side without doubt is zero.
+    pub likely: Band,
+}
+
+/// Adds things up with their doubt.
+pub fn trust<'a>(things: impl IntoIterator<Item = Pieces<'a>>, makers: &Makers) -> Trust {
+    let mut total = Trust::default();
+    let (mut below, mut above) = (0_u128, 0_u128);
+    for Pieces { count, weight } in things {
+        let Some(weight) = weight else {
+            total.unknown += usize::from(count > 0);
+            continue;
+        };
+        let band = makers.band(weight).times(count);
+        total.figure = total.figure + weight.unit.times(count);
+        total.worst.low = total.worst.low + band.low;
+        total.worst.high = total.worst.high + band.high;
+        // A band that lies wholly on one side (makers who always run light) still counts on that side alone.
+        below += square(band.low.min(Mass::ZERO));
+        above += square(band.high.max(Mass::ZERO));
+    }
+    total.likely = Band { low: Mass::ZERO - root_up(below), high: root_up(above) };
+    total
+}
+
+fn square(mass: Mass) -> u128 {
+    let mg = u128::from(mass.mg().unsigned_abs());
+    mg * mg
+}
+
+fn root_up(sum: u128) -> Mass {
+    let floor = sum.isqrt();
+    let root = if floor * floor == sum { floor } else { floor + 1 };
+    Mass::from_mg(i64::try_from(root).unwrap_or(i64::MAX))
+}
+
+/// Positions of things in the order in which weighing them narrows the total most: unknown ones first (most pieces
+/// first), then the widest band. Those that no weighing of a scale with the default step would narrow stand last, in the same
+/// order.
+pub fn weigh_queue(things: &[Pieces<'_>], makers: &Makers) -> Vec<usize> {
+    let mut order: Vec<usize> = (0..things.len()).collect();
+    order.sort_by_key(|&at| {
+        let Some(Pieces { count, weight }) = things.get(at).copied() else { return (true, i64::MAX) };
+        match weight {
+            None => (false, -i64::from(count)),
+            Some(weight) => (true, -makers.band(weight).times(count).width().mg()),
+        }
+    });
+    order
+}
+
+/// The total once the first `weighings` things of the queue have been put on a scale with the default step. What is
+/// unknown counts as nothing even then, since nobody knows what it will show.
+pub fn weighed_after(things: &[Pieces<'_>], makers: &Makers, queue: &[usize], weighings: usize) -> Trust {
+    let weighed: Vec<Option<Weight>> = things
+        .iter()
+        .enumerate()
+        .map(|(at, thing)| {
+            let done = queue.iter().take(weighings).any(|&queued| queued == at);
+            let known = thing.weight.cloned();
+            if !done {
+                return known;
+            }
+            let blank =
+                Weight { unit: Mass::ZERO, typed: String::new(), source: WeightSource::Weighed, half_width: None };
+            let weight = known.unwrap_or(blank);
+            Some(Weight { source: WeightSource::Weighed, half_width: Some(DEFAULT_STEP), ..weight })
+        })
+        .collect();
+    let things = things.iter().zip(&weighed);
+    trust(things.map(|(thing, weight)| Pieces { count: thing.count, weight: weight.as_ref() }), makers)
+}

@@ -1,0 +1,76 @@
+//! Kits: things weighed together.
+
+use super::WeightSource;
+use crate::quantity::{Mass, div_half_even};
+
+/// A part of a kit, as far as its own figure goes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Part {
+    /// Pieces of it in the kit.
+    pub count: u32,
+    /// What one piece weighs and where that comes from, if known. A derived figure comes from the kit, so it counts as unknown.
+    pub weight: Option<(Mass, WeightSource)>,
+    /// When it was last weighed, on any clock that the kit shares.
+    pub weighed_at: Option<i64>,
+}
+
+/// A kit's figures side by side.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct KitFigures {
+    /// The exact sum of the parts that are known.
+    pub parts: Mass,
+    /// Parts without a figure of their own.
+    pub unknown: usize,
+    /// Whether the kit's own weighing counts rather than the sum: it is newer than every weighing of a part, or a part
+    /// is unknown.
+    pub own_counts: bool,
+    /// What counts: the kit's own weighing or the sum of the parts.
+    pub figure: Mass,
+    /// The kit's weighing less the sum, where every part was weighed too.
+    pub difference: Option<Mass>,
+    /// The one unknown part, by position, and what one piece of it weighs: the kit less the other parts.
+    pub derived: Option<(usize, Mass)>,
+    /// The known parts weigh more than the kit, so that nothing can be derived: one of the figures is wrong.
+    pub contradicts: bool,
+}
+
+/// Sets a kit's own weighing (the newest, with its time) against its parts.
+pub fn kit_figures(own: Option<(Mass, i64)>, parts: &[Part]) -> KitFigures {
+    let own_figure = |part: &Part| part.weight.filter(|(_, source)| *source != WeightSource::Derived);
+    let known: Mass = parts.iter().filter_map(|part| own_figure(part).map(|(unit, _)| unit.times(part.count))).sum();
+    let unknown: Vec<usize> =
+        parts.iter().enumerate().filter(|(_, part)| own_figure(part).is_none()).map(|(at, _)| at).collect();
+    let Some((kit, at)) = own else {
+        return KitFigures {
+            parts: known,
+            unknown: unknown.len(),
+            own_counts: false,
+            figure: known,
+            difference: None,
+            derived: None,
+            contradicts: false,
+        };
+    };
+    let all_weighed = parts.iter().all(|part| part.weight.is_some_and(|(_, source)| source == WeightSource::Weighed));
+    let newest = parts.iter().filter_map(|part| part.weighed_at).max();
+    let own_counts = !unknown.is_empty() || newest.is_none_or(|newest| at > newest);
+    let rest = kit - known;
+    let derived = match *unknown.as_slice() {
+        [one] if rest >= Mass::ZERO => parts.get(one).map(|part| (one, per_piece(rest, part.count))),
+        _ => None,
+    };
+    KitFigures {
+        parts: known,
+        unknown: unknown.len(),
+        own_counts,
+        figure: if own_counts { kit } else { known },
+        difference: all_weighed.then_some(rest),
+        derived,
+        contradicts: !unknown.is_empty() && rest < Mass::ZERO,
+    }
+}
+
+fn per_piece(total: Mass, count: u32) -> Mass {
+    let mg = div_half_even(i128::from(total.mg()), i128::from(count.max(1)));
+    Mass::from_mg(i64::try_from(mg).unwrap_or(i64::MAX))
+}
