@@ -1,9 +1,10 @@
-//! A server of its own on a database of its own, gone when it is dropped.
+//! A server of its own on a database of its own, with a simulated scale beside the demo; gone when it is dropped.
 
 use actix_web::dev::ServerHandle;
 use diesel::connection::SimpleConnection;
 use diesel::{Connection, MysqlConnection};
 use kevyt::{Settings, open, run};
+use kevyt_standins::read_goods;
 use std::net::TcpListener;
 use std::thread::JoinHandle;
 
@@ -14,8 +15,11 @@ pub struct Stage {
     settings: Settings,
     /// Where it is served.
     pub url: String,
-    running: Option<(ServerHandle, JoinHandle<()>)>,
+    running: Option<Running>,
+    scale: Option<Running>,
 }
+
+type Running = (ServerHandle, JoinHandle<()>);
 
 impl Stage {
     /// Starts the application on a fresh database; with `demo`, the demo data are in it.
@@ -26,8 +30,9 @@ impl Stage {
         let database = format!("kevyt_test_{}", uuid::Uuid::now_v7().simple());
         sql(&admin_url, &format!("CREATE DATABASE {database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"));
         let base = admin_url.rsplit_once('/').expect("a database address ends in /name").0;
-        let settings = Settings { database_url: format!("{base}/{database}"), demo };
-        let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None };
+        let (scale, scale_url) = if demo { start_scale() } else { (None, None) };
+        let settings = Settings { database_url: format!("{base}/{database}"), demo, scale: scale_url };
+        let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None, scale };
         if demo {
             open(&stage.settings)
                 .expect("a database that was just made")
@@ -65,19 +70,38 @@ impl Stage {
     }
 
     fn stop(&mut self) {
-        if let Some((handle, thread)) = self.running.take() {
-            // The order to stop goes out when the future is made; the thread's end says that it was followed.
-            drop(handle.stop(false));
-            let _ = thread.join();
-        }
+        self.running.take().map(end);
     }
 }
 
 impl Drop for Stage {
     fn drop(&mut self) {
         self.stop();
+        self.scale.take().map(end);
         sql(&self.admin_url, &format!("DROP DATABASE IF EXISTS {}", self.database));
     }
+}
+
+fn end((handle, thread): Running) {
+    // The order to stop goes out when the future is made; the thread's end says that it was followed.
+    drop(handle.stop(false));
+    let _ = thread.join();
+}
+
+/// The simulated scale with the demo's things on offer, and its address.
+fn start_scale() -> (Option<Running>, Option<String>) {
+    let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
+    let url = format!("http://{}", listener.local_addr().expect("a bound listener"));
+    let goods = read_goods(include_str!("../../demo/on-the-pan.json")).expect("goods that are right");
+    let (send, receive) = std::sync::mpsc::channel();
+    let thread = std::thread::spawn(move || {
+        actix_web::rt::System::new().block_on(async move {
+            let server = kevyt_standins::run(goods, listener).expect("a listener");
+            send.send(server.handle()).expect("the test that waits");
+            server.await.expect("a scale that stops in peace");
+        });
+    });
+    (Some((receive.recv().expect("a scale that starts"), thread)), Some(url))
 }
 
 fn sql(url: &str, statement: &str) {

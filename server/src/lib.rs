@@ -7,3 +7,4 @@ pub mod service;
 pub mod store;
 
 pub use run::{Settings, open, run};
+pub use service::backup::schema as account_schema;

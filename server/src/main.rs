@@ -30,6 +30,9 @@ enum Command {
         /// Offer the demo account to everybody who comes.
         #[arg(long)]
         demo: bool,
+        /// A simulated scale that the Weigh step offers: http://127.0.0.1:8430
+        #[arg(long, env = "KEVYT_SCALE_URL", value_parser = loopback)]
+        scale: Option<String>,
     },
     /// Lay the demo data into the database, unless they are there.
     Seed {
@@ -46,6 +49,8 @@ enum Command {
     },
     /// Print the OpenAPI document.
     Openapi,
+    /// Print the JSON Schema of account files (kevyt-account/1).
+    AccountSchema,
 }
 
 fn main() -> ExitCode {
@@ -54,10 +59,11 @@ fn main() -> ExitCode {
         .with_writer(std::io::stderr)
         .init();
     let done = match Cli::parse().command {
-        Command::Serve { database_url, listen, demo } => serve(Settings { database_url, demo }, &listen),
+        Command::Serve { database_url, listen, demo, scale } => serve(Settings { database_url, demo, scale }, &listen),
         Command::Seed { database_url } => seed(database_url),
         Command::Plan { file, table } => plan(&file, table),
         Command::Openapi => openapi(),
+        Command::AccountSchema => say(&format!("{:#}\n", kevyt::account_schema())).map_err(|error| error.to_string()),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,
@@ -83,8 +89,15 @@ fn serve(settings: Settings, listen: &str) -> Result<(), String> {
     served.map_err(|error| format!("the server stopped: {error}"))
 }
 
+/// An address on this machine, without a path.
+fn loopback(text: &str) -> Result<String, String> {
+    let port = text.strip_prefix("http://127.0.0.1:").and_then(|port| port.parse::<u16>().ok());
+    port.map(|port| format!("http://127.0.0.1:{port}"))
+        .ok_or_else(|| "expected an address of this machine such as http://127.0.0.1:8430".to_owned())
+}
+
 fn seed(database_url: String) -> Result<(), String> {
-    let services = open(&Settings { database_url, demo: true })?;
+    let services = open(&Settings { database_url, demo: true, scale: None })?;
     services.seed_demo().map_err(|error| format!("the demo data can't be laid: {error}"))
 }
 

@@ -12,7 +12,14 @@ const PHONE: Look = Look { width: 390, height: 844, dark: false };
 /// Name, address and look of each picture.
 const SHOTS: &[(&str, &str, Look)] = &[
     ("sign-in", "", WIDE),
+    ("weigh", "/weigh", WIDE),
+    ("weigh-dark", "/weigh", DARK),
+    ("weigh-phone", "/weigh", PHONE),
     ("gear", "/gear", WIDE),
+    ("gear-dark", "/gear", DARK),
+    ("gear-thing", "/gear", WIDE),
+    ("files", "/gear/files", WIDE),
+    ("history", "/gear/history", WIDE),
     ("gear-phone", "/gear", PHONE),
     ("list", "/list", WIDE),
     ("list-phone", "/list", PHONE),
@@ -40,7 +47,7 @@ async fn main() {
         if !path.is_empty() && !entered {
             browser.driver.goto(&stage.url).await.expect("the page");
             browser.find_text("Look around in the demo").await.click().await.expect("the way in");
-            browser.wait_for("What do I own").await;
+            browser.wait_for("What does it really weigh").await;
             entered = true;
         }
         browser.driver.goto(format!("{}{path}", stage.url)).await.expect("the page");
@@ -57,7 +64,7 @@ async fn main() {
     if wanted("plan-pounds") {
         leave(&browser, &stage.url).await;
         browser.find_text("Look around in pounds, ounces and dollars").await.click().await.expect("the way in");
-        browser.wait_for("What do I own").await;
+        browser.wait_for("What does it really weigh").await;
         browser.driver.goto(format!("{}/plan", stage.url)).await.expect("the page");
         browser.wait_for("In this order").await;
         tokio::time::sleep(Duration::from_millis(600)).await;
@@ -77,13 +84,11 @@ async fn leave(browser: &Browser, url: &str) {
     browser.driver.goto(url).await.expect("the page");
 }
 
-/// A new account with its first line half typed.
+/// A new account, where it begins.
 async fn start(browser: &Browser) {
     browser.find_text("I am new here").await.click().await.expect("the way to a new account");
     browser.type_into("input[name='name']", "newcomer").await;
     browser.type_into("input[name='password']", "not a real one").await;
     browser.find_text("Make the account").await.click().await.expect("a button");
     browser.wait_for("Start with the heavy few").await;
-    browser.type_into("input[aria-label='Add gear by a line']", "rain shell 1,250 g 149eur #rain x2").await;
-    browser.wait_for("2 pieces").await;
 }

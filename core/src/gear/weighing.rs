@@ -32,8 +32,9 @@ impl Weighing {
         per_piece(self.step.max(share), self.pieces)
     }
 
-    /// The figure that it gives for one piece, as `typed`.
-    pub fn weight(self, typed: String) -> Weight {
+    /// The figure that it gives for one piece: as `typed` if one was weighed, else the share in grams.
+    pub fn weight(self, typed: &str) -> Weight {
+        let typed = if self.pieces == 1 { typed.to_owned() } else { self.unit().in_grams() };
         Weight { unit: self.unit(), typed, source: WeightSource::Weighed, half_width: Some(self.half_width()) }
     }
 }

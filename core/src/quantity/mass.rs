@@ -105,6 +105,17 @@ impl Mass {
         read(typed, default).map_err(|reason| Refused::new(typed.trim(), reason, ACCEPTED))
     }
 
+    /// Grams with a point, exact to the milligram, in a form that is read back without a question: `337 g`, `14.8 g`,
+    /// `33.3330 g` (three decimals alone could be thousands).
+    pub fn in_grams(self) -> String {
+        let (whole, rest) = (self.0 / 1_000, self.0 % 1_000);
+        match (rest, rest % 10) {
+            (0, _) => format!("{whole} g"),
+            (_, 0) => format!("{whole}.{} g", format!("{rest:03}").trim_end_matches('0')),
+            _ => format!("{whole}.{rest:03}0 g"),
+        }
+    }
+
     /// As text. Rounds half to even from the exact value, and carries: never `2 lb 16.0 oz`.
     pub fn format(self, style: MassStyle) -> String {
         let mg = i128::from(self.0);

@@ -20,6 +20,12 @@ proptest! {
     }
 
     #[test]
+    fn a_mass_in_grams_is_read_back_exactly(mg in 0..200_000_000_i64) {
+        let shown = Mass::from_mg(mg).in_grams();
+        prop_assert_eq!(Mass::parse(&shown, MassUnit::Oz).unwrap().mg(), mg, "{}", shown);
+    }
+
+    #[test]
     fn any_text_is_read_or_refused(typed in "\\PC{0,12}", digits in "[0-9.,/ ½lbozkg$€-]{0,14}") {
         for text in [typed, digits] {
             for refused in [Mass::parse(&text, MassUnit::Oz).err(), PriceRange::parse(&text, euro()).err()].into_iter().flatten() {

@@ -1,16 +1,19 @@
 //! `/api/gear`.
 
 use super::problem::ProblemDoc;
-use super::wire::{JobAmounts, PageQuery, Source, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs};
+use super::wire::{
+    JobAmounts, PageQuery, Source, VersionQuery, WeightOut, changed, job_amounts, read_patch, read_some_jobs,
+};
 use super::{App, Caller};
-use crate::service::gear::{GearChange, Patch};
+use crate::service::gear::{BulkChange, GearChange, Patch};
 use crate::store::Stored;
 use crate::store::id::{GearId, ListId};
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
 use kevyt_core::exchange::Read;
-use kevyt_core::gear::{Gear, Jobs, System};
-use kevyt_core::quantity::Money;
+use kevyt_core::gear::{Acquired, Gear, Job, JobUnit, Jobs, KnownJob, Makers, Status, System, WeightSource, known_job};
+use kevyt_core::quantity::{Energy, Mass, MassStyle, Money, Units, Vessel, Volume};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -27,12 +30,39 @@ pub struct GearOut {
     count: u32,
     /// What one piece weighs; null if unknown.
     weight: Option<WeightOut>,
-    /// What one piece cost, in minor units.
-    paid_minor: Option<i64>,
+    /// The maker's figure for one piece, in milligrams, and as typed.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    claimed: Option<ClaimOut>,
+    /// What one piece cost, in minor units: the lower end of a range, or the price.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    paid_low_minor: Option<i64>,
+    /// The upper end of the range; the same as the lower for a price.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    paid_high_minor: Option<i64>,
+    acquired: AcquiredWord,
+    status: StatusWord,
+    /// Where it is kept.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    kept_at: String,
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    tags: Vec<String>,
+    /// Nights of use.
+    nights: u32,
+    /// What a night of use has cost so far, in minor units; absent without a price or a night.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    night_minor: Option<i64>,
     /// What one piece would bring, in minor units.
+    #[serde(skip_serializing_if = "Option::is_none")]
     resale_minor: Option<i64>,
     provides: JobAmounts,
     needs: JobAmounts,
+}
+
+/// A maker's figure.
+#[derive(Serialize, ToSchema)]
+pub struct ClaimOut {
+    unit_mg: i64,
+    typed: String,
 }
 
 /// One page of gear.
@@ -41,6 +71,103 @@ pub struct GearPage {
     items: Vec<GearOut>,
     /// Things in all.
     total: i64,
+    makers: MakersOut,
+}
+
+/// How makers' figures have compared with the account's scale: (weighed − claimed) / claimed in millionths.
+#[derive(Serialize, ToSchema)]
+pub struct MakersOut {
+    /// Every pair's, lightest first.
+    errors: Vec<i64>,
+    median: Option<i64>,
+    /// Whether there are enough pairs for the account's own range.
+    own: bool,
+    /// From where a maker's figure may be off.
+    low: i64,
+    /// To where.
+    high: i64,
+}
+
+impl From<&Makers> for MakersOut {
+    fn from(makers: &Makers) -> MakersOut {
+        let (low, high) = makers.range();
+        MakersOut { errors: makers.errors().to_vec(), median: makers.median(), own: makers.is_own(), low, high }
+    }
+}
+
+/// How a thing was come by.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum AcquiredWord {
+    New,
+    Used,
+    Sale,
+    Gift,
+    /// Made; the price is that of the material.
+    Made,
+}
+
+/// What has become of a thing.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum StatusWord {
+    Owned,
+    Lent,
+    ForSale,
+    Sold,
+    WornOut,
+    Wished,
+}
+
+/// Converts between the words of the wire and core's.
+macro_rules! same_words {
+    ($wire:ident $core:ident: $($variant:ident),*) => {
+        impl From<$wire> for $core {
+            fn from(word: $wire) -> $core {
+                match word { $($wire::$variant => $core::$variant,)* }
+            }
+        }
+        impl From<$core> for $wire {
+            fn from(word: $core) -> $wire {
+                match word { $($core::$variant => $wire::$variant,)* }
+            }
+        }
+    };
+}
+
+same_words!(AcquiredWord Acquired: New, Used, Sale, Gift, Made);
+same_words!(StatusWord Status: Owned, Lent, ForSale, Sold, WornOut, Wished);
+
+/// A change of several things at once, all or none. Absent fields stay.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct BulkIn {
+    /// The things, each with the version it was read at.
+    things: Vec<ThingIn>,
+    system: Option<String>,
+    status: Option<StatusWord>,
+    /// Tags to add, as typed.
+    add_tags: Option<String>,
+    /// Tags to take off, as typed.
+    remove_tags: Option<String>,
+    kept_at: Option<String>,
+    /// Whether they go.
+    #[serde(default)]
+    remove: bool,
+}
+
+/// A thing and the version it was read at.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ThingIn {
+    id: GearId,
+    version: i32,
+}
+
+/// How many things were changed.
+#[derive(Serialize, ToSchema)]
+pub struct BulkOut {
+    changed: usize,
 }
 
 /// A change of a thing: absent fields stay, null clears.
@@ -55,7 +182,17 @@ pub struct GearIn {
     #[schema(value_type = Option<String>)]
     weight: Patch<String>,
     source: Option<Source>,
-    /// As typed.
+    /// The maker's figure, as typed.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<String>)]
+    claimed: Patch<String>,
+    acquired: Option<AcquiredWord>,
+    status: Option<StatusWord>,
+    kept_at: Option<String>,
+    /// Parted by commas or spaces.
+    tags: Option<String>,
+    nights: Option<u32>,
+    /// A figure or a range, as typed.
     #[serde(default, deserialize_with = "read_patch")]
     #[schema(value_type = Option<String>)]
     paid: Patch<String>,
@@ -93,7 +230,7 @@ pub struct LineOut {
 #[derive(Serialize, ToSchema)]
 pub struct ChipOut {
     text: String,
-    /// name, count, mass, price, system or refused.
+    /// name, count, mass, price, gift, system, job or refused.
     kind: &'static str,
     /// What it was read as, or why it was refused.
     meaning: String,
@@ -103,8 +240,9 @@ pub struct ChipOut {
 #[utoipa::path(get, path = "/api/gear", tag = "gear", params(PageQuery), responses((status = 200, body = GearPage)))]
 #[get("/gear")]
 pub async fn page(app: Data<App>, caller: Caller, query: Query<PageQuery>) -> Result<Json<GearPage>, ProblemDoc> {
-    let (items, total) = app.run(move |services| services.gear_page(caller, query.page())).await?;
-    Ok(Json(GearPage { items: items.into_iter().map(GearOut::from).collect(), total }))
+    let (items, total, makers) = app.run(move |services| services.gear_page(caller, query.page())).await?;
+    let items = items.into_iter().map(GearOut::from).collect();
+    Ok(Json(GearPage { items, total, makers: MakersOut::from(&makers) }))
 }
 
 /// Adds a thing.
@@ -115,7 +253,7 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<GearIn>) -> Result<H
     let asked = change_of(body.into_inner())?;
     let name = asked.name.clone().unwrap_or_default();
     let added = app.run(move |services| services.add_gear(caller, &name, &asked)).await?;
-    Ok(HttpResponse::Created().json(GearOut::from(added)))
+    Ok(changed(StatusCode::CREATED, added, GearOut::from))
 }
 
 /// Reads a quick line without adding anything.
@@ -124,15 +262,38 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<GearIn>) -> Result<H
 pub async fn read_line(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
     let read = app.services.read_quick_line(caller, &line);
-    let mass = read.mass.as_ref().map(|(mass, _)| mass.format(kevyt_core::quantity::MassStyle::TableG));
-    let price = read.price.map(|price| price.format(caller.preferences.currency));
+    let currency = caller.preferences.currency;
+    let weight = read.weight.as_ref().map(|weight| {
+        let said = match weight.source {
+            WeightSource::Weighed | WeightSource::Derived => "weighed",
+            WeightSource::Maker => "maker's figure",
+            WeightSource::Estimate => "a guess",
+        };
+        format!("{}, {said}", weight.unit.format(MassStyle::TableG))
+    });
+    let price = read.price.map(|price| match (price.low(), price.high()) {
+        (low, high) if low == high => low.format(currency),
+        (low, high) => format!(
+            "{} to {}, counted as {}",
+            low.format(currency),
+            high.format(currency),
+            price.expected().format(currency)
+        ),
+    });
+    let job = |text: &str| {
+        let key = text.trim_start_matches('!').split('=').next().unwrap_or_default();
+        let job = Job::new(key).and_then(|job| Some((known_job(&job)?, read.provides.get(&job).copied()?)));
+        job.map_or_else(String::new, |(known, amount)| job_said(known, amount))
+    };
     let chips = read.chips.iter().map(|chip| {
         let (kind, meaning) = match &chip.read {
             Read::Name => ("name", chip.text.clone()),
             Read::Count => ("count", format!("{} pieces", read.count)),
-            Read::Mass => ("mass", mass.clone().unwrap_or_default()),
+            Read::Mass => ("mass", weight.clone().unwrap_or_default()),
             Read::Price => ("price", price.clone().unwrap_or_default()),
+            Read::Gift => ("gift", "a gift, cost nothing".to_owned()),
             Read::System => ("system", read.system.map_or_else(String::new, |system| system.name().to_owned())),
+            Read::Job => ("job", job(&chip.text)),
             Read::Refused(why) => ("refused", why.clone()),
         };
         ChipOut { text: chip.text.clone(), kind, meaning }
@@ -147,7 +308,7 @@ pub async fn read_line(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Re
 pub async fn add_line(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<HttpResponse, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
     let added = app.run(move |services| services.add_quick_line(caller, &line, body.list)).await?;
-    Ok(HttpResponse::Created().json(GearOut::from(added)))
+    Ok(changed(StatusCode::CREATED, added, GearOut::from))
 }
 
 /// One thing.
@@ -167,9 +328,29 @@ pub async fn change(
     id: Path<GearId>,
     query: Query<VersionQuery>,
     body: Json<GearIn>,
-) -> Result<Json<GearOut>, ProblemDoc> {
+) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner())?;
-    Ok(Json(app.run(move |services| services.change_gear(caller, *id, query.version, &asked)).await?.into()))
+    let done = app.run(move |services| services.change_gear(caller, *id, query.version, &asked)).await?;
+    Ok(changed(StatusCode::OK, done, GearOut::from))
+}
+
+/// Changes or removes several things, all or none.
+#[utoipa::path(post, path = "/api/gear/several", tag = "gear", request_body = BulkIn,
+    responses((status = 200, body = BulkOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/gear/several")]
+pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) -> Result<HttpResponse, ProblemDoc> {
+    let body = body.into_inner();
+    let things: Vec<(GearId, i32)> = body.things.iter().map(|thing| (thing.id, thing.version)).collect();
+    let asked = BulkChange {
+        system: body.system.map(|key| system(&key)).transpose()?,
+        status: body.status.map(Into::into),
+        add_tags: body.add_tags,
+        remove_tags: body.remove_tags,
+        kept_at: body.kept_at,
+        remove: body.remove,
+    };
+    let done = app.run(move |services| services.change_several(caller, &things, &asked)).await?;
+    Ok(changed(StatusCode::OK, done, |changed| BulkOut { changed }))
 }
 
 /// Removes a thing, with its lines and the swaps that take it off. It can be brought back.
@@ -182,8 +363,8 @@ pub async fn remove(
     id: Path<GearId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.remove_gear(caller, *id, query.version)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    let done = app.run(move |services| services.remove_gear(caller, *id, query.version)).await?;
+    Ok(changed(StatusCode::NO_CONTENT, done, |()| ()))
 }
 
 /// Brings a removed thing back.
@@ -201,12 +382,40 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
         system,
         count: body.count,
         weight: body.weight,
-        source: body.source.map(Into::into),
+        source: source_asked(body.source)?,
+        claimed: body.claimed,
+        acquired: body.acquired.map(Into::into),
+        status: body.status.map(Into::into),
+        kept_at: body.kept_at,
+        tags: body.tags,
+        nights: body.nights,
         paid: body.paid,
         resale: body.resale,
         provides: body.provides,
         needs: body.needs,
     })
+}
+
+/// A derived figure is worked out, never said.
+fn source_asked(source: Option<Source>) -> Result<Option<WeightSource>, ProblemDoc> {
+    if source == Some(Source::Derived) {
+        let detail = "A derived weight comes from a weighed kit. Say weighed, maker or estimate.";
+        return Err(crate::service::ServiceError::invalid("source", "derived", detail).into());
+    }
+    Ok(source.map(Into::into))
+}
+
+/// An amount of a job in words: `light`, `2 × shelter pole`, `water carried 1.0 l`.
+fn job_said(known: &KnownJob, amount: i64) -> String {
+    let name = known.name;
+    match known.unit {
+        JobUnit::Count if amount == 1 => name.to_owned(),
+        JobUnit::Count => format!("{amount} × {name}"),
+        JobUnit::TenthsOfR => format!("{name} R {}.{}", amount / 10, amount % 10),
+        JobUnit::Ml => format!("{name} {}", Volume::from_ml(amount).format(Units::Metric, Vessel::Bottle)),
+        JobUnit::G => format!("{name} {}", Mass::from_mg(amount.saturating_mul(1_000)).format(MassStyle::TotalKg)),
+        JobUnit::Mwh => format!("{name} {}", Energy::from_mwh(amount).format()),
+    }
 }
 
 fn system(key: &str) -> Result<System, ProblemDoc> {
@@ -235,7 +444,15 @@ impl From<Stored<GearId, Gear>> for GearOut {
             system: gear.system.key().to_owned(),
             count: gear.count,
             weight: gear.weight.as_ref().map(WeightOut::from),
-            paid_minor: gear.paid.map(Money::minor),
+            night_minor: gear.cost_per_night().map(Money::minor),
+            claimed: gear.claimed.map(|claim| ClaimOut { unit_mg: claim.unit.mg(), typed: claim.typed }),
+            paid_low_minor: gear.paid.map(|paid| paid.low().minor()),
+            paid_high_minor: gear.paid.map(|paid| paid.high().minor()),
+            acquired: gear.acquired.into(),
+            status: gear.status.into(),
+            kept_at: gear.kept_at,
+            tags: gear.tags.words().to_vec(),
+            nights: gear.nights,
             resale_minor: gear.resale.map(Money::minor),
             provides: job_amounts(&gear.provides),
             needs: job_amounts(&gear.needs),

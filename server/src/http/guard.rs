@@ -17,19 +17,24 @@ use std::pin::Pin;
 /// The cookie that holds the session token.
 pub const COOKIE: &str = "kevyt_session";
 
-/// Nothing from elsewhere, nothing inline, nobody frames it.
-const CONTENT_SECURITY_POLICY: &str = "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; \
-     connect-src 'self'; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'";
+/// Nothing from elsewhere but a simulated scale if there is one, nothing inline, nobody frames it.
+fn content_security_policy(scale: Option<&str>) -> String {
+    let connect = scale.map_or_else(|| "'self'".to_owned(), |scale| format!("'self' {scale}"));
+    format!(
+        "default-src 'none'; script-src 'self'; style-src 'self'; font-src 'self'; img-src 'self' data:; \
+         connect-src {connect}; manifest-src 'self'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
+    )
+}
 
 /// Headers for every answer.
-pub fn security_headers() -> DefaultHeaders {
+pub fn security_headers(scale: Option<&str>) -> DefaultHeaders {
     DefaultHeaders::new()
-        .add(("Content-Security-Policy", CONTENT_SECURITY_POLICY))
+        .add(("Content-Security-Policy", content_security_policy(scale)))
         .add(("X-Content-Type-Options", "nosniff"))
         .add(("Referrer-Policy", "no-referrer"))
         .add(("Cross-Origin-Opener-Policy", "same-origin"))
         .add(("Cross-Origin-Resource-Policy", "same-origin"))
-        .add(("Permissions-Policy", "camera=(), geolocation=(), microphone=()"))
+        .add(("Permissions-Policy", "camera=(), geolocation=(), microphone=(), hid=(self)"))
         .add((CACHE_CONTROL, "no-store"))
 }
 

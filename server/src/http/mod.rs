@@ -2,14 +2,18 @@
 
 mod account;
 mod assets;
+mod files;
 mod gear;
 mod guard;
+mod history;
+mod kits;
 mod lists;
 mod openapi;
 mod plan;
 mod problem;
 mod swaps;
 mod vocabulary;
+mod weigh;
 mod wire;
 
 pub use openapi::document;
@@ -62,7 +66,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
     move |config| {
         config
             .app_data(Data::new(app))
-            .app_data(problem::json_config())
+            .app_data(problem::json_config(problem::BODY_KB))
             .app_data(problem::path_config())
             .app_data(problem::query_config())
             .service(
@@ -83,6 +87,24 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(gear::change)
                     .service(gear::remove)
                     .service(gear::restore)
+                    .service(gear::change_several)
+                    .service(history::page)
+                    .service(history::undo)
+                    .service(history::of_gear)
+                    .service(kits::all)
+                    .service(kits::add)
+                    .service(kits::change)
+                    .service(kits::remove)
+                    .service(weigh::page)
+                    .service(weigh::weigh_gear)
+                    .service(weigh::weigh_kit)
+                    .service(weigh::take_away)
+                    .service(weigh::save_take_away)
+                    .service(weigh::of_gear)
+                    .service(weigh::correct)
+                    .service(weigh::remove)
+                    .service(weigh::read_scale)
+                    .service(files::routes())
                     .service(lists::all)
                     .service(lists::add)
                     .service(lists::get)

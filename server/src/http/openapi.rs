@@ -1,6 +1,6 @@
 //! The OpenAPI document, out of the handlers.
 
-use super::{account, assets, gear, lists, plan, problem, swaps, vocabulary};
+use super::{account, assets, files, gear, history, kits, lists, plan, problem, swaps, vocabulary, weigh};
 use actix_web::get;
 use actix_web::web::Json;
 use utoipa::OpenApi;
@@ -33,6 +33,29 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         gear::change,
         gear::remove,
         gear::restore,
+        gear::change_several,
+        history::page,
+        history::undo,
+        history::of_gear,
+        kits::all,
+        kits::add,
+        kits::change,
+        kits::remove,
+        weigh::page,
+        weigh::weigh_gear,
+        weigh::weigh_kit,
+        weigh::take_away,
+        weigh::save_take_away,
+        weigh::of_gear,
+        weigh::correct,
+        weigh::remove,
+        weigh::read_scale,
+        files::preview,
+        files::import,
+        files::gear_csv,
+        files::gear_package,
+        files::backup,
+        files::restore,
         lists::all,
         lists::add,
         lists::get,

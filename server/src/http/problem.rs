@@ -92,6 +92,10 @@ impl From<ServiceError> for ProblemDoc {
             ServiceError::TooManySignIns { .. } => {
                 ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_sign_ins", error.to_string())
             }
+            ServiceError::Undone => ProblemDoc::new(StatusCode::CONFLICT, "Undone", "undone", error.to_string()),
+            ServiceError::ChangedSince(_) => {
+                ProblemDoc::new(StatusCode::CONFLICT, "Changed since", "changed_since", error.to_string())
+            }
             ServiceError::NoDemo => ProblemDoc::new(StatusCode::NOT_FOUND, "Not there", "no_demo", error.to_string()),
             ServiceError::Internal(what) => ProblemDoc::internal(what),
             ServiceError::Store(error) => ProblemDoc::from(error),
@@ -132,15 +136,20 @@ impl From<StoreError> for ProblemDoc {
     }
 }
 
-/// Bodies: JSON, at most 256 kB.
-pub fn json_config() -> JsonConfig {
-    JsonConfig::default().limit(256 * 1024).error_handler(|error, _| {
+/// The largest body of most requests, in kB.
+pub const BODY_KB: usize = 256;
+/// The largest body with a file in it, in kB.
+pub const FILE_KB: usize = 16 * 1024;
+
+/// Bodies: JSON, at most so many kB.
+pub fn json_config(most_kb: usize) -> JsonConfig {
+    JsonConfig::default().limit(most_kb * 1024).error_handler(move |error, _| {
         let problem = match &error {
             JsonPayloadError::OverflowKnownLength { .. } | JsonPayloadError::Overflow { .. } => ProblemDoc::new(
                 StatusCode::PAYLOAD_TOO_LARGE,
                 "Too large",
                 "too_large",
-                "The request is larger than 256 kB, the most that is taken.",
+                format!("The request is larger than {most_kb} kB, the most that is taken."),
             ),
             JsonPayloadError::ContentType => ProblemDoc::new(
                 StatusCode::UNSUPPORTED_MEDIA_TYPE,

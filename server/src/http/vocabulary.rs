@@ -3,24 +3,36 @@
 use super::App;
 use actix_web::get;
 use actix_web::web::{Data, Json};
-use kevyt_core::gear::{JobUnit, KNOWN_JOBS, System};
+use kevyt_core::gear::{JobUnit, KNOWN_JOBS, System, suggestions};
 use serde::Serialize;
 use utoipa::ToSchema;
 
 /// Systems and jobs, in the order in which they are shown.
 #[derive(Serialize, ToSchema)]
 pub struct VocabularyOut {
-    systems: Vec<WordOut>,
+    systems: Vec<SystemOut>,
     jobs: Vec<JobOut>,
     /// Whether this server has demo accounts to enter.
     demo: bool,
+    /// The address of a simulated scale, if this server offers one.
+    scale: Option<String>,
 }
 
-/// A key and its name.
+/// A job that things of a system usually do or need.
 #[derive(Serialize, ToSchema)]
-pub struct WordOut {
+pub struct SuggestionOut {
+    job: &'static str,
+    amount: i64,
+    /// Whether it is needed rather than done.
+    needed: bool,
+}
+
+/// A system.
+#[derive(Serialize, ToSchema)]
+pub struct SystemOut {
     key: &'static str,
     name: &'static str,
+    suggestions: Vec<SuggestionOut>,
 }
 
 /// A job.
@@ -46,11 +58,18 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
         JobUnit::Mwh => "mwh",
     };
     Json(VocabularyOut {
-        systems: System::ALL.iter().map(|system| WordOut { key: system.key(), name: system.name() }).collect(),
+        systems: System::ALL.iter().map(|system| system_out(*system)).collect(),
         jobs: KNOWN_JOBS
             .iter()
             .map(|job| JobOut { key: job.key, name: job.name, unit: unit(job.unit), safety: job.safety })
             .collect(),
         demo: app.services.demo,
+        scale: app.services.scale.clone(),
     })
+}
+
+fn system_out(system: System) -> SystemOut {
+    let suggestions = suggestions(system).iter();
+    let suggestions = suggestions.map(|one| SuggestionOut { job: one.job, amount: one.amount, needed: one.needed });
+    SystemOut { key: system.key(), name: system.name(), suggestions: suggestions.collect() }
 }

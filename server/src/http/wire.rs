@@ -1,21 +1,24 @@
 //! What several resources say and hear in the same way.
 
 use crate::service::gear::Patch;
+use crate::service::history::Changed;
 use crate::store::Page;
+use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use kevyt_core::gear::{Job, Jobs, Weight, WeightSource};
 use kevyt_core::list::Place;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};
 
-/// The most rows of one page.
-pub const MOST_ROWS: u32 = 1000;
+/// The most rows of one page: all of a large inventory, so that it is one request.
+pub const MOST_ROWS: u32 = 5000;
 
 /// Which part of a long list.
 #[derive(Debug, Clone, Copy, Deserialize, IntoParams)]
 #[into_params(parameter_in = Query)]
 pub struct PageQuery {
-    /// Rows, 1 to 1000; 200 unless given.
+    /// Rows, 1 to 5000; 200 unless given.
     pub limit: Option<u32>,
     /// Rows passed over; 0 unless given.
     pub offset: Option<u32>,
@@ -34,6 +37,18 @@ impl PageQuery {
 pub struct VersionQuery {
     /// As it was read.
     pub version: i32,
+}
+
+/// The header that names the change a request made, to undo it by.
+const CHANGE: &str = "Kevyt-Change";
+
+/// An answer to a request that changed something.
+pub fn changed<T, B: Serialize>(status: StatusCode, done: Changed<T>, body: impl FnOnce(T) -> B) -> HttpResponse {
+    let mut response = HttpResponse::build(status);
+    if let Some(change) = done.change {
+        response.insert_header((CHANGE, change.to_string()));
+    }
+    if status == StatusCode::NO_CONTENT { response.finish() } else { response.json(body(done.value)) }
 }
 
 /// Amounts of jobs by key, for one piece.
@@ -71,6 +86,8 @@ pub enum Source {
     Maker,
     /// A guess.
     Estimate,
+    /// Worked out from a weighed kit and its other parts. Can't be asked for.
+    Derived,
 }
 
 impl From<Source> for WeightSource {
@@ -79,6 +96,7 @@ impl From<Source> for WeightSource {
             Source::Weighed => WeightSource::Weighed,
             Source::Maker => WeightSource::Maker,
             Source::Estimate => WeightSource::Estimate,
+            Source::Derived => WeightSource::Derived,
         }
     }
 }
@@ -89,6 +107,7 @@ impl From<WeightSource> for Source {
             WeightSource::Weighed => Source::Weighed,
             WeightSource::Maker => Source::Maker,
             WeightSource::Estimate => Source::Estimate,
+            WeightSource::Derived => Source::Derived,
         }
     }
 }

@@ -1,11 +1,16 @@
 //! Use cases: a function each. Who may do it, load, ask core, store, in one transaction.
 
 pub mod accounts;
+pub mod backup;
 pub mod demo;
+pub mod files;
 pub mod gear;
+pub mod history;
+pub mod kits;
 pub mod lists;
 pub mod plans;
 pub mod swaps;
+pub mod weigh;
 
 use crate::account::Passwords;
 use crate::account::Preferences;
@@ -23,6 +28,8 @@ pub struct Services {
     pub passwords: Passwords,
     /// Whether the demo account may be entered with one click.
     pub demo: bool,
+    /// The address of a simulated scale, if there is one.
+    pub scale: Option<String>,
 }
 
 /// Who asks, and how they count.
@@ -59,6 +66,12 @@ pub enum ServiceError {
         /// Until the count is down.
         minutes: i64,
     },
+    /// A change was undone already.
+    #[error("This change was undone already.")]
+    Undone,
+    /// Something that a change touched has been changed since.
+    #[error("{0} has been changed since. Undo the later change first; the history shows it.")]
+    ChangedSince(String),
     /// No demo on this server.
     #[error("This server has no demo.")]
     NoDemo,

@@ -2,7 +2,7 @@
 
 use super::StoreError;
 use kevyt_core::gear::{Jobs, Name, Weight};
-use kevyt_core::quantity::Mass;
+use kevyt_core::quantity::{Mass, Money, PriceRange};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
@@ -36,16 +36,33 @@ pub(super) fn name(column: &'static str, text: &str) -> Result<Name, StoreError>
     Name::new(text).map_err(|_| StoreError::Corrupt(column))
 }
 
-/// A weight out of its three columns, which are all there or none.
+/// A price or range out of its two columns, which are both there or neither.
+pub(super) fn price(
+    column: &'static str,
+    low: Option<i64>,
+    high: Option<i64>,
+) -> Result<Option<PriceRange>, StoreError> {
+    match (low, high) {
+        (None, None) => Ok(None),
+        (Some(low), Some(high)) => PriceRange::new(Money::from_minor(low), Money::from_minor(high))
+            .map(Some)
+            .ok_or(StoreError::Corrupt(column)),
+        _ => Err(StoreError::Corrupt(column)),
+    }
+}
+
+/// A weight out of its columns; the first three are all there or none.
 pub(super) fn weight(
     column: &'static str,
     mg: Option<i64>,
     typed: Option<String>,
     source: Option<String>,
+    half_width_mg: Option<i64>,
 ) -> Result<Option<Weight>, StoreError> {
     match (mg, typed, source) {
         (Some(mg), Some(typed), Some(source)) => {
-            Ok(Some(Weight { unit: Mass::from_mg(mg), typed, source: from_word(column, &source)? }))
+            let half_width = half_width_mg.map(Mass::from_mg);
+            Ok(Some(Weight { unit: Mass::from_mg(mg), typed, source: from_word(column, &source)?, half_width }))
         }
         (None, None, None) => Ok(None),
         _ => Err(StoreError::Corrupt(column)),

@@ -52,6 +52,12 @@ ids! {
     AccountId,
     /// A thing somebody owns.
     GearId,
+    /// A kit: things weighed together.
+    KitId,
+    /// One weighing of a thing or a kit.
+    WeighingId,
+    /// A change in the change log.
+    ChangeId,
     /// A pack list.
     ListId,
     /// A thing on a pack list.

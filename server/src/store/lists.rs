@@ -2,6 +2,7 @@
 
 use super::convert::{jobs, jobs_text, name};
 use super::gear::GearRow;
+use super::history::{Kind, State, StateRow};
 use super::id::{AccountId, GearId, LineId, ListId};
 use super::schema::{gear, list_line, pack_list};
 use super::{StoreError, Stored, changed};
@@ -9,6 +10,7 @@ use chrono::Utc;
 use diesel::prelude::*;
 use kevyt_core::gear::{Gear, Jobs, Name};
 use kevyt_core::quantity::{Mass, Money};
+use serde::{Deserialize, Serialize};
 
 /// A pack list without its lines.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -66,7 +68,7 @@ pub type StoredList = Stored<ListId, PackList>;
 /// A line as it is stored.
 pub type StoredLine = Stored<LineId, ListLine>;
 
-#[derive(Queryable, Selectable, Insertable, AsChangeset)]
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
 #[diesel(table_name = pack_list, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
 struct ListRow {
     id: ListId,
@@ -267,4 +269,28 @@ pub fn remove_line(c: &mut MysqlConnection, list: ListId, gear: GearId) -> Resul
             ))
             .execute(c)?;
     if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
+/// Lists as the change log keeps them, without their lines.
+pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[ListId]) -> Result<Vec<StateRow>, StoreError> {
+    let rows: Vec<(ListRow, Option<chrono::NaiveDateTime>)> = pack_list::table
+        .filter(pack_list::id.eq_any(ids))
+        .filter(pack_list::account_id.eq(account))
+        .select((ListRow::as_select(), pack_list::removed_at))
+        .load(c)?;
+    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(Kind::List, row, removed))).collect())
+}
+
+/// Puts a list back as the change log has it.
+pub(super) fn put_state(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: ListId,
+    state: &State,
+) -> Result<(), StoreError> {
+    let mine = || pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(account));
+    let version: i32 = mine().select(pack_list::version).for_update().first(c)?;
+    let row = ListRow { id, account_id: account, version: version + 1, ..state.row("change_item.state")? };
+    diesel::update(mine()).set((row, pack_list::removed_at.eq(state.removed_at()))).execute(c)?;
+    Ok(())
 }

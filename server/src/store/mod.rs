@@ -3,11 +3,14 @@
 pub mod accounts;
 mod convert;
 pub mod gear;
+pub mod history;
 pub mod id;
+pub mod kits;
 pub mod lists;
 mod pool;
 mod schema;
 pub mod swaps;
+pub mod weighings;
 
 pub use pool::{MIGRATIONS, Pool, connect};
 

@@ -38,12 +38,76 @@ diesel::table! {
         unit_mg -> Nullable<Bigint>,
         unit_typed -> Nullable<Text>,
         source -> Nullable<Text>,
-        paid_minor -> Nullable<Bigint>,
+        half_width_mg -> Nullable<Bigint>,
+        claimed_mg -> Nullable<Bigint>,
+        claimed_typed -> Nullable<Text>,
+        paid_low_minor -> Nullable<Bigint>,
+        paid_high_minor -> Nullable<Bigint>,
+        acquired -> Text,
         resale_minor -> Nullable<Bigint>,
+        status -> Text,
+        kept_at -> Text,
+        tags -> Text,
+        nights -> Unsigned<Integer>,
         provides -> Text,
         needs -> Text,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    kit (id) {
+        id -> Binary,
+        account_id -> Binary,
+        name -> Text,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    kit_part (kit_id, gear_id) {
+        kit_id -> Binary,
+        gear_id -> Binary,
+        count -> Unsigned<Integer>,
+    }
+}
+
+diesel::table! {
+    weighing (id) {
+        id -> Binary,
+        account_id -> Binary,
+        gear_id -> Nullable<Binary>,
+        kit_id -> Nullable<Binary>,
+        total_mg -> Bigint,
+        pieces -> Unsigned<Integer>,
+        step_mg -> Bigint,
+        typed -> Text,
+        scale -> Text,
+        weighed_at -> Datetime,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    change_entry (id) {
+        id -> Binary,
+        account_id -> Binary,
+        said -> Text,
+        changed_at -> Datetime,
+        undone_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    change_item (id) {
+        id -> Unsigned<Bigint>,
+        change_id -> Binary,
+        kind -> Text,
+        object_id -> Binary,
+        before_state -> Nullable<Text>,
+        after_state -> Nullable<Text>,
     }
 }
 
@@ -137,12 +201,17 @@ diesel::table! {
 }
 
 diesel::joinable!(list_line -> gear (gear_id));
+diesel::joinable!(kit_part -> gear (gear_id));
+diesel::joinable!(kit_part -> kit (kit_id));
 diesel::joinable!(swap_add -> candidate (candidate_id));
 diesel::joinable!(session -> account (account_id));
+diesel::allow_tables_to_appear_in_same_query!(change_entry, change_item);
 diesel::allow_tables_to_appear_in_same_query!(
     account,
     session,
     gear,
+    kit,
+    kit_part,
     pack_list,
     list_line,
     candidate,

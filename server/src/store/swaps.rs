@@ -1,6 +1,6 @@
 //! Swaps and candidates in the database.
 
-use super::convert::{from_word, jobs, jobs_text, name, weight, word};
+use super::convert::{from_word, jobs, jobs_text, name, price, weight, word};
 use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
 use super::schema::{candidate, swap, swap_add, swap_link, swap_remove};
 use super::{Page, StoreError, Stored, changed};
@@ -8,7 +8,7 @@ use chrono::Utc;
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
 use kevyt_core::list::Place;
-use kevyt_core::quantity::{Money, PriceRange};
+use kevyt_core::quantity::Money;
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
@@ -98,17 +98,10 @@ impl CandidateRow {
     }
 
     fn read(self) -> Result<Stored<CandidateId, Candidate>, StoreError> {
-        let price = match self.price_low_minor.zip(self.price_high_minor) {
-            Some((low, high)) => {
-                let range = PriceRange::new(Money::from_minor(low), Money::from_minor(high));
-                Some(range.ok_or(StoreError::Corrupt("candidate.price"))?)
-            }
-            None => None,
-        };
         let value = Candidate {
             name: name("candidate.name", &self.name)?,
-            weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source)?,
-            price,
+            weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source, None)?,
+            price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
             provides: jobs("candidate.provides", &self.provides)?,
             needs: jobs("candidate.needs", &self.needs)?,
         };

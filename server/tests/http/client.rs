@@ -91,6 +91,11 @@ impl Answer {
         self.body["id"].as_str().unwrap_or_else(|| panic!("no id in {}", self.body))
     }
 
+    /// The change that the request made, to undo it by.
+    pub fn change(&self) -> String {
+        self.headers.get("kevyt-change").unwrap_or_else(|| panic!("nothing was changed: {}", self.body)).clone()
+    }
+
     /// Status and body, with ids numbered as they come.
     pub fn shown(&self) -> Value {
         let mut seen = Vec::new();

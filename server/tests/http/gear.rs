@@ -36,7 +36,7 @@ async fn gear_is_changed_cleared_removed_and_brought_back() {
     assert_eq!(client.delete(&at(3)).await.status, 204);
     assert_eq!(client.get(&format!("/api/gear/{id}")).await.status, 404);
     assert_eq!(client.post(&format!("/api/gear/{id}/restore"), json!({})).await.status, 204);
-    assert_eq!(client.get(&format!("/api/gear/{id}")).await.body["paid_minor"], 12_050);
+    assert_eq!(client.get(&format!("/api/gear/{id}")).await.body["paid_low_minor"], 12_050);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -70,3 +70,10 @@ fn the_openapi_document_in_docs_is_current() {
         "run: target/debug/kevyt openapi > docs/openapi.json && (cd web && npm run api)"
     );
 }
+
+#[test]
+fn the_schema_of_account_files_in_docs_is_current() {
+    let path = format!("{}/../docs/account.schema.json", env!("CARGO_MANIFEST_DIR"));
+    let docs: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    assert!(docs == kevyt::account_schema(), "run: target/debug/kevyt account-schema > docs/account.schema.json");
+}

@@ -14,6 +14,12 @@ async fn two_accounts_never_see_each_other() {
     let leave = json!({ "kind": "leave_out", "remove": [{ "line": line, "qty": 1 }] });
     let swap = anna.post(&format!("/api/lists/{list}/swaps"), leave.clone()).await.id().to_owned();
 
+    let kit = json!({ "name": "set", "parts": [{ "gear": gear, "count": 1 }, { "gear": anna.line("mug 98g", None).await["id"], "count": 1 }] });
+    let kit_id = anna.post("/api/kits", kit.clone()).await.id().to_owned();
+    let weighed = anna.post(&format!("/api/gear/{gear}/weighings"), json!({ "total": "1900" })).await;
+    let change = weighed.change();
+    let weighing = anna.get(&format!("/api/gear/{gear}/weighings")).await.body[0]["id"].as_str().unwrap().to_owned();
+
     let bert = Client::signed_up(&stage, "bert").await;
     for path in ["/api/gear", "/api/candidates"] {
         assert_eq!(bert.get(path).await.body["total"], 0, "{path}");
@@ -22,14 +28,31 @@ async fn two_accounts_never_see_each_other() {
 
     let berts_list = bert.list("1 kg", "300").await;
     let berts_gear = bert.line("mug 118g", None).await["id"].as_str().unwrap().to_owned();
+    let berts_mug = bert.line("cup 50g", None).await["id"].clone();
+    let own_kit =
+        json!({ "name": "set", "parts": [{ "gear": berts_gear, "count": 1 }, { "gear": berts_mug, "count": 1 }] });
     let state = json!({ "state": "pinned" });
     let name = json!({ "name": "mine now" });
+    let total = json!({ "total": "1 g" });
+    let several = json!({ "things": [{ "id": gear, "version": 1 }], "status": "sold" });
+    let taken = json!({ "weighing": { "readings_mg": [2, 1], "step_mg": 1 }, "things": [{ "gear": gear }] });
     let counts = json!({ "carried": 1 });
     let requests: Vec<(Method, String, Option<&Value>)> = vec![
         (Method::GET, format!("/api/gear/{gear}"), None),
         (Method::PATCH, format!("/api/gear/{gear}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/gear/{gear}?version=1"), None),
         (Method::POST, format!("/api/gear/{gear}/restore"), Some(&Value::Null)),
+        (Method::GET, format!("/api/gear/{gear}/weighings"), None),
+        (Method::POST, format!("/api/gear/{gear}/weighings"), Some(&total)),
+        (Method::PUT, format!("/api/weighings/{weighing}"), Some(&total)),
+        (Method::DELETE, format!("/api/weighings/{weighing}"), None),
+        (Method::POST, "/api/gear/several".to_owned(), Some(&several)),
+        (Method::POST, "/api/weigh/take-away/weighings".to_owned(), Some(&taken)),
+        (Method::PUT, format!("/api/kits/{kit_id}?version=1"), Some(&own_kit)),
+        (Method::DELETE, format!("/api/kits/{kit_id}?version=1"), None),
+        (Method::POST, format!("/api/kits/{kit_id}/weighings"), Some(&total)),
+        (Method::POST, format!("/api/changes/{change}/undo"), Some(&Value::Null)),
+        (Method::GET, format!("/api/weigh?list={list}&since=2026-01-01T00:00:00Z"), None),
         (Method::GET, format!("/api/lists/{list}"), None),
         (Method::PATCH, format!("/api/lists/{list}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/lists/{list}?version=1"), None),
@@ -55,9 +78,23 @@ async fn two_accounts_never_see_each_other() {
             "{method} {path}: {}",
             answer.body
         );
-        let absent = path.replace(&gear, nowhere).replace(&list, nowhere).replace(&swap, nowhere);
+        let ids = [&gear, &list, &swap, &kit_id, &weighing, &change];
+        let absent = ids.iter().fold(path, |path, id| path.replace(id.as_str(), nowhere));
         assert_eq!(bert.ask(method, &absent, body.cloned()).await.body, answer.body, "{absent}");
     }
+    // Nor is there anything of hers in his history, his files or his kits.
+    for path in [
+        "/api/changes",
+        &format!("/api/gear/{gear}/changes"),
+        "/api/kits",
+        "/api/files/account.json",
+        "/api/files/gear.csv",
+    ] {
+        let text = bert.get(path).await.body.to_string();
+        assert!(!text.contains("tent") && !text.contains(&gear), "{path}: {text}");
+    }
+    let stolen = bert.post("/api/kits", kit).await;
+    assert_eq!((stolen.status, &stolen.body["code"]), (422, &json!("gone")));
     // Nor can a swap of Bert's take Anna's gear off.
     let stolen = bert.post(&format!("/api/lists/{berts_list}/swaps"), leave).await;
     assert_eq!((stolen.status, &stolen.body["code"]), (422, &json!("not_on_list")));

@@ -20,6 +20,21 @@ export type SwapState = Schemas['StateWord']
 export type Source = Schemas['Source']
 export type Chip = Schemas['ChipOut']
 export type Vocabulary = Schemas['VocabularyOut']
+export type WeighPage = Schemas['WeighOut']
+export type Queued = Schemas['QueuedOut']
+export type Taken = Schemas['TakenOut']
+export type Trust = Schemas['TrustOut']
+export type Makers = Schemas['MakersOut']
+export type Weighing = Schemas['Weighing']
+export type Kit = Schemas['Kit']
+export type KitDraft = Schemas['KitIn']
+export type ScaleReading = Schemas['ScaleOut']
+export type Change = Schemas['Change']
+export type BulkChange = Schemas['BulkIn']
+export type GearStatus = Schemas['StatusWord']
+export type Acquired = Schemas['AcquiredWord']
+export type FilePreview = Schemas['PreviewOut']
+export type GearFile = Schemas['GearFileIn']
 
 /** An error that the server explained, or one that kept it from answering. */
 export class Problem extends Error {
@@ -35,7 +50,25 @@ export class Problem extends Error {
 
 export const api = createClient<paths>({ baseUrl: window.location.origin })
 
+/** A value and the change that was made for it, to undo it by. */
+export interface Changed<T> {
+  value: T
+  change: string | null
+}
+
 type Answer<T> = { data?: T; error?: unknown; response: Response }
+
+/** As [`take`], with the change that the request made. */
+export async function takeChanged<T>(asked: Promise<Answer<T>>): Promise<Changed<T>> {
+  let change: string | null = null
+  const value = await take(
+    asked.then((answer) => {
+      change = answer.response.headers.get('Kevyt-Change')
+      return answer
+    }),
+  )
+  return { value, change }
+}
 
 /** The value of an answer, or a thrown [`Problem`]: the one place where answers are told from errors. */
 export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {

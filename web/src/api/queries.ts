@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/vue-query'
-import { api, Problem, take, type Account, type Gear } from './client'
+import { api, Problem, take, type Account, type Changed, type Gear } from './client'
 
 /** Keys: everything of an account's stands under `mine`, so that one change refreshes all that it may touch. */
 export const keys = {
@@ -7,6 +7,10 @@ export const keys = {
   vocabulary: ['vocabulary'] as const,
   mine: ['mine'] as const,
   gear: ['mine', 'gear'] as const,
+  weigh: (list: string) => ['mine', 'weigh', list] as const,
+  kits: ['mine', 'kits'] as const,
+  changes: (gear: string) => ['mine', 'changes', gear] as const,
+  weighings: (gear: string) => ['mine', 'weighings', gear] as const,
   lists: ['mine', 'lists'] as const,
   list: (id: string) => ['mine', 'list', id] as const,
   plan: (id: string) => ['mine', 'plan', id] as const,
@@ -32,7 +36,36 @@ export const vocabularyQuery = queryOptions({
   staleTime: Infinity,
 })
 
-const PAGE = 1000
+const PAGE = 5000
+
+/** The beginning of today on the walker's clock. */
+const startOfDay = () => new Date(new Date().setHours(0, 0, 0, 0)).toISOString()
+
+/** What the Weigh step shows for a list; for all gear at hand if none is named. */
+export const weighQuery = (list: string) =>
+  queryOptions({
+    queryKey: keys.weigh(list),
+    queryFn: () =>
+      take(api.GET('/api/weigh', { params: { query: { list: list || undefined, since: startOfDay() } } })),
+  })
+
+export const kitsQuery = queryOptions({ queryKey: keys.kits, queryFn: () => take(api.GET('/api/kits')) })
+
+/** What was done, newest first; to one thing if one is named. */
+export const changesQuery = (gear: string) =>
+  queryOptions({
+    queryKey: keys.changes(gear),
+    queryFn: () =>
+      gear
+        ? take(api.GET('/api/gear/{id}/changes', { params: { path: { id: gear } } }))
+        : take(api.GET('/api/changes', { params: { query: { limit: 200 } } })),
+  })
+
+export const weighingsQuery = (gear: string) =>
+  queryOptions({
+    queryKey: keys.weighings(gear),
+    queryFn: () => take(api.GET('/api/gear/{id}/weighings', { params: { path: { id: gear } } })),
+  })
 
 /** All gear, page by page. */
 export const gearQuery = queryOptions({
@@ -70,4 +103,14 @@ export function useChange<Input, Output>(change: (input: Input) => Promise<Outpu
     mutationFn: change,
     onSettled: () => queries.invalidateQueries({ queryKey: keys.mine }),
   })
+}
+
+/** Takes a change of the log back. */
+export function useUndo() {
+  const undo = useChange((change: string) =>
+    take(api.POST('/api/changes/{id}/undo', { params: { path: { id: change } } })),
+  )
+  /** What undoes a change, for the message that reports it; nothing if nothing was changed. */
+  return ({ change }: Pick<Changed<unknown>, 'change'>) =>
+    change ? () => undo.mutateAsync(change) : undefined
 }

@@ -57,6 +57,142 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done, newest first. */
+        get: operations["get /api/changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/changes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a change back, if nothing that it touched has been changed since. */
+        post: operations["post /api/changes/{id}/undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Puts what a backup holds in the place of all gear, kits and lists, in one transaction. */
+        post: operations["post /api/files/account"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/account.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The whole account as one file, kevyt-account/1 (its JSON Schema is docs/account.schema.json). */
+        get: operations["get /api/files/account.json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a gear file into the account: every line that can be taken, in one transaction. */
+        post: operations["post /api/files/gear"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/gear.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All gear as CSV. */
+        get: operations["get /api/files/gear.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/gear.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All gear as a Frictionless Data Package: a ZIP of the CSV and its datapackage.json. */
+        get: operations["get /api/files/gear.zip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/gear/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What reading a gear file would do; nothing is written. */
+        post: operations["post /api/files/gear/preview"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear": {
         parameters: {
             query?: never;
@@ -109,6 +245,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Changes or removes several things, all or none. */
+        post: operations["post /api/gear/several"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/{id}": {
         parameters: {
             query?: never;
@@ -128,6 +281,23 @@ export interface paths {
         patch: operations["patch /api/gear/{id}"];
         trace?: never;
     };
+    "/api/gear/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was done to one thing, newest first, removed things too. */
+        get: operations["get /api/gear/{id}/changes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear/{id}/restore": {
         parameters: {
             query?: never;
@@ -145,6 +315,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/gear/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The weighings of a thing, newest first. */
+        get: operations["get /api/gear/{id}/weighings"];
+        put?: never;
+        /** Takes a reading for a thing: its weight from now on. */
+        post: operations["post /api/gear/{id}/weighings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/health": {
         parameters: {
             query?: never;
@@ -156,6 +344,59 @@ export interface paths {
         get: operations["get /api/health"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All kits, by name. */
+        get: operations["get /api/kits"];
+        put?: never;
+        /** Makes a kit. */
+        post: operations["post /api/kits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Rewrites a kit. */
+        put: operations["put /api/kits/{id}"];
+        post?: never;
+        /** Takes a kit apart; its things stay. */
+        delete: operations["delete /api/kits/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kits/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes a reading for a kit. */
+        post: operations["post /api/kits/{id}/weighings"];
         delete?: never;
         options?: never;
         head?: never;
@@ -269,6 +510,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/scale/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reads scale reports (USB HID Point of Sale Usage Tables, page 0x8D) and judges whether the newest is steady. The browser
+         *     sends the last seconds of a scale's reports, whether they come over WebHID or from the simulated scale.
+         */
+        post: operations["post /api/scale/read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -374,6 +635,75 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The queue, what was taken, kits and the record of makers' figures. */
+        get: operations["get /api/weigh"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weigh/take-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Works out the pieces of a take-away weighing; nothing is written. */
+        post: operations["post /api/weigh/take-away"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weigh/take-away/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the pieces of a take-away weighing, each for its thing, all or none. */
+        post: operations["post /api/weigh/take-away/weighings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weighings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Corrects a weighing. */
+        put: operations["put /api/weighings/{id}"];
+        post?: never;
+        /** Takes a weighing out: the one before it counts again, or the maker's figure. */
+        delete: operations["delete /api/weighings/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -389,6 +719,11 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /**
+         * @description How a thing was come by.
+         * @enum {string}
+         */
+        AcquiredWord: "new" | "used" | "sale" | "gift" | "made";
         /** @description Pieces that go on. */
         Addition: {
             candidate: components["schemas"]["Candidate"];
@@ -410,6 +745,29 @@ export interface components {
             source?: components["schemas"]["Source"] | null;
             /** @description As typed; empty if unknown. */
             weight?: string;
+        };
+        /** @description A backup as text, so that its own errors can be told by their path. */
+        BackupIn: {
+            /** @description The text of a kevyt-account/1 file. */
+            text: string;
+        };
+        /** @description A change of several things at once, all or none. Absent fields stay. */
+        BulkIn: {
+            /** @description Tags to add, as typed. */
+            add_tags?: string | null;
+            kept_at?: string | null;
+            /** @description Whether they go. */
+            remove?: boolean;
+            /** @description Tags to take off, as typed. */
+            remove_tags?: string | null;
+            status?: components["schemas"]["StatusWord"] | null;
+            system?: string | null;
+            /** @description The things, each with the version it was read at. */
+            things: components["schemas"]["ThingIn"][];
+        };
+        /** @description How many things were changed. */
+        BulkOut: {
+            changed: number;
         };
         /** @description Something that could be got. */
         Candidate: {
@@ -445,9 +803,24 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description Something that was done. */
+        Change: {
+            /** @description When (UTC). */
+            at: string;
+            id: components["schemas"]["ChangeId"];
+            /** @description What, in a sentence. */
+            said: string;
+            /** @description When it was undone (UTC); null if it stands. */
+            undone_at?: string | null;
+        };
+        /**
+         * Format: uuid
+         * @description A change in the change log.
+         */
+        ChangeId: string;
         /** @description A stretch of a quick line. */
         ChipOut: {
-            /** @description name, count, mass, price, system or refused. */
+            /** @description name, count, mass, price, gift, system, job or refused. */
             kind: string;
             /** @description What it was read as, or why it was refused. */
             meaning: string;
@@ -466,6 +839,11 @@ export interface components {
             extra_saving_mg?: number | null;
             standing: components["schemas"]["StandingWord"];
             swap: number;
+        };
+        /** @description A column of ours. */
+        ChoiceOut: {
+            holds: string;
+            key: string;
         };
         /** @description The plan for the list's target and budget. */
         ChosenPlan: {
@@ -503,8 +881,27 @@ export interface components {
             /** @description In buying order; null if there is no plan. */
             swaps?: number[] | null;
         };
+        /** @description A maker's figure. */
+        ClaimOut: {
+            typed: string;
+            /** Format: int64 */
+            unit_mg: number;
+        };
         /** @enum {string} */
         ClassWord: "free" | "paid" | "no_saving" | "incomplete";
+        /** @description A column of the file. */
+        ColumnOut: {
+            /** @description The first cells that are not empty. */
+            examples: string[];
+            header: string;
+            /** @description The key of the column of ours; null if it is left out. */
+            holds?: string | null;
+        };
+        /** @description A corrected weighing. */
+        CorrectionIn: {
+            /** @description What the scale really showed for all pieces, as typed. */
+            total: string;
+        };
         /** @description How gear counts on a list. */
         CountsIn: {
             /** Format: int32 */
@@ -543,30 +940,64 @@ export interface components {
         };
         /** @description A thing that somebody owns. */
         Gear: {
+            acquired: components["schemas"]["AcquiredWord"];
+            claimed?: components["schemas"]["ClaimOut"] | null;
             /**
              * Format: int32
              * @description Pieces owned.
              */
             count: number;
             id: components["schemas"]["GearId"];
+            /** @description Where it is kept. */
+            kept_at?: string;
             name: string;
             needs: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
-             * @description What one piece cost, in minor units.
+             * @description What a night of use has cost so far, in minor units; absent without a price or a night.
              */
-            paid_minor?: number | null;
+            night_minor?: number | null;
+            /**
+             * Format: int32
+             * @description Nights of use.
+             */
+            nights: number;
+            /**
+             * Format: int64
+             * @description The upper end of the range; the same as the lower for a price.
+             */
+            paid_high_minor?: number | null;
+            /**
+             * Format: int64
+             * @description What one piece cost, in minor units: the lower end of a range, or the price.
+             */
+            paid_low_minor?: number | null;
             provides: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
              * @description What one piece would bring, in minor units.
              */
             resale_minor?: number | null;
+            status: components["schemas"]["StatusWord"];
             /** @description The key of its system. */
             system: string;
+            tags?: string[];
             /** Format: int32 */
             version: number;
             weight?: components["schemas"]["WeightOut"] | null;
+        };
+        /** @description A gear file and how it is to be read; what is not said is suggested. */
+        GearFileIn: {
+            /** @description For each column of the file, the key of a column of ours or null. */
+            columns?: (string | null)[] | null;
+            /** @description The file's bytes in base 64. */
+            file: string;
+            /** @description Words of the system column and the keys of the systems that they stand for. */
+            systems?: {
+                [key: string]: string;
+            };
+            /** @description The unit of bare weights: g, kg, oz or lb. */
+            unit?: string | null;
         };
         /**
          * Format: uuid
@@ -575,28 +1006,45 @@ export interface components {
         GearId: string;
         /** @description A change of a thing: absent fields stay, null clears. */
         GearIn: {
+            acquired?: components["schemas"]["AcquiredWord"] | null;
+            /** @description The maker's figure, as typed. */
+            claimed?: string | null;
             /** Format: int32 */
             count?: number | null;
+            kept_at?: string | null;
             name?: string | null;
             needs?: components["schemas"]["JobAmounts"] | null;
-            /** @description As typed. */
+            /** Format: int32 */
+            nights?: number | null;
+            /** @description A figure or a range, as typed. */
             paid?: string | null;
             provides?: components["schemas"]["JobAmounts"] | null;
             /** @description As typed. */
             resale?: string | null;
             source?: components["schemas"]["Source"] | null;
+            status?: components["schemas"]["StatusWord"] | null;
             system?: string | null;
+            /** @description Parted by commas or spaces. */
+            tags?: string | null;
             /** @description As typed; a bare number is in the account's unit. */
             weight?: string | null;
         };
         /** @description One page of gear. */
         GearPage: {
             items: components["schemas"]["Gear"][];
+            makers: components["schemas"]["MakersOut"];
             /**
              * Format: int64
              * @description Things in all.
              */
             total: number;
+        };
+        /** @description What reading a file did. */
+        ImportedOut: {
+            added: number;
+            changed: number;
+            refused: number;
+            same: number;
         };
         /** @description Amounts of jobs by key, for one piece. */
         JobAmounts: {
@@ -616,6 +1064,47 @@ export interface components {
          * @enum {string}
          */
         KindWord: "replace" | "leave_out" | "trim" | "make" | "combine" | "share" | "borrow" | "add";
+        /** @description Things weighed together. */
+        Kit: {
+            /** @description The known parts weigh more than the kit: one of the figures is wrong. */
+            contradicts: boolean;
+            /**
+             * Format: int64
+             * @description Its own weighing less the sum, where every part was weighed.
+             */
+            difference_mg?: number | null;
+            /**
+             * Format: int64
+             * @description What counts: its own weighing or the sum.
+             */
+            figure_mg: number;
+            id: components["schemas"]["KitId"];
+            name: string;
+            own?: components["schemas"]["Weighing"] | null;
+            /** @description Whether its own weighing counts: newer than every weighing of a part, or a part is unknown. */
+            own_counts: boolean;
+            parts: components["schemas"]["PartOut"][];
+            /**
+             * Format: int64
+             * @description The sum of the parts that are known.
+             */
+            parts_mg: number;
+            /** @description Parts without a figure of their own. */
+            unknown: number;
+            /** Format: int32 */
+            version: number;
+        };
+        /**
+         * Format: uuid
+         * @description A kit: things weighed together.
+         */
+        KitId: string;
+        /** @description A kit as it is asked for. */
+        KitIn: {
+            name: string;
+            /** @description From 2 to 100 things. */
+            parts: components["schemas"]["PartIn"][];
+        };
         /**
          * Format: uuid
          * @description A thing on a pack list.
@@ -632,6 +1121,16 @@ export interface components {
             chips: components["schemas"]["ChipOut"][];
             /** @description Whether it can be added as it stands. */
             ready: boolean;
+        };
+        /** @description What a line would do. */
+        LineOutcome: {
+            /** Format: int64 */
+            line: number;
+            name: string;
+            /** @description add or change. */
+            outcome: string;
+            /** @description What it says, or for a change: was and would be. */
+            says: string;
         };
         /**
          * Format: uuid
@@ -662,6 +1161,25 @@ export interface components {
             version: number;
             /** Format: int32 */
             worn: number;
+        };
+        /** @description How makers' figures have compared with the account's scale: (weighed − claimed) / claimed in millionths. */
+        MakersOut: {
+            /** @description Every pair's, lightest first. */
+            errors: number[];
+            /**
+             * Format: int64
+             * @description To where.
+             */
+            high: number;
+            /**
+             * Format: int64
+             * @description From where a maker's figure may be off.
+             */
+            low: number;
+            /** Format: int64 */
+            median?: number | null;
+            /** @description Whether there are enough pairs for the account's own range. */
+            own: boolean;
         };
         /**
          * @description The units in which an account types and sees masses.
@@ -695,6 +1213,20 @@ export interface components {
             target_typed?: string | null;
             /** Format: int32 */
             version: number;
+        };
+        /** @description A part as it is asked for. */
+        PartIn: {
+            /** Format: int32 */
+            count: number;
+            gear: components["schemas"]["GearId"];
+        };
+        /** @description A part of a kit. */
+        PartOut: {
+            /** Format: int32 */
+            count: number;
+            gear: components["schemas"]["GearId"];
+            name: string;
+            weight?: components["schemas"]["WeightOut"] | null;
         };
         /** @description A new password. */
         PasswordIn: {
@@ -740,6 +1272,30 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description What reading a file would do. */
+        PreviewOut: {
+            added: number;
+            changed: number;
+            /** @description Columns that can be chosen. */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** @description The file's columns and what each holds. */
+            columns: components["schemas"]["ColumnOut"][];
+            /** @description comma, semicolon or tab. */
+            delimiter: string;
+            /** @description What the first lines that would change something would do. */
+            lines: components["schemas"]["LineOutcome"][];
+            /** @description The first cells that can't be taken. */
+            refusals: components["schemas"]["RefusalOut"][];
+            /** @description Lines refused. */
+            refused: number;
+            same: number;
+            /** @description The unit of bare weights. */
+            unit: string;
+            /** @description What the unit was read from; null if nothing tells it, so that the walker has to. */
+            unit_from?: string | null;
+            /** @description Words of the system column that mean no system yet. */
+            unknown_systems: string[];
+        };
         /** @description A problem document: `code` is stable, `detail` is a sentence for a person. */
         Problem: {
             /** @description A stable word to tell problems apart by. */
@@ -760,6 +1316,27 @@ export interface components {
              * @description After a stale edit: the version that stands now.
              */
             version_now?: number | null;
+        };
+        /** @description A thing in the queue. */
+        QueuedOut: {
+            gear: components["schemas"]["Gear"];
+            /**
+             * Format: int64
+             * @description The heaviest they may be, less the figure.
+             */
+            high_mg: number;
+            /**
+             * Format: int64
+             * @description The lightest these pieces may be, less the figure.
+             */
+            low_mg: number;
+            /**
+             * Format: int32
+             * @description Pieces that count.
+             */
+            pieces: number;
+            /** @description When it was last weighed (UTC). */
+            weighed_at?: string | null;
         };
         /** @description A row of the ranking. */
         Ranked: {
@@ -784,12 +1361,91 @@ export interface components {
             net_minor: number;
             swaps: number[];
         };
+        /** @description A reading as it is taken. */
+        ReadingIn: {
+            /** @description What they lie in, if it was not tared; as typed. */
+            container?: string | null;
+            /**
+             * Format: int32
+             * @description Pieces on the scale.
+             */
+            pieces?: number;
+            /** @description Which scale. */
+            scale?: string | null;
+            /**
+             * Format: int64
+             * @description The scale's step in milligrams; a gram unless given.
+             */
+            step_mg?: number | null;
+            /** @description What the scale shows for all pieces, as typed; a bare number is in the account's unit. */
+            total: string;
+        };
+        /** @description A cell that can't be taken. */
+        RefusalOut: {
+            /** @description Its column; empty if the line as a whole is refused. */
+            header: string;
+            /** Format: int64 */
+            line: number;
+            why: string;
+        };
         /** @description Pieces that come off a line. */
         Removal: {
             from?: components["schemas"]["PlaceWord"];
             line: components["schemas"]["LineId"];
             /** Format: int32 */
             qty: number;
+        };
+        /** @description One report. */
+        ReportIn: {
+            /**
+             * Format: int64
+             * @description When it came, in milliseconds.
+             */
+            at_ms: number;
+            /** @description Its bytes with the report id in front, as hexadecimal digits. */
+            bytes: string;
+        };
+        /** @description What a restore brought. */
+        RestoredOut: {
+            gear: number;
+            kits: number;
+            lists: number;
+            swaps: number;
+        };
+        /** @description A take-away weighing and what each piece was. */
+        SaveTakeAwayIn: {
+            scale?: string | null;
+            /** @description For each piece its thing. */
+            things: components["schemas"]["TakenPieceIn"][];
+            weighing: components["schemas"]["TakeAwayIn"];
+        };
+        /** @description Reports of a scale, oldest first. */
+        ScaleIn: {
+            /**
+             * Format: int64
+             * @description The time now, on the clock of the reports.
+             */
+            now_ms: number;
+            reports: components["schemas"]["ReportIn"][];
+        };
+        /** @description What the reports amount to. */
+        ScaleOut: {
+            /** @description The stable word of a fault. */
+            fault?: string | null;
+            /**
+             * Format: int64
+             * @description The newest figure, if there is one.
+             */
+            mass_mg?: number | null;
+            /** @description silent, empty, moving, drifting, steady, under or fault. Only a steady reading may be taken. */
+            state: string;
+            /**
+             * Format: int64
+             * @description The smallest difference that the scale shows.
+             */
+            step_mg?: number | null;
+            /** @description What is the matter and what to do, if something is. */
+            why?: string | null;
         };
         /** @description A name and a password. */
         SignIn: {
@@ -811,7 +1467,7 @@ export interface components {
          * @description Where a weight comes from.
          * @enum {string}
          */
-        Source: "weighed" | "maker" | "estimate";
+        Source: "weighed" | "maker" | "estimate" | "derived";
         /** @enum {string} */
         StandingWord: "step" | "beaten" | "beaten_by_keeping" | "never_best_step";
         /** @description Open, pinned or ruled out. */
@@ -823,6 +1479,19 @@ export interface components {
          * @enum {string}
          */
         StateWord: "open" | "pinned" | "ruled_out";
+        /**
+         * @description What has become of a thing.
+         * @enum {string}
+         */
+        StatusWord: "owned" | "lent" | "for_sale" | "sold" | "worn_out" | "wished";
+        /** @description A job that things of a system usually do or need. */
+        SuggestionOut: {
+            /** Format: int64 */
+            amount: number;
+            job: string;
+            /** @description Whether it is needed rather than done. */
+            needed: boolean;
+        };
         /** @description A swap with both its sides. */
         Swap: {
             add: components["schemas"]["Addition"][];
@@ -868,13 +1537,134 @@ export interface components {
             resale?: string;
             state?: components["schemas"]["StateWord"];
         };
+        /** @description A system. */
+        SystemOut: {
+            key: string;
+            name: string;
+            suggestions: components["schemas"]["SuggestionOut"][];
+        };
+        /** @description A take-away weighing. */
+        TakeAwayIn: {
+            /**
+             * Format: int64
+             * @description The container, if it was not tared.
+             */
+            container_mg?: number;
+            /** @description Steady readings: everything first, then one after each piece. */
+            readings_mg: number[];
+            /** Format: int64 */
+            step_mg: number;
+        };
+        /** @description A take-away weighing as far as it has come. */
+        TakeAwayOut: {
+            /**
+             * Format: int64
+             * @description What is still on the scale, less the container; once everything is off, the closing error.
+             */
+            left_over_mg: number;
+            /** @description The pieces, in the order in which they were taken. */
+            pieces_mg: number[];
+        };
+        /** @description A weighing with what it was of. */
+        TakenOut: {
+            /**
+             * Format: int64
+             * @description The maker's figure for one piece.
+             */
+            claimed_mg?: number | null;
+            name: string;
+            weighing: components["schemas"]["Weighing"];
+        };
+        /** @description What a piece was. */
+        TakenPieceIn: {
+            /**
+             * Format: int32
+             * @description How many pieces of it came off together.
+             */
+            count?: number;
+            gear: components["schemas"]["GearId"];
+        };
+        /** @description A thing and the version it was read at. */
+        ThingIn: {
+            id: components["schemas"]["GearId"];
+            /** Format: int32 */
+            version: number;
+        };
+        /** @description A total and how far to trust it. Bands are differences from the figure. */
+        TrustOut: {
+            /** Format: int64 */
+            figure_mg: number;
+            /** Format: int64 */
+            likely_high_mg: number;
+            /**
+             * Format: int64
+             * @description Errors that are independent of one another.
+             */
+            likely_low_mg: number;
+            /** @description Things of unknown weight: while there are any, the figure is "at least". */
+            unknown: number;
+            /** Format: int64 */
+            worst_high_mg: number;
+            /**
+             * Format: int64
+             * @description Everything wrong the same way.
+             */
+            worst_low_mg: number;
+        };
         /** @description Systems and jobs, in the order in which they are shown. */
         VocabularyOut: {
             /** @description Whether this server has demo accounts to enter. */
             demo: boolean;
             jobs: components["schemas"]["JobOut"][];
-            systems: components["schemas"]["WordOut"][];
+            /** @description The address of a simulated scale, if this server offers one. */
+            scale?: string | null;
+            systems: components["schemas"]["SystemOut"][];
         };
+        /** @description What the Weigh step shows, but for the live reading. */
+        WeighOut: {
+            /** @description How far the total could be trusted after them. */
+            after: components["schemas"]["TrustOut"];
+            /** @description How many weighings are foretold. */
+            foretold: number;
+            kits: components["schemas"]["Kit"][];
+            makers: components["schemas"]["MakersOut"];
+            /** @description How far the total can be trusted now. */
+            now: components["schemas"]["TrustOut"];
+            /** @description Things to weigh, the widest doubt first. */
+            queue: components["schemas"]["QueuedOut"][];
+            /** @description What was weighed since the time asked for, newest first. */
+            taken: components["schemas"]["TakenOut"][];
+        };
+        /** @description A weighing. */
+        Weighing: {
+            /** @description When (UTC). */
+            at: string;
+            gear?: components["schemas"]["GearId"] | null;
+            /**
+             * Format: int64
+             * @description Half the width of the doubt of one piece.
+             */
+            half_width_mg: number;
+            id: components["schemas"]["WeighingId"];
+            kit?: components["schemas"]["KitId"] | null;
+            /** Format: int32 */
+            pieces: number;
+            scale: string;
+            /** Format: int64 */
+            total_mg: number;
+            /** @description As typed or shown. */
+            typed: string;
+            /**
+             * Format: int64
+             * @description One piece.
+             */
+            unit_mg: number;
+        };
+        /**
+         * Format: uuid
+         * @description One weighing of a thing or a kit.
+         */
+        WeighingId: string;
         /** @description What one piece weighs. */
         WeightOut: {
             /** @description Where it comes from. */
@@ -886,11 +1676,6 @@ export interface components {
              * @description Milligrams.
              */
             unit_mg: number;
-        };
-        /** @description A key and its name. */
-        WordOut: {
-            key: string;
-            name: string;
         };
     };
     responses: never;
@@ -1026,7 +1811,7 @@ export interface operations {
     "get /api/candidates": {
         parameters: {
             query?: {
-                /** @description Rows, 1 to 1000; 200 unless given. */
+                /** @description Rows, 1 to 5000; 200 unless given. */
                 limit?: number;
                 /** @description Rows passed over; 0 unless given. */
                 offset?: number;
@@ -1047,10 +1832,245 @@ export interface operations {
             };
         };
     };
+    "get /api/changes": {
+        parameters: {
+            query?: {
+                /** @description Older than this one. */
+                before?: components["schemas"]["ChangeId"];
+                /** @description Rows, 1 to 200; 50 unless given. */
+                limit?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
+                };
+            };
+        };
+    };
+    "post /api/changes/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/files/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BackupIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RestoredOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/files/account.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+        };
+    };
+    "post /api/files/gear": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearFileIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ImportedOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/files/gear.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": string;
+                };
+            };
+        };
+    };
+    "get /api/files/gear.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/zip": number[];
+                };
+            };
+        };
+    };
+    "post /api/files/gear/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GearFileIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PreviewOut"];
+                };
+            };
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/gear": {
         parameters: {
             query?: {
-                /** @description Rows, 1 to 1000; 200 unless given. */
+                /** @description Rows, 1 to 5000; 200 unless given. */
                 limit?: number;
                 /** @description Rows passed over; 0 unless given. */
                 offset?: number;
@@ -1152,6 +2172,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineOut"];
+                };
+            };
+        };
+    };
+    "post /api/gear/several": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BulkIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BulkOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -1275,6 +2342,27 @@ export interface operations {
             };
         };
     };
+    "get /api/gear/{id}/changes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Change"][];
+                };
+            };
+        };
+    };
     "post /api/gear/{id}/restore": {
         parameters: {
             query?: never;
@@ -1302,6 +2390,76 @@ export interface operations {
             };
         };
     };
+    "get /api/gear/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weighing"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/gear/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gear"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/health": {
         parameters: {
             query?: never;
@@ -1318,6 +2476,187 @@ export interface operations {
                 content?: never;
             };
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"][];
+                };
+            };
+        };
+    };
+    "post /api/kits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/kits/{id}": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KitIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/kits/{id}": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/kits/{id}/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ReadingIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kit"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1698,6 +3037,37 @@ export interface operations {
             };
         };
     };
+    "post /api/scale/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ScaleIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScaleOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/session": {
         parameters: {
             query?: never;
@@ -1986,6 +3356,176 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["VocabularyOut"];
+                };
+            };
+        };
+    };
+    "get /api/weigh": {
+        parameters: {
+            query: {
+                /** @description A list: what is carried on it. All gear at hand unless given. */
+                list?: components["schemas"]["ListId"];
+                /** @description The beginning of the walker's day, as RFC 3339. */
+                since: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeighOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/weigh/take-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeAwayIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakeAwayOut"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/weigh/take-away/weighings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaveTakeAwayIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Gear"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/weighings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CorrectionIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weighing"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/weighings/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -45,3 +45,15 @@ export const scaleUnit = (system: MassSystem) =>
   system === 'metric' ? { mg: 1_000_000, name: 'kg' } : { mg: 453_592.37, name: 'lb' }
 
 export const asText = ({ figure, unit }: Shown) => `${figure} ${unit}`
+
+/** Grams with a point, exact, in a form that the server reads without a question: three decimals alone could be thousands. */
+export function exactGrams(mg: number): string {
+  const text = withDecimals(BigInt(mg), 3)
+  return `${/[1-9]$/.test(text) ? `${text}0` : text.replace(/\.?0+$/, '')} g`
+}
+
+/** A difference with its sign: `+80 g`, `−12 g`. */
+export function signed(mg: number, system: MassSystem): string {
+  const { figure, unit } = tableMass(mg, system)
+  return `${mg > 0 ? '+' : ''}${figure} ${unit}`
+}

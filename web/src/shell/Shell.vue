@@ -10,6 +10,7 @@ import Messages from './Messages.vue'
 
 // The steps are numbered as the work goes; those that are not built yet have no entry.
 const steps = [
+  { number: '1', name: 'Weigh', to: '/weigh' },
   { number: '2', name: 'Gear', to: '/gear' },
   { number: '3', name: 'List', to: '/list' },
   { number: '4', name: 'Swaps', to: '/swaps' },

@@ -24,11 +24,19 @@ const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   target.closest('input, textarea, select, [contenteditable], .el-select') !== null
 
+/** Enter presses what has the focus, but for a row of a list that only marks something (`data-row`). */
+const isPressed = (event: KeyboardEvent) =>
+  event.key === 'Enter' &&
+  event.target instanceof HTMLElement &&
+  event.target.closest('button, a, [role="button"], label') !== null &&
+  event.target.closest('[data-row]') === null
+
 /** Listens for keys; once, in the shell. */
 export function useKeyListener() {
   useEventListener('keydown', (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented || isTyping(event.target))
       return
+    if (isPressed(event)) return
     if (
       document.querySelector('.el-overlay:not([style*="display: none"]) [role="dialog"]') &&
       event.key !== '?'

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { accountQuery } from '@/api/queries'
-import { asText, scaleUnit, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
+import { asText, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
 import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
 
 /** The account's units, and figures shown in them. */
@@ -20,6 +20,7 @@ export function useUnits() {
     total: (mg: number) => totalMass(mg, system.value),
     tableText: (mg: number) => asText(tableMass(mg, system.value)),
     totalText: (mg: number) => asText(totalMass(mg, system.value)),
+    signed: (mg: number) => signed(mg, system.value),
     money: (minor: number) => tidyAmount(minor, currency.value),
     moneyText: (minor: number) => asText(tidyAmount(minor, currency.value)),
     perMoney: (mg: number, minor: number) => massPerMoney(mg, minor, currency.value, system.value),

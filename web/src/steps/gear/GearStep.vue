@@ -1,29 +1,59 @@
 <script setup lang="ts">
 import { useRouteQuery } from '@/shell/route'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Gear } from '@/api/client'
 import { useKeys } from '@/shell/keys'
 import { useUnits } from '@/shell/units'
-import { useGear } from './gear'
+import { ORDERS, SHOWN, useGear } from './gear'
 import GearDrawer from './GearDrawer.vue'
 import GearTable from './GearTable.vue'
 import QuickLine from './QuickLine.vue'
+import SeveralBar from './SeveralBar.vue'
 
-const filter = useRouteQuery('find')
-const { gear, isPending, error, systems, vocabulary, change, removeThing } = useGear(filter)
+const find = useRouteQuery('find')
+const { gear, isPending, error, view, found, systems, tags, vocabulary, change, removeThing, changeSeveral } =
+  useGear(find)
 const units = useUnits()
-const opened = ref<Gear | null>(null)
+const router = useRouter()
+const openedId = ref<string | null>(null)
+const opened = computed(() => gear.value?.find((thing) => thing.id === openedId.value) ?? null)
+const chosen = ref(new Set<string>())
+const chosenThings = computed(() => found.value.filter((thing) => chosen.value.has(thing.id)))
 const finder = useTemplateRef<HTMLInputElement>('finder')
-useKeys('Gear', [{ key: '/', does: 'find gear', run: () => finder.value?.focus() }])
+useKeys('Gear', [
+  { key: '/', does: 'find gear', run: () => finder.value?.focus() },
+  { key: 'f', does: 'files: read, write, back up', run: () => void router.push('/gear/files') },
+  { key: 'h', does: 'history: what was done, and undo', run: () => void router.push('/gear/history') },
+  // These two act on the row that has the focus; the table handles them.
+  { key: 'e', does: 'choose the thing at hand, to change several at once', run: () => {} },
+  { key: 'o', does: 'open the thing at hand', run: () => {} },
+])
+// What is no longer shown is no longer chosen.
+watch(found, (things) => {
+  const shown = new Set(things.map((thing) => thing.id))
+  if ([...chosen.value].some((id) => !shown.has(id))) {
+    chosen.value = new Set([...chosen.value].filter((id) => shown.has(id)))
+  }
+})
+
+function choose(ids: string[], on: boolean) {
+  const next = new Set(chosen.value)
+  for (const id of ids) {
+    if (on) next.add(id)
+    else next.delete(id)
+  }
+  chosen.value = next
+}
 
 const summary = computed(() => {
-  const all = gear.value ?? []
-  const unknown = all.filter((thing) => !thing.weight).length
-  const mg = all.reduce((sum, thing) => sum + (thing.weight?.unit_mg ?? 0) * thing.count, 0)
-  const paid = all.reduce((sum, thing) => sum + (thing.paid_minor ?? 0) * thing.count, 0)
+  const things = found.value
+  const unknown = things.filter((thing) => !thing.weight).length
+  const mg = things.reduce((sum, thing) => sum + (thing.weight?.unit_mg ?? 0) * thing.count, 0)
+  const paid = things.reduce((sum, thing) => sum + (thing.paid_high_minor ?? 0) * thing.count, 0)
   const missing =
     unknown === 0 ? '' : unknown === 1 ? ' One weight is unknown.' : ` ${unknown} weights are unknown.`
-  return `${all.length} things, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`
+  return `${things.length} things, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`
 })
 </script>
 
@@ -32,28 +62,55 @@ const summary = computed(() => {
     <div class="head">
       <h1>What do I own</h1>
       <p v-if="gear?.length">{{ summary }}</p>
-      <input
-        v-if="gear?.length"
-        ref="finder"
-        v-model="filter"
-        class="find"
-        type="search"
-        placeholder="Find  /"
-        aria-label="Find gear"
-      />
+      <nav class="pages" aria-label="More about gear">
+        <RouterLink class="link" to="/gear/files">Files <kbd>f</kbd></RouterLink>
+        <RouterLink class="link" to="/gear/history">History <kbd>h</kbd></RouterLink>
+      </nav>
     </div>
     <QuickLine />
     <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
-    <GearTable
-      v-else-if="systems.length"
-      :systems="systems"
-      :vocabulary="vocabulary"
-      :change="change"
-      @open="(thing) => (opened = thing)"
-      @remove="removeThing"
-    />
-    <p v-else-if="gear?.length" class="muted">Nothing here has “{{ filter }}” in its name.</p>
-    <div v-else-if="!isPending" class="empty card">
+    <template v-if="gear?.length">
+      <div class="tools">
+        <input
+          ref="finder"
+          v-model="find"
+          class="find"
+          type="search"
+          placeholder="Find  /"
+          aria-label="Find gear"
+        />
+        <el-select v-model="view.shown" size="small" aria-label="Which things">
+          <el-option v-for="(name, key) in SHOWN" :key="key" :value="key" :label="name" />
+        </el-select>
+        <el-select v-model="view.order" size="small" aria-label="Order">
+          <el-option v-for="(name, key) in ORDERS" :key="key" :value="key" :label="name" />
+        </el-select>
+        <span v-if="tags.length" class="tags">
+          <button v-for="tag in tags.slice(0, 8)" :key="tag" class="plain chip" @click="find = `#${tag}`">
+            #{{ tag }}
+          </button>
+        </span>
+      </div>
+      <SeveralBar
+        v-if="chosenThings.length"
+        :things="chosenThings"
+        :vocabulary="vocabulary"
+        :change="changeSeveral"
+        @clear="chosen = new Set()"
+      />
+      <GearTable
+        v-if="systems.length"
+        :systems="systems"
+        :vocabulary="vocabulary"
+        :change="change"
+        :chosen="chosen"
+        @choose="choose"
+        @open="(thing: Gear) => (openedId = thing.id)"
+        @remove="removeThing"
+      />
+      <p v-else class="muted">Nothing here is found by “{{ find }}” among {{ SHOWN[view.shown] }}.</p>
+    </template>
+    <div v-else-if="!isPending && !error" class="empty card">
       <h2>Start with the heavy few</h2>
       <p>
         Pack, shelter and sleep insulation are most of a base weight. Type these three into the line above,
@@ -63,21 +120,55 @@ const summary = computed(() => {
         pack 1680g 240eur #pack &nbsp;·&nbsp; two-skin tent 1910g 320eur #shelter &nbsp;·&nbsp; sleeping bag
         1120g 130eur #sleep
       </p>
+      <p>
+        You have a list already? <RouterLink class="link" to="/gear/files">Read it from a file.</RouterLink>
+      </p>
     </div>
-    <GearDrawer :thing="opened" :vocabulary="vocabulary" :change="change" @close="opened = null" />
+    <GearDrawer :thing="opened" :vocabulary="vocabulary" :change="change" @close="openedId = null" />
   </div>
 </template>
 
 <style scoped>
-.find {
+.pages {
   margin-left: auto;
+  display: flex;
+  gap: var(--s-4);
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--s-2) var(--s-3);
+  margin-bottom: var(--s-2);
+}
+.tools :deep(.el-select) {
+  width: 156px;
+}
+.find {
   font: inherit;
-  height: 30px;
-  width: 180px;
+  height: 28px;
+  width: 200px;
   padding: 0 var(--s-3);
   color: var(--ink);
   background: var(--sheet);
   border: 1px solid var(--line-strong);
   border-radius: var(--radius);
+}
+.tags {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px;
+}
+@media (max-width: 700px) {
+  .tools :deep(.el-select) {
+    width: calc(50% - 6px);
+  }
+  .find {
+    width: 100%;
+    height: 36px;
+  }
+  .tags {
+    display: none;
+  }
 }
 </style>

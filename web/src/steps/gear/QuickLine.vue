@@ -2,8 +2,8 @@
 // One line adds gear as it is typed; what was understood is read back before Enter.
 import { useDebounceFn } from '@vueuse/core'
 import { ref, useTemplateRef } from 'vue'
-import { api, take, type Chip } from '@/api/client'
-import { useChange } from '@/api/queries'
+import { api, take, takeChanged, type Chip } from '@/api/client'
+import { useChange, useUndo } from '@/api/queries'
 import { useKeys } from '@/shell/keys'
 import { useLists } from '@/shell/lists'
 import { useMessages } from '@/shell/messages'
@@ -19,6 +19,8 @@ const ontoList = ref(true)
 const field = useTemplateRef<HTMLInputElement>('field')
 
 const NAMES: Record<string, string> = {
+  job: 'does',
+  gift: 'paid',
   count: 'count',
   mass: 'weight',
   price: 'paid',
@@ -46,27 +48,21 @@ function typed() {
   void read()
 }
 
+const undo = useUndo()
 const add = useChange((text: string) =>
-  take(
+  takeChanged(
     api.POST('/api/gear/line', {
       body: { line: text, list: ontoList.value ? (current.value?.id ?? null) : null },
     }),
-  ),
-)
-const undoAdd = useChange((thing: { id: string; version: number }) =>
-  take(
-    api.DELETE('/api/gear/{id}', { params: { path: { id: thing.id }, query: { version: thing.version } } }),
   ),
 )
 
 async function enter() {
   if (line.value.trim() === '') return
   try {
-    const thing = await add.mutateAsync(line.value)
-    done(
-      `${thing.name} added${ontoList.value && current.value ? `, carried on ${current.value.name}` : ''}.`,
-      () => undoAdd.mutateAsync(thing),
-    )
+    const added = await add.mutateAsync(line.value)
+    const onto = ontoList.value && current.value ? `, carried on ${current.value.name}` : ''
+    done(`${added.value.name} added${onto}.`, undo(added))
     line.value = ''
     chips.value = []
     refusal.value = ''
@@ -113,8 +109,9 @@ defineExpose({ focus: () => field.value?.focus() })
       >
       <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
       <span v-if="chips.length === 0 && !refusal" class="muted">
-        A name, a weight with its unit, what you paid with its sign, <b>x2</b> for a count, <b>#sleep</b> for
-        a system: in any order.
+        A name, a weight with its unit (<b>~310g</b> if guessed, <b>claimed 388g</b> if the maker says so),
+        what you paid (<b>15-20eur</b>, <b>gift</b>), <b>x2</b>, <b>#sleep</b> for a system, <b>!light</b> for
+        a job: in any order.
       </span>
     </div>
   </form>

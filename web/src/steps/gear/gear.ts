@@ -1,38 +1,110 @@
 import { useQuery } from '@tanstack/vue-query'
-import { computed, type Ref } from 'vue'
-import { api, take, type Gear, type GearChange } from '@/api/client'
-import { gearQuery, useChange, vocabularyQuery } from '@/api/queries'
+import { computed, reactive, type Ref } from 'vue'
+import {
+  api,
+  takeChanged,
+  type Acquired,
+  type BulkChange,
+  type Gear,
+  type GearChange,
+  type GearStatus,
+} from '@/api/client'
+import { gearQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
 import { useMessages } from '@/shell/messages'
 
-/** Gear by system, and how it is changed. `filter` narrows by name. */
-export function useGear(filter: Ref<string>) {
+export const STATUSES: Record<GearStatus, string> = {
+  owned: 'owned',
+  lent: 'lent',
+  for_sale: 'for sale',
+  sold: 'sold',
+  worn_out: 'worn out',
+  wished: 'wished for',
+}
+
+export const ACQUIRED: Record<Acquired, string> = {
+  new: 'bought new',
+  used: 'bought used',
+  sale: 'bought in a sale',
+  gift: 'a gift',
+  made: 'made; the price is the material’s',
+}
+
+/** Which things are shown by what has become of them. */
+export const SHOWN = {
+  here: 'what I have',
+  all: 'everything',
+  ...STATUSES,
+} as const
+export type Shown = keyof typeof SHOWN
+
+export const ORDERS = {
+  name: 'by name',
+  heavy: 'heaviest first',
+  paid: 'dearest first',
+  night: 'dearest night first',
+} as const
+export type Order = keyof typeof ORDERS
+
+const BY: Record<Order, (a: Gear, b: Gear) => number> = {
+  name: () => 0,
+  heavy: (a, b) => (b.weight?.unit_mg ?? 0) * b.count - (a.weight?.unit_mg ?? 0) * a.count,
+  paid: (a, b) => (b.paid_high_minor ?? 0) * b.count - (a.paid_high_minor ?? 0) * a.count,
+  night: (a, b) => (b.night_minor ?? 0) - (a.night_minor ?? 0),
+}
+
+/** What is looked for. A word is found in names, tags and places; every word has to be. */
+export function matches(thing: Gear, words: string[]): boolean {
+  const text = [thing.name, thing.kept_at ?? '', ...(thing.tags ?? []).map((tag) => `#${tag}`)]
+    .join(' ')
+    .toLowerCase()
+  return words.every((word) => text.includes(word))
+}
+
+const GONE: GearStatus[] = ['sold', 'worn_out', 'wished']
+
+/** Gear by system, how it is narrowed and how it is changed. */
+export function useGear(find: Ref<string>) {
   const { data: gear, isPending, error } = useQuery(gearQuery)
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const { done, failed } = useMessages()
+  const undo = useUndo()
+  const view = reactive({ shown: 'here' as Shown, order: 'name' as Order })
 
   const found = computed(() => {
-    const wanted = filter.value.trim().toLowerCase()
-    return (gear.value ?? []).filter((thing) => thing.name.toLowerCase().includes(wanted))
+    const words = find.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
+    const { shown, order } = view
+    const things = (gear.value ?? []).filter(
+      (thing) =>
+        (shown === 'all' || (shown === 'here' ? !GONE.includes(thing.status) : thing.status === shown)) &&
+        matches(thing, words),
+    )
+    // The server sends them by name; sorting is stable.
+    return order === 'name' ? things : [...things].sort(BY[order])
   })
-  const systems = computed(() =>
-    (vocabulary.value?.systems ?? [])
-      .map((system) => ({ ...system, things: found.value.filter((thing) => thing.system === system.key) }))
-      .filter((system) => system.things.length > 0),
-  )
+  const systems = computed(() => {
+    const of = new Map<string, Gear[]>()
+    for (const thing of found.value) {
+      const things = of.get(thing.system)
+      if (things) things.push(thing)
+      else of.set(thing.system, [thing])
+    }
+    return (vocabulary.value?.systems ?? [])
+      .map(({ key, name }) => ({ key, name, things: of.get(key) ?? [] }))
+      .filter((system) => system.things.length > 0)
+  })
+  const tags = computed(() => [...new Set((gear.value ?? []).flatMap((thing) => thing.tags ?? []))].sort())
 
   const patch = useChange(({ thing, change }: { thing: Gear; change: GearChange }) =>
-    take(
+    takeChanged(
       api.PATCH('/api/gear/{id}', {
         params: { path: { id: thing.id }, query: { version: thing.version } },
         body: change,
       }),
     ),
   )
-  const restore = useChange((id: string) =>
-    take(api.POST('/api/gear/{id}/restore', { params: { path: { id } } })),
-  )
+  const several = useChange((body: BulkChange) => takeChanged(api.POST('/api/gear/several', { body })))
   const remove = useChange((thing: Gear) =>
-    take(
+    takeChanged(
       api.DELETE('/api/gear/{id}', { params: { path: { id: thing.id }, query: { version: thing.version } } }),
     ),
   )
@@ -41,17 +113,29 @@ export function useGear(filter: Ref<string>) {
     gear,
     isPending,
     error,
+    view,
+    found,
     systems,
+    tags,
     vocabulary,
     /** Changes a thing; throws what the server refuses. */
     change: (thing: Gear, change: GearChange) => patch.mutateAsync({ thing, change }),
     removeThing: async (thing: Gear) => {
       try {
-        await remove.mutateAsync(thing)
-        done(`${thing.name} removed, and its place on every list.`, () => restore.mutateAsync(thing.id))
+        const removed = await remove.mutateAsync(thing)
+        done(`${thing.name} removed, and its place on every list.`, undo(removed))
       } catch (error) {
         if (error instanceof Error) failed(error)
       }
+    },
+    /** Changes several things at once; throws what the server refuses. */
+    changeSeveral: async (things: Gear[], change: Omit<BulkChange, 'things'>) => {
+      const changed = await several.mutateAsync({
+        ...change,
+        things: things.map(({ id, version }) => ({ id, version })),
+      })
+      const count = things.length === 1 ? 'One thing' : `${things.length} things`
+      done(`${count} ${change.remove ? 'removed' : 'changed'}.`, undo(changed))
     },
   }
 }

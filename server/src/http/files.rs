@@ -1,0 +1,300 @@
+//! `/api/files`: gear files and backups. Bodies here may be large.
+
+use super::problem::{self, ProblemDoc};
+use super::wire::changed;
+use super::{App, Caller};
+use crate::service::ServiceError;
+use crate::service::backup::AccountFile;
+use crate::service::files::{Preview, Wanted};
+use crate::store::id::GearId;
+use actix_web::http::StatusCode;
+use actix_web::http::header::{CONTENT_DISPOSITION, CONTENT_TYPE};
+use actix_web::web::{Data, Json, scope};
+use actix_web::{HttpResponse, Scope, get, post};
+use base64::Engine;
+use base64::prelude::BASE64_STANDARD;
+use kevyt_core::exchange::gear_file::{Column, Outcome};
+use kevyt_core::gear::{Gear, System};
+use kevyt_core::quantity::{Currency, MassUnit};
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use utoipa::ToSchema;
+
+/// The most lines of a preview that are sent; the counts are of all.
+const SHOWN: usize = 200;
+
+/// Every route, with room for a file.
+pub fn routes() -> Scope {
+    scope("/files")
+        .app_data(problem::json_config(problem::FILE_KB))
+        .service(preview)
+        .service(import)
+        .service(gear_csv)
+        .service(gear_package)
+        .service(backup)
+        .service(restore)
+}
+
+/// A gear file and how it is to be read; what is not said is suggested.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct GearFileIn {
+    /// The file's bytes in base 64.
+    file: String,
+    /// For each column of the file, the key of a column of ours or null.
+    #[schema(value_type = Option<Vec<Option<String>>>)]
+    columns: Option<Vec<Option<Column>>>,
+    /// The unit of bare weights: g, kg, oz or lb.
+    #[schema(value_type = Option<String>)]
+    unit: Option<MassUnit>,
+    /// Words of the system column and the keys of the systems that they stand for.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, String>)]
+    systems: BTreeMap<String, System>,
+}
+
+/// What reading a file would do.
+#[derive(Serialize, ToSchema)]
+pub struct PreviewOut {
+    /// comma, semicolon or tab.
+    delimiter: &'static str,
+    /// The file's columns and what each holds.
+    columns: Vec<ColumnOut>,
+    /// Columns that can be chosen.
+    choices: Vec<ChoiceOut>,
+    /// The unit of bare weights.
+    #[schema(value_type = String)]
+    unit: MassUnit,
+    /// What the unit was read from; null if nothing tells it, so that the walker has to.
+    unit_from: Option<String>,
+    /// Words of the system column that mean no system yet.
+    unknown_systems: Vec<String>,
+    added: usize,
+    changed: usize,
+    same: usize,
+    /// Lines refused.
+    refused: usize,
+    /// What the first lines that would change something would do.
+    lines: Vec<LineOutcome>,
+    /// The first cells that can't be taken.
+    refusals: Vec<RefusalOut>,
+}
+
+/// A column of the file.
+#[derive(Serialize, ToSchema)]
+pub struct ColumnOut {
+    header: String,
+    /// The key of the column of ours; null if it is left out.
+    holds: Option<&'static str>,
+    /// The first cells that are not empty.
+    examples: Vec<String>,
+}
+
+/// A column of ours.
+#[derive(Serialize, ToSchema)]
+pub struct ChoiceOut {
+    key: &'static str,
+    holds: &'static str,
+}
+
+/// What a line would do.
+#[derive(Serialize, ToSchema)]
+pub struct LineOutcome {
+    line: u64,
+    name: String,
+    /// add or change.
+    outcome: &'static str,
+    /// What it says, or for a change: was and would be.
+    says: String,
+}
+
+/// A cell that can't be taken.
+#[derive(Serialize, ToSchema)]
+pub struct RefusalOut {
+    line: u64,
+    /// Its column; empty if the line as a whole is refused.
+    header: String,
+    why: String,
+}
+
+/// What reading a file did.
+#[derive(Serialize, ToSchema)]
+pub struct ImportedOut {
+    added: usize,
+    changed: usize,
+    same: usize,
+    refused: usize,
+}
+
+/// A backup as text, so that its own errors can be told by their path.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct BackupIn {
+    /// The text of a kevyt-account/1 file.
+    text: String,
+}
+
+/// What a restore brought.
+#[derive(Serialize, ToSchema)]
+pub struct RestoredOut {
+    gear: usize,
+    kits: usize,
+    lists: usize,
+    swaps: usize,
+}
+
+impl GearFileIn {
+    fn read(self) -> Result<(Vec<u8>, Wanted), ProblemDoc> {
+        let bytes = BASE64_STANDARD
+            .decode(self.file.as_bytes())
+            .map_err(|_| ServiceError::invalid("file", "not_base64", "The file's bytes are expected in base 64."))?;
+        Ok((bytes, Wanted { columns: self.columns, unit: self.unit, systems: self.systems }))
+    }
+}
+
+impl PreviewOut {
+    fn new(read: &Preview, currency: Currency) -> PreviewOut {
+        let refused = read.refused_lines();
+        let count = |is: fn(&Outcome<GearId>) -> bool| read.lines.iter().filter(|line| is(&line.2)).count();
+        let (added, changed) = (
+            count(|outcome| matches!(outcome, Outcome::Add(_))),
+            count(|outcome| matches!(outcome, Outcome::Change(..))),
+        );
+        let same = read.lines.len() - added - changed;
+        let columns = read.sheet.headers.iter().zip(&read.mapping.columns).enumerate().map(|(at, (header, holds))| {
+            let filled = read.sheet.column(at).filter(|cell| !cell.is_empty());
+            ColumnOut {
+                header: header.clone(),
+                holds: holds.map(Column::key),
+                examples: filled.take(3).map(str::to_owned).collect(),
+            }
+        });
+        let outcomes = read.lines.iter().filter_map(|(line, before, outcome)| match outcome {
+            Outcome::Add(thing) => Some((line, thing, "add", said(None, thing, currency))),
+            Outcome::Change(_, after) => Some((line, after, "change", said(before.as_ref(), after, currency))),
+            Outcome::Same(_) => None,
+        });
+        let lines = outcomes.take(SHOWN).map(|(line, thing, outcome, says)| LineOutcome {
+            line: *line,
+            name: thing.name.as_str().to_owned(),
+            outcome,
+            says,
+        });
+        PreviewOut {
+            delimiter: match read.sheet.delimiter {
+                b';' => "semicolon",
+                b'\t' => "tab",
+                _ => "comma",
+            },
+            columns: columns.collect(),
+            choices: Column::ALL.iter().map(|column| ChoiceOut { key: column.key(), holds: column.holds() }).collect(),
+            unit: read.mapping.unit,
+            unit_from: read.mapping.unit_from.clone(),
+            unknown_systems: read.unknown_systems.clone(),
+            added,
+            changed,
+            same,
+            refused,
+            lines: lines.collect(),
+            refusals: read
+                .refused
+                .iter()
+                .take(SHOWN)
+                .map(|cell| RefusalOut { line: cell.line, header: cell.header.clone(), why: cell.why.clone() })
+                .collect(),
+        }
+    }
+}
+
+/// A thing in a few words; against what it was, only what differs.
+fn said(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
+    let words = |thing: &Gear| {
+        let weight = thing.weight.as_ref().map_or("weight unknown".to_owned(), |weight| weight.unit.in_grams());
+        let price = thing.paid.map_or(String::new(), |paid| paid.expected().format(currency));
+        [
+            format!("{} piece{}", thing.count, if thing.count == 1 { "" } else { "s" }),
+            weight,
+            thing.system.name().to_owned(),
+            price,
+        ]
+    };
+    let now = words(after);
+    let Some(before) = before else {
+        return now.into_iter().filter(|word| !word.is_empty()).collect::<Vec<_>>().join(", ");
+    };
+    let changes = words(before).into_iter().zip(now).filter(|(was, is)| was != is);
+    let changes: Vec<String> = changes.map(|(was, is)| format!("{was} to {is}")).collect();
+    if changes.is_empty() { "other fields".to_owned() } else { changes.join(", ") }
+}
+
+/// What reading a gear file would do; nothing is written.
+#[utoipa::path(post, path = "/api/files/gear/preview", tag = "files", request_body = GearFileIn,
+    responses((status = 200, body = PreviewOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/gear/preview")]
+pub async fn preview(app: Data<App>, caller: Caller, body: Json<GearFileIn>) -> Result<Json<PreviewOut>, ProblemDoc> {
+    let (bytes, wanted) = body.into_inner().read()?;
+    let read = app.run_heavy(move |services| services.preview_gear_file(caller, &bytes, &wanted)).await?;
+    Ok(Json(PreviewOut::new(&read, caller.preferences.currency)))
+}
+
+/// Reads a gear file into the account: every line that can be taken, in one transaction.
+#[utoipa::path(post, path = "/api/files/gear", tag = "files", request_body = GearFileIn,
+    responses((status = 200, body = ImportedOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/gear")]
+pub async fn import(app: Data<App>, caller: Caller, body: Json<GearFileIn>) -> Result<HttpResponse, ProblemDoc> {
+    let (bytes, wanted) = body.into_inner().read()?;
+    let done = app.run_heavy(move |services| services.import_gear_file(caller, &bytes, &wanted)).await?;
+    Ok(changed(StatusCode::OK, done, |done| ImportedOut {
+        added: done.added,
+        changed: done.changed,
+        same: done.same,
+        refused: done.refused,
+    }))
+}
+
+/// All gear as CSV.
+#[utoipa::path(get, path = "/api/files/gear.csv", tag = "files", responses((status = 200, content_type = "text/csv", body = String)))]
+#[get("/gear.csv")]
+pub async fn gear_csv(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+    let bytes = app.run(move |services| services.gear_csv(caller)).await?;
+    Ok(download("text/csv; charset=utf-8", "kevyt-gear.csv", bytes))
+}
+
+/// All gear as a Frictionless Data Package: a ZIP of the CSV and its datapackage.json.
+#[utoipa::path(get, path = "/api/files/gear.zip", tag = "files", responses((status = 200, content_type = "application/zip", body = Vec<u8>)))]
+#[get("/gear.zip")]
+pub async fn gear_package(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+    let bytes = app.run(move |services| services.gear_package(caller)).await?;
+    Ok(download("application/zip", "kevyt-gear.zip", bytes))
+}
+
+/// The whole account as one file, kevyt-account/1 (its JSON Schema is docs/account.schema.json).
+#[utoipa::path(get, path = "/api/files/account.json", tag = "files", responses((status = 200, content_type = "application/json", body = String)))]
+#[get("/account.json")]
+pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+    let file: AccountFile = app.run(move |services| services.backup(caller)).await?;
+    let text = serde_json::to_string_pretty(&file).map_err(ProblemDoc::internal)?;
+    Ok(download("application/json", "kevyt-account.json", format!("{text}\n").into_bytes()))
+}
+
+/// Puts what a backup holds in the place of all gear, kits and lists, in one transaction.
+#[utoipa::path(post, path = "/api/files/account", tag = "files", request_body = BackupIn,
+    responses((status = 200, body = RestoredOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/account")]
+pub async fn restore(app: Data<App>, caller: Caller, body: Json<BackupIn>) -> Result<HttpResponse, ProblemDoc> {
+    let text = body.into_inner().text;
+    let done = app.run_heavy(move |services| services.restore(caller, &text)).await?;
+    Ok(changed(StatusCode::OK, done, |done| RestoredOut {
+        gear: done.gear,
+        kits: done.kits,
+        lists: done.lists,
+        swaps: done.swaps,
+    }))
+}
+
+fn download(kind: &str, name: &str, bytes: Vec<u8>) -> HttpResponse {
+    HttpResponse::Ok()
+        .insert_header((CONTENT_TYPE, kind))
+        .insert_header((CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\"")))
+        .body(bytes)
+}

@@ -1,0 +1,81 @@
+//! `/api/changes`: the change log.
+
+use super::problem::ProblemDoc;
+use super::{App, Caller};
+use crate::store::history::Change;
+use crate::store::id::{ChangeId, GearId};
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{get, post};
+use chrono::{DateTime, Utc};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+/// The most changes of one page.
+const MOST: u32 = 200;
+
+/// Something that was done.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Change)]
+pub struct ChangeOut {
+    id: ChangeId,
+    /// What, in a sentence.
+    said: String,
+    /// When (UTC).
+    #[schema(value_type = String)]
+    at: DateTime<Utc>,
+    /// When it was undone (UTC); null if it stands.
+    #[schema(value_type = Option<String>)]
+    undone_at: Option<DateTime<Utc>>,
+}
+
+/// Which changes.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct ChangesQuery {
+    /// Older than this one.
+    before: Option<ChangeId>,
+    /// Rows, 1 to 200; 50 unless given.
+    limit: Option<u32>,
+}
+
+impl From<Change> for ChangeOut {
+    fn from(change: Change) -> ChangeOut {
+        ChangeOut {
+            id: change.id,
+            said: change.said,
+            at: change.changed_at.and_utc(),
+            undone_at: change.undone_at.map(|at| at.and_utc()),
+        }
+    }
+}
+
+fn out(changes: Vec<Change>) -> Json<Vec<ChangeOut>> {
+    Json(changes.into_iter().map(ChangeOut::from).collect())
+}
+
+/// What was done, newest first.
+#[utoipa::path(get, path = "/api/changes", tag = "history", params(ChangesQuery), responses((status = 200, body = Vec<ChangeOut>)))]
+#[get("/changes")]
+pub async fn page(
+    app: Data<App>,
+    caller: Caller,
+    query: Query<ChangesQuery>,
+) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
+    let limit = query.limit.unwrap_or(50).clamp(1, MOST);
+    Ok(out(app.run(move |services| services.changes(caller, None, query.before, limit)).await?))
+}
+
+/// What was done to one thing, newest first, removed things too.
+#[utoipa::path(get, path = "/api/gear/{id}/changes", tag = "history", responses((status = 200, body = Vec<ChangeOut>)))]
+#[get("/gear/{id}/changes")]
+pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
+    Ok(out(app.run(move |services| services.changes(caller, Some(*id), None, MOST)).await?))
+}
+
+/// Takes a change back, if nothing that it touched has been changed since.
+#[utoipa::path(post, path = "/api/changes/{id}/undo", tag = "history",
+    responses((status = 200, body = ChangeOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
+#[post("/changes/{id}/undo")]
+pub async fn undo(app: Data<App>, caller: Caller, id: Path<ChangeId>) -> Result<Json<ChangeOut>, ProblemDoc> {
+    Ok(Json(app.run(move |services| services.undo(caller, *id)).await?.into()))
+}

@@ -1,0 +1,143 @@
+//! `/api/kits`.
+
+use super::problem::ProblemDoc;
+use super::weigh::WeighingOut;
+use super::wire::{VersionQuery, WeightOut, changed};
+use super::{App, Caller};
+use crate::service::kits::{KitDraft, KitView};
+use crate::store::id::{GearId, KitId};
+use actix_web::http::StatusCode;
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{HttpResponse, delete, get, post, put};
+use kevyt_core::quantity::Mass;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Things weighed together.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Kit)]
+pub struct KitOut {
+    id: KitId,
+    version: i32,
+    name: String,
+    parts: Vec<PartOut>,
+    /// Its own newest weighing.
+    own: Option<WeighingOut>,
+    /// The sum of the parts that are known.
+    parts_mg: i64,
+    /// Parts without a figure of their own.
+    unknown: usize,
+    /// What counts: its own weighing or the sum.
+    figure_mg: i64,
+    /// Whether its own weighing counts: newer than every weighing of a part, or a part is unknown.
+    own_counts: bool,
+    /// Its own weighing less the sum, where every part was weighed.
+    difference_mg: Option<i64>,
+    /// The known parts weigh more than the kit: one of the figures is wrong.
+    contradicts: bool,
+}
+
+/// A part of a kit.
+#[derive(Serialize, ToSchema)]
+pub struct PartOut {
+    gear: GearId,
+    name: String,
+    count: u32,
+    weight: Option<WeightOut>,
+}
+
+/// A kit as it is asked for.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct KitIn {
+    name: String,
+    /// From 2 to 100 things.
+    parts: Vec<PartIn>,
+}
+
+/// A part as it is asked for.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PartIn {
+    gear: GearId,
+    count: u32,
+}
+
+impl From<KitIn> for KitDraft {
+    fn from(kit: KitIn) -> KitDraft {
+        KitDraft { name: kit.name, parts: kit.parts.into_iter().map(|part| (part.gear, part.count)).collect() }
+    }
+}
+
+impl From<KitView> for KitOut {
+    fn from(view: KitView) -> KitOut {
+        let counts = view.kit.value.parts.iter().map(|part| part.1);
+        let parts = view.things.iter().zip(counts).map(|(thing, count)| PartOut {
+            gear: thing.id,
+            name: thing.value.name.as_str().to_owned(),
+            count,
+            weight: thing.value.weight.as_ref().map(WeightOut::from),
+        });
+        KitOut {
+            id: view.kit.id,
+            version: view.kit.version,
+            name: view.kit.value.name.as_str().to_owned(),
+            parts: parts.collect(),
+            own: view.own.as_ref().map(WeighingOut::from),
+            parts_mg: view.figures.parts.mg(),
+            unknown: view.figures.unknown,
+            figure_mg: view.figures.figure.mg(),
+            own_counts: view.figures.own_counts,
+            difference_mg: view.figures.difference.map(Mass::mg),
+            contradicts: view.figures.contradicts,
+        }
+    }
+}
+
+/// All kits, by name.
+#[utoipa::path(get, path = "/api/kits", tag = "kits", responses((status = 200, body = Vec<KitOut>)))]
+#[get("/kits")]
+pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<KitOut>>, ProblemDoc> {
+    let kits = app.run(move |services| services.kits(caller)).await?;
+    Ok(Json(kits.into_iter().map(KitOut::from).collect()))
+}
+
+/// Makes a kit.
+#[utoipa::path(post, path = "/api/kits", tag = "kits", request_body = KitIn,
+    responses((status = 201, body = KitOut), (status = 422, body = ProblemDoc)))]
+#[post("/kits")]
+pub async fn add(app: Data<App>, caller: Caller, body: Json<KitIn>) -> Result<HttpResponse, ProblemDoc> {
+    let draft = body.into_inner().into();
+    let done = app.run(move |services| services.add_kit(caller, &draft)).await?;
+    Ok(changed(StatusCode::CREATED, done, KitOut::from))
+}
+
+/// Rewrites a kit.
+#[utoipa::path(put, path = "/api/kits/{id}", tag = "kits", params(VersionQuery), request_body = KitIn,
+    responses((status = 200, body = KitOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[put("/kits/{id}")]
+pub async fn change(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<KitId>,
+    query: Query<VersionQuery>,
+    body: Json<KitIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let draft = body.into_inner().into();
+    let done = app.run(move |services| services.change_kit(caller, *id, query.version, &draft)).await?;
+    Ok(changed(StatusCode::OK, done, KitOut::from))
+}
+
+/// Takes a kit apart; its things stay.
+#[utoipa::path(delete, path = "/api/kits/{id}", tag = "kits", params(VersionQuery),
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
+#[delete("/kits/{id}")]
+pub async fn remove(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<KitId>,
+    query: Query<VersionQuery>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let done = app.run(move |services| services.remove_kit(caller, *id, query.version)).await?;
+    Ok(changed(StatusCode::NO_CONTENT, done, |()| ()))
+}

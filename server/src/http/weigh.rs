@@ -1,0 +1,423 @@
+//! `/api/weigh`, `/api/weighings`, `/api/scale`: the Weigh step.
+
+use super::gear::{GearOut, MakersOut};
+use super::kits::KitOut;
+use super::problem::ProblemDoc;
+use super::wire::changed;
+use super::{App, Caller};
+use crate::service::ServiceError;
+use crate::service::weigh::{Reading, TakeAwayDraft, Taken};
+use crate::store::id::{GearId, KitId, ListId, WeighingId};
+use crate::store::weighings::{Weighed, WeighingRecord};
+use actix_web::http::StatusCode;
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{HttpResponse, delete, get, post, put};
+use chrono::{DateTime, Utc};
+use kevyt_core::gear::{Band, Trust};
+use kevyt_core::quantity::Mass;
+use kevyt_core::weigh::{Fault, Report, Settled, decode, settle};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+/// The most reports that are judged together: some seconds of a quick scale.
+const MOST_REPORTS: usize = 500;
+
+/// What the Weigh step shows, but for the live reading.
+#[derive(Serialize, ToSchema)]
+pub struct WeighOut {
+    /// Things to weigh, the widest doubt first.
+    queue: Vec<QueuedOut>,
+    /// How far the total can be trusted now.
+    now: TrustOut,
+    /// How many weighings are foretold.
+    foretold: usize,
+    /// How far the total could be trusted after them.
+    after: TrustOut,
+    makers: MakersOut,
+    /// What was weighed since the time asked for, newest first.
+    taken: Vec<TakenOut>,
+    kits: Vec<KitOut>,
+}
+
+/// A thing in the queue.
+#[derive(Serialize, ToSchema)]
+pub struct QueuedOut {
+    gear: GearOut,
+    /// Pieces that count.
+    pieces: u32,
+    /// The lightest these pieces may be, less the figure.
+    low_mg: i64,
+    /// The heaviest they may be, less the figure.
+    high_mg: i64,
+    /// When it was last weighed (UTC).
+    #[schema(value_type = Option<String>)]
+    weighed_at: Option<DateTime<Utc>>,
+}
+
+/// A total and how far to trust it. Bands are differences from the figure.
+#[derive(Serialize, ToSchema)]
+pub struct TrustOut {
+    figure_mg: i64,
+    /// Things of unknown weight: while there are any, the figure is "at least".
+    unknown: usize,
+    /// Everything wrong the same way.
+    worst_low_mg: i64,
+    worst_high_mg: i64,
+    /// Errors that are independent of one another.
+    likely_low_mg: i64,
+    likely_high_mg: i64,
+}
+
+impl From<Trust> for TrustOut {
+    fn from(trust: Trust) -> TrustOut {
+        let ends = |band: Band| (band.low.mg(), band.high.mg());
+        let ((worst_low_mg, worst_high_mg), (likely_low_mg, likely_high_mg)) = (ends(trust.worst), ends(trust.likely));
+        let (figure_mg, unknown) = (trust.figure.mg(), trust.unknown);
+        TrustOut { figure_mg, unknown, worst_low_mg, worst_high_mg, likely_low_mg, likely_high_mg }
+    }
+}
+
+/// A weighing.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Weighing)]
+pub struct WeighingOut {
+    id: WeighingId,
+    /// The thing, if it was one.
+    gear: Option<GearId>,
+    /// The kit, if it was one.
+    kit: Option<KitId>,
+    total_mg: i64,
+    pieces: u32,
+    /// One piece.
+    unit_mg: i64,
+    /// Half the width of the doubt of one piece.
+    half_width_mg: i64,
+    /// As typed or shown.
+    typed: String,
+    scale: String,
+    /// When (UTC).
+    #[schema(value_type = String)]
+    at: DateTime<Utc>,
+}
+
+impl From<&WeighingRecord> for WeighingOut {
+    fn from(record: &WeighingRecord) -> WeighingOut {
+        let (gear, kit) = match record.of {
+            Weighed::Gear(id) => (Some(id), None),
+            Weighed::Kit(id) => (None, Some(id)),
+        };
+        WeighingOut {
+            id: record.id,
+            gear,
+            kit,
+            total_mg: record.weighing.total.mg(),
+            pieces: record.weighing.pieces,
+            unit_mg: record.weighing.unit().mg(),
+            half_width_mg: record.weighing.half_width().mg(),
+            typed: record.typed.clone(),
+            scale: record.scale.clone(),
+            at: record.at.and_utc(),
+        }
+    }
+}
+
+/// A weighing with what it was of.
+#[derive(Serialize, ToSchema)]
+pub struct TakenOut {
+    weighing: WeighingOut,
+    name: String,
+    /// The maker's figure for one piece.
+    claimed_mg: Option<i64>,
+}
+
+impl From<Taken> for TakenOut {
+    fn from(taken: Taken) -> TakenOut {
+        TakenOut {
+            weighing: WeighingOut::from(&taken.record),
+            name: taken.name,
+            claimed_mg: taken.claimed.map(Mass::mg),
+        }
+    }
+}
+
+/// Whose queue, and what counts as taken.
+#[derive(Deserialize, IntoParams)]
+#[into_params(parameter_in = Query)]
+pub struct WeighQuery {
+    /// A list: what is carried on it. All gear at hand unless given.
+    list: Option<ListId>,
+    /// The beginning of the walker's day, as RFC 3339.
+    #[param(value_type = String)]
+    since: DateTime<Utc>,
+}
+
+/// A reading as it is taken.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ReadingIn {
+    /// What the scale shows for all pieces, as typed; a bare number is in the account's unit.
+    total: String,
+    /// What they lie in, if it was not tared; as typed.
+    container: Option<String>,
+    /// Pieces on the scale.
+    #[serde(default = "one")]
+    pieces: u32,
+    /// The scale's step in milligrams; a gram unless given.
+    step_mg: Option<i64>,
+    /// Which scale.
+    scale: Option<String>,
+}
+
+fn one() -> u32 {
+    1
+}
+
+impl From<ReadingIn> for Reading {
+    fn from(reading: ReadingIn) -> Reading {
+        let ReadingIn { total, container, pieces, step_mg, scale } = reading;
+        Reading { total, container, pieces, step_mg, scale }
+    }
+}
+
+/// A corrected weighing.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CorrectionIn {
+    /// What the scale really showed for all pieces, as typed.
+    total: String,
+}
+
+/// A take-away weighing.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TakeAwayIn {
+    /// The container, if it was not tared.
+    #[serde(default)]
+    container_mg: i64,
+    /// Steady readings: everything first, then one after each piece.
+    readings_mg: Vec<i64>,
+    step_mg: i64,
+}
+
+impl From<TakeAwayIn> for TakeAwayDraft {
+    fn from(draft: TakeAwayIn) -> TakeAwayDraft {
+        TakeAwayDraft {
+            container: Mass::from_mg(draft.container_mg),
+            readings: draft.readings_mg.into_iter().map(Mass::from_mg).collect(),
+            step: Mass::from_mg(draft.step_mg),
+        }
+    }
+}
+
+/// A take-away weighing as far as it has come.
+#[derive(Serialize, ToSchema)]
+pub struct TakeAwayOut {
+    /// The pieces, in the order in which they were taken.
+    pieces_mg: Vec<i64>,
+    /// What is still on the scale, less the container; once everything is off, the closing error.
+    left_over_mg: i64,
+}
+
+/// A take-away weighing and what each piece was.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SaveTakeAwayIn {
+    weighing: TakeAwayIn,
+    /// For each piece its thing.
+    things: Vec<TakenPieceIn>,
+    scale: Option<String>,
+}
+
+/// What a piece was.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TakenPieceIn {
+    gear: GearId,
+    /// How many pieces of it came off together.
+    #[serde(default = "one")]
+    count: u32,
+}
+
+/// Reports of a scale, oldest first.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ScaleIn {
+    reports: Vec<ReportIn>,
+    /// The time now, on the clock of the reports.
+    now_ms: i64,
+}
+
+/// One report.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ReportIn {
+    /// When it came, in milliseconds.
+    at_ms: i64,
+    /// Its bytes with the report id in front, as hexadecimal digits.
+    bytes: String,
+}
+
+/// What the reports amount to.
+#[derive(Serialize, ToSchema)]
+pub struct ScaleOut {
+    /// silent, empty, moving, drifting, steady, under or fault. Only a steady reading may be taken.
+    state: &'static str,
+    /// The newest figure, if there is one.
+    mass_mg: Option<i64>,
+    /// The smallest difference that the scale shows.
+    step_mg: Option<i64>,
+    /// The stable word of a fault.
+    fault: Option<&'static str>,
+    /// What is the matter and what to do, if something is.
+    why: Option<String>,
+}
+
+/// The queue, what was taken, kits and the record of makers' figures.
+#[utoipa::path(get, path = "/api/weigh", tag = "weigh", params(WeighQuery),
+    responses((status = 200, body = WeighOut), (status = 404, body = ProblemDoc)))]
+#[get("/weigh")]
+pub async fn page(app: Data<App>, caller: Caller, query: Query<WeighQuery>) -> Result<Json<WeighOut>, ProblemDoc> {
+    let page = app.run(move |services| services.weigh_page(caller, query.list, query.since.naive_utc())).await?;
+    let queue = page.queue.into_iter().map(|queued| QueuedOut {
+        gear: queued.thing.into(),
+        pieces: queued.pieces,
+        low_mg: queued.band.low.mg(),
+        high_mg: queued.band.high.mg(),
+        weighed_at: queued.weighed_at.map(|at| at.and_utc()),
+    });
+    Ok(Json(WeighOut {
+        queue: queue.collect(),
+        now: page.now.into(),
+        foretold: page.after.0,
+        after: page.after.1.into(),
+        makers: MakersOut::from(&page.makers),
+        taken: page.taken.into_iter().map(TakenOut::from).collect(),
+        kits: page.kits.into_iter().map(KitOut::from).collect(),
+    }))
+}
+
+/// Takes a reading for a thing: its weight from now on.
+#[utoipa::path(post, path = "/api/gear/{id}/weighings", tag = "weigh", request_body = ReadingIn,
+    responses((status = 201, body = GearOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/gear/{id}/weighings")]
+pub async fn weigh_gear(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<GearId>,
+    body: Json<ReadingIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let reading = body.into_inner().into();
+    let done = app.run(move |services| services.weigh_gear(caller, *id, &reading)).await?;
+    Ok(changed(StatusCode::CREATED, done, GearOut::from))
+}
+
+/// Takes a reading for a kit.
+#[utoipa::path(post, path = "/api/kits/{id}/weighings", tag = "weigh", request_body = ReadingIn,
+    responses((status = 201, body = KitOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/kits/{id}/weighings")]
+pub async fn weigh_kit(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<KitId>,
+    body: Json<ReadingIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let reading = body.into_inner().into();
+    let done = app.run(move |services| services.weigh_kit(caller, *id, &reading)).await?;
+    Ok(changed(StatusCode::CREATED, done, KitOut::from))
+}
+
+/// Works out the pieces of a take-away weighing; nothing is written.
+#[utoipa::path(post, path = "/api/weigh/take-away", tag = "weigh", request_body = TakeAwayIn,
+    responses((status = 200, body = TakeAwayOut), (status = 422, body = ProblemDoc)))]
+#[post("/weigh/take-away")]
+pub async fn take_away(_: Caller, body: Json<TakeAwayIn>) -> Result<Json<TakeAwayOut>, ProblemDoc> {
+    let (pieces, left_over) = TakeAwayDraft::from(body.into_inner()).read()?;
+    let pieces_mg = pieces.into_iter().map(|piece| piece.mass.mg()).collect();
+    Ok(Json(TakeAwayOut { pieces_mg, left_over_mg: left_over.mg() }))
+}
+
+/// Takes the pieces of a take-away weighing, each for its thing, all or none.
+#[utoipa::path(post, path = "/api/weigh/take-away/weighings", tag = "weigh", request_body = SaveTakeAwayIn,
+    responses((status = 201, body = Vec<GearOut>), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/weigh/take-away/weighings")]
+pub async fn save_take_away(
+    app: Data<App>,
+    caller: Caller,
+    body: Json<SaveTakeAwayIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let SaveTakeAwayIn { weighing, things, scale } = body.into_inner();
+    let draft = TakeAwayDraft::from(weighing);
+    let things: Vec<(GearId, u32)> = things.into_iter().map(|piece| (piece.gear, piece.count)).collect();
+    let done = app.run(move |services| services.take_away(caller, &draft, &things, scale.as_deref())).await?;
+    Ok(changed(StatusCode::CREATED, done, |things| things.into_iter().map(GearOut::from).collect::<Vec<_>>()))
+}
+
+/// The weighings of a thing, newest first.
+#[utoipa::path(get, path = "/api/gear/{id}/weighings", tag = "weigh",
+    responses((status = 200, body = Vec<WeighingOut>), (status = 404, body = ProblemDoc)))]
+#[get("/gear/{id}/weighings")]
+pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Json<Vec<WeighingOut>>, ProblemDoc> {
+    let records = app.run(move |services| services.weighings(caller, *id)).await?;
+    Ok(Json(records.iter().map(WeighingOut::from).collect()))
+}
+
+/// Corrects a weighing.
+#[utoipa::path(put, path = "/api/weighings/{id}", tag = "weigh", request_body = CorrectionIn,
+    responses((status = 200, body = WeighingOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[put("/weighings/{id}")]
+pub async fn correct(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<WeighingId>,
+    body: Json<CorrectionIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let total = body.into_inner().total;
+    let done = app.run(move |services| services.correct_weighing(caller, *id, &total)).await?;
+    Ok(changed(StatusCode::OK, done, |record| WeighingOut::from(&record)))
+}
+
+/// Takes a weighing out: the one before it counts again, or the maker's figure.
+#[utoipa::path(delete, path = "/api/weighings/{id}", tag = "weigh", responses((status = 204), (status = 404, body = ProblemDoc)))]
+#[delete("/weighings/{id}")]
+pub async fn remove(app: Data<App>, caller: Caller, id: Path<WeighingId>) -> Result<HttpResponse, ProblemDoc> {
+    let done = app.run(move |services| services.remove_weighing(caller, *id)).await?;
+    Ok(changed(StatusCode::NO_CONTENT, done, |()| ()))
+}
+
+/// Reads scale reports (USB HID Point of Sale Usage Tables, page 0x8D) and judges whether the newest is steady. The browser
+/// sends the last seconds of a scale's reports, whether they come over WebHID or from the simulated scale.
+#[utoipa::path(post, path = "/api/scale/read", tag = "weigh", request_body = ScaleIn,
+    responses((status = 200, body = ScaleOut), (status = 422, body = ProblemDoc)))]
+#[post("/scale/read")]
+pub async fn read_scale(_: Caller, body: Json<ScaleIn>) -> Result<Json<ScaleOut>, ProblemDoc> {
+    let ScaleIn { reports, now_ms } = body.into_inner();
+    if reports.len() > MOST_REPORTS {
+        let detail = format!("{} reports are too many at a time. Send at most {MOST_REPORTS}.", reports.len());
+        return Err(ServiceError::invalid("reports", "too_many", detail).into());
+    }
+    let decoded = reports.iter().map(|report| {
+        let bytes = hex::decode(&report.bytes).map_err(|_| {
+            let detail = format!("\"{}\" is not a report in hexadecimal digits.", report.bytes);
+            ServiceError::invalid("bytes", "not_hex", detail)
+        })?;
+        Ok((report.at_ms, decode(&bytes)))
+    });
+    let decoded: Vec<(i64, Result<Report, Fault>)> = decoded.collect::<Result<_, ServiceError>>()?;
+    let step_mg = decoded.iter().rev().find_map(|(_, report)| report.ok()).map(|report| report.step.mg());
+    let (state, mass, fault) = match settle(&decoded, now_ms) {
+        Settled::Silent => ("silent", None, None),
+        Settled::Empty => ("empty", Some(Mass::ZERO), None),
+        Settled::Moving(mass) => ("moving", Some(mass), None),
+        Settled::Drifting(mass) => ("drifting", Some(mass), None),
+        Settled::Steady(mass) => ("steady", Some(mass), None),
+        Settled::Under(mass) => ("under", Some(mass), None),
+        Settled::Fault(fault) => ("fault", None, Some(fault)),
+    };
+    Ok(Json(ScaleOut {
+        state,
+        mass_mg: mass.map(Mass::mg),
+        step_mg,
+        fault: fault.map(Fault::code),
+        why: fault.map(|fault| fault.to_string()),
+    }))
+}

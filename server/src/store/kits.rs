@@ -1,0 +1,170 @@
+//! Kits in the database.
+
+use super::convert::name;
+use super::history::{Kind, State, StateRow};
+use super::id::{AccountId, GearId, KitId};
+use super::schema::{gear, kit, kit_part};
+use super::{StoreError, Stored, changed};
+use chrono::{NaiveDateTime, Utc};
+use diesel::prelude::*;
+use kevyt_core::gear::Name;
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+
+/// Things weighed together.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Kit {
+    /// Its name.
+    pub name: Name,
+    /// Its parts and how many pieces of each.
+    pub parts: Vec<(GearId, u32)>,
+}
+
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
+#[diesel(table_name = kit, check_for_backend(diesel::mysql::Mysql))]
+struct KitRow {
+    id: KitId,
+    account_id: AccountId,
+    name: String,
+    version: i32,
+}
+
+/// A kit in the change log.
+#[derive(Serialize, Deserialize)]
+struct KitState {
+    name: String,
+    parts: Vec<(GearId, u32)>,
+}
+
+/// An account's kits, by name; of `ids` alone if some are named. Parts that are removed are left out.
+pub fn all(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: Option<&[KitId]>,
+) -> Result<Vec<Stored<KitId, Kit>>, StoreError> {
+    let mut query = kit::table
+        .filter(kit::account_id.eq(account))
+        .filter(kit::removed_at.is_null())
+        .select(KitRow::as_select())
+        .order((kit::name, kit::id))
+        .into_boxed();
+    if let Some(ids) = ids {
+        query = query.filter(kit::id.eq_any(ids));
+    }
+    let rows: Vec<KitRow> = query.limit(1_000).load(c)?;
+    let found: Vec<KitId> = rows.iter().map(|row| row.id).collect();
+    let parts: Vec<(KitId, GearId, u32)> = kit_part::table
+        .inner_join(gear::table)
+        .filter(kit_part::kit_id.eq_any(&found))
+        .filter(gear::removed_at.is_null())
+        .order((gear::name, gear::id))
+        .select((kit_part::kit_id, kit_part::gear_id, kit_part::count))
+        .load(c)?;
+    let mut of: HashMap<KitId, Vec<(GearId, u32)>> = HashMap::new();
+    for (kit, gear, count) in parts {
+        of.entry(kit).or_default().push((gear, count));
+    }
+    rows.into_iter()
+        .map(|row| {
+            let value = Kit { name: name("kit.name", &row.name)?, parts: of.remove(&row.id).unwrap_or_default() };
+            Ok(Stored { id: row.id, version: row.version, value })
+        })
+        .collect()
+}
+
+/// The kits that some things are parts of.
+pub fn containing(c: &mut MysqlConnection, account: AccountId, things: &[GearId]) -> Result<Vec<KitId>, StoreError> {
+    Ok(kit_part::table
+        .inner_join(kit::table)
+        .filter(kit_part::gear_id.eq_any(things))
+        .filter(kit::account_id.eq(account))
+        .filter(kit::removed_at.is_null())
+        .select(kit_part::kit_id)
+        .distinct()
+        .load(c)?)
+}
+
+/// Adds a kit. The caller has made sure that its parts are the account's.
+pub fn insert(c: &mut MysqlConnection, account: AccountId, id: KitId, value: &Kit) -> Result<(), StoreError> {
+    let row = KitRow { id, account_id: account, name: value.name.as_str().to_owned(), version: 1 };
+    diesel::insert_into(kit::table).values(row).execute(c)?;
+    put_parts(c, id, &value.parts)
+}
+
+/// Writes a kit that was read at `version`.
+pub fn update(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: KitId,
+    version: i32,
+    value: &Kit,
+) -> Result<(), StoreError> {
+    let row = KitRow { id, account_id: account, name: value.name.as_str().to_owned(), version: version + 1 };
+    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+        .filter(kit::version.eq(version))
+        .filter(kit::removed_at.is_null())
+        .set(row)
+        .execute(c)?;
+    changed(updated, || version_of(c, account, id))?;
+    put_parts(c, id, &value.parts)
+}
+
+/// Takes a kit out of sight; its things stay.
+pub fn remove(c: &mut MysqlConnection, account: AccountId, id: KitId, version: i32) -> Result<(), StoreError> {
+    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+        .filter(kit::version.eq(version))
+        .filter(kit::removed_at.is_null())
+        .set((kit::removed_at.eq(Some(Utc::now().naive_utc())), kit::version.eq(version + 1)))
+        .execute(c)?;
+    changed(updated, || version_of(c, account, id))
+}
+
+fn version_of(c: &mut MysqlConnection, account: AccountId, id: KitId) -> Result<i32, diesel::result::Error> {
+    let mine = kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account));
+    mine.filter(kit::removed_at.is_null()).select(kit::version).first(c)
+}
+
+fn put_parts(c: &mut MysqlConnection, id: KitId, parts: &[(GearId, u32)]) -> Result<(), StoreError> {
+    diesel::delete(kit_part::table.filter(kit_part::kit_id.eq(id))).execute(c)?;
+    let rows: Vec<_> = parts
+        .iter()
+        .map(|(gear, count)| (kit_part::kit_id.eq(id), kit_part::gear_id.eq(*gear), kit_part::count.eq(*count)))
+        .collect();
+    diesel::insert_into(kit_part::table).values(rows).execute(c)?;
+    Ok(())
+}
+
+/// Kits as the change log keeps them.
+pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[KitId]) -> Result<Vec<StateRow>, StoreError> {
+    let rows: Vec<(KitId, String, Option<NaiveDateTime>)> = kit::table
+        .filter(kit::id.eq_any(ids))
+        .filter(kit::account_id.eq(account))
+        .select((kit::id, kit::name, kit::removed_at))
+        .load(c)?;
+    let parts: Vec<(KitId, GearId, u32)> = kit_part::table
+        .filter(kit_part::kit_id.eq_any(ids))
+        .order((kit_part::kit_id, kit_part::gear_id))
+        .select((kit_part::kit_id, kit_part::gear_id, kit_part::count))
+        .load(c)?;
+    Ok(rows
+        .into_iter()
+        .map(|(id, name, removed)| {
+            let parts = parts.iter().filter(|part| part.0 == id).map(|part| (part.1, part.2)).collect();
+            (id.0, State::of(Kind::Kit, KitState { name, parts }, removed))
+        })
+        .collect())
+}
+
+/// Puts a kit back as the change log has it.
+pub(super) fn put_state(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: KitId,
+    state: &State,
+) -> Result<(), StoreError> {
+    let KitState { name, parts } = state.row("change_item.state")?;
+    diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+        .set((kit::name.eq(name), kit::removed_at.eq(state.removed_at()), kit::version.eq(kit::version + 1)))
+        .execute(c)?;
+    put_parts(c, id, &parts)
+}

@@ -1,0 +1,191 @@
+//! Weighings in the database.
+
+use super::StoreError;
+use super::history::{Kind, State, StateRow};
+use super::id::{AccountId, GearId, KitId, WeighingId};
+use super::schema::weighing;
+use chrono::{NaiveDateTime, Utc};
+use diesel::prelude::*;
+use kevyt_core::gear::Weighing;
+use kevyt_core::quantity::Mass;
+use serde::{Deserialize, Serialize};
+
+/// What was put on the scale.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Weighed {
+    /// A thing.
+    Gear(GearId),
+    /// A kit.
+    Kit(KitId),
+}
+
+/// A weighing as it is kept.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct WeighingRecord {
+    /// Its id.
+    pub id: WeighingId,
+    /// What was weighed.
+    pub of: Weighed,
+    /// What the scale showed.
+    pub weighing: Weighing,
+    /// As typed, or as the scale showed it.
+    pub typed: String,
+    /// Which scale.
+    pub scale: String,
+    /// When (UTC).
+    pub at: NaiveDateTime,
+}
+
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
+#[diesel(table_name = weighing, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
+struct WeighingRow {
+    id: WeighingId,
+    account_id: AccountId,
+    gear_id: Option<GearId>,
+    kit_id: Option<KitId>,
+    total_mg: i64,
+    pieces: u32,
+    step_mg: i64,
+    typed: String,
+    scale: String,
+    weighed_at: NaiveDateTime,
+}
+
+impl WeighingRow {
+    fn new(account: AccountId, record: &WeighingRecord) -> WeighingRow {
+        let (gear_id, kit_id) = match record.of {
+            Weighed::Gear(id) => (Some(id), None),
+            Weighed::Kit(id) => (None, Some(id)),
+        };
+        WeighingRow {
+            id: record.id,
+            account_id: account,
+            gear_id,
+            kit_id,
+            total_mg: record.weighing.total.mg(),
+            pieces: record.weighing.pieces,
+            step_mg: record.weighing.step.mg(),
+            typed: record.typed.clone(),
+            scale: record.scale.clone(),
+            weighed_at: record.at,
+        }
+    }
+
+    fn read(self) -> Result<WeighingRecord, StoreError> {
+        let of = self.gear_id.map(Weighed::Gear).or(self.kit_id.map(Weighed::Kit));
+        Ok(WeighingRecord {
+            id: self.id,
+            of: of.ok_or(StoreError::Corrupt("weighing.gear_id"))?,
+            weighing: Weighing {
+                total: Mass::from_mg(self.total_mg),
+                pieces: self.pieces,
+                step: Mass::from_mg(self.step_mg),
+            },
+            typed: self.typed,
+            scale: self.scale,
+            at: self.weighed_at,
+        })
+    }
+}
+
+/// Adds weighings.
+pub fn insert(c: &mut MysqlConnection, account: AccountId, records: &[WeighingRecord]) -> Result<(), StoreError> {
+    for records in records.chunks(500) {
+        let rows: Vec<WeighingRow> = records.iter().map(|record| WeighingRow::new(account, record)).collect();
+        diesel::insert_into(weighing::table).values(rows).execute(c)?;
+    }
+    Ok(())
+}
+
+/// One weighing.
+pub fn get(c: &mut MysqlConnection, account: AccountId, id: WeighingId) -> Result<WeighingRecord, StoreError> {
+    let row: WeighingRow = weighing::table
+        .filter(weighing::id.eq(id))
+        .filter(weighing::account_id.eq(account))
+        .filter(weighing::removed_at.is_null())
+        .select(WeighingRow::as_select())
+        .first(c)?;
+    row.read()
+}
+
+/// Writes a corrected weighing.
+pub fn update(c: &mut MysqlConnection, account: AccountId, record: &WeighingRecord) -> Result<(), StoreError> {
+    diesel::update(weighing::table.filter(weighing::id.eq(record.id)).filter(weighing::account_id.eq(account)))
+        .set(WeighingRow::new(account, record))
+        .execute(c)?;
+    Ok(())
+}
+
+/// Takes a weighing out of sight.
+pub fn remove(c: &mut MysqlConnection, account: AccountId, id: WeighingId) -> Result<(), StoreError> {
+    let updated = diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(account)))
+        .filter(weighing::removed_at.is_null())
+        .set(weighing::removed_at.eq(Some(Utc::now().naive_utc())))
+        .execute(c)?;
+    if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
+/// The weighings of some things and kits, newest first.
+pub fn of(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    gear: &[GearId],
+    kits: &[KitId],
+) -> Result<Vec<WeighingRecord>, StoreError> {
+    let gear: Vec<Option<GearId>> = gear.iter().copied().map(Some).collect();
+    let kits: Vec<Option<KitId>> = kits.iter().copied().map(Some).collect();
+    let rows: Vec<WeighingRow> = weighing::table
+        .filter(weighing::account_id.eq(account))
+        .filter(weighing::removed_at.is_null())
+        .filter(weighing::gear_id.eq_any(gear).or(weighing::kit_id.eq_any(kits)))
+        .order((weighing::weighed_at.desc(), weighing::id.desc()))
+        .select(WeighingRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(WeighingRow::read).collect()
+}
+
+/// The account's weighings since a time, newest first.
+pub fn since(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    since: NaiveDateTime,
+    limit: i64,
+) -> Result<Vec<WeighingRecord>, StoreError> {
+    let rows: Vec<WeighingRow> = weighing::table
+        .filter(weighing::account_id.eq(account))
+        .filter(weighing::removed_at.is_null())
+        .filter(weighing::weighed_at.ge(since))
+        .order((weighing::weighed_at.desc(), weighing::id.desc()))
+        .limit(limit)
+        .select(WeighingRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(WeighingRow::read).collect()
+}
+
+/// Weighings as the change log keeps them.
+pub(super) fn states(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: &[WeighingId],
+) -> Result<Vec<StateRow>, StoreError> {
+    let rows: Vec<(WeighingRow, Option<NaiveDateTime>)> = weighing::table
+        .filter(weighing::id.eq_any(ids))
+        .filter(weighing::account_id.eq(account))
+        .select((WeighingRow::as_select(), weighing::removed_at))
+        .load(c)?;
+    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(Kind::Weighing, row, removed))).collect())
+}
+
+/// Puts a weighing back as the change log has it.
+pub(super) fn put_state(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: WeighingId,
+    state: &State,
+) -> Result<(), StoreError> {
+    let row = WeighingRow { id, account_id: account, ..state.row("change_item.state")? };
+    diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(account)))
+        .set((row, weighing::removed_at.eq(state.removed_at())))
+        .execute(c)?;
+    Ok(())
+}

@@ -1,0 +1,157 @@
+use crate::client::Client;
+use insta::assert_json_snapshot;
+use kevyt_browser::Stage;
+use reqwest::Method;
+use serde_json::{Value, json};
+
+/// The bytes of a text in base 64, by hand: a test that used the server's own package could share its faults.
+fn base64(text: &str) -> String {
+    const DIGITS: &[u8; 64] = b"ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/";
+    let digit = |bits: u32| char::from(DIGITS[usize::try_from(bits & 63).unwrap()]);
+    let groups = text.as_bytes().chunks(3).map(|chunk| {
+        let byte = |at: usize| u32::from(chunk.get(at).copied().unwrap_or(0));
+        let bits = byte(0) << 16 | byte(1) << 8 | byte(2);
+        let digits: String = [18, 12, 6, 0].iter().take(chunk.len() + 1).map(|shift| digit(bits >> shift)).collect();
+        format!("{digits:=<4}")
+    });
+    groups.collect()
+}
+
+const FOREIGN: &str = "Item;Category;Qty;Weight;Price\n\
+    tent;Big things;1;1,5 kg;320\n\
+    stakes;shelter;10;0,0148;1,50-2\n\
+    ;shelter;1;1;1\n\
+    mug;kitchen;0;0,098;9\n\
+    pot;kitchen;1;heavy;9\n";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_foreign_file_is_mapped_previewed_and_read() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let file = base64(FOREIGN);
+    let preview = async |asked: Value| {
+        let mut asked = asked;
+        asked["file"] = json!(file);
+        client.post("/api/files/gear/preview", asked).await
+    };
+    assert_json_snapshot!("preview of a foreign file", preview(json!({})).await.shown());
+    let asked = json!({ "unit": "kg", "systems": { "Big things": "shelter" } });
+    let mapped = preview(asked.clone()).await.body;
+    assert_eq!((&mapped["added"], &mapped["refused"], &mapped["unknown_systems"]), (&json!(2), &json!(3), &json!([])));
+    assert_eq!(client.get("/api/gear").await.body["total"], 0, "nothing is written yet");
+
+    let mut asked = asked;
+    asked["file"] = json!(file);
+    let done = client.post("/api/files/gear", asked.clone()).await;
+    assert_eq!(done.body, json!({ "added": 2, "changed": 0, "same": 0, "refused": 3 }));
+    let page = client.get("/api/gear").await.body;
+    let units: Vec<_> =
+        page["items"].as_array().unwrap().iter().map(|thing| thing["weight"]["unit_mg"].clone()).collect();
+    assert_eq!(units, [json!(14_800), json!(1_500_000)]);
+    // Read again it changes nothing, and one undo takes all of it back.
+    assert_eq!(client.post("/api/files/gear", asked).await.body["same"], 2);
+    client.post(&format!("/api/changes/{}/undo", done.change()), json!({})).await;
+    assert_eq!(client.get("/api/gear").await.body["total"], 0);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn files_that_cannot_be_read_are_refused() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let file = base64("name,weight\nmug,5 g\n");
+    for (asked, field) in [
+        (json!({ "file": "not base 64!" }), "file"),
+        (json!({ "file": "" }), "file"),
+        (json!({ "file": base64("name\n\"open\n") }), "file"),
+        (json!({ "file": file, "columns": ["name"] }), "columns"),
+        (json!({ "file": file, "columns": ["name", "name"] }), "columns"),
+    ] {
+        for path in ["/api/files/gear/preview", "/api/files/gear"] {
+            let refused = client.post(path, asked.clone()).await;
+            assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{asked}");
+        }
+    }
+    let large = client.post("/api/files/gear", json!({ "file": "A".repeat(17 * 1024 * 1024) })).await;
+    assert_eq!((large.status, &large.body["code"]), (413, &json!("too_large")));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn gear_is_written_as_csv_and_as_a_data_package() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    client.line("=HYPERLINK(1) 98g gift #kitchen", None).await;
+    let csv = client.raw(Method::GET, "/api/files/gear.csv").send().await.unwrap();
+    assert_eq!(csv.headers()["content-type"], "text/csv; charset=utf-8");
+    let text = csv.text().await.unwrap();
+    assert_eq!(text.lines().nth(1).unwrap(), "'=HYPERLINK(1),kitchen,1,98,98g,weighed,1,,,0.00,gift,,owned,,,0,,");
+    let zip = client.raw(Method::GET, "/api/files/gear.zip").send().await.unwrap().bytes().await.unwrap();
+    assert!(zip.starts_with(b"PK") && zip.windows(15).any(|part| part == b"datapackage.jso"));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn an_account_is_backed_up_and_restored() {
+    let stage = Stage::start(true);
+    let client = Client::new(&stage);
+    assert_eq!(client.post("/api/session/demo", json!({ "demo": "fell" })).await.status, 201);
+    let backup = async || client.get("/api/files/account.json").await.body;
+    let before = backup().await;
+    assert_eq!(before["format"], "kevyt-account/1");
+    let plan = async || {
+        let list = client.get("/api/lists").await.body[0]["id"].as_str().unwrap().to_owned();
+        let answer = client.get(&format!("/api/lists/{list}/plan")).await.body;
+        (
+            answer["plan"]["net_minor"].clone(),
+            answer["plan"]["base_mg"].clone(),
+            answer["ranking"].as_array().unwrap().len(),
+        )
+    };
+    let planned = plan().await;
+
+    let things: Vec<Value> = client.get("/api/gear?limit=1000").await.body["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|thing| json!({ "id": thing["id"], "version": thing["version"] }))
+        .collect();
+    assert_eq!(client.post("/api/gear/several", json!({ "things": things, "remove": true })).await.status, 200);
+    assert_eq!(client.get("/api/gear").await.body["total"], 0);
+    let restored = client.post("/api/files/account", json!({ "text": before.to_string() })).await;
+    assert_eq!((restored.status, &restored.body["gear"]), (200, &json!(things.len())), "{}", restored.body);
+    // Every figure is as it was; only the keys are new.
+    assert_eq!(unkeyed(&backup().await), unkeyed(&before));
+    assert_eq!(plan().await, planned);
+    // And one undo brings the state before the restore back: no gear.
+    assert_eq!(client.post(&format!("/api/changes/{}/undo", restored.change()), json!({})).await.status, 200);
+    assert_eq!(client.get("/api/gear").await.body["total"], 0);
+
+    for (path, value, field) in [
+        ("/format", json!("kevyt-account/9"), "format"),
+        ("/currency", json!("USD"), "currency"),
+        ("/gear/0/weight/mg", json!(-5), "gear[0]"),
+        ("/gear/1/system", json!("attic"), "gear[1].system"),
+        ("/gear/2/name", json!(""), "gear[2]"),
+        ("/lists/0/lines/0/gear", json!("nobody"), "lists[0]"),
+        ("/lists/0/swaps/0/requires", json!(["nobody"]), "lists[0].swaps[0]"),
+    ] {
+        let mut file = before.clone();
+        *file.pointer_mut(path).unwrap() = value;
+        let refused = client.post("/api/files/account", json!({ "text": file.to_string() })).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{path}: {}", refused.body);
+    }
+    assert_eq!(client.get("/api/gear").await.body["total"], 0, "what is refused writes nothing");
+}
+
+/// A backup with its keys numbered as they come, in an order that does not hang on them.
+fn unkeyed(file: &Value) -> String {
+    let mut text = file.to_string();
+    let mut keys: Vec<String> = Vec::new();
+    for list in ["gear", "candidates"] {
+        keys.extend(file[list].as_array().unwrap().iter().map(|entry| entry["key"].as_str().unwrap().to_owned()));
+    }
+    let swaps = file["lists"].as_array().unwrap().iter().flat_map(|list| list["swaps"].as_array().unwrap());
+    keys.extend(swaps.map(|swap| swap["key"].as_str().unwrap().to_owned()));
+    for (at, key) in keys.iter().enumerate() {
+        text = text.replace(key, &format!("key {at}"));
+    }
+    text
+}

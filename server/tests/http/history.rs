@@ -1,0 +1,76 @@
+use crate::client::Client;
+use kevyt_browser::Stage;
+use serde_json::{Value, json};
+
+#[tokio::test(flavor = "multi_thread")]
+async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let mug = client.line("mug 98g", None).await;
+    let at = format!("/api/gear/{}", mug["id"].as_str().unwrap());
+    let renamed = client.patch(&format!("{at}?version=1"), json!({ "name": "cup" })).await;
+    let priced = client
+        .patch(
+            &format!("{at}?version=2"),
+            json!({ "paid": "5-8", "tags": "#kitchen old", "kept_at": "attic", "nights": 4 }),
+        )
+        .await;
+    assert_eq!((&priced.body["paid_high_minor"], &priced.body["night_minor"]), (&json!(800), &json!(162)));
+    assert_eq!(priced.body["tags"], json!(["kitchen", "old"]));
+    let removed = client.delete(&format!("{at}?version=3")).await;
+    let said = async || {
+        let changes = client.get("/api/changes").await.body;
+        changes.as_array().unwrap().iter().map(|change| change["said"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+    };
+    let wanted = ["cup removed.", "cup: price, place, tags, nights changed.", "mug renamed to cup.", "mug added."];
+    assert_eq!(said().await, wanted);
+    assert_eq!(client.get(&format!("{at}/changes")).await.body.as_array().unwrap().len(), 4);
+    // A change that changes nothing is none.
+    let undo = async |change: &str| client.post(&format!("/api/changes/{change}/undo"), json!({})).await;
+    assert_eq!(undo(&renamed.change()).await.body["code"], "changed_since");
+    for change in [removed.change(), priced.change(), renamed.change()] {
+        assert_eq!(undo(&change).await.status, 200);
+    }
+    let now = client.get(&at).await.body;
+    assert_eq!((&now["name"], &now["paid_low_minor"], &now["nights"]), (&json!("mug"), &Value::Null, &json!(0)));
+    let same = client.patch(&format!("{at}?version={}", now["version"]), json!({ "name": "mug" })).await;
+    assert!(same.status == 200 && !same.headers.contains_key("kevyt-change"), "{}", same.body);
+    let marks = client.get("/api/changes?limit=3").await.body;
+    assert!(marks.as_array().unwrap().iter().all(|change| !change["undone_at"].is_null()));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn several_things_change_at_once_or_not_at_all() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("1 kg", "300").await;
+    let mut ids = Vec::new();
+    for line in ["mug 98g", "pot 200g", "spoon 18g"] {
+        ids.push(client.line(line, Some(&list)).await["id"].clone());
+    }
+    let things = |version: u32| ids.iter().map(|id| json!({ "id": id, "version": version })).collect::<Vec<_>>();
+    let change = |version: u32, mut change: Value| {
+        change["things"] = json!(things(version));
+        client.post("/api/gear/several", change)
+    };
+    let asked = json!({ "system": "kitchen", "status": "for_sale", "add_tags": "spare", "kept_at": "shed" });
+    let changed = change(1, asked).await;
+    assert_eq!((changed.status, &changed.body["changed"]), (200, &json!(3)));
+    let mug = client.get(&format!("/api/gear/{}", ids[0].as_str().unwrap())).await.body;
+    assert_eq!(
+        (&mug["system"], &mug["status"], &mug["tags"]),
+        (&json!("kitchen"), &json!("for_sale"), &json!(["spare"]))
+    );
+    // One stale version, and none is changed.
+    client.patch(&format!("/api/gear/{}?version=2", ids[2].as_str().unwrap()), json!({ "name": "ladle" })).await;
+    assert_eq!(change(2, json!({ "remove": true })).await.status, 409);
+    assert_eq!(client.get("/api/gear").await.body["total"], 3);
+    assert_eq!(change(2, json!({ "add_tags": "x".repeat(50) })).await.body["field"], "add_tags");
+    // Removed, they go from the list too; undone, they are back on it.
+    let gone = json!({ "remove": true, "things": [{ "id": ids[0], "version": 2 }, { "id": ids[1], "version": 2 }] });
+    let gone = client.post("/api/gear/several", gone).await;
+    let lines = async || client.get(&format!("/api/lists/{list}")).await.body["lines"].as_array().unwrap().len();
+    assert_eq!(lines().await, 1);
+    assert_eq!(client.post(&format!("/api/changes/{}/undo", gone.change()), json!({})).await.status, 200);
+    assert_eq!(lines().await, 3);
+}

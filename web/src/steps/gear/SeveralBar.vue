@@ -1,0 +1,85 @@
+<script setup lang="ts">
+// Changes the chosen things at once.
+import { ref } from 'vue'
+import type { BulkChange, Gear, GearStatus, Vocabulary } from '@/api/client'
+import { STATUSES } from './gear'
+
+const props = defineProps<{
+  things: Gear[]
+  vocabulary: Vocabulary | undefined
+  change: (things: Gear[], change: Omit<BulkChange, 'things'>) => Promise<unknown>
+}>()
+const emit = defineEmits<{ clear: [] }>()
+
+const tag = ref('')
+const refusal = ref('')
+
+async function ask(change: Partial<Omit<BulkChange, 'things'>>) {
+  refusal.value = ''
+  try {
+    await props.change(props.things, { remove: false, ...change })
+    if (change.remove) emit('clear')
+    tag.value = ''
+  } catch (error) {
+    refusal.value = error instanceof Error ? error.message : String(error)
+  }
+}
+</script>
+
+<template>
+  <div class="several" role="toolbar" aria-label="Several things">
+    <b>{{ things.length }} chosen</b>
+    <el-select
+      :model-value="''"
+      size="small"
+      placeholder="system"
+      aria-label="System of the chosen"
+      @change="(system: string) => ask({ system })"
+    >
+      <el-option
+        v-for="system in vocabulary?.systems"
+        :key="system.key"
+        :value="system.key"
+        :label="system.name"
+      />
+    </el-select>
+    <el-select
+      :model-value="''"
+      size="small"
+      placeholder="status"
+      aria-label="Status of the chosen"
+      @change="(status: GearStatus) => ask({ status })"
+    >
+      <el-option v-for="(name, key) in STATUSES" :key="key" :value="key" :label="name" />
+    </el-select>
+    <form @submit.prevent="tag.trim() && ask({ add_tags: tag })">
+      <el-input v-model="tag" size="small" placeholder="tag, then Enter" aria-label="Tag the chosen" />
+    </form>
+    <button v-if="tag.trim()" class="plain link" @click="ask({ remove_tags: tag })">take it off</button>
+    <el-button size="small" @click="ask({ remove: true })">Remove</el-button>
+    <button class="plain link" @click="emit('clear')">choose none</button>
+    <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
+  </div>
+</template>
+
+<style scoped>
+.several {
+  position: sticky;
+  top: 72px;
+  z-index: 4;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--s-2) var(--s-3);
+  padding: 6px var(--s-3);
+  margin-bottom: var(--s-2);
+  background: var(--lake-soft);
+  border-radius: var(--radius);
+}
+.several :deep(.el-select) {
+  width: 130px;
+}
+.several form {
+  width: 130px;
+}
+</style>

@@ -1,0 +1,125 @@
+import { reactive, ref } from 'vue'
+import { api, take, takeChanged, type FilePreview, type GearFile } from '@/api/client'
+import { useChange, useUndo } from '@/api/queries'
+import { useMessages } from '@/shell/messages'
+
+/** A file's bytes in base 64. */
+export function base64(bytes: Uint8Array): string {
+  let text = ''
+  // In slices: an argument list has a limit.
+  for (let at = 0; at < bytes.length; at += 8_192) {
+    text += String.fromCharCode(...bytes.subarray(at, at + 8_192))
+  }
+  return btoa(text)
+}
+
+/** Reading a gear file: chosen, mapped, looked at, written. */
+export function useImport() {
+  const { done } = useMessages()
+  const undo = useUndo()
+  const name = ref('')
+  const preview = ref<FilePreview | null>(null)
+  const refusal = ref('')
+  const asked = reactive<GearFile>({ file: '', columns: null, unit: null, systems: {} })
+
+  async function look() {
+    refusal.value = ''
+    try {
+      preview.value = await take(api.POST('/api/files/gear/preview', { body: asked }))
+      asked.columns = preview.value.columns.map((column) => column.holds ?? null)
+      asked.unit = preview.value.unit
+    } catch (error) {
+      refusal.value = error instanceof Error ? error.message : String(error)
+    }
+  }
+
+  const write = useChange((body: GearFile) => takeChanged(api.POST('/api/files/gear', { body })))
+
+  return {
+    name,
+    preview,
+    refusal,
+    asked,
+    look,
+    open: async (file: File) => {
+      name.value = file.name
+      preview.value = null
+      Object.assign(asked, {
+        file: base64(new Uint8Array(await file.arrayBuffer())),
+        columns: null,
+        unit: null,
+        systems: {},
+      })
+      await look()
+    },
+    /** Says what a column holds; a column of ours is held by one of the file's. */
+    map: async (at: number, holds: string | null) => {
+      asked.columns = (asked.columns ?? []).map((held, other) =>
+        other === at ? holds : held === holds ? null : held,
+      )
+      await look()
+    },
+    write: async () => {
+      refusal.value = ''
+      try {
+        const read = await write.mutateAsync({ ...asked })
+        const { added, changed, refused } = read.value
+        done(`${name.value}: ${added} added, ${changed} changed, ${refused} refused.`, undo(read))
+        preview.value = null
+        name.value = ''
+      } catch (error) {
+        refusal.value = error instanceof Error ? error.message : String(error)
+      }
+    },
+    drop: () => {
+      preview.value = null
+      name.value = ''
+      refusal.value = ''
+    },
+  }
+}
+
+/** A backup that was chosen, and what it would bring. */
+interface Backup {
+  name: string
+  text: string
+  gear: number
+  lists: number
+}
+
+/** Reading a backup of the whole account. */
+export function useRestore() {
+  const { done } = useMessages()
+  const undo = useUndo()
+  const backup = ref<Backup | null>(null)
+  const refusal = ref('')
+  const restore = useChange((text: string) => takeChanged(api.POST('/api/files/account', { body: { text } })))
+
+  return {
+    backup,
+    refusal,
+    open: async (file: File) => {
+      refusal.value = ''
+      backup.value = null
+      const text = await file.text()
+      try {
+        const read = JSON.parse(text) as { gear?: unknown[]; lists?: unknown[] }
+        backup.value = { name: file.name, text, gear: read.gear?.length ?? 0, lists: read.lists?.length ?? 0 }
+      } catch {
+        refusal.value = `${file.name} is not JSON. Choose a kevyt-account.json that was written here.`
+      }
+    },
+    restore: async () => {
+      if (!backup.value) return
+      refusal.value = ''
+      try {
+        const restored = await restore.mutateAsync(backup.value.text)
+        done(`Restored: ${restored.value.gear} things, ${restored.value.lists} lists.`, undo(restored))
+        backup.value = null
+      } catch (error) {
+        refusal.value = error instanceof Error ? error.message : String(error)
+      }
+    },
+    drop: () => (backup.value = null),
+  }
+}

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+// Things weighed together: the kit's own weighing beside its parts.
+import { reactive, ref } from 'vue'
+import type { Kit, KitDraft, Queued } from '@/api/client'
+import { useUnits } from '@/shell/units'
+
+const props = defineProps<{
+  kits: Kit[]
+  queue: Queued[]
+  marked: string | undefined
+  save: (draft: KitDraft) => Promise<unknown>
+}>()
+const emit = defineEmits<{ mark: [id: string]; drop: [kit: Kit] }>()
+
+const units = useUnits()
+const making = ref(false)
+const refusal = ref('')
+const draft = reactive({ name: '', parts: [] as string[] })
+
+function make() {
+  Object.assign(draft, { name: '', parts: [] })
+  refusal.value = ''
+  making.value = true
+}
+
+async function store() {
+  const counts = new Map(props.queue.map(({ gear }) => [gear.id, gear.count]))
+  try {
+    await props.save({
+      name: draft.name,
+      parts: draft.parts.map((gear) => ({ gear, count: counts.get(gear) ?? 1 })),
+    })
+    making.value = false
+  } catch (error) {
+    refusal.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+function told(kit: Kit) {
+  if (kit.contradicts) return 'its parts weigh more than it does: weigh it again'
+  const parts = `parts ${kit.unknown ? 'at least ' : ''}${units.tableText(kit.parts_mg)}`
+  if (!kit.own) return `${parts}, not weighed together`
+  const derived = kit.parts.find((part) => part.weight?.source === 'derived')
+  if (derived) return `${derived.name} derived: ${units.tableText(derived.weight!.unit_mg)}`
+  const counts = kit.own_counts ? '' : ', the parts count: they are newer'
+  return kit.difference_mg == null
+    ? `${parts}${counts}`
+    : `${parts}, ${units.signed(kit.difference_mg)}${counts}`
+}
+defineExpose({ make })
+</script>
+
+<template>
+  <section class="card">
+    <header>
+      <h2>Kits</h2>
+      <button class="plain link" @click="make">New kit <kbd>k</kbd></button>
+    </header>
+    <ul v-if="kits.length" class="rows">
+      <li v-for="kit in kits" :key="kit.id" :class="{ marked: kit.id === marked }">
+        <button class="plain" :aria-pressed="kit.id === marked" @click="emit('mark', kit.id)">
+          <b>{{ kit.name }}</b>
+          <span class="muted">{{ told(kit) }}</span>
+        </button>
+        <span class="figure">{{ kit.own ? units.tableText(kit.own.total_mg) : '?' }}</span>
+        <button class="plain muted" :aria-label="`Take the kit ${kit.name} apart`" @click="emit('drop', kit)">
+          ×
+        </button>
+      </li>
+    </ul>
+    <p v-else class="muted">
+      Weigh a quilt in its bag, or six stakes at once: one unknown part of a weighed kit is worked out.
+    </p>
+    <el-dialog v-model="making" title="New kit" width="min(440px, 94vw)">
+      <form class="drawer-form" @submit.prevent="store">
+        <label>Name <el-input v-model="draft.name" name="kit-name" placeholder="sleep set" /></label>
+        <label>
+          Things
+          <el-select v-model="draft.parts" multiple filterable aria-label="Things of the kit">
+            <el-option
+              v-for="{ gear } in queue"
+              :key="gear.id"
+              :value="gear.id"
+              :label="gear.count > 1 ? `${gear.name} × ${gear.count}` : gear.name"
+            />
+          </el-select>
+        </label>
+        <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+        <el-button type="primary" native-type="submit">Make the kit</el-button>
+      </form>
+    </el-dialog>
+  </section>
+</template>
+
+<style scoped>
+header {
+  display: flex;
+  justify-content: space-between;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  align-items: center;
+}
+li.marked {
+  background: var(--lake-soft);
+}
+li button:first-child {
+  flex: 1;
+}
+li b {
+  display: block;
+  font-weight: 600;
+}
+li .muted {
+  font-size: 13px;
+}
+</style>

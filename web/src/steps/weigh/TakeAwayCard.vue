@@ -1,0 +1,76 @@
+<script setup lang="ts">
+// Weighing by taking away, as far as it has come: the pieces, what is left, the closing error.
+import { useUnits } from '@/shell/units'
+
+defineProps<{
+  started: boolean
+  pieces: number[]
+  things: { name: string; count: number }[]
+  leftOver: number | null
+  container: number
+  refusal: string
+}>()
+const emit = defineEmits<{ back: []; save: []; stop: [] }>()
+const units = useUnits()
+</script>
+
+<template>
+  <section class="card" aria-label="Take away">
+    <h2>Take away one by one</h2>
+    <p v-if="!started">
+      Put everything on the scale<template v-if="container">
+        in its container ({{ units.tableText(container) }})</template
+      >
+      and take the steady reading with <kbd>Enter</kbd>. No container? Put it on alone first and press
+      <kbd>t</kbd>.
+    </p>
+    <template v-else>
+      <p v-if="things.length === 0">
+        Now mark what you take off in the queue, take it off, and press <kbd>Enter</kbd> when the scale is
+        steady.
+      </p>
+      <ul v-else class="rows">
+        <li v-for="(thing, at) in things" :key="at">
+          <span
+            >{{ thing.name }}<template v-if="thing.count > 1"> × {{ thing.count }}</template></span
+          >
+          <b>{{ units.tableText(pieces[at] ?? 0) }}</b>
+        </li>
+        <li>
+          <span class="muted">left on the scale; once all is off, the closing error</span>
+          <b :class="{ caution: leftOver }">{{ units.tableText(leftOver ?? 0) }}</b>
+        </li>
+      </ul>
+    </template>
+    <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+    <div class="deeds">
+      <el-button type="primary" :disabled="things.length === 0" @click="emit('save')"
+        >Save {{ things.length }} weighings <kbd>s</kbd></el-button
+      >
+      <el-button :disabled="!started" @click="emit('back')">Put the last back <kbd>b</kbd></el-button>
+      <el-button @click="emit('stop')">Stop</el-button>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.deeds {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-2);
+  margin-top: var(--s-3);
+}
+.deeds :deep(.el-button) {
+  margin: 0;
+}
+.deeds :deep(kbd) {
+  color: inherit;
+  border-color: currentColor;
+  margin-left: 4px;
+}
+</style>

@@ -1,0 +1,136 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import { api, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
+import { useChange, useUndo, weighQuery } from '@/api/queries'
+import { useLists } from '@/shell/lists'
+import { useMessages } from '@/shell/messages'
+
+/** What a reading is for. */
+export type Mark = { kind: 'gear' | 'kit'; id: string }
+
+/** A reading as it is sent. */
+export interface Reading {
+  total: string
+  container?: string
+  pieces?: number
+  step_mg?: number
+  scale?: string
+}
+
+export const KNOWN_FROM: Record<string, string> = {
+  weighed: 'weighed',
+  maker: 'maker',
+  estimate: 'guess',
+  derived: 'derived',
+}
+
+/** Half the width of a band that may be uneven: what a single ± can say of it. */
+export const halfWidth = (trust: Trust) => Math.round((trust.likely_high_mg - trust.likely_low_mg) / 2)
+
+/** The Weigh step's queue, what was taken today, kits, and how readings are taken. */
+export function useWeigh() {
+  const { current } = useLists()
+  /** Whether the queue is of all gear rather than of the list at hand. */
+  const all = ref(false)
+  const list = computed(() => (all.value ? '' : (current.value?.id ?? '')))
+  const { data: page, error, isPending } = useQuery(computed(() => weighQuery(list.value)))
+  const { done, failed } = useMessages()
+  const undo = useUndo()
+
+  const marked = ref<Mark | null>(null)
+  const queue = computed(() => page.value?.queue ?? [])
+  const queued = computed<Queued | null>(() => {
+    const mark = marked.value
+    if (mark?.kind === 'kit') return null
+    return queue.value.find(({ gear }) => gear.id === mark?.id) ?? queue.value[0] ?? null
+  })
+  const kit = computed(() =>
+    marked.value?.kind === 'kit'
+      ? (page.value?.kits.find((known) => known.id === marked.value?.id) ?? null)
+      : null,
+  )
+
+  function step(by: number) {
+    const at = queue.value.findIndex(({ gear }) => gear.id === queued.value?.gear.id)
+    const next = queue.value[Math.min(Math.max(0, at + by), queue.value.length - 1)]
+    if (next) marked.value = { kind: 'gear', id: next.gear.id }
+  }
+
+  const weigh = useChange(({ mark, reading }: { mark: Mark; reading: Reading }): Promise<Changed<unknown>> =>
+    mark.kind === 'gear'
+      ? takeChanged(
+          api.POST('/api/gear/{id}/weighings', {
+            params: { path: { id: mark.id } },
+            body: { pieces: 1, ...reading },
+          }),
+        )
+      : takeChanged(
+          api.POST('/api/kits/{id}/weighings', {
+            params: { path: { id: mark.id } },
+            body: { pieces: 1, ...reading },
+          }),
+        ),
+  )
+  const correct = useChange(({ id, total }: { id: string; total: string }) =>
+    takeChanged(api.PUT('/api/weighings/{id}', { params: { path: { id } }, body: { total } })),
+  )
+  const remove = useChange((id: string) =>
+    takeChanged(api.DELETE('/api/weighings/{id}', { params: { path: { id } } })),
+  )
+  const saveKit = useChange((draft: KitDraft) => takeChanged(api.POST('/api/kits', { body: draft })))
+  const dropKit = useChange(({ id, version }: { id: string; version: number }) =>
+    takeChanged(api.DELETE('/api/kits/{id}', { params: { path: { id }, query: { version } } })),
+  )
+
+  return {
+    all,
+    page,
+    error,
+    isPending,
+    queue,
+    marked,
+    queued,
+    kit,
+    step,
+    /** Takes a reading for what is marked and moves on to the next of the queue; throws what the server refuses. */
+    take: async (reading: Reading, shown: string) => {
+      const mark: Mark | null = kit.value
+        ? { kind: 'kit', id: kit.value.id }
+        : queued.value && { kind: 'gear', id: queued.value.gear.id }
+      if (!mark) return
+      const name = kit.value?.name ?? queued.value?.gear.name ?? ''
+      // The next in the order as it stands: what was weighed moves down once the queue is asked for again.
+      const at = queue.value.findIndex(({ gear }) => gear.id === mark.id)
+      const next = queue.value[at + 1] ?? queue.value[0]
+      const taken = await weigh.mutateAsync({ mark, reading })
+      done(`${name} weighs ${shown}.`, undo(taken))
+      marked.value = next ? { kind: 'gear', id: next.gear.id } : null
+    },
+    correct: async (id: string, total: string) => {
+      const corrected = await correct.mutateAsync({ id, total })
+      done(`Corrected to ${corrected.value.typed}.`, undo(corrected))
+    },
+    takeBack: async (id: string, name: string) => {
+      try {
+        const removed = await remove.mutateAsync(id)
+        done(`The weighing of ${name} is taken back.`, undo(removed))
+      } catch (error) {
+        if (error instanceof Error) failed(error)
+      }
+    },
+    saveKit: async (draft: KitDraft) => {
+      const made = await saveKit.mutateAsync(draft)
+      done(`${made.value.name} is a kit of ${made.value.parts.length} things.`, undo(made))
+      marked.value = { kind: 'kit', id: made.value.id }
+    },
+    dropKit: async (kit: { id: string; version: number; name: string }) => {
+      try {
+        const dropped = await dropKit.mutateAsync(kit)
+        if (marked.value?.id === kit.id) marked.value = null
+        done(`The kit ${kit.name} is taken apart; its things stay.`, undo(dropped))
+      } catch (error) {
+        if (error instanceof Error) failed(error)
+      }
+    },
+  }
+}
