@@ -49,6 +49,11 @@ impl Stage {
         self.serve();
     }
 
+    /// The address of the simulated scale, where there is one.
+    pub fn scale_url(&self) -> &str {
+        self.settings.scale.as_deref().expect("the demo, which has a scale")
+    }
+
     /// The address of the database.
     pub fn database_url(&self) -> &str {
         &self.settings.database_url

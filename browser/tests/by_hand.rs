@@ -9,7 +9,7 @@ async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
     let browser = Browser::open().await;
     browser.driver.goto(&stage.url).await.unwrap();
     browser.find_text("Look around in the demo").await.click().await.unwrap();
-    browser.wait_for("What do I own").await;
+    browser.wait_for("What does it really weigh").await;
     browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
     browser.wait_for(shown).await;
     (stage, browser)

@@ -37,6 +37,8 @@ async fn from_an_empty_account_to_a_plan_that_stays() {
     browser.type_into("input[name='password']", "correct horse").await;
     browser.find_text("Make the account").await.click().await.unwrap();
     browser.wait_for("Start with the heavy few").await;
+    browser.press("2").await;
+    browser.wait_for("What do I own").await;
 
     // A line that can be read two ways says so and is not lost.
     browser.type_into("input[aria-label='Add gear by a line']", "tent 1,910 g").await;
@@ -115,7 +117,7 @@ async fn from_an_empty_account_to_a_plan_that_stays() {
     // What is removed comes back from the message that reports it.
     browser.press("2").await;
     browser.click("button[aria-label='Remove mug']").await;
-    browser.wait_for("1 things, 1.91 kg").await;
+    browser.wait_for("One thing, 1.91 kg").await;
     browser.press("z").await;
     browser.wait_for("2 things, 2.03 kg").await;
     browser.close().await;
@@ -130,16 +132,32 @@ async fn every_screen_is_open_to_assistive_technology() {
     browser.wait_for("Sign in").await;
     assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "sign-in");
     browser.find_text("Look around in the demo").await.click().await.unwrap();
-    browser.wait_for("What do I own").await;
+    browser.wait_for("What does it really weigh").await;
     for dark in [false, true] {
         browser.look(Look { width: 1280, height: 800, dark }).await;
-        for (path, shown) in
-            [("gear", "Framed pack, 58 l"), ("list", "On the shelf"), ("swaps", "For money"), ("plan", "In this order")]
-        {
+        for (path, shown) in [
+            ("weigh", "Simulated scale"),
+            ("gear", "Framed pack, 58 l"),
+            ("gear/files", "Read gear from a file"),
+            ("gear/history", "What was done"),
+            ("list", "On the shelf"),
+            ("swaps", "For money"),
+            ("plan", "In this order"),
+        ] {
             browser.driver.goto(format!("{}/{path}", stage.url)).await.unwrap();
             browser.wait_for(shown).await;
             assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "{path}, dark: {dark}");
         }
+        browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
+        browser
+            .find_xpath("//td[contains(@class,'about')]//button[contains(.,'Two-skin dome')]")
+            .await
+            .click()
+            .await
+            .unwrap();
+        browser.wait_for("What one piece does and needs").await;
+        tokio::time::sleep(std::time::Duration::from_millis(500)).await;
+        assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "the drawer of a thing, dark: {dark}");
         browser.driver.goto(format!("{}/swaps", stage.url)).await.unwrap();
         browser.find_text("Sewn quilt, 2 °C").await.click().await.unwrap();
         browser.wait_for("Hours of making").await;

@@ -20,6 +20,8 @@ export function useUnits() {
     total: (mg: number) => totalMass(mg, system.value),
     tableText: (mg: number) => asText(tableMass(mg, system.value)),
     totalText: (mg: number) => asText(totalMass(mg, system.value)),
+    /** A doubt or a step: no decimals that say nothing. */
+    fineText: (mg: number) => asText(tableMass(mg, system.value)).replace('.0 ', ' '),
     signed: (mg: number) => signed(mg, system.value),
     money: (minor: number) => tidyAmount(minor, currency.value),
     moneyText: (minor: number) => asText(tidyAmount(minor, currency.value)),

@@ -78,7 +78,12 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
           </table>
           <p v-if="hasWeight" class="unit">
             Bare weights are in
-            <el-select v-model="asked.unit" size="small" aria-label="Unit of bare weights" @change="csv.look">
+            <el-select
+              :model-value="preview.unit"
+              size="small"
+              aria-label="Unit of bare weights"
+              @change="(unit: string) => ((asked.unit = unit), csv.look())"
+            >
               <el-option v-for="(word, key) in UNITS" :key="key" :value="key" :label="word" />
             </el-select>
             <span v-if="preview.unit_from" class="muted">as {{ preview.unit_from }} says</span>

@@ -108,7 +108,7 @@ const day = (at: string) =>
             >
             <b
               >{{ units.tableText(one.unit_mg) }}
-              <span class="muted">±{{ units.table(one.half_width_mg).figure }}</span></b
+              <span class="muted">±{{ units.fineText(one.half_width_mg) }}</span></b
             >
           </li>
         </ul>

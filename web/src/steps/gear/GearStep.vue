@@ -53,7 +53,7 @@ const summary = computed(() => {
   const paid = things.reduce((sum, thing) => sum + (thing.paid_high_minor ?? 0) * thing.count, 0)
   const missing =
     unknown === 0 ? '' : unknown === 1 ? ' One weight is unknown.' : ` ${unknown} weights are unknown.`
-  return `${things.length} things, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`
+  return `${things.length === 1 ? 'One thing' : `${things.length} things`}, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`
 })
 </script>
 

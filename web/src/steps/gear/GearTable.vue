@@ -31,6 +31,7 @@ type Row = { system: (typeof props.systems)[number] } | { thing: Gear }
 const rows = computed<Row[]>(() =>
   props.systems.flatMap((system) => [{ system }, ...system.things.map((thing) => ({ thing }))]),
 )
+const all = computed(() => props.systems.flatMap((system) => system.things))
 const THING = 33
 const SYSTEM = 38
 const table = useTemplateRef<HTMLElement>('table')
@@ -129,7 +130,20 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
   <table ref="table" class="grid gear" :aria-rowcount="rows.length + 1" @keydown="walk">
     <thead>
       <tr>
-        <th class="pick"><span class="visually-hidden">Chosen</span></th>
+        <th class="pick">
+          <input
+            type="checkbox"
+            :checked="allOf(all)"
+            aria-label="Choose all that is shown"
+            @change="
+              emit(
+                'choose',
+                all.map((one) => one.id),
+                !allOf(all),
+              )
+            "
+          />
+        </th>
         <th>Gear</th>
         <th class="n count">Count</th>
         <th class="n each">Each</th>

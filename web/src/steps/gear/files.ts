@@ -27,7 +27,6 @@ export function useImport() {
     try {
       preview.value = await take(api.POST('/api/files/gear/preview', { body: asked }))
       asked.columns = preview.value.columns.map((column) => column.holds ?? null)
-      asked.unit = preview.value.unit
     } catch (error) {
       refusal.value = error instanceof Error ? error.message : String(error)
     }

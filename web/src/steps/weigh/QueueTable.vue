@@ -26,10 +26,9 @@ function known(queued: Queued) {
 
 function doubt({ gear, low_mg, high_mg }: Queued) {
   if (!gear.weight) return 'all of it'
-  const figure = (mg: number) => units.table(mg).figure
-  return -low_mg === high_mg
-    ? `±${figure(high_mg)}`
-    : `${units.signed(low_mg).replace(/ .*$/, '')} +${figure(high_mg)}`
+  const figure = (mg: number) => units.fineText(mg).replace(/ .*$/, '')
+  const end = (mg: number) => `${mg > 0 ? '+' : ''}${figure(mg)}`
+  return -low_mg === high_mg ? `±${figure(high_mg)}` : `${end(low_mg)} ${end(high_mg)}`
 }
 </script>
 

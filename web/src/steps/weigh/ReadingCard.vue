@@ -43,7 +43,7 @@ const under = computed(() => {
   const zero = props.container
     ? `${units.tableText(props.container)} taken off for the container`
     : 'pan at zero'
-  const step = props.reading?.step_mg ? `, ${units.tableText(props.reading.step_mg)} steps` : ''
+  const step = props.reading?.step_mg ? `, ${units.fineText(props.reading.step_mg)} steps` : ''
   return `${zero}${step}, ${props.scale}`
 })
 </script>

@@ -16,6 +16,8 @@ const trouble = ref('')
 
 async function ask(deed: unknown) {
   trouble.value = ''
+  // The hands are at the scale now: the next Enter takes the reading.
+  if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
   try {
     const answer = deed
       ? await fetch(`${props.address}/do`, {

@@ -38,6 +38,8 @@ watch(
   () => reading.value?.state,
   (state) => {
     if (state !== 'steady') used.value = false
+    // What was in the way of the last reading says nothing of this one.
+    refusal.value = ''
   },
 )
 watch(queued, () => (divided.value = false))
@@ -50,18 +52,18 @@ const known = computed(() => {
   if (!queued.value) return ''
   if (!weight) return 'unknown'
   const doubt = Math.round((queued.value.high_mg - queued.value.low_mg) / 2 / queued.value.pieces)
-  return `${KNOWN_FROM[weight.source]} ${units.tableText(weight.unit_mg)} ±${units.table(doubt).figure}`
+  return `${KNOWN_FROM[weight.source]} ${units.tableText(weight.unit_mg)} ±${units.fineText(doubt)}`
 })
 const sentence = computed(() => {
   if (!page.value || page.value.queue.length === 0) return ''
   const { now, after, foretold } = page.value
   if (foretold === 0)
-    return `Everything here is weighed: your base is known to ±${units.tableText(halfWidth(now))}.`
+    return `Everything here is weighed: your base is known to ±${units.fineText(halfWidth(now))}.`
   const count = foretold === 1 ? 'One weight' : `${NUMBERS[foretold] ?? foretold} weights`
   const missing = now.unknown
     ? `, and settle ${now.unknown === 1 ? 'one that is' : `${now.unknown} that are`} unknown`
     : ''
-  return `${count} would narrow ${all.value ? 'the sum' : 'your base'} from ±${units.tableText(halfWidth(now))} to ±${units.tableText(halfWidth(after))}${missing}. Worst doubt first.`
+  return `${count} would narrow ${all.value ? 'the sum' : 'your base'} from ±${units.fineText(halfWidth(now))} to ±${units.fineText(halfWidth(after))}${missing}. Worst doubt first.`
 })
 const NUMBERS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six']
 const makersSaid = computed(() => {
@@ -71,17 +73,20 @@ const makersSaid = computed(() => {
   return { off, pairs: errors.length, own }
 })
 
+/** Why the reading can't be taken; nothing if it can. */
+function hindrance() {
+  const state = reading.value?.state
+  if (!scale.value) return 'There is no scale. Type what yours shows.'
+  // When the last piece is off, nothing is left: that is a reading too.
+  if (state !== 'steady' && !(state === 'empty' && away.started.value))
+    return 'The reading is not steady. Wait for it, or type what the scale shows.'
+  return used.value ? 'This reading was taken already. Change what is on the pan first.' : ''
+}
+
 async function enter() {
-  refusal.value = ''
+  refusal.value = hindrance()
   const now = reading.value
-  if (now?.state !== 'steady' || now.mass_mg == null || used.value) {
-    refusal.value = used.value
-      ? 'This reading was taken already. Change what is on the pan first.'
-      : scale.value
-        ? 'The reading is not steady. Wait for it, or type what the scale shows.'
-        : 'There is no scale. Type what yours shows.'
-    return
-  }
+  if (refusal.value || now?.mass_mg == null) return
   const step_mg = now.step_mg ?? 1_000
   if (away.on.value) {
     const thing = queued.value && {

@@ -1,0 +1,243 @@
+//! The inventory through the real interface: weighing on the simulated scale, files, backup.
+
+use kevyt_browser::{Browser, Stage};
+use std::path::PathBuf;
+use std::time::Duration;
+use thirtyfour::prelude::*;
+
+async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
+    let stage = Stage::start(true);
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+    browser.find_text("Look around in the demo").await.click().await.unwrap();
+    browser.wait_for("What does it really weigh").await;
+    browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
+    browser.wait_for(shown).await;
+    (stage, browser)
+}
+
+/// Does something to the simulated scale, from the page that reads it.
+async fn deed(stage: &Stage, browser: &Browser, deed: &str) {
+    let script = format!(
+        "const done = arguments[0]; fetch('{}/do', {{ method: 'POST', headers: {{ 'content-type': 'application/json' }}, \
+         body: JSON.stringify({deed}) }}).then(answer => answer.status).then(done, error => done(String(error)))",
+        stage.scale_url()
+    );
+    let status = browser.driver.execute_async(script, Vec::new()).await.unwrap();
+    assert_eq!(status.json(), 200, "{deed}");
+}
+
+async fn put(stage: &Stage, browser: &Browser, name: &str) {
+    deed(stage, browser, &format!("{{ put: {{ name: '{name}' }} }}")).await;
+}
+
+async fn take_off(stage: &Stage, browser: &Browser, name: &str) {
+    deed(stage, browser, &format!("{{ take: {{ name: '{name}' }} }}")).await;
+}
+
+async fn steady(browser: &Browser) {
+    browser.find_xpath("//footer//*[@role='status'][normalize-space(.)='steady']").await;
+}
+
+async fn mark(browser: &Browser, name: &str) {
+    browser.find_xpath(&format!("//aside//tr//button[normalize-space(.)='{name}']")).await.click().await.unwrap();
+}
+
+/// The text that an address of the application answers with.
+async fn fetched(browser: &Browser, path: &str) -> String {
+    let script = format!("const done = arguments[0]; fetch('{path}').then(answer => answer.text()).then(done)");
+    browser.driver.execute_async(script, Vec::new()).await.unwrap().convert().unwrap()
+}
+
+/// A file for a file chooser to take.
+fn file(name: &str, text: &str) -> PathBuf {
+    let folder = std::env::temp_dir().join(format!("kevyt-{}-{}", std::process::id(), name.len()));
+    std::fs::create_dir_all(&folder).unwrap();
+    let path = folder.join(name);
+    std::fs::write(&path, text).unwrap();
+    path
+}
+
+async fn choose_file(browser: &Browser, accept: &str, path: &std::path::Path) {
+    let field = browser.driver.find(By::Css(format!("input[type='file'][accept*='{accept}']"))).await.unwrap();
+    field.send_keys(path.to_str().unwrap()).await.unwrap();
+}
+
+const CSV: &str = "Ding;Gruppe;Stk;Masse;Preis\r\n\
+    Tarp, gewachst;Dach;1;1,250;39,90\r\n\
+    Schnur;Dach;4;0,0125;2-3\r\n\
+    ;Dach;1;0,1;1\r\n\
+    Kanne;kitchen;0;0,2;8\r\n\
+    Topf;kitchen;1;schwer;9\r\n";
+
+#[tokio::test(flavor = "multi_thread")]
+async fn weighed_corrected_read_written_removed_and_restored() {
+    let (stage, browser) = demo("weigh", "pan empty, at zero").await;
+    let first = browser.find("table.grid").await.text().await.unwrap();
+    assert!(first.contains("Stuff sacks, assorted nothing ? all of it"), "the worst doubt stands first: {first}");
+
+    // A kit by taking away: three things on, then one after the other off.
+    for name in ["Mug", "Spoon", "Lighter"] {
+        put(&stage, &browser, name).await;
+    }
+    browser.press("o").await;
+    browser.wait_for("Put everything on the scale").await;
+    steady(&browser).await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("Now mark what you take off").await;
+    browser.find_xpath("//button[starts-with(normalize-space(.),'all ')]").await.click().await.unwrap();
+    for (name, left) in [("Mug", "39 g"), ("Spoon", "21 g"), ("Lighter", "0 g")] {
+        mark(&browser, name).await;
+        take_off(&stage, &browser, name).await;
+        // In between the scale is lost, and nothing with it.
+        if name == "Spoon" {
+            browser.driver.refresh().await.unwrap();
+            browser.wait_for("left on the scale").await;
+            browser.find_xpath("//button[starts-with(normalize-space(.),'all ')]").await.click().await.unwrap();
+            mark(&browser, name).await;
+        }
+        browser.find_xpath(&format!("//output[translate(., '\u{2009}', ' ')='{left}']")).await;
+        if left == "0 g" {
+            browser.wait_for("pan empty, at zero").await
+        } else {
+            steady(&browser).await
+        }
+        browser.press(Key::Enter + "").await;
+        browser.find_xpath(&format!("//section[@aria-label='Take away']//li[contains(.,'{name}')]")).await;
+    }
+    browser.wait_for("closing error 0 g").await;
+    browser.press("s").await;
+    browser.wait_for("3 things weighed by taking away.").await;
+
+    // One reading corrected, and the correction undone.
+    let taken = "//*[@data-cell][.//*[normalize-space(.)='Weighing of Mug:']]";
+    let was = browser.find_xpath(taken).await.text().await.unwrap();
+    browser.find_xpath(taken).await.click().await.unwrap();
+    browser.type_into("input[aria-label='Weighing of Mug']", "181").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("Corrected to 181.").await;
+    assert!(browser.find_xpath(taken).await.text().await.unwrap().contains("181 g"));
+    browser.press("z").await;
+    browser.wait_gone("181 g").await;
+    assert_eq!(browser.find_xpath(taken).await.text().await.unwrap(), was);
+
+    // A semicolon file with decimal commas and three bad lines; the mapping is put right by hand.
+    browser.driver.goto(format!("{}/gear/files", stage.url)).await.unwrap();
+    browser.wait_for("Read gear from a file").await;
+    choose_file(&browser, "csv", &file("list.csv", CSV)).await;
+    browser.wait_for("5 refused").await;
+    browser.wait_for("No column is mapped to the name.").await;
+    browser.choose("What Ding holds", "name").await;
+    browser.choose("What Gruppe holds", "system").await;
+    browser.choose("What Stk holds", "count").await;
+    browser.choose("What Masse holds", "weight g").await;
+    browser.wait_for("nothing in the file says so: check it").await;
+    browser.choose("Unit of bare weights", "kilograms").await;
+    browser.choose("System for Dach", "Shelter").await;
+    browser.wait_for("2 to add").await;
+    browser.wait_for("3 refused").await;
+    for reason in
+        ["line 4 Ding: A name is missing.", "line 5 Stk: \"0\" is not read", "line 6 Masse: \"schwer\" is not read"]
+    {
+        browser.wait_for(reason).await;
+    }
+    browser.wait_for("Tarp, gewachst 1 piece, 1250 g, Shelter, 39.90 EUR").await;
+    browser.find_text("Write 2 of them").await.click().await.unwrap();
+    browser.wait_for("list.csv: 2 added, 0 changed, 3 refused.").await;
+
+    // Written out: the new things with exact figures, and the whole account.
+    let csv = fetched(&browser, "/api/files/gear.csv").await;
+    assert!(csv.contains("\"Tarp, gewachst\",shelter,1,1250,") && csv.contains("Schnur,shelter,4,12.5,"), "{csv}");
+    let backup = fetched(&browser, "/api/files/account.json").await;
+    browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
+    browser.wait_for("54 things").await;
+    let summary = browser.find(".head p").await.text().await.unwrap();
+    let table = browser.find("table.gear").await.text().await.unwrap();
+
+    // Everything removed, also what is sold or worn out, then restored: every figure is as it was.
+    browser.choose("Which things", "everything").await;
+    browser.click("input[aria-label='Choose all that is shown']").await;
+    browser.find_text("Remove").await.click().await.unwrap();
+    browser.wait_for("54 things removed.").await;
+    browser.driver.goto(format!("{}/gear/files", stage.url)).await.unwrap();
+    browser.wait_for("Restore from a backup").await;
+    choose_file(&browser, "json", &file("kevyt-account.json", &backup)).await;
+    browser.wait_for("holds 54 things and 1 lists").await;
+    browser.find_text("Restore it").await.click().await.unwrap();
+    browser.wait_for("Restored: 54 things").await;
+    browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
+    browser.wait_for("54 things").await;
+    assert_eq!(browser.find(".head p").await.text().await.unwrap(), summary);
+    assert_eq!(browser.find("table.gear").await.text().await.unwrap(), table);
+
+    // And after it is loaded again, the history still takes it back.
+    browser.press("h").await;
+    browser.wait_for("A backup restored: 54 things, 1 lists.").await;
+    browser.driver.refresh().await.unwrap();
+    browser.click("button[aria-label='Undo: A backup restored: 54 things, 1 lists.']").await;
+    browser.wait_for("Undone: A backup restored").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_scale_is_read_live_and_says_what_is_wrong() {
+    let (stage, browser) = demo("weigh", "pan empty, at zero").await;
+    mark(&browser, "Night set, wool").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("The reading is not steady.").await;
+    browser.find_text("Put Night set, wool on").await.click().await.unwrap();
+    steady(&browser).await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("Night set, wool weighs").await;
+    browser.wait_for("taken: change what is on the pan").await;
+    // The next thing is marked, and the same reading is not taken for it.
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("This reading was taken already.").await;
+    browser.press("z").await;
+    browser.wait_for("Nothing yet today.").await;
+
+    deed(&stage, &browser, "{ put: { name: 'stone', weight: '5 kg' } }").await;
+    browser.wait_for("There is more on the pan than the scale can carry. Take it off.").await;
+    deed(&stage, &browser, "'clear'").await;
+    browser.wait_for("pan empty, at zero").await;
+    deed(&stage, &browser, "{ plug: { on: false } }").await;
+    browser.wait_for("nothing comes from the scale").await;
+    // Without the scale, what another one shows is typed; ten at a time, divided.
+    mark(&browser, "Stakes, V-shaped × 10").await;
+    browser.press("d").await;
+    browser.press("w").await;
+    browser.press("1,460 g").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("can be 1460 g or 1.46 g").await;
+    browser.type_into("input[aria-label='What the scale shows']", "146").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("10 on the pan, 15 g each").await;
+    deed(&stage, &browser, "{ plug: { on: true } }").await;
+    tokio::time::sleep(Duration::from_millis(500)).await;
+    browser.wait_for("pan empty, at zero").await;
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_kit_tells_its_unknown_part_and_several_things_change_at_once() {
+    let (stage, browser) = demo("weigh", "pan empty, at zero").await;
+    browser.find_xpath("//button[contains(.,'Mummy bag in its sack')]").await.click().await.unwrap();
+    browser.wait_for("kit of 2 things").await;
+    browser.press("w").await;
+    browser.press("1164").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("Stuff sacks, assorted derived: 44 g").await;
+
+    browser.driver.goto(format!("{}/gear?find=wool", stage.url)).await.unwrap();
+    browser.wait_for("2 things").await;
+    browser.click("input[aria-label='Choose all that is shown']").await;
+    browser.choose("Status of the chosen", "for sale").await;
+    browser.wait_for("2 things changed.").await;
+    browser.type_into("input[aria-label='Tag the chosen']", "spare").await;
+    browser.press(Key::Enter + "").await;
+    browser.wait_for("#spare").await;
+    browser.find_xpath("//td[contains(@class,'about')]//button[contains(.,'Night set')]").await.click().await.unwrap();
+    browser.wait_for("What was done to it").await;
+    browser.wait_for("2 things changed.").await;
+    browser.close().await;
+}

@@ -1,0 +1,42 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import { exactGrams, signed } from '@/quantities/mass'
+import { halfWidth } from './weigh'
+
+const trust = {
+  figure_mg: 0,
+  unknown: 0,
+  worst_low_mg: -9_000,
+  worst_high_mg: 9_000,
+  likely_low_mg: -30_000,
+  likely_high_mg: 80_001,
+}
+
+describe('a reading as it is sent', () => {
+  it('is exact and can be read in one way only', () => {
+    expect([337_000, 14_800, 33_333, 411_068, 250, 0].map(exactGrams)).toEqual([
+      '337 g',
+      '14.8 g',
+      '33.3330 g',
+      '411.0680 g',
+      '0.25 g',
+      '0 g',
+    ])
+    expect(exactGrams(1_250_000)).toBe('1250 g')
+    expect(exactGrams(100_000)).toBe('100 g')
+  })
+})
+
+describe('a difference', () => {
+  it('has its sign in either system', () => {
+    expect([80_000, -12_000, 0].map((mg) => signed(mg, 'metric'))).toEqual(['+80 g', '−12 g', '0 g'])
+    expect(signed(28_350, 'pounds_and_ounces')).toBe('+1.0 oz')
+  })
+})
+
+describe('an uneven band', () => {
+  it('is said as half of its width', () => {
+    expect(halfWidth(trust)).toBe(55_001)
+    expect(halfWidth({ ...trust, likely_low_mg: 0, likely_high_mg: 0 })).toBe(0)
+  })
+})
