@@ -5,6 +5,7 @@ use diesel::connection::SimpleConnection;
 use diesel::{Connection, MysqlConnection};
 use kevyt::{Settings, open, run};
 use kevyt_standins::read_goods;
+use std::io::{Read, Write};
 use std::net::TcpListener;
 use std::thread::JoinHandle;
 
@@ -49,9 +50,18 @@ impl Stage {
         self.serve();
     }
 
-    /// The address of the simulated scale, where there is one.
-    pub fn scale_url(&self) -> &str {
-        self.settings.scale.as_deref().expect("the demo, which has a scale")
+    /// Does something to the simulated scale of the demo: `{"put": {"name": "Mug"}}`, `"clear"`.
+    pub fn at_the_scale(&self, deed: &serde_json::Value) {
+        let url = self.settings.scale.as_deref().expect("the demo, which has a scale");
+        let address = url.strip_prefix("http://").expect("an address on loopback");
+        let body = deed.to_string();
+        let mut scale = std::net::TcpStream::connect(address).expect("a scale that listens");
+        let head = format!("POST /do HTTP/1.1\r\nHost: {address}\r\nConnection: close\r\n");
+        let kind = format!("Content-Type: application/json\r\nContent-Length: {}\r\n\r\n", body.len());
+        scale.write_all(format!("{head}{kind}{body}").as_bytes()).expect("a scale that takes orders");
+        let mut answer = String::new();
+        scale.read_to_string(&mut answer).expect("a scale that answers");
+        assert!(answer.starts_with("HTTP/1.1 200"), "{deed}: {answer}");
     }
 
     /// The address of the database.

@@ -1,6 +1,7 @@
 //! The inventory through the real interface: weighing on the simulated scale, files, backup.
 
 use kevyt_browser::{Browser, Stage};
+use serde_json::json;
 use std::path::PathBuf;
 use std::time::Duration;
 use thirtyfour::prelude::*;
@@ -14,25 +15,6 @@ async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
     browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
     browser.wait_for(shown).await;
     (stage, browser)
-}
-
-/// Does something to the simulated scale, from the page that reads it.
-async fn deed(stage: &Stage, browser: &Browser, deed: &str) {
-    let script = format!(
-        "const done = arguments[0]; fetch('{}/do', {{ method: 'POST', headers: {{ 'content-type': 'application/json' }}, \
-         body: JSON.stringify({deed}) }}).then(answer => answer.status).then(done, error => done(String(error)))",
-        stage.scale_url()
-    );
-    let status = browser.driver.execute_async(script, Vec::new()).await.unwrap();
-    assert_eq!(status.json(), 200, "{deed}");
-}
-
-async fn put(stage: &Stage, browser: &Browser, name: &str) {
-    deed(stage, browser, &format!("{{ put: {{ name: '{name}' }} }}")).await;
-}
-
-async fn take_off(stage: &Stage, browser: &Browser, name: &str) {
-    deed(stage, browser, &format!("{{ take: {{ name: '{name}' }} }}")).await;
 }
 
 async fn steady(browser: &Browser) {
@@ -78,7 +60,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
 
     // A kit by taking away: three things on, then one after the other off.
     for name in ["Mug", "Spoon", "Lighter"] {
-        put(&stage, &browser, name).await;
+        stage.at_the_scale(&json!({ "put": { "name": name } }));
     }
     browser.press("o").await;
     browser.wait_for("Put everything on the scale").await;
@@ -88,7 +70,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     browser.find_xpath("//button[starts-with(normalize-space(.),'all ')]").await.click().await.unwrap();
     for (name, left) in [("Mug", "39 g"), ("Spoon", "21 g"), ("Lighter", "0 g")] {
         mark(&browser, name).await;
-        take_off(&stage, &browser, name).await;
+        stage.at_the_scale(&json!({ "take": { "name": name } }));
         // In between the scale is lost, and nothing with it.
         if name == "Spoon" {
             browser.driver.refresh().await.unwrap();
@@ -196,13 +178,14 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
     browser.press("z").await;
     browser.wait_for("Nothing yet today.").await;
 
-    deed(&stage, &browser, "{ put: { name: 'stone', weight: '5 kg' } }").await;
+    stage.at_the_scale(&json!({ "put": { "name": "stone", "weight": "5 kg" } }));
     browser.wait_for("There is more on the pan than the scale can carry. Take it off.").await;
-    deed(&stage, &browser, "'clear'").await;
+    stage.at_the_scale(&json!("clear"));
     browser.wait_for("pan empty, at zero").await;
-    deed(&stage, &browser, "{ plug: { on: false } }").await;
+    stage.at_the_scale(&json!({ "plug": { "on": false } }));
     browser.wait_for("nothing comes from the scale").await;
     // Without the scale, what another one shows is typed; ten at a time, divided.
+    browser.find_xpath("//button[starts-with(normalize-space(.),'all ')]").await.click().await.unwrap();
     mark(&browser, "Stakes, V-shaped × 10").await;
     browser.press("d").await;
     browser.press("w").await;
@@ -212,7 +195,7 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
     browser.type_into("input[aria-label='What the scale shows']", "146").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("10 on the pan, 15 g each").await;
-    deed(&stage, &browser, "{ plug: { on: true } }").await;
+    stage.at_the_scale(&json!({ "plug": { "on": true } }));
     tokio::time::sleep(Duration::from_millis(500)).await;
     browser.wait_for("pan empty, at zero").await;
     browser.close().await;

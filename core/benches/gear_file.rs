@@ -15,7 +15,8 @@ fn file() -> String {
     for at in 0..LINES {
         let system = ["shelter", "sleep", "kitchen", "rain", "wash"][at % 5];
         let (grams, cents, euros) = (5 + at % 1_900, at % 100, at % 400);
-        text += &format!("thing no. {at};{system};{};{grams},{};{euros},{cents:02};tag{}\r\n", 1 + at % 4, at % 10, at % 7);
+        text +=
+            &format!("thing no. {at};{system};{};{grams},{};{euros},{cents:02};tag{}\r\n", 1 + at % 4, at % 10, at % 7);
     }
     text
 }

@@ -40,7 +40,8 @@ fn gear_page(criterion: &mut Criterion) {
     assert_eq!(runtime.block_on(post("/api/account", &account)).status(), 201);
     let bytes = base64::Engine::encode(&base64::prelude::BASE64_STANDARD, file());
     let import = json!({ "file": bytes });
-    let done = runtime.block_on(async { post("/api/files/gear", &import).await.json::<serde_json::Value>().await.unwrap() });
+    let done =
+        runtime.block_on(async { post("/api/files/gear", &import).await.json::<serde_json::Value>().await.unwrap() });
     assert_eq!(done["added"], THINGS);
 
     // Neither is unpacked by the client: what is measured is what the server does and sends.

@@ -2,8 +2,10 @@
 //! `./kevyt shots /tmp/look plan swaps-dark`.
 
 use kevyt_browser::{Browser, Look, Stage};
+use serde_json::json;
 use std::path::PathBuf;
 use std::time::Duration;
+use thirtyfour::prelude::*;
 
 const WIDE: Look = Look { width: 1280, height: 800, dark: false };
 const DARK: Look = Look { dark: true, ..WIDE };
@@ -16,10 +18,8 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("weigh-dark", "/weigh", DARK),
     ("weigh-phone", "/weigh", PHONE),
     ("gear", "/gear", WIDE),
-    ("gear-dark", "/gear", DARK),
     ("gear-thing", "/gear", WIDE),
     ("files", "/gear/files", WIDE),
-    ("history", "/gear/history", WIDE),
     ("gear-phone", "/gear", PHONE),
     ("list", "/list", WIDE),
     ("list-phone", "/list", PHONE),
@@ -29,6 +29,14 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("plan", "/plan", WIDE),
     ("plan-dark", "/plan", DARK),
 ];
+
+/// A gear file as somebody else would have written it.
+const FOREIGN: &str = "Item;Category;Qty;Weight (g);Cost\n\
+    Tarp, coated nylon;Shelter;1;412,5;89-99\n\
+    Guy line, 3 m;Shelter;4;11,2;2,50\n\
+    Wind trousers;Clothing;1;88;35\n\
+    Cup;Bits;1;1,250;9\n\
+    Pillow;Sleep;1;98;22\n";
 
 #[tokio::main]
 async fn main() {
@@ -52,6 +60,21 @@ async fn main() {
         }
         browser.driver.goto(format!("{}{path}", stage.url)).await.expect("the page");
         browser.wait_for(if path.is_empty() { "Sign in" } else { "planned" }).await;
+        if name.starts_with("weigh") {
+            weigh(&stage, &browser).await;
+        }
+        if *name == "files" {
+            let file = std::env::temp_dir().join("bought.csv");
+            std::fs::write(&file, FOREIGN).expect("a file to read");
+            let chooser = browser.driver.find(By::Css("input[type='file'][accept*='csv']")).await.expect("a chooser");
+            chooser.send_keys(file.to_str().expect("a plain path")).await.expect("a file");
+            browser.wait_for("to add").await;
+        }
+        if *name == "gear-thing" {
+            let about = "//td[contains(@class,'about')]//button[contains(.,'Fleece') or contains(.,'Hollow')]";
+            browser.find_xpath(about).await.click().await.expect("a thing to open");
+            browser.wait_for("What one piece does and needs").await;
+        }
         if *name == "swap" {
             browser.find_text("One-skin pole shelter").await.click().await.expect("a swap to open");
         }
@@ -76,6 +99,33 @@ async fn main() {
         browser.shoot(&folder.join("start.png")).await;
     }
     browser.close().await;
+}
+
+/// Three things weighed (once), a fourth on the pan.
+async fn weigh(stage: &Stage, browser: &Browser) {
+    let steady = "//footer//*[@role='status'][normalize-space(.)='steady']";
+    let on_the_pan = async |name: &str| {
+        stage.at_the_scale(&json!("clear"));
+        browser.wait_for("pan empty").await;
+        let row = format!("//aside//tr//button[normalize-space(.)='{name}']");
+        // Clicked without a look: on a phone a message may lie over it.
+        let row = browser.find_xpath(&row).await.to_json().expect("a thing in the queue");
+        browser.driver.execute("arguments[0].click()", vec![row]).await.expect("a click");
+        stage.at_the_scale(&json!({ "put": { "name": name } }));
+        browser.find_xpath(steady).await;
+    };
+    let body = browser.driver.find(By::Tag("body")).await.expect("a page").text().await.expect("its text");
+    if body.contains("Nothing yet today") {
+        for name in ["Framed pack, 58 l", "Self-inflating pad, R 3.1", "Warm jacket, synthetic"] {
+            on_the_pan(name).await;
+            browser.press(Key::Enter + "").await;
+            browser.wait_for("taken: change what is on the pan").await;
+        }
+    }
+    on_the_pan("Night set, wool").await;
+    for close in browser.driver.find_all(By::Css("[aria-label='Close this message']")).await.expect("messages") {
+        let _ = close.click().await;
+    }
 }
 
 /// Signs out, to the first page.

@@ -590,7 +590,7 @@ impl Laid {
                 let detail = format!("At {path}: {pieces} pieces of {} are more than the {owned} owned.", line.gear);
                 return Err(ServiceError::invalid(path, "more_than_owned", detail));
             }
-            lists::put_line(c, id, gear, counts, None)?;
+            lists::put_line(c, id, gear, counts, None, LineId::fresh())?;
         }
         let lines: HashMap<GearId, LineId> =
             lists::lines(c, caller.account, id)?.iter().map(|line| (line.value.gear.id, line.id)).collect();

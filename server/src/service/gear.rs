@@ -149,7 +149,7 @@ impl Services {
             let stored = gear::get(c, caller.account, id)?;
             if let Some(list) = list {
                 let counts = Counts { carried: stored.value.count, worn: 0, used_up: 0 };
-                lists::place(c, caller, list, id, counts, None)?;
+                lists::place(c, caller, &mut recorder, list, id, counts, None)?;
             }
             recorder.finish(c, &format!("{} added.", stored.value.name.as_str()), stored)
         })

@@ -1,10 +1,11 @@
 //! Pack lists: the lists, their lines, the question.
 
 use super::gear::{Patch, in_count, in_jobs};
+use super::history::Recorder;
 use super::{Caller, InField, ServiceError, Services};
-use crate::store::id::{GearId, ListId};
+use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lists::{self, Counts, PackList, StoredLine, StoredList};
-use crate::store::{Stored, gear};
+use crate::store::{StoreError, Stored, gear};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Jobs, Name};
 use kevyt_core::limits;
@@ -49,8 +50,11 @@ impl Services {
         apply(&mut list, change, caller)?;
         let id = ListId::fresh();
         self.transaction(|c| {
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
             lists::insert(c, caller.account, id, &list)?;
-            Ok(Stored { id, version: 1, value: list })
+            let said = format!("List {} made.", list.name.as_str());
+            Ok(recorder.finish(c, &said, Stored { id, version: 1, value: list })?.value)
         })
     }
 
@@ -64,15 +68,24 @@ impl Services {
     ) -> Result<StoredList, ServiceError> {
         self.transaction(|c| {
             let mut stored = lists::get(c, caller.account, id)?;
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
             apply(&mut stored.value, change, caller)?;
             lists::update(c, caller.account, id, version, &stored.value)?;
-            Ok(Stored { version: version + 1, ..stored })
+            let said = said(&stored.value, change);
+            Ok(recorder.finish(c, &said, Stored { version: version + 1, ..stored })?.value)
         })
     }
 
     /// Takes a list out of sight.
     pub fn remove_list(&self, caller: Caller, id: ListId, version: i32) -> Result<(), ServiceError> {
-        self.transaction(|c| Ok(lists::remove(c, caller.account, id, version)?))
+        self.transaction(|c| {
+            let list = lists::get(c, caller.account, id)?.value;
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
+            lists::remove(c, caller.account, id, version)?;
+            Ok(recorder.finish(c, &format!("List {} removed.", list.name.as_str()), ())?.value)
+        })
     }
 
     /// Brings a removed list back.
@@ -104,36 +117,64 @@ impl Services {
                 );
                 return Err(ServiceError::invalid("carried", "more_than_owned", detail));
             }
-            place(c, caller, list, id, counts, version)
+            let mut recorder = Recorder::new(caller.account);
+            let name = place(c, caller, &mut recorder, list, id, counts, version)?;
+            let Counts { carried, worn, used_up } = counts;
+            let said = format!("{} on {name}: {carried} carried, {worn} worn, {used_up} used up.", thing.name.as_str());
+            Ok(recorder.finish(c, &said, ())?.value)
         })
     }
 
     /// Takes gear off a list.
     pub fn remove_line(&self, caller: Caller, list: ListId, id: GearId) -> Result<(), ServiceError> {
         self.transaction(|c| {
-            lists::get(c, caller.account, list)?;
-            Ok(lists::remove_line(c, list, id)?)
+            let name = lists::get(c, caller.account, list)?.value.name;
+            let line = lists::line_id(c, list, id)?.ok_or(StoreError::NotFound)?;
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [line])?;
+            lists::remove_line(c, list, id)?;
+            let thing = gear::several(c, caller.account, &[id])?.pop();
+            let thing = thing.map_or_else(|| "A thing".to_owned(), |thing| thing.value.name.as_str().to_owned());
+            Ok(recorder.finish(c, &format!("{thing} taken off {}.", name.as_str()), ())?.value)
         })
     }
 }
 
-/// Puts a thing of the caller's on a list of theirs, while there is room.
+/// What a change of a list did, in a sentence.
+fn said(list: &PackList, change: &ListChange) -> String {
+    let fields = [
+        ("name", change.name.is_some()),
+        ("note", change.note.is_some()),
+        ("target", change.target != Patch::Keep),
+        ("budget", change.budget != Patch::Keep),
+        ("hour rate", change.hour_rate.is_some()),
+        ("what the trip requires", change.requires.is_some()),
+    ];
+    let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
+    format!("List {}: {} changed.", list.name.as_str(), changed.join(", "))
+}
+
+/// Puts a thing of the caller's on a list of theirs, while there is room; answers with the list's name.
 pub(super) fn place(
     c: &mut MysqlConnection,
     caller: Caller,
+    recorder: &mut Recorder,
     list: ListId,
     id: GearId,
     counts: Counts,
     version: Option<i32>,
-) -> Result<(), ServiceError> {
-    lists::get(c, caller.account, list)?;
+) -> Result<String, ServiceError> {
+    let name = lists::get(c, caller.account, list)?.value.name;
     let lines = lists::lines(c, caller.account, list)?;
     if lines.len() >= limits::LINES && !lines.iter().any(|line| line.value.gear.id == id) {
         let detail =
             format!("This list has {} things on it, the most that are taken. Take some off first.", lines.len());
         return Err(ServiceError::invalid("list", "too_many", detail));
     }
-    Ok(lists::put_line(c, list, id, counts, version)?)
+    let line = lists::line_id(c, list, id)?.unwrap_or_else(LineId::fresh);
+    recorder.touch(c, [line])?;
+    lists::put_line(c, list, id, counts, version, line)?;
+    Ok(name.as_str().to_owned())
 }
 
 fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(), ServiceError> {

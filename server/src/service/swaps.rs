@@ -1,6 +1,7 @@
 //! Swaps: make one, edit one with its candidates, pin, rule out, remove, bring back.
 
 use super::gear::{Patch, in_count, in_jobs, weight};
+use super::history::Recorder;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
@@ -101,9 +102,11 @@ impl Services {
         let id = SwapId::fresh();
         self.transaction(|c| {
             lists::get(c, caller.account, list)?;
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
             let record = self.record(c, caller, list, id, draft)?;
             swaps::insert(c, caller.account, id, &record)?;
-            Ok(())
+            recorder.finish(c, &format!("Swap {} made.", record.name.as_str()), ())
         })?;
         self.swap(caller, id)
     }
@@ -121,8 +124,11 @@ impl Services {
             if now.version != version {
                 return Err(StoreError::Stale(now.version).into());
             }
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
             let record = self.record(c, caller, now.value.list, id, draft)?;
-            Ok(swaps::update(c, caller.account, id, version, &record)?)
+            swaps::update(c, caller.account, id, version, &record)?;
+            recorder.finish(c, &format!("Swap {} changed.", record.name.as_str()), ())
         })?;
         self.swap(caller, id)
     }
@@ -135,13 +141,30 @@ impl Services {
         version: i32,
         state: SwapState,
     ) -> Result<FullSwap, ServiceError> {
-        self.transaction(|c| Ok(swaps::set_state(c, caller.account, id, version, state)?))?;
+        self.transaction(|c| {
+            let name = swaps::get(c, caller.account, id)?.value.name;
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
+            swaps::set_state(c, caller.account, id, version, state)?;
+            let done = match state {
+                SwapState::Open => "left to the plan",
+                SwapState::Pinned => "pinned",
+                SwapState::RuledOut => "ruled out",
+            };
+            recorder.finish(c, &format!("Swap {} {done}.", name.as_str()), ())
+        })?;
         self.swap(caller, id)
     }
 
     /// Takes a swap out of sight.
     pub fn remove_swap(&self, caller: Caller, id: SwapId, version: i32) -> Result<(), ServiceError> {
-        self.transaction(|c| Ok(swaps::remove(c, caller.account, id, version)?))
+        self.transaction(|c| {
+            let name = swaps::get(c, caller.account, id)?.value.name;
+            let mut recorder = Recorder::new(caller.account);
+            recorder.touch(c, [id])?;
+            swaps::remove(c, caller.account, id, version)?;
+            Ok(recorder.finish(c, &format!("Swap {} removed.", name.as_str()), ())?.value)
+        })
     }
 
     /// Brings a removed swap back.

@@ -1,7 +1,7 @@
 //! Gear in the database.
 
 use super::convert::{from_word, jobs, jobs_text, name, price, weight, word};
-use super::history::{Kind, State, StateRow};
+use super::history::{State, StateRow};
 use super::id::{AccountId, GearId};
 use super::schema::gear;
 use super::{Page, StoreError, Stored, changed};
@@ -220,7 +220,7 @@ pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[GearId]
         .filter(gear::account_id.eq(account))
         .select((GearRow::as_select(), gear::removed_at))
         .load(c)?;
-    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(Kind::Gear, row, removed))).collect())
+    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(row, removed))).collect())
 }
 
 /// Puts a thing back as the change log has it.

@@ -1,8 +1,8 @@
 //! The change log: what a change touched, as it was before and after. Carries undo and history.
 
-use super::id::{AccountId, ChangeId, GearId, KitId, ListId, WeighingId};
+use super::id::{AccountId, ChangeId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
 use super::schema::{change_entry, change_item};
-use super::{StoreError, gear, kits, lists, weighings};
+use super::{StoreError, gear, kits, lists, swaps, weighings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use serde::de::DeserializeOwned;
@@ -13,15 +13,17 @@ use uuid::Uuid;
 
 /// What kind of thing a change touched.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, PartialOrd, Ord)]
-pub(super) enum Kind {
+enum Kind {
     Gear,
     Weighing,
     Kit,
     List,
+    Line,
+    Swap,
 }
 
 impl Kind {
-    const ALL: [Kind; 4] = [Kind::Gear, Kind::Weighing, Kind::Kit, Kind::List];
+    const ALL: [Kind; 6] = [Kind::Gear, Kind::Weighing, Kind::Kit, Kind::List, Kind::Line, Kind::Swap];
 
     fn word(self) -> &'static str {
         match self {
@@ -29,6 +31,8 @@ impl Kind {
             Kind::Weighing => "weighing",
             Kind::Kit => "kit",
             Kind::List => "list",
+            Kind::Line => "line",
+            Kind::Swap => "swap",
         }
     }
 }
@@ -40,28 +44,23 @@ pub struct Object {
     id: Uuid,
 }
 
-impl From<GearId> for Object {
-    fn from(id: GearId) -> Object {
-        Object { kind: Kind::Gear, id: id.0 }
-    }
+macro_rules! followed {
+    ($($id:ident $kind:ident,)*) => {$(
+        impl From<$id> for Object {
+            fn from(id: $id) -> Object {
+                Object { kind: Kind::$kind, id: id.0 }
+            }
+        }
+    )*};
 }
 
-impl From<WeighingId> for Object {
-    fn from(id: WeighingId) -> Object {
-        Object { kind: Kind::Weighing, id: id.0 }
-    }
-}
-
-impl From<KitId> for Object {
-    fn from(id: KitId) -> Object {
-        Object { kind: Kind::Kit, id: id.0 }
-    }
-}
-
-impl From<ListId> for Object {
-    fn from(id: ListId) -> Object {
-        Object { kind: Kind::List, id: id.0 }
-    }
+followed! {
+    GearId Gear,
+    WeighingId Weighing,
+    KitId Kit,
+    ListId List,
+    LineId Line,
+    SwapId Swap,
 }
 
 /// An object as it stood: its row without version and account, and when it was removed.
@@ -73,13 +72,12 @@ pub struct State(Value);
 pub(super) type StateRow = (Uuid, State);
 
 impl State {
-    /// Of a row; `kind` only tells readers of the log what it is.
-    pub(super) fn of(kind: Kind, row: impl Serialize, removed_at: Option<NaiveDateTime>) -> State {
+    /// Of a row.
+    pub(super) fn of(row: impl Serialize, removed_at: Option<NaiveDateTime>) -> State {
         let mut value = serde_json::to_value(row).unwrap_or_default();
         if let Value::Object(fields) = &mut value {
             fields.remove("version");
             fields.remove("account_id");
-            fields.insert("kind".to_owned(), Value::from(kind.word()));
             fields.insert("removed_at".to_owned(), serde_json::to_value(removed_at).unwrap_or_default());
         }
         State(value)
@@ -184,6 +182,8 @@ pub fn states(
                 }
                 Kind::Kit => kits::states(c, account, &ids.iter().copied().map(KitId).collect::<Vec<_>>())?,
                 Kind::List => lists::states(c, account, &ids.iter().copied().map(ListId).collect::<Vec<_>>())?,
+                Kind::Line => lists::line_states(c, account, &ids.iter().copied().map(LineId).collect::<Vec<_>>())?,
+                Kind::Swap => swaps::states(c, account, &ids.iter().copied().map(SwapId).collect::<Vec<_>>())?,
             };
             found.extend(rows.into_iter().map(|(id, state)| (Object { kind, id }, state)));
         }
@@ -293,6 +293,8 @@ pub fn undo(c: &mut MysqlConnection, account: AccountId, id: ChangeId) -> Result
             Kind::Weighing => weighings::put_state(c, account, WeighingId(object.id), &state)?,
             Kind::Kit => kits::put_state(c, account, KitId(object.id), &state)?,
             Kind::List => lists::put_state(c, account, ListId(object.id), &state)?,
+            Kind::Line => lists::put_line_state(c, account, LineId(object.id), &state)?,
+            Kind::Swap => swaps::put_state(c, account, SwapId(object.id), &state)?,
         }
     }
     diesel::update(change_entry::table.filter(change_entry::id.eq(id)))

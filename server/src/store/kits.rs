@@ -1,7 +1,7 @@
 //! Kits in the database.
 
 use super::convert::name;
-use super::history::{Kind, State, StateRow};
+use super::history::{State, StateRow};
 use super::id::{AccountId, GearId, KitId};
 use super::schema::{gear, kit, kit_part};
 use super::{StoreError, Stored, changed};
@@ -150,7 +150,7 @@ pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[KitId])
         .into_iter()
         .map(|(id, name, removed)| {
             let parts = parts.iter().filter(|part| part.0 == id).map(|part| (part.1, part.2)).collect();
-            (id.0, State::of(Kind::Kit, KitState { name, parts }, removed))
+            (id.0, State::of(KitState { name, parts }, removed))
         })
         .collect())
 }

@@ -2,7 +2,7 @@
 
 use super::convert::{jobs, jobs_text, name};
 use super::gear::GearRow;
-use super::history::{Kind, State, StateRow};
+use super::history::{State, StateRow};
 use super::id::{AccountId, GearId, LineId, ListId};
 use super::schema::{gear, list_line, pack_list};
 use super::{StoreError, Stored, changed};
@@ -83,7 +83,7 @@ struct ListRow {
     version: i32,
 }
 
-#[derive(Queryable, Selectable, Insertable)]
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
 #[diesel(table_name = list_line, check_for_backend(diesel::mysql::Mysql))]
 struct LineRow {
     id: LineId,
@@ -221,7 +221,13 @@ pub fn lines(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Resul
         .collect()
 }
 
-/// Puts gear on a list with these counts, whether or not it is there. `version` is that of the line as it was read, none
+/// The line of a thing on a list, shown or hidden.
+pub fn line_id(c: &mut MysqlConnection, list: ListId, gear: GearId) -> Result<Option<LineId>, StoreError> {
+    let line = list_line::table.filter(list_line::list_id.eq(list)).filter(list_line::gear_id.eq(gear));
+    Ok(line.select(list_line::id).first(c).optional()?)
+}
+
+/// Puts gear on a list with these counts, whether or not it is there; a new line gets the id `new`. `version` is that of the line as it was read, none
 /// for a line that the caller has not seen.
 pub fn put_line(
     c: &mut MysqlConnection,
@@ -229,6 +235,7 @@ pub fn put_line(
     gear: GearId,
     counts: Counts,
     version: Option<i32>,
+    new: LineId,
 ) -> Result<(), StoreError> {
     let there: Option<(LineId, i32, bool)> = list_line::table
         .filter(list_line::list_id.eq(list))
@@ -239,7 +246,7 @@ pub fn put_line(
         .optional()?;
     let Some((id, now, shown)) = there else {
         let Counts { carried, worn, used_up } = counts;
-        let row = LineRow { id: LineId::fresh(), list_id: list, gear_id: gear, carried, worn, used_up, version: 1 };
+        let row = LineRow { id: new, list_id: list, gear_id: gear, carried, worn, used_up, version: 1 };
         diesel::insert_into(list_line::table).values(row).execute(c)?;
         return Ok(());
     };
@@ -278,7 +285,7 @@ pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[ListId]
         .filter(pack_list::account_id.eq(account))
         .select((ListRow::as_select(), pack_list::removed_at))
         .load(c)?;
-    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(Kind::List, row, removed))).collect())
+    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(row, removed))).collect())
 }
 
 /// Puts a list back as the change log has it.
@@ -292,5 +299,36 @@ pub(super) fn put_state(
     let version: i32 = mine().select(pack_list::version).for_update().first(c)?;
     let row = ListRow { id, account_id: account, version: version + 1, ..state.row("change_item.state")? };
     diesel::update(mine()).set((row, pack_list::removed_at.eq(state.removed_at()))).execute(c)?;
+    Ok(())
+}
+
+/// Lines as the change log keeps them.
+pub(super) fn line_states(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: &[LineId],
+) -> Result<Vec<StateRow>, StoreError> {
+    let rows: Vec<(LineRow, Option<chrono::NaiveDateTime>)> = list_line::table
+        .inner_join(gear::table)
+        .filter(list_line::id.eq_any(ids))
+        .filter(gear::account_id.eq(account))
+        .select((LineRow::as_select(), list_line::removed_at))
+        .load(c)?;
+    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(row, removed))).collect())
+}
+
+/// Puts a line back as the change log has it. The change is the account's, and so is the line that it names.
+pub(super) fn put_line_state(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: LineId,
+    state: &State,
+) -> Result<(), StoreError> {
+    let mine = list_line::table.inner_join(gear::table).filter(gear::account_id.eq(account));
+    let version: i32 = mine.filter(list_line::id.eq(id)).select(list_line::version).first(c)?;
+    let row = LineRow { id, version: version + 1, ..state.row("change_item.state")? };
+    diesel::update(list_line::table.filter(list_line::id.eq(id)))
+        .set((row, list_line::removed_at.eq(state.removed_at())))
+        .execute(c)?;
     Ok(())
 }

@@ -1,6 +1,7 @@
 //! Swaps and candidates in the database.
 
 use super::convert::{from_word, jobs, jobs_text, name, price, weight, word};
+use super::history::{State, StateRow};
 use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
 use super::schema::{candidate, swap, swap_add, swap_link, swap_remove};
 use super::{Page, StoreError, Stored, changed};
@@ -63,7 +64,7 @@ struct SwapRow {
     version: i32,
 }
 
-#[derive(Queryable, Selectable, Insertable, AsChangeset)]
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
 #[diesel(table_name = candidate, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
 struct CandidateRow {
     id: CandidateId,
@@ -368,4 +369,95 @@ fn version_of(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result
         .filter(swap::removed_at.is_null())
         .select(swap::version)
         .first(c)
+}
+
+/// A swap in the change log, with the candidates that are edited with it.
+#[derive(Serialize, Deserialize)]
+struct SwapLog {
+    list: ListId,
+    name: String,
+    kind: SwapKind,
+    state: SwapState,
+    delivery_minor: i64,
+    resale_minor: i64,
+    tenth_hours: i64,
+    remove: Vec<(LineId, u32, Place)>,
+    add: Vec<(CandidateId, u32, Place)>,
+    requires: Vec<SwapId>,
+    excludes: Vec<SwapId>,
+    candidates: Vec<CandidateRow>,
+}
+
+/// Swaps as the change log keeps them.
+pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[SwapId]) -> Result<Vec<StateRow>, StoreError> {
+    let rows: Vec<(SwapRow, Option<chrono::NaiveDateTime>)> = swap::table
+        .filter(swap::id.eq_any(ids))
+        .filter(swap::account_id.eq(account))
+        .select((SwapRow::as_select(), swap::removed_at))
+        .load(c)?;
+    let (rows, removed): (Vec<SwapRow>, Vec<_>) = rows.into_iter().unzip();
+    let swaps = with_sides(c, rows)?;
+    let used: Vec<CandidateId> = swaps.iter().flat_map(|swap| swap.value.add.iter().map(|side| side.0)).collect();
+    let candidates = candidates_by_id(c, account, &used)?;
+    let states = swaps.into_iter().zip(removed).map(|(Stored { id, value, .. }, removed)| {
+        let of_swap = value.add.iter().filter_map(|side| candidates.get(&side.0));
+        let log = SwapLog {
+            list: value.list,
+            name: value.name.as_str().to_owned(),
+            kind: value.kind,
+            state: value.state,
+            delivery_minor: value.delivery.minor(),
+            resale_minor: value.resale.minor(),
+            tenth_hours: value.tenth_hours,
+            // A version says nothing of how a candidate looks.
+            candidates: of_swap.map(|found| CandidateRow::new(account, found.id, 0, &found.value)).collect(),
+            remove: value.remove,
+            add: value.add,
+            requires: value.requires,
+            excludes: value.excludes,
+        };
+        (id.0, State::of(log, removed))
+    });
+    Ok(states.collect())
+}
+
+/// Puts a swap back as the change log has it, with its candidates.
+pub(super) fn put_state(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: SwapId,
+    state: &State,
+) -> Result<(), StoreError> {
+    let log: SwapLog = state.row("change_item.state")?;
+    let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account));
+    let version: i32 = mine().select(swap::version).for_update().first(c)?;
+    for row in log.candidates {
+        let candidate_id = row.id;
+        let now: i32 = candidate::table
+            .filter(candidate::id.eq(candidate_id))
+            .filter(candidate::account_id.eq(account))
+            .select(candidate::version)
+            .first(c)?;
+        diesel::update(candidate::table.filter(candidate::id.eq(candidate_id)))
+            .set(CandidateRow { account_id: account, version: now + 1, ..row })
+            .execute(c)?;
+    }
+    // An update needs the swap in sight; whether it was is set after.
+    diesel::update(mine()).set(swap::removed_at.eq(None::<chrono::NaiveDateTime>)).execute(c)?;
+    let record = SwapRecord {
+        list: log.list,
+        name: name("change_item.state", &log.name)?,
+        kind: log.kind,
+        state: log.state,
+        delivery: Money::from_minor(log.delivery_minor),
+        resale: Money::from_minor(log.resale_minor),
+        tenth_hours: log.tenth_hours,
+        remove: log.remove,
+        add: log.add,
+        requires: log.requires,
+        excludes: log.excludes,
+    };
+    update(c, account, id, version, &record)?;
+    diesel::update(mine()).set(swap::removed_at.eq(state.removed_at())).execute(c)?;
+    Ok(())
 }

@@ -1,7 +1,7 @@
 //! Weighings in the database.
 
 use super::StoreError;
-use super::history::{Kind, State, StateRow};
+use super::history::{State, StateRow};
 use super::id::{AccountId, GearId, KitId, WeighingId};
 use super::schema::weighing;
 use chrono::{NaiveDateTime, Utc};
@@ -173,7 +173,7 @@ pub(super) fn states(
         .filter(weighing::account_id.eq(account))
         .select((WeighingRow::as_select(), weighing::removed_at))
         .load(c)?;
-    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(Kind::Weighing, row, removed))).collect())
+    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(row, removed))).collect())
 }
 
 /// Puts a weighing back as the change log has it.

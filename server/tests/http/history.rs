@@ -74,3 +74,52 @@ async fn several_things_change_at_once_or_not_at_all() {
     assert_eq!(client.post(&format!("/api/changes/{}/undo", gone.change()), json!({})).await.status, 200);
     assert_eq!(lines().await, 3);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn lists_lines_and_swaps_are_undone_from_the_history() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("1 kg", "300").await;
+    let tent = client.line("tent 1910g", Some(&list)).await["id"].as_str().unwrap().to_owned();
+    let whole = async || client.get(&format!("/api/lists/{list}")).await.body;
+    let line = whole().await["lines"][0]["id"].clone();
+    let shelter = json!({ "name": "shelter", "weight": "730 g", "price": "379", "qty": 1 });
+    let draft = json!({ "remove": [{ "line": line, "qty": 1 }], "add": [shelter], "kind": "replace" });
+    let swap = client.post(&format!("/api/lists/{list}/swaps"), draft.clone()).await;
+    let at = format!("/api/swaps/{}", swap.id());
+    let mut dearer = draft.clone();
+    dearer["add"][0]["price"] = json!("399");
+    dearer["add"][0]["candidate"] = json!({ "id": swap.body["add"][0]["candidate"]["id"], "version": 1 });
+    assert_eq!(client.put(&format!("{at}?version=1"), dearer).await.status, 200);
+    client.put(&format!("{at}/state?version=2"), json!({ "state": "pinned" })).await;
+    client.delete(&format!("{at}?version=3")).await;
+    client.put(&format!("/api/lists/{list}/lines/{tent}"), json!({ "carried": 0, "worn": 1 })).await;
+    client.delete(&format!("/api/lists/{list}/lines/{tent}")).await;
+    client.patch(&format!("/api/lists/{list}?version=1"), json!({ "target": "2 kg", "note": "north" })).await;
+    client.delete(&format!("/api/lists/{list}?version=2")).await;
+
+    let changes = client.get("/api/changes").await.body;
+    let said: Vec<&str> = changes.as_array().unwrap().iter().map(|change| change["said"].as_str().unwrap()).collect();
+    let wanted = [
+        "List Week removed.",
+        "List Week: note, target changed.",
+        "tent taken off Week.",
+        "tent on Week: 0 carried, 1 worn, 0 used up.",
+        "Swap shelter removed.",
+        "Swap shelter pinned.",
+        "Swap shelter changed.",
+        "Swap shelter made.",
+        "tent added.",
+        "List Week made.",
+    ];
+    assert_eq!(said[..10], wanted);
+    // Back from the newest to the one that made the swap dearer.
+    for change in &changes.as_array().unwrap()[..7] {
+        let undone = client.post(&format!("/api/changes/{}/undo", change["id"].as_str().unwrap()), json!({})).await;
+        assert_eq!(undone.status, 200, "{}: {}", change["said"], undone.body);
+    }
+    let back = whole().await;
+    assert_eq!((&back["list"]["note"], &back["lines"][0]["carried"]), (&json!(""), &json!(1)));
+    let swap = client.get(&at).await.body;
+    assert_eq!((&swap["state"], &swap["add"][0]["candidate"]["price_low_minor"]), (&json!("open"), &json!(37_900)));
+}

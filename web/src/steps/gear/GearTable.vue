@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Every thing by system, changed in place. Only the rows in sight are drawn, so that thousands scroll as smoothly as ten.
 import { useWindowVirtualizer } from '@tanstack/vue-virtual'
+import { useMediaQuery } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef } from 'vue'
 import type { Gear, GearChange, Vocabulary } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
@@ -32,6 +33,9 @@ const rows = computed<Row[]>(() =>
   props.systems.flatMap((system) => [{ system }, ...system.things.map((thing) => ({ thing }))]),
 )
 const all = computed(() => props.systems.flatMap((system) => system.things))
+// Columns that are hidden on a phone must not be spanned: they would take their width.
+const narrow = useMediaQuery('(max-width: 700px)')
+const columns = computed(() => (narrow.value ? 5 : 10))
 const THING = 33
 const SYSTEM = 38
 const table = useTemplateRef<HTMLElement>('table')
@@ -157,7 +161,7 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
     </thead>
     <tbody>
       <tr v-if="above > 0" aria-hidden="true">
-        <td class="gap" colspan="10" :style="{ height: `${above}px` }"></td>
+        <td class="gap" :colspan="columns" :style="{ height: `${above}px` }"></td>
       </tr>
       <template v-for="{ key, system, thing } in drawn" :key="key">
         <tr v-if="system" class="section">
@@ -175,7 +179,7 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
               "
             />
           </th>
-          <th colspan="9" scope="colgroup">
+          <th :colspan="columns - 1" scope="colgroup">
             {{ system.name }}<span>{{ subtotal(system.things) }}</span>
           </th>
         </tr>
@@ -285,7 +289,7 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
         </tr>
       </template>
       <tr v-if="below > 0" aria-hidden="true">
-        <td class="gap" colspan="10" :style="{ height: `${below}px` }"></td>
+        <td class="gap" :colspan="columns" :style="{ height: `${below}px` }"></td>
       </tr>
     </tbody>
   </table>

@@ -84,6 +84,9 @@ async function enter() {
       <label class="muted"><input v-model="guessed" type="checkbox" /> these are guesses</label>
       <el-button type="primary" native-type="submit">Put them on the list <kbd>Enter</kbd></el-button>
     </form>
+    <p class="muted file">
+      You have a list already? <RouterLink class="link" to="/gear/files">Read it from a file.</RouterLink>
+    </p>
   </section>
 </template>
 
@@ -120,6 +123,9 @@ form {
 .row input::placeholder {
   color: var(--ink-2);
   font-weight: 400;
+}
+.file {
+  margin-top: var(--s-4);
 }
 form :deep(kbd) {
   color: inherit;

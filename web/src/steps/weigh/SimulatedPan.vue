@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What can be laid on the pan of the simulated scale.
-import { onMounted, ref } from 'vue'
+import { useIntervalFn } from '@vueuse/core'
+import { ref } from 'vue'
 
 const props = defineProps<{ address: string; wanted: string }>()
 
@@ -17,7 +18,7 @@ const trouble = ref('')
 async function ask(deed: unknown) {
   trouble.value = ''
   // The hands are at the scale now: the next Enter takes the reading.
-  if (document.activeElement instanceof HTMLElement) document.activeElement.blur()
+  if (deed && document.activeElement instanceof HTMLElement) document.activeElement.blur()
   try {
     const answer = deed
       ? await fetch(`${props.address}/do`, {
@@ -32,7 +33,8 @@ async function ask(deed: unknown) {
     trouble.value = error instanceof Error ? error.message : String(error)
   }
 }
-onMounted(() => ask(null))
+// It has a page of its own, from which things may be put on too.
+useIntervalFn(() => ask(null), 1_500, { immediateCallback: true })
 
 const put = (name: string) => ask({ put: { name } })
 const offered = () => bench.value?.goods.includes(props.wanted)

@@ -34,14 +34,15 @@ const over = ({ weighing, claimed_mg }: Taken) => (claimed_mg == null ? null : w
           </EditableCell>
         </span>
         <span class="over" :class="{ caution: (over(one) ?? 0) > 0, spruce: (over(one) ?? 0) < 0 }">{{
-          over(one) ? units.signed(over(one)!) : ''
+          over(one) ? units.signed(over(one)!).replace('.0 ', ' ') : ''
         }}</span>
         <button
-          class="plain back"
+          class="plain muted"
+          title="x"
           :aria-label="`Take the weighing of ${one.name} back`"
           @click="emit('takeBack', one)"
         >
-          <kbd>x</kbd>
+          ×
         </button>
       </li>
     </ul>

@@ -155,6 +155,8 @@ useKeys('Weigh', [
     run: () => away.on.value && void away.save(scale.value ?? 'typed'),
   },
   { key: 'b', does: 'put the last piece back on', run: () => away.on.value && void away.putBack() },
+  // This one acts on the weighing that has the focus; its row handles it.
+  { key: 'x', does: 'take the weighing at hand back', run: () => {} },
   { key: 'k', does: 'new kit', run: () => kits.value?.make() },
 ])
 </script>
@@ -199,11 +201,12 @@ useKeys('Weigh', [
           </button>
           <span class="wide"><kbd>↑</kbd> <kbd>↓</kbd> choose</span>
           <form class="typed" @submit.prevent="enterTyped">
+            <kbd>w</kbd>
             <input
               ref="field"
               v-model="typed"
               aria-label="What the scale shows"
-              placeholder="or type it  w"
+              placeholder="or type it"
               autocomplete="off"
               @keydown.esc="field?.blur()"
             />
@@ -331,8 +334,7 @@ section b {
   }
 }
 @media (max-width: 700px) {
-  .wide,
-  .deeds kbd {
+  .wide {
     display: none;
   }
   .deeds button {
@@ -343,6 +345,7 @@ section b {
   }
   .typed,
   .typed input {
+    margin: 0;
     width: 100%;
     height: 40px;
   }
