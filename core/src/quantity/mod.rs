@@ -6,8 +6,6 @@ mod money;
 mod number;
 
 #[cfg(test)]
-mod measure_tests;
-#[cfg(test)]
 mod tests;
 
 pub use mass::{Mass, MassStyle, MassUnit};

@@ -48,7 +48,7 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
               <tr>
                 <th>In the file</th>
                 <th>Such as</th>
-                <th>Holds</th>
+                <th class="holds">Holds</th>
               </tr>
             </thead>
             <tbody>
@@ -224,6 +224,9 @@ h2 {
   width: 1px;
   height: 1px;
   opacity: 0;
+}
+.holds {
+  width: 190px;
 }
 .unit,
 .deeds,

@@ -199,7 +199,10 @@ useKeys('Weigh', [
           <button class="plain" :aria-pressed="away.on.value" @click="takeAwayMode">
             <kbd>o</kbd> take away one by one
           </button>
-          <span class="wide"><kbd>↑</kbd> <kbd>↓</kbd> choose</span>
+          <span class="choose">
+            <button class="plain" aria-label="Mark the one before" @click="step(-1)">↑</button>
+            <button class="plain" aria-label="Mark the next" @click="step(1)">↓</button> choose
+          </span>
           <form class="typed" @submit.prevent="enterTyped">
             <kbd>w</kbd>
             <input
@@ -303,6 +306,11 @@ aside {
   color: var(--lake);
   font-weight: 600;
 }
+.choose button {
+  border: 1px solid var(--line-strong);
+  border-radius: 3px;
+  padding: 0 6px;
+}
 .typed {
   margin-left: auto;
 }
@@ -334,9 +342,6 @@ section b {
   }
 }
 @media (max-width: 700px) {
-  .wide {
-    display: none;
-  }
   .deeds button {
     padding: 8px 12px;
     border: 1px solid var(--line-strong);

@@ -1,7 +1,5 @@
 //! Figures of section 1 that have no golden file: typed, held, shown.
-#![allow(clippy::unwrap_used)]
-
-use super::*;
+use crate::quantity::*;
 use proptest::prelude::*;
 
 #[test]

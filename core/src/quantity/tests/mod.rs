@@ -1,6 +1,8 @@
 //! Beyond the golden cases: what is shown can be read again, and money.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
+mod measure;
+
 use super::*;
 use proptest::prelude::*;
 
