@@ -85,14 +85,14 @@ impl Stage {
     }
 
     fn stop(&mut self) {
-        self.running.take().map(end);
+        self.running.take().into_iter().for_each(end);
     }
 }
 
 impl Drop for Stage {
     fn drop(&mut self) {
         self.stop();
-        self.scale.take().map(end);
+        self.scale.take().into_iter().for_each(end);
         sql(&self.admin_url, &format!("DROP DATABASE IF EXISTS {}", self.database));
     }
 }

@@ -240,9 +240,9 @@ pub struct ChipOut {
 #[utoipa::path(get, path = "/api/gear", tag = "gear", params(PageQuery), responses((status = 200, body = GearPage)))]
 #[get("/gear")]
 pub async fn page(app: Data<App>, caller: Caller, query: Query<PageQuery>) -> Result<Json<GearPage>, ProblemDoc> {
-    let (items, total, makers) = app.run(move |services| services.gear_page(caller, query.page())).await?;
-    let items = items.into_iter().map(GearOut::from).collect();
-    Ok(Json(GearPage { items, total, makers: MakersOut::from(&makers) }))
+    let page = app.run(move |services| services.gear_page(caller, query.page())).await?;
+    let items = page.things.into_iter().map(GearOut::from).collect();
+    Ok(Json(GearPage { items, total: page.total, makers: MakersOut::from(&page.makers) }))
 }
 
 /// Adds a thing.

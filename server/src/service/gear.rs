@@ -78,16 +78,22 @@ pub struct BulkChange {
     pub remove: bool,
 }
 
+/// Part of the inventory.
+pub struct GearPage {
+    /// Its things, by system and name.
+    pub things: Vec<Stored<GearId, Gear>>,
+    /// Things in all.
+    pub total: i64,
+    /// The account's record of makers' figures.
+    pub makers: Makers,
+}
+
 impl Services {
-    /// One page of gear, how many things there are, and the account's record of makers' figures.
-    pub fn gear_page(
-        &self,
-        caller: Caller,
-        page: Page,
-    ) -> Result<(Vec<Stored<GearId, Gear>>, i64, Makers), ServiceError> {
+    /// One page of gear.
+    pub fn gear_page(&self, caller: Caller, page: Page) -> Result<GearPage, ServiceError> {
         let mut c = self.connection()?;
         let (things, total) = gear::page(&mut c, caller.account, page)?;
-        Ok((things, total, weigh::makers(&mut c, caller)?))
+        Ok(GearPage { things, total, makers: weigh::makers(&mut c, caller)? })
     }
 
     /// One thing.

@@ -163,7 +163,8 @@ impl Services {
             let mut recorder = Recorder::new(caller.account);
             recorder.touch(c, [id])?;
             swaps::remove(c, caller.account, id, version)?;
-            Ok(recorder.finish(c, &format!("Swap {} removed.", name.as_str()), ())?.value)
+            recorder.finish(c, &format!("Swap {} removed.", name.as_str()), ())?;
+            Ok(())
         })
     }
 

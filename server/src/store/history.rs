@@ -303,8 +303,11 @@ pub fn undo(c: &mut MysqlConnection, account: AccountId, id: ChangeId) -> Result
     Ok(change)
 }
 
+/// Kind, object, before and after.
+type ItemColumns = (String, Vec<u8>, Option<String>, Option<String>);
+
 fn items(c: &mut MysqlConnection, change: ChangeId) -> Result<Vec<Item>, StoreError> {
-    let rows: Vec<(String, Vec<u8>, Option<String>, Option<String>)> = change_item::table
+    let rows: Vec<ItemColumns> = change_item::table
         .filter(change_item::change_id.eq(change))
         .order(change_item::id)
         .select((change_item::kind, change_item::object_id, change_item::before_state, change_item::after_state))
