@@ -12,8 +12,20 @@ import QuickLine from './QuickLine.vue'
 import SeveralBar from './SeveralBar.vue'
 
 const find = useRouteQuery('find')
-const { gear, isPending, error, view, found, systems, tags, vocabulary, change, removeThing, changeSeveral } =
-  useGear(find)
+const {
+  gear,
+  isPending,
+  error,
+  view,
+  found,
+  systems,
+  tags,
+  kits,
+  vocabulary,
+  change,
+  removeThing,
+  changeSeveral,
+} = useGear(find)
 const units = useUnits()
 const router = useRouter()
 const openedId = ref<string | null>(null)
@@ -104,6 +116,7 @@ const summary = computed(() => {
         :vocabulary="vocabulary"
         :change="change"
         :chosen="chosen"
+        :kits="kits"
         @choose="choose"
         @open="(thing: Gear) => (openedId = thing.id)"
         @remove="removeThing"

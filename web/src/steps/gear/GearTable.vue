@@ -18,6 +18,8 @@ const props = defineProps<{
   vocabulary: Vocabulary | undefined
   change: (thing: Gear, change: GearChange) => Promise<unknown>
   chosen: Set<string>
+  /** Names of the kits that a thing is part of. */
+  kits: Map<string, string[]>
 }>()
 const emit = defineEmits<{
   open: [thing: Gear]
@@ -116,7 +118,11 @@ function about(thing: Gear) {
   const status = thing.status === 'owned' ? '' : STATUSES[thing.status]
   const how = thing.acquired === 'gift' || thing.acquired === 'made' ? thing.acquired : ''
   const tags = (thing.tags ?? []).map((tag) => `#${tag}`).join(' ')
-  return [status, how, thing.kept_at, tags, jobs(thing)].filter(Boolean).join('; ')
+  const kits = props.kits
+    .get(thing.id)
+    ?.map((name) => `in ${name}`)
+    .join(', ')
+  return [status, how, kits, thing.kept_at, tags, jobs(thing)].filter(Boolean).join('; ')
 }
 
 function keys(event: KeyboardEvent, thing: Gear) {

@@ -9,7 +9,7 @@ import {
   type GearChange,
   type GearStatus,
 } from '@/api/client'
-import { gearQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
+import { gearQuery, kitsQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
 import { useMessages } from '@/shell/messages'
 
 export const STATUSES: Record<GearStatus, string> = {
@@ -66,6 +66,7 @@ const GONE: GearStatus[] = ['sold', 'worn_out', 'wished']
 export function useGear(find: Ref<string>) {
   const { data: gear, isPending, error } = useQuery(gearQuery)
   const { data: vocabulary } = useQuery(vocabularyQuery)
+  const { data: allKits } = useQuery(kitsQuery)
   const { done, failed } = useMessages()
   const undo = useUndo()
   const view = reactive({ shown: 'here' as Shown, order: 'name' as Order })
@@ -92,6 +93,13 @@ export function useGear(find: Ref<string>) {
       .map(({ key, name }) => ({ key, name, things: of.get(key) ?? [] }))
       .filter((system) => system.things.length > 0)
   })
+  const kits = computed(() => {
+    const of = new Map<string, string[]>()
+    for (const { name, parts } of allKits.value ?? []) {
+      for (const { gear } of parts) of.set(gear, [...(of.get(gear) ?? []), name])
+    }
+    return of
+  })
   const tags = computed(() => [...new Set((gear.value ?? []).flatMap((thing) => thing.tags ?? []))].sort())
 
   const patch = useChange(({ thing, change }: { thing: Gear; change: GearChange }) =>
@@ -117,6 +125,7 @@ export function useGear(find: Ref<string>) {
     found,
     systems,
     tags,
+    kits,
     vocabulary,
     /** Changes a thing; throws what the server refuses. */
     change: (thing: Gear, change: GearChange) => patch.mutateAsync({ thing, change }),

@@ -37,7 +37,8 @@ watch(simulated, (address) => address && connectSimulated(), { immediate: true }
 watch(
   () => reading.value?.state,
   (state) => {
-    if (state !== 'steady') used.value = false
+    // A scale that falls silent for a moment still carries what it carried.
+    if (state && state !== 'steady' && state !== 'silent') used.value = false
     // What was in the way of the last reading says nothing of this one.
     refusal.value = ''
   },
