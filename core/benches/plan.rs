@@ -98,6 +98,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
     Problem {
         currency: Currency::from_code("EUR").unwrap(),
         lines,
+        kits: Vec::new(),
         swaps,
         require: if coupled { jobs([("water_ml", 3000), ("power_mwh", 9000)]) } else { Jobs::new() },
         target: Mass::from_mg(base * 800),

@@ -1,7 +1,7 @@
 //! Reading `kevyt-problem/1`.
 
 use crate::gear::Jobs;
-use crate::list::{Line, LineId, Place};
+use crate::list::{Line, LineId, Place, WeighedKit};
 use crate::plan::{Problem, ProblemError};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
@@ -16,6 +16,8 @@ struct ProblemFile {
     format: String,
     currency: String,
     lines: Vec<LineFile>,
+    #[serde(default)]
+    kits: Vec<KitFile>,
     swaps: Vec<SwapFile>,
     #[serde(default)]
     require: Jobs,
@@ -41,6 +43,21 @@ struct LineFile {
     provides: Jobs,
     #[serde(default)]
     needs: Jobs,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct KitFile {
+    name: String,
+    weighed_mg: i64,
+    parts: Vec<PartFile>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct PartFile {
+    line: LineId,
+    qty: u32,
 }
 
 #[derive(Deserialize)]
@@ -116,6 +133,7 @@ pub fn read_problem(json: &str) -> Result<Problem, ProblemError> {
     Ok(Problem {
         currency,
         lines: file.lines.into_iter().map(read_line).collect(),
+        kits: file.kits.into_iter().map(read_kit).collect(),
         swaps,
         require: file.require,
         target: Mass::from_mg(file.target_mg),
@@ -134,6 +152,14 @@ fn read_line(line: LineFile) -> Line {
         unit: line.unit_mg.map(Mass::from_mg),
         provides: line.provides,
         needs: line.needs,
+    }
+}
+
+fn read_kit(kit: KitFile) -> WeighedKit {
+    WeighedKit {
+        name: kit.name,
+        weighed: Mass::from_mg(kit.weighed_mg),
+        parts: kit.parts.into_iter().map(|part| (part.line, part.qty)).collect(),
     }
 }
 

@@ -59,12 +59,16 @@ pub struct QuickLine {
 
 /// The word before a figure that makes it the maker's.
 const CLAIMED: &str = "claimed ";
+/// Words before a price that say how a thing was come by.
+const PRICED: [(&str, Acquired); 3] =
+    [("used ", Acquired::Used), ("sale ", Acquired::Sale), ("made ", Acquired::Made)];
 
 impl QuickLine {
     /// Reads a line, its parts in any order and each once, jobs as often as there are jobs.
     ///
     /// - weight of one piece: `212g`, `3 lb 5 oz`; `~310g` is a guess, `claimed 388g` the maker's figure
-    /// - price of one piece: `149eur`, `€149`, a range `15-20eur`; `gift`
+    /// - price of one piece: `149eur`, `€149`, a range `15-20eur`; `gift`; `used 80eur`, `sale 99eur`, `made 35eur` (the material)
+    /// - either of several pieces together: `96g/8`, `29eur/3`
     /// - `x2`: count; `#rain`: system; `!light`, `!pole=2`, `!water_ml=1l`, `!power_mwh=10000mAh`: a job and its amount
     ///
     /// A bare number stays part of the name.
@@ -114,18 +118,15 @@ impl QuickLine {
             self.job(word)
         } else if let Some(count) = count(text) {
             self.count(count)
-        } else if let Some(figure) = text.strip_prefix('~').filter(|figure| has_mass_unit(figure)) {
-            self.mass(figure, WeightSource::Estimate)
-        } else if let Some(figure) = text.strip_prefix(CLAIMED).filter(|figure| has_mass_unit(figure)) {
-            self.mass(figure, WeightSource::Maker)
-        } else if has_mass_unit(text) {
-            self.mass(text, WeightSource::Weighed)
         } else if text.eq_ignore_ascii_case("gift") {
             self.gift()
-        } else if has_currency(text, currency) {
-            self.price(text, currency)
         } else {
-            return false;
+            let (figure, pieces) = together(text);
+            match (mass_of(figure), price_of(figure, currency)) {
+                (Some((figure, source)), _) => self.mass(figure, source, pieces),
+                (None, Some((figure, acquired))) => self.price(figure, acquired, pieces, currency),
+                (None, None) => return false,
+            }
         };
         self.push(text, read);
         true
@@ -146,8 +147,8 @@ impl QuickLine {
     }
 
     fn count(&mut self, count: u32) -> Read {
-        if !(1..=limits::COUNT).contains(&count) {
-            return Read::Refused(format!("A count goes from x1 to x{}.", limits::COUNT));
+        if !is_count(count) {
+            return Read::Refused(no_count(count));
         }
         if self.chips.iter().any(|chip| chip.read == Read::Count) {
             return Read::Refused("A count stands here already.".to_owned());
@@ -156,22 +157,25 @@ impl QuickLine {
         Read::Count
     }
 
-    fn mass(&mut self, text: &str, source: WeightSource) -> Read {
+    fn mass(&mut self, text: &str, source: WeightSource, pieces: u32) -> Read {
         match Weight::parse(text, MassUnit::G, source) {
             Ok(_) if self.weight.is_some() => Read::Refused("A weight stands here already.".to_owned()),
+            Ok(_) if !is_count(pieces) => Read::Refused(no_count(pieces)),
             Ok(weight) => {
-                self.weight = Some(weight);
+                self.weight = Some(weight.shared_by(pieces));
                 Read::Mass
             }
             Err(refused) => Read::Refused(refused.to_string()),
         }
     }
 
-    fn price(&mut self, text: &str, currency: Currency) -> Read {
+    fn price(&mut self, text: &str, acquired: Acquired, pieces: u32, currency: Currency) -> Read {
         match PriceRange::parse(text, currency) {
             Ok(_) if self.price.is_some() => Read::Refused("A price stands here already.".to_owned()),
+            Ok(_) if !is_count(pieces) => Read::Refused(no_count(pieces)),
             Ok(price) => {
-                self.price = Some(price);
+                self.price = Some(price.shared_by(pieces));
+                self.acquired = acquired;
                 Read::Price
             }
             Err(refused) => Read::Refused(refused.to_string()),
@@ -212,6 +216,43 @@ impl QuickLine {
         }
         self.chips.push(Chip { text: text.to_owned(), read });
     }
+}
+
+fn is_count(pieces: u32) -> bool {
+    (1..=limits::COUNT).contains(&pieces)
+}
+
+fn no_count(pieces: u32) -> String {
+    format!("{pieces} is not a count. A count goes from 1 to {}.", limits::COUNT)
+}
+
+/// A text without the pieces that it stands for together: `29eur/3` is 29eur for three. One if none are named.
+fn together(text: &str) -> (&str, u32) {
+    match text.rsplit_once('/') {
+        Some((figure, pieces)) if !pieces.is_empty() && pieces.bytes().all(|b| b.is_ascii_digit()) => {
+            (figure.trim_end(), pieces.parse().unwrap_or(u32::MAX))
+        }
+        _ => (text, 1),
+    }
+}
+
+/// The figure of a mass and where it comes from, if a text is one.
+fn mass_of(text: &str) -> Option<(&str, WeightSource)> {
+    let (figure, source) = if let Some(figure) = text.strip_prefix('~') {
+        (figure, WeightSource::Estimate)
+    } else if let Some(figure) = text.strip_prefix(CLAIMED) {
+        (figure, WeightSource::Maker)
+    } else {
+        (text, WeightSource::Weighed)
+    };
+    has_mass_unit(figure).then_some((figure, source))
+}
+
+/// The figure of a price and how the thing was come by, if a text is one.
+fn price_of(text: &str, currency: Currency) -> Option<(&str, Acquired)> {
+    let marked = PRICED.iter().find_map(|(word, acquired)| Some((text.strip_prefix(word)?, *acquired)));
+    let (figure, acquired) = marked.unwrap_or((text, Acquired::New));
+    has_currency(figure, currency).then_some((figure, acquired))
 }
 
 /// The amount of a job in the unit that the job is counted in; one piece where none is typed.

@@ -3,7 +3,7 @@
 
 use super::{QuickLine, Read};
 use crate::gear::{Acquired, System, WeightSource};
-use crate::quantity::Currency;
+use crate::quantity::{Currency, Mass};
 
 fn read(line: &str) -> QuickLine {
     QuickLine::read(line, Currency::from_code("EUR").unwrap())
@@ -52,6 +52,8 @@ fn what_cannot_be_taken_is_refused_with_its_reason() {
         ("shell 12 usd", "12 usd"),
         ("shell #nowhere", "#nowhere"),
         ("shell x0", "x0"),
+        ("shell 96g/0", "96g/0"),
+        ("shell 29eur/1001", "29eur/1001"),
         ("shell x2 x3", "x3"),
         ("shell 20-15eur", "20-15eur"),
         ("shell 15eur gift", "gift"),
@@ -92,7 +94,31 @@ fn a_price_is_a_figure_a_range_or_a_gift() {
     assert_eq!(range("pad 15-20eur"), Some((1_500, 2_000)));
     assert_eq!(range("pad €15 – €20"), Some((1_500, 2_000)));
     assert_eq!(range("pad gift"), Some((0, 0)));
-    assert_eq!((read("pad gift").acquired, read("pad 5eur").acquired), (Acquired::Gift, Acquired::New));
+    let acquired = |line: &str| (read(line).name, read(line).acquired);
+    for (line, how) in [
+        ("pad gift", Acquired::Gift),
+        ("pad 5eur", Acquired::New),
+        ("used 80 eur pad", Acquired::Used),
+        ("pad sale €15 – €20", Acquired::Sale),
+        ("pad made 35eur", Acquired::Made),
+    ] {
+        assert_eq!(acquired(line), ("pad".to_owned(), how), "{line}");
+    }
+    assert_eq!(acquired("used pad made of felt 5eur"), ("used pad made of felt".to_owned(), Acquired::New));
+}
+
+#[test]
+fn pieces_share_what_they_weigh_and_cost_together() {
+    // Three for 29.00 are 9.67 each, rounded up; eight stakes of 98 g are 12.25 g each, and each an eighth of a gram in doubt.
+    let stakes = read("stake x8 98g/8 29eur/3 #shelter");
+    assert!(stakes.is_ready());
+    let weight = stakes.weight.unwrap();
+    assert_eq!((stakes.count, weight.unit.mg(), weight.typed.as_str()), (8, 12_250, "12.25 g"));
+    assert_eq!(weight.half_width, Some(Mass::from_mg(125)));
+    assert_eq!(stakes.price.unwrap().expected().minor(), 967);
+    assert_eq!(read("sock claimed 90 g/2").weight.unwrap().unit.mg(), 45_000);
+    assert_eq!(understood("pad 7 1/2 oz").2, Some(212_621));
+    assert_eq!(understood("pad 1/2").0, "pad 1/2");
 }
 
 #[test]

@@ -174,14 +174,14 @@ fn root_up(sum: u128) -> Mass {
 }
 
 /// Positions of things in the order in which weighing them narrows the total most: unknown ones first (most pieces
-/// first), then the widest band. Those that no weighing of a scale with the default step would narrow stand last, in the same
+/// first), then the widest band. Those of which no piece counts, and those that no weighing of a scale with the default step would narrow stand last, in the same
 /// order.
 pub fn weigh_queue(things: &[Pieces<'_>], makers: &Makers) -> Vec<usize> {
     let mut order: Vec<usize> = (0..things.len()).collect();
     order.sort_by_key(|&at| {
         let Some(Pieces { count, weight }) = things.get(at).copied() else { return (true, i64::MAX) };
         match weight {
-            None => (false, -i64::from(count)),
+            None => (count == 0, -i64::from(count)),
             Some(weight) => (true, -makers.band(weight).times(count).width().mg()),
         }
     });

@@ -1,7 +1,10 @@
 //! Kits: things weighed together.
 
 use super::WeightSource;
-use crate::quantity::{Mass, div_half_even};
+use super::weighing::per_piece;
+use crate::quantity::Mass;
+use std::collections::HashMap;
+use std::hash::Hash;
 
 /// A part of a kit, as far as its own figure goes.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -70,7 +73,25 @@ pub fn kit_figures(own: Option<(Mass, i64)>, parts: &[Part]) -> KitFigures {
     }
 }
 
-fn per_piece(total: Mass, count: u32) -> Mass {
-    let mg = div_half_even(i128::from(total.mg()), i128::from(count.max(1)));
-    Mass::from_mg(i64::try_from(mg).unwrap_or(i64::MAX))
+/// Positions of the kits that are whole among `pieces`. Each piece counts in one kit only, in the first that is whole.
+pub fn whole<'k, K: Eq + Hash + 'k>(
+    mut pieces: HashMap<&'k K, u32>,
+    kits: impl IntoIterator<Item = &'k [(K, u32)]>,
+) -> Vec<usize> {
+    let mut found = Vec::new();
+    for (at, parts) in kits.into_iter().enumerate() {
+        let mut left = pieces.clone();
+        let taken = parts.iter().all(|(part, count)| match left.get_mut(part) {
+            Some(there) if *there >= *count => {
+                *there -= count;
+                true
+            }
+            _ => false,
+        });
+        if taken && !parts.is_empty() {
+            pieces = left;
+            found.push(at);
+        }
+    }
+    found
 }

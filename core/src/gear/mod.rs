@@ -14,7 +14,7 @@ mod tests;
 
 pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after};
 pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job};
-pub use kit::{KitFigures, Part, kit_figures};
+pub use kit::{KitFigures, Part, kit_figures, whole};
 pub use source::WeightSource;
 pub use suggest::{Suggestion, suggestions};
 pub use system::System;

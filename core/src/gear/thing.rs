@@ -1,6 +1,7 @@
 //! A thing that somebody owns.
 
-use super::{Jobs, System, WeightSource};
+use super::weighing::per_piece;
+use super::{DEFAULT_STEP, Jobs, System, Weighing, WeightSource};
 use crate::limits;
 use crate::quantity::{Mass, MassUnit, Money, PriceRange, Refused, div_half_even};
 use serde::{Deserialize, Serialize};
@@ -65,6 +66,19 @@ impl Weight {
     pub fn parse(typed: &str, default: MassUnit, source: WeightSource) -> Result<Weight, Refused> {
         let unit = Mass::parse(typed, default)?;
         Ok(Weight { unit, typed: typed.trim().to_owned(), source, half_width: None })
+    }
+
+    /// What one of `pieces` weighs that weigh this much together. On a scale they share its doubt too.
+    #[must_use]
+    pub fn shared_by(self, pieces: u32) -> Weight {
+        let unit = per_piece(self.unit, pieces);
+        match self.source {
+            _ if pieces == 1 => self,
+            WeightSource::Weighed => {
+                Weighing { total: self.unit, pieces, step: self.half_width.unwrap_or(DEFAULT_STEP) }.weight(&self.typed)
+            }
+            _ => Weight { unit, typed: unit.in_grams(), ..self },
+        }
     }
 }
 

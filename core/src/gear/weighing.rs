@@ -39,7 +39,8 @@ impl Weighing {
     }
 }
 
-fn per_piece(total: Mass, pieces: u32) -> Mass {
+/// A share of what several pieces weigh, half to even to the milligram.
+pub(super) fn per_piece(total: Mass, pieces: u32) -> Mass {
     let mg = div_half_even(i128::from(total.mg()), i128::from(pieces.max(1)));
     // A part of an i64 is one.
     Mass::from_mg(i64::try_from(mg).unwrap_or(i64::MAX))

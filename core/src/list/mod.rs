@@ -1,5 +1,9 @@
 //! A pack list as it stands: lines, counts and sums.
 
+mod kits;
+
+pub use kits::{WeighedKit, WholeKit, in_kits, whole_kits};
+
 use crate::gear::Jobs;
 use crate::quantity::Mass;
 use serde::{Deserialize, Serialize};
@@ -20,6 +24,11 @@ pub enum Place {
     Worn,
     /// Consumed on the way: food, water, gas.
     UsedUp,
+}
+
+impl Place {
+    /// Every place.
+    pub const ALL: [Place; 3] = [Place::Carried, Place::Worn, Place::UsedUp];
 }
 
 /// Pieces of one thing on a pack list.
@@ -56,6 +65,18 @@ pub struct Totals {
     pub unknown: usize,
 }
 
+impl Totals {
+    fn add(&mut self, mass: Mass, place: Place) {
+        self.everything = self.everything + mass;
+        if place != Place::Worn {
+            self.pack = self.pack + mass;
+        }
+        if place == Place::Carried {
+            self.base = self.base + mass;
+        }
+    }
+}
+
 impl Line {
     /// Pieces in one place.
     pub fn count(&self, place: Place) -> u32 {
@@ -66,22 +87,27 @@ impl Line {
         }
     }
 
+    /// Whether every piece counts in one of `kits`.
+    fn is_in_kits(&self, kits: &[WholeKit<'_>]) -> bool {
+        Place::ALL.into_iter().all(|place| self.count(place) <= in_kits(&self.id, place, kits))
+    }
+
     /// Pieces in all places.
     pub fn pieces(&self) -> i64 {
         i64::from(self.carried) + i64::from(self.worn) + i64::from(self.used_up)
     }
 }
 
-/// The exact sums of the lines.
-pub fn totals<'a>(lines: impl IntoIterator<Item = &'a Line>) -> Totals {
+/// The exact sums of the lines, where `kits` (of the same lines) count as they were weighed together.
+pub fn totals<'a>(lines: impl IntoIterator<Item = &'a Line>, kits: &[WholeKit<'_>]) -> Totals {
     let mut sums = Totals::default();
     for line in lines {
         let unit = line.unit.unwrap_or_default();
-        let (carried, worn, used_up) = (unit.times(line.carried), unit.times(line.worn), unit.times(line.used_up));
-        sums.base = sums.base + carried;
-        sums.pack = sums.pack + carried + used_up;
-        sums.everything = sums.everything + carried + used_up + worn;
-        sums.unknown += usize::from(line.unit.is_none() && line.pieces() > 0);
+        sums.add(unit.times(line.carried), Place::Carried);
+        sums.add(unit.times(line.worn), Place::Worn);
+        sums.add(unit.times(line.used_up), Place::UsedUp);
+        sums.unknown += usize::from(line.unit.is_none() && !line.is_in_kits(kits));
     }
+    kits.iter().for_each(|whole| sums.add(whole.correction, whole.place));
     sums
 }

@@ -2,7 +2,7 @@
 
 use crate::gear::Jobs;
 use crate::limits;
-use crate::list::{Line, LineId, totals};
+use crate::list::{Line, LineId, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{Ranked, Swap, SwapId, Worth, rank, worth};
 use std::collections::HashMap;
@@ -14,6 +14,8 @@ pub struct Problem {
     pub currency: Currency,
     /// The list as it stands.
     pub lines: Vec<Line>,
+    /// Kits whose own weighing counts where they are whole on the list, the newest first.
+    pub kits: Vec<WeighedKit>,
     /// What could be changed.
     pub swaps: Vec<Swap>,
     /// What the trip requires.
@@ -44,8 +46,9 @@ pub struct Ready<'a> {
     problem: &'a Problem,
     lines: HashMap<&'a LineId, &'a Line>,
     swaps: HashMap<&'a SwapId, usize>,
+    kits: Vec<WholeKit<'a>>,
     worths: Vec<Worth>,
-    base: Mass,
+    totals: Totals,
 }
 
 impl<'a> Ready<'a> {
@@ -64,9 +67,11 @@ impl<'a> Ready<'a> {
         within("target_mg", [problem.target.mg()], i64::MAX)?;
         within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
         within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
-        let worths = problem.swaps.iter().map(|swap| worth(swap, &lines, problem.hour_rate)).collect();
-        let base = totals(&problem.lines).base;
-        Ok(Ready { problem, lines, swaps, worths, base })
+        check_kits(problem, &lines)?;
+        let kits = whole_kits(&lines, &problem.kits);
+        let worths = problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate)).collect();
+        let totals = totals(&problem.lines, &kits);
+        Ok(Ready { problem, lines, swaps, kits, worths, totals })
     }
 
     /// The problem as it was given.
@@ -76,7 +81,17 @@ impl<'a> Ready<'a> {
 
     /// Base weight of the list as it stands, unknown weights as nothing.
     pub fn base(&self) -> Mass {
-        self.base
+        self.totals.base
+    }
+
+    /// The sums of the list as it stands.
+    pub fn totals(&self) -> Totals {
+        self.totals
+    }
+
+    /// The kits that are whole on the list as it stands, and so count as they were weighed.
+    pub fn kits(&self) -> &[WholeKit<'a>] {
+        &self.kits
     }
 
     /// The worth of each swap, in the problem's order.
@@ -126,6 +141,24 @@ fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemErro
         }
     }
     Ok(swaps)
+}
+
+fn check_kits(problem: &Problem, lines: &HashMap<&LineId, &Line>) -> Result<(), ProblemError> {
+    at_most("kits", problem.kits.len(), limits::LINES)?;
+    for (at, kit) in problem.kits.iter().enumerate() {
+        let path = format!("kits[{at}]");
+        within(&format!("{path}.weighed_mg"), [kit.weighed.mg()], limits::MASS_MG)?;
+        at_most(&format!("{path}.parts"), kit.parts.len(), limits::PARTS)?;
+        for (part, (line, qty)) in kit.parts.iter().enumerate() {
+            let twice = kit.parts.iter().take(part).any(|(earlier, _)| earlier == line);
+            if twice || !lines.contains_key(line) {
+                let expected = "the id of one of the lines, each once";
+                return Err(error(format!("{path}.parts[{part}].line"), expected, &line.0));
+            }
+            count(&format!("{path}.parts[{part}].qty"), *qty)?;
+        }
+    }
+    Ok(())
 }
 
 fn check_swap(

@@ -87,6 +87,16 @@ impl PriceRange {
         self.high
     }
 
+    /// What one of `pieces` costs that cost this much together, rounded up to the minor unit.
+    #[must_use]
+    pub fn shared_by(self, pieces: u32) -> PriceRange {
+        let share = |price: Money| {
+            let pieces = i64::from(pieces.max(1));
+            Money(price.0 / pieces + i64::from(price.0 % pieces != 0))
+        };
+        PriceRange { low: share(self.low), high: share(self.high) }
+    }
+
     /// The middle of the range, rounded up to the minor unit.
     pub fn expected(self) -> Money {
         Money(self.low.0 + (self.high.0 - self.low.0 + 1) / 2)

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
-use crate::list::Line;
+use crate::list::{Line, WeighedKit, WholeKit};
 use std::collections::HashMap;
 
 fn line(id: &str, grams: Option<i64>, carried: u32) -> Line {
@@ -43,9 +43,31 @@ fn swap(id: &str, from: &str, grams: i64, price: i64) -> Swap {
     }
 }
 
+#[test]
+fn a_kit_taken_off_whole_saves_what_it_weighed() {
+    let lines = [line("quilt", Some(700), 1), line("sack", None, 1)];
+    let by_id: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
+    let kit = WeighedKit {
+        name: "quilt in its sack".to_owned(),
+        weighed: Mass::from_mg(745_000),
+        parts: lines.iter().map(|line| (line.id.clone(), 1)).collect(),
+    };
+    let kits = [WholeKit { kit: &kit, place: Place::Carried, correction: Mass::from_mg(45_000) }];
+    let saving = |swap: &Swap| worth(swap, &by_id, &kits, Money::ZERO).saving.map(Mass::mg);
+    // A part alone saves its own weight, if that is known.
+    let mut lighter = swap("lighter", "quilt", 500, 100);
+    assert_eq!(saving(&lighter), Some(200_000));
+    assert_eq!(saving(&swap("no sack", "sack", 0, 0)), None);
+    lighter.remove.push(Removal { line: LineId("sack".to_owned()), qty: 1, from: Place::Carried });
+    assert_eq!(saving(&lighter), Some(245_000));
+    // Off what is worn it takes no part of the kit.
+    lighter.remove[1].from = Place::Worn;
+    assert_eq!(saving(&lighter), None);
+}
+
 fn worths(swaps: &[Swap], lines: &[Line], hour: i64) -> Vec<Worth> {
     let lines: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
-    swaps.iter().map(|swap| worth(swap, &lines, Money::from_minor(hour))).collect()
+    swaps.iter().map(|swap| worth(swap, &lines, &[], Money::from_minor(hour))).collect()
 }
 
 #[test]

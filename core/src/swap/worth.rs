@@ -1,7 +1,8 @@
 //! What a swap saves and costs.
 
 use super::Swap;
-use crate::list::{Line, LineId, Place};
+use crate::gear::whole;
+use crate::list::{Line, LineId, Place, WholeKit, in_kits};
 use crate::quantity::{Mass, Money};
 use std::collections::HashMap;
 
@@ -37,20 +38,30 @@ impl Worth {
 /// Computes what `swap` saves and costs. `hour_rate` is what an hour of making is worth, in money.
 ///
 /// saving = Σ carried removed − Σ carried added; net = Σ expected price × count + delivery − resale + hours × rate,
-/// the last rounded up to the minor unit. Lines that the swap names and `lines` lacks count as missing weights.
-pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, hour_rate: Money) -> Worth {
+/// the last rounded up to the minor unit. A kit of `kits` that is taken off whole saves what it weighed; a part taken out of
+/// one saves its own weight, so that what stays counts as the kit less that part. Lines that the swap names and `lines`
+/// lacks count as missing weights.
+pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>], hour_rate: Money) -> Worth {
     let mut missing = Vec::new();
     let (mut saving, mut everything) = (Mass::ZERO, Mass::ZERO);
+    let taken = taken_whole(swap, kits);
     for removal in &swap.remove {
         let line = lines.get(&removal.line);
-        let Some(unit) = line.and_then(|line| line.unit) else {
+        let unit = line.and_then(|line| line.unit);
+        if unit.is_none() && removal.qty > in_kits(&removal.line, removal.from, &taken) {
             missing.push(Missing::Weight(line.map_or_else(|| removal.line.0.clone(), |line| line.name.clone())));
             continue;
-        };
-        let mass = unit.times(removal.qty);
+        }
+        let mass = unit.unwrap_or_default().times(removal.qty);
         everything = everything + mass;
         if removal.from == Place::Carried {
             saving = saving + mass;
+        }
+    }
+    for whole in taken {
+        everything = everything + whole.correction;
+        if whole.place == Place::Carried {
+            saving = saving + whole.correction;
         }
     }
     let hours = (swap.tenth_hours.saturating_mul(hour_rate.minor()) + 9).div_euclid(10);
@@ -82,4 +93,19 @@ pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, hour_rate: Money) -> 
         net: priced.then_some(net),
         missing,
     }
+}
+
+/// The kits that a swap takes off the list whole.
+fn taken_whole<'k>(swap: &Swap, kits: &[WholeKit<'k>]) -> Vec<WholeKit<'k>> {
+    let mut taken = Vec::new();
+    for place in Place::ALL {
+        let of_place: Vec<&WholeKit<'k>> = kits.iter().filter(|whole| whole.place == place).collect();
+        let mut pieces: HashMap<&LineId, u32> = HashMap::new();
+        for removal in swap.remove.iter().filter(|removal| removal.from == place) {
+            *pieces.entry(&removal.line).or_default() += removal.qty;
+        }
+        let at = whole(pieces, of_place.iter().map(|whole| whole.kit.parts.as_slice()));
+        taken.extend(at.into_iter().filter_map(|at| of_place.get(at)).copied());
+    }
+    taken
 }

@@ -8,7 +8,7 @@ use crate::service::plans::Planned;
 use crate::store::id::ListId;
 use actix_web::get;
 use actix_web::web::{Data, Json, Path};
-use kevyt_core::list::totals;
+use kevyt_core::list::WholeKit;
 use kevyt_core::plan::{BuyingOrder, Outcome, Ready};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{Class, Missing, Standing, choices};
@@ -31,6 +31,8 @@ pub struct PlanOut {
     base_mg: i64,
     pack_mg: i64,
     everything_mg: i64,
+    /// Kits that count in these sums as they were weighed together.
+    kits: Vec<KitOnListOut>,
     swaps: Vec<SwapOut>,
     ranking: Vec<RankedOut>,
     choices: Vec<Vec<ChoiceOut>>,
@@ -40,6 +42,26 @@ pub struct PlanOut {
     proved: bool,
     plan: ChosenOut,
     ranking_alone: Option<AloneOut>,
+}
+
+/// A kit that counts as it was weighed together.
+#[derive(Serialize, ToSchema)]
+#[schema(as = KitOnList)]
+pub struct KitOnListOut {
+    name: String,
+    weighed_mg: i64,
+    /// Its weighing less what its parts add up to, unknown ones as nothing.
+    correction_mg: i64,
+}
+
+impl From<&WholeKit<'_>> for KitOnListOut {
+    fn from(whole: &WholeKit<'_>) -> KitOnListOut {
+        KitOnListOut {
+            name: whole.kit.name.clone(),
+            weighed_mg: whole.kit.weighed.mg(),
+            correction_mg: whole.correction.mg(),
+        }
+    }
 }
 
 /// A row of the ranking.
@@ -150,7 +172,7 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Jso
 }
 
 fn answer(planned: &Planned, ready: &Ready<'_>) -> PlanOut {
-    let sums = totals(&planned.problem.lines);
+    let sums = ready.totals();
     let order = BuyingOrder::new(ready);
     let alone = &planned.answer.ranking_alone;
     PlanOut {
@@ -160,6 +182,7 @@ fn answer(planned: &Planned, ready: &Ready<'_>) -> PlanOut {
         base_mg: sums.base.mg(),
         pack_mg: sums.pack.mg(),
         everything_mg: sums.everything.mg(),
+        kits: ready.kits().iter().map(KitOnListOut::from).collect(),
         swaps: planned.swaps.iter().map(SwapOut::from).collect(),
         ranking: ranking(ready),
         choices: choice_groups(ready),

@@ -45,7 +45,9 @@ pub struct QueuedOut {
     gear: GearOut,
     /// Pieces that count.
     pieces: u32,
-    /// The lightest these pieces may be, less the figure.
+    /// Those that count by its own weight; the others are in a kit that counts as it was weighed.
+    alone: u32,
+    /// The lightest those may be, less the figure.
     low_mg: i64,
     /// The heaviest they may be, less the figure.
     high_mg: i64,
@@ -281,6 +283,7 @@ pub async fn page(app: Data<App>, caller: Caller, query: Query<WeighQuery>) -> R
     let queue = page.queue.into_iter().map(|queued| QueuedOut {
         gear: queued.thing.into(),
         pieces: queued.pieces,
+        alone: queued.alone,
         low_mg: queued.band.low.mg(),
         high_mg: queued.band.high.mg(),
         weighed_at: queued.weighed_at.map(|at| at.and_utc()),

@@ -8,7 +8,7 @@ use crate::store::kits::{self, Kit};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{StoreError, Stored, gear};
 use diesel::MysqlConnection;
-use kevyt_core::gear::{Gear, KitFigures, Name, Part, Weight, WeightSource, kit_figures};
+use kevyt_core::gear::{Gear, KitFigures, Name, Part, Weighing, Weight, WeightSource, kit_figures};
 use kevyt_core::limits;
 use std::collections::{HashMap, HashSet};
 
@@ -89,6 +89,13 @@ impl Services {
     }
 }
 
+/// Kits whose own weighing counts rather than their parts', the newest first: with name, weighing and parts.
+pub(super) fn counting(mut kits: Vec<KitView>) -> Vec<(Kit, Weighing)> {
+    kits.retain(|view| view.figures.own_counts);
+    kits.sort_by_key(|view| std::cmp::Reverse(view.own.as_ref().map(|own| own.at)));
+    kits.into_iter().filter_map(|view| Some((view.kit.value, view.own?.weighing))).collect()
+}
+
 /// One kit with its figures.
 pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: KitId) -> Result<KitView, ServiceError> {
     load(c, caller, Some(&[id]))?.pop().ok_or(StoreError::NotFound.into())
@@ -153,7 +160,7 @@ pub(super) fn rederive(
             .filter_map(|(thing, part)| Some(thing.value.weight.as_ref()?.half_width?.times(part.1)))
             .chain(view.own.as_ref().map(|own| own.weighing.half_width()))
             .sum::<kevyt_core::quantity::Mass>();
-        let half_width = kevyt_core::gear::Weighing { total: doubt, pieces: count, step: doubt }.unit();
+        let half_width = Weighing { total: doubt, pieces: count, step: doubt }.unit();
         let typed = unit.in_grams();
         derived.insert(id, Weight { unit, typed, source: WeightSource::Derived, half_width: Some(half_width) });
     }

@@ -1,16 +1,18 @@
 //! The ranking and the plan of a list.
 
+use super::kits;
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services};
-use crate::store::id::{LineId, ListId};
+use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lists::{self, ListLine, PackList, StoredLine, StoredList};
 use crate::store::swaps;
+use diesel::MysqlConnection;
 use kevyt_core::limits;
-use kevyt_core::list::{Line, LineId as CoreLineId};
+use kevyt_core::list::{Line, LineId as CoreLineId, WeighedKit};
 use kevyt_core::plan::{Answer, Options, Problem, Ready, solve};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{Removal, Swap, SwapId as CoreSwapId};
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 use std::time::{Duration, Instant};
 
 /// How long a plan may take while somebody waits; then the best so far is shown with its gap.
@@ -41,8 +43,9 @@ impl Services {
         let lines = lists::lines(&mut c, caller.account, id)?;
         let on_list: HashSet<LineId> = lines.iter().map(|line| line.id).collect();
         let swaps = full_swaps(&mut c, caller, id, &on_list)?;
+        let kits = weighed_kits(&mut c, caller, &lines)?;
         drop(c);
-        let problem = problem(caller, &list.value, &lines, &swaps);
+        let problem = problem(caller, &list.value, &lines, kits, &swaps);
         let ready = Ready::new(&problem).map_err(|error| ServiceError::Internal(error.to_string()))?;
         let until = Instant::now() + PATIENCE;
         let options = Options { most_open: MOST_OPEN, ..Options::default() };
@@ -52,10 +55,32 @@ impl Services {
     }
 }
 
-fn problem(caller: Caller, list: &PackList, lines: &[StoredLine], swaps: &[FullSwap]) -> Problem {
+/// Kits that count as they were weighed and have all their parts on the list, the newest weighing first.
+fn weighed_kits(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    lines: &[StoredLine],
+) -> Result<Vec<WeighedKit>, ServiceError> {
+    let line_of: HashMap<GearId, LineId> = lines.iter().map(|line| (line.value.gear.id, line.id)).collect();
+    let kits = kits::counting(kits::load(c, caller, None)?).into_iter().filter_map(|(kit, weighing)| {
+        let part = |(id, count): &(GearId, u32)| Some((CoreLineId(line_of.get(id)?.to_string()), *count));
+        let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
+        Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
+    });
+    Ok(kits.collect())
+}
+
+fn problem(
+    caller: Caller,
+    list: &PackList,
+    lines: &[StoredLine],
+    kits: Vec<WeighedKit>,
+    swaps: &[FullSwap],
+) -> Problem {
     Problem {
         currency: caller.preferences.currency,
         lines: lines.iter().map(core_line).collect(),
+        kits,
         swaps: swaps.iter().map(core_swap).collect(),
         require: list.requires.clone(),
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),

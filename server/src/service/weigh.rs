@@ -3,6 +3,7 @@
 use super::gear::in_count;
 use super::history::{Changed, Recorder};
 use super::kits::{self, KitView};
+use crate::store::kits::Kit;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{GearId, KitId, ListId, WeighingId};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
@@ -11,7 +12,7 @@ use chrono::{NaiveDateTime, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{
     Band, Claim, DEFAULT_STEP, Gear, Makers, Pieces, Trust, Weighing, Weight, WeightSource, trust, weigh_queue,
-    weighed_after,
+    weighed_after, whole,
 };
 use kevyt_core::quantity::Mass;
 use kevyt_core::weigh::{Piece, TakeAway};
@@ -46,6 +47,8 @@ pub struct Queued {
     pub thing: Stored<GearId, Gear>,
     /// Pieces of it that count.
     pub pieces: u32,
+    /// Those of them that count by its own weight. The others are in a kit that counts as it was weighed.
+    pub alone: u32,
     /// The band of those pieces together.
     pub band: Band,
     /// When it was last weighed.
@@ -166,8 +169,13 @@ impl Services {
             }
         };
         let makers = makers(&mut c, caller)?;
-        let pieces: Vec<Pieces<'_>> =
-            things.iter().map(|(thing, count)| Pieces { count: *count, weight: thing.value.weight.as_ref() }).collect();
+        let kits = kits::load(&mut c, caller, None)?;
+        let (alone, together) = told_apart(&things, kits::counting(kits.clone()));
+        let of_things = things.iter().zip(&alone);
+        let of_things = of_things.map(|((thing, _), n)| Pieces { count: *n, weight: thing.value.weight.as_ref() });
+        // Kits stand behind the things: they are part of the total, not of the queue.
+        let of_kits = together.iter().map(|weight| Pieces { count: 1, weight: Some(weight) });
+        let pieces: Vec<Pieces<'_>> = of_things.chain(of_kits).collect();
         let order = weigh_queue(&pieces, &makers);
         let is_weighed = |at: &usize| {
             let weight = pieces.get(*at).and_then(|piece| piece.weight);
@@ -186,15 +194,15 @@ impl Services {
         }
         let queue = order
             .into_iter()
-            .filter_map(|at| things.get(at))
-            .map(|(thing, pieces)| Queued {
+            .filter_map(|at| things.get(at).zip(alone.get(at)))
+            .map(|((thing, pieces), alone)| Queued {
                 pieces: *pieces,
-                band: thing.value.weight.as_ref().map(|weight| makers.band(weight).times(*pieces)).unwrap_or_default(),
+                alone: *alone,
+                band: thing.value.weight.as_ref().map(|weight| makers.band(weight).times(*alone)).unwrap_or_default(),
                 weighed_at: last.get(&thing.id).copied(),
                 thing: thing.clone(),
             })
             .collect();
-        let kits = kits::load(&mut c, caller, None)?;
         let taken = weighings::since(&mut c, caller.account, since, 200)?;
         let taken = named(&mut c, caller, taken, &kits)?;
         Ok(WeighPage { queue, now, after: (foretold, after), makers, taken, kits })
@@ -305,6 +313,19 @@ impl Services {
             recorder.finish(c, &format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()), ())
         })
     }
+}
+
+/// Pieces of each thing that count by their own weight, and the weight of each kit that is whole among them and so counts as
+/// it was weighed.
+fn told_apart(things: &[(Stored<GearId, Gear>, u32)], kits: Vec<(Kit, Weighing)>) -> (Vec<u32>, Vec<Weight>) {
+    let mut alone: HashMap<&GearId, u32> = things.iter().map(|(thing, pieces)| (&thing.id, *pieces)).collect();
+    let at = whole(alone.clone(), kits.iter().map(|(kit, _)| kit.parts.as_slice()));
+    let counting: Vec<&(Kit, Weighing)> = at.into_iter().filter_map(|at| kits.get(at)).collect();
+    for (part, count) in counting.iter().flat_map(|(kit, _)| &kit.parts) {
+        alone.entry(part).and_modify(|pieces| *pieces -= count);
+    }
+    let weights = counting.iter().map(|(_, weighing)| weighing.weight("")).collect();
+    (things.iter().filter_map(|(thing, _)| alone.get(&thing.id).copied()).collect(), weights)
 }
 
 /// The account's own record of makers' figures.

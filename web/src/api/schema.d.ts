@@ -1105,6 +1105,17 @@ export interface components {
             /** @description From 2 to 100 things. */
             parts: components["schemas"]["PartIn"][];
         };
+        /** @description A kit that counts as it was weighed together. */
+        KitOnList: {
+            /**
+             * Format: int64
+             * @description Its weighing less what its parts add up to, unknown ones as nothing.
+             */
+            correction_mg: number;
+            name: string;
+            /** Format: int64 */
+            weighed_mg: number;
+        };
         /**
          * Format: uuid
          * @description A thing on a pack list.
@@ -1250,6 +1261,8 @@ export interface components {
             everything_mg: number;
             /** @description Every allowed set that no other beats, cheapest first. */
             frontier: components["schemas"]["FrontierPoint"][];
+            /** @description Kits that count in these sums as they were weighed together. */
+            kits: components["schemas"]["KitOnList"][];
             list: components["schemas"]["PackList"];
             /** Format: int64 */
             pack_mg: number;
@@ -1319,6 +1332,11 @@ export interface components {
         };
         /** @description A thing in the queue. */
         QueuedOut: {
+            /**
+             * Format: int32
+             * @description Those that count by its own weight; the others are in a kit that counts as it was weighed.
+             */
+            alone: number;
             gear: components["schemas"]["Gear"];
             /**
              * Format: int64
@@ -1327,7 +1345,7 @@ export interface components {
             high_mg: number;
             /**
              * Format: int64
-             * @description The lightest these pieces may be, less the figure.
+             * @description The lightest those may be, less the figure.
              */
             low_mg: number;
             /**

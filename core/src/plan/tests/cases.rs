@@ -67,6 +67,7 @@ fn two_choices() -> Problem {
     Problem {
         currency: Currency::from_code("EUR").unwrap(),
         lines: vec![line],
+        kits: Vec::new(),
         swaps: vec![choice(0, 600, 2), choice(1, 500, 3)],
         require: Jobs::new(),
         target: Mass::from_mg(500),

@@ -7,7 +7,7 @@ mod parts;
 use super::check::Checker;
 use super::{Options, Outcome, Point, Problem, Ready, solve};
 use crate::gear::{Job, Jobs};
-use crate::list::{Line, LineId, Place};
+use crate::list::{Line, LineId, Place, WeighedKit};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use proptest::prelude::*;
@@ -45,6 +45,15 @@ fn addition() -> impl Strategy<Value = Addition> {
         let price =
             price.map(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)).unwrap());
         Addition { name: "new".to_owned(), qty, unit, price, place, provides, needs }
+    })
+}
+
+/// Two lines that were weighed together, or one.
+fn kit(lines: usize) -> impl Strategy<Value = WeighedKit> {
+    (0..9_i64, 0..lines, 0..lines, 1..3_u32).prop_map(|(weighed, one, other, qty)| {
+        let part = |line| (LineId(format!("l{line}")), qty);
+        let parts = if one == other { vec![part(one)] } else { vec![part(one), part(other)] };
+        WeighedKit { name: "kit".to_owned(), weighed: Mass::from_mg(weighed * 1_000), parts }
     })
 }
 
@@ -93,6 +102,7 @@ fn swap(at: usize, lines: usize, swaps: usize) -> impl Strategy<Value = Swap> {
 prop_compose! {
     fn problem()(lines in 1..5_usize, swaps in 0..10_usize)(
         lines in (0..lines).map(line).collect::<Vec<_>>(),
+        kits in prop::collection::vec(kit(lines), 0..3),
         swaps in (0..swaps).map(|at| swap(at, lines, swaps)).collect::<Vec<_>>(),
         require in jobs(),
         target in 0..20_i64,
@@ -101,7 +111,7 @@ prop_compose! {
     ) -> Problem {
         Problem {
             currency: Currency::from_code("EUR").unwrap(),
-            lines, swaps, require,
+            lines, kits, swaps, require,
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),
             hour_rate: Money::from_minor(hour),

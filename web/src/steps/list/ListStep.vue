@@ -26,6 +26,7 @@ const requires = computed(() => {
 useKeys('List', [{ key: 'r', does: 'say what the trip requires', run: () => (tripOpen.value = true) }])
 const units = useUnits()
 
+const weighedKits = computed(() => answer.value?.kits.filter((kit) => kit.correction_mg !== 0) ?? [])
 const unknown = computed(() => answer.value?.unknown ?? 0)
 </script>
 
@@ -75,6 +76,10 @@ const unknown = computed(() => answer.value?.unknown ?? 0)
           <div><span>Pack, with what is used up</span><Figure v-bind="units.total(answer.pack_mg)" /></div>
           <div><span>Everything on me</span><Figure v-bind="units.total(answer.everything_mg)" /></div>
         </div>
+        <p v-for="kit in weighedKits" :key="kit.name" class="muted">
+          {{ kit.name }} counts as it was weighed together: {{ units.tableText(kit.weighed_mg) }},
+          {{ units.signed(kit.correction_mg) }} against its parts.
+        </p>
         <p class="muted">Base weight is what is carried, without food, water, gas and what is worn.</p>
         <div class="trip">
           <h2>The trip requires</h2>

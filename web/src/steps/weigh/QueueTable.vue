@@ -24,7 +24,8 @@ function known(queued: Queued) {
   return `${KNOWN_FROM[source]}${source === 'weighed' ? year : ''}`
 }
 
-function doubt({ gear, low_mg, high_mg }: Queued) {
+function doubt({ gear, alone, low_mg, high_mg }: Queued) {
+  if (alone === 0) return 'in its kit'
   if (!gear.weight) return 'all of it'
   const figure = (mg: number) => units.fineText(mg).replace(/ .*$/, '')
   const end = (mg: number) => `${mg > 0 ? '+' : ''}${figure(mg)}`
