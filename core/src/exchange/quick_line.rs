@@ -60,8 +60,7 @@ pub struct QuickLine {
 /// The word before a figure that makes it the maker's.
 const CLAIMED: &str = "claimed ";
 /// Words before a price that say how a thing was come by.
-const PRICED: [(&str, Acquired); 3] =
-    [("used ", Acquired::Used), ("sale ", Acquired::Sale), ("made ", Acquired::Made)];
+const PRICED: [(&str, Acquired); 3] = [("used ", Acquired::Used), ("sale ", Acquired::Sale), ("made ", Acquired::Made)];
 
 impl QuickLine {
     /// Reads a line, its parts in any order and each once, jobs as often as there are jobs.

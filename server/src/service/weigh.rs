@@ -3,9 +3,9 @@
 use super::gear::in_count;
 use super::history::{Changed, Recorder};
 use super::kits::{self, KitView};
-use crate::store::kits::Kit;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{GearId, KitId, ListId, WeighingId};
+use crate::store::kits::Kit;
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{Stored, gear, lists};
 use chrono::{NaiveDateTime, Utc};

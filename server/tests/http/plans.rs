@@ -50,6 +50,56 @@ async fn a_list_is_ranked_and_planned() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_kit_counts_as_it_was_weighed_until_a_part_is_weighed_anew() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, tent, mug) = small_list(&client).await;
+    let full = client.get(&format!("/api/lists/{list}")).await.body;
+    let gear = |at: usize| full["lines"][at]["gear"]["id"].clone();
+    let parts = json!([{ "gear": gear(0), "count": 1 }, { "gear": gear(1), "count": 1 }]);
+    let kit = client.post("/api/kits", json!({ "name": "camp", "parts": parts })).await;
+    let both = json!([{ "line": tent, "qty": 1 }, { "line": mug, "qty": 1 }]);
+    for remove in [json!([{ "line": mug, "qty": 1 }]), both] {
+        client.post(&format!("/api/lists/{list}/swaps"), json!({ "kind": "leave_out", "remove": remove })).await;
+    }
+    let plan = async || client.get(&format!("/api/lists/{list}/plan")).await.body;
+    let savings = |plan: &Value| {
+        let rows = plan["ranking"].as_array().unwrap().iter();
+        rows.map(|row| row["saving_mg"].as_i64().unwrap()).collect::<Vec<_>>()
+    };
+    let trust = async || {
+        let page = client.get(&format!("/api/weigh?list={list}&since=2026-01-01T00:00:00Z")).await.body;
+        let alone: Vec<i64> =
+            page["queue"].as_array().unwrap().iter().map(|row| row["alone"].as_i64().unwrap()).collect();
+        (page["now"]["figure_mg"].as_i64().unwrap(), page["now"]["worst_high_mg"].as_i64().unwrap(), alone)
+    };
+    assert_eq!((plan().await["base_mg"].as_i64(), plan().await["kits"].clone()), (Some(2_028_000), json!([])));
+    assert_eq!(trust().await, (2_028_000, 2_000, vec![1, 1]));
+
+    // Weighed together they are 12 g more: the base says so, and so does the swap that takes off both.
+    client.post(&format!("/api/kits/{}/weighings", kit.id()), json!({ "total": "2040 g" })).await;
+    let weighed = plan().await;
+    assert_eq!(weighed["base_mg"], 2_040_000);
+    assert_eq!(weighed["kits"], json!([{ "name": "camp", "weighed_mg": 2_040_000, "correction_mg": 12_000 }]));
+    assert_eq!(savings(&weighed), [2_040_000, 118_000]);
+    // One weighing above 2 kg is known to half a per cent.
+    assert_eq!(trust().await, (2_040_000, 10_200, vec![0, 0]));
+
+    // Not all of it in one place: the parts count. A part weighed after it: likewise.
+    let mug_line = format!("/api/lists/{list}/lines/{}", gear(0).as_str().unwrap());
+    client.put(&mug_line, json!({ "worn": 1, "version": 1 })).await;
+    assert_eq!(plan().await["kits"], json!([]));
+    client.put(&mug_line, json!({ "carried": 1, "version": 2 })).await;
+    assert_eq!(plan().await["base_mg"], 2_040_000);
+    client.post(&format!("/api/gear/{}/weighings", gear(1).as_str().unwrap()), json!({ "total": "1911 g" })).await;
+    let anew = plan().await;
+    assert_eq!(
+        (&anew["kits"], savings(&anew).iter().sum::<i64>()),
+        (&json!([]), anew["base_mg"].as_i64().unwrap() + savings(&anew)[1])
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_swap_is_pinned_rewritten_removed_and_brought_back() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
