@@ -2,6 +2,8 @@
 
 mod browser;
 mod stage;
+mod visit;
 
 pub use browser::{Browser, Look};
 pub use stage::Stage;
+pub use visit::{demo, enter_demo, sign_up};

@@ -1,23 +1,11 @@
 //! The interface as hands use it: keys, two tabs, odd names, units, undo.
 
-use kevyt_browser::{Browser, Stage};
+use kevyt_browser::{Browser, demo};
 use thirtyfour::prelude::*;
-
-/// The demo, opened on a step.
-async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
-    let stage = Stage::start(true);
-    let browser = Browser::open().await;
-    browser.driver.goto(&stage.url).await.unwrap();
-    browser.find_text("Look around in the demo").await.click().await.unwrap();
-    browser.wait_for("What does it really weigh").await;
-    browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
-    browser.wait_for(shown).await;
-    (stage, browser)
-}
 
 /// The cell that is changed in place under this label.
 fn cell(label: &str) -> String {
-    format!("//*[@data-cell][.//*[normalize-space(.)='{label}:']]")
+    format!("//*[@data-cell][starts-with(@aria-label,'{label}:')]")
 }
 
 async fn focus(browser: &Browser, label: &str) {
@@ -26,7 +14,8 @@ async fn focus(browser: &Browser, label: &str) {
 }
 
 async fn focused(browser: &Browser) -> String {
-    browser.driver.active_element().await.unwrap().text().await.unwrap()
+    let active = browser.driver.active_element().await.unwrap();
+    active.attr("aria-label").await.unwrap().unwrap_or_default()
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -1,7 +1,7 @@
 //! Takes the pictures in `docs/screenshots/` from the demo data. With arguments, only the views named, into another folder:
 //! `./kevyt shots /tmp/look plan swaps-dark`.
 
-use kevyt_browser::{Browser, Look, Stage};
+use kevyt_browser::{Browser, Look, Stage, enter_demo, sign_up};
 use serde_json::json;
 use std::path::PathBuf;
 use std::time::Duration;
@@ -54,8 +54,7 @@ async fn main() {
         browser.look(*look).await;
         if !path.is_empty() && !entered {
             browser.driver.goto(&stage.url).await.expect("the page");
-            browser.find_text("Look around in the demo").await.click().await.expect("the way in");
-            browser.wait_for("What does it really weigh").await;
+            enter_demo(&browser).await;
             entered = true;
         }
         browser.driver.goto(format!("{}{path}", stage.url)).await.expect("the page");
@@ -95,7 +94,7 @@ async fn main() {
     }
     if wanted("start") {
         leave(&browser, &stage.url).await;
-        start(&browser).await;
+        sign_up(&browser, "newcomer").await;
         browser.shoot(&folder.join("start.png")).await;
     }
     browser.close().await;
@@ -132,13 +131,4 @@ async fn weigh(stage: &Stage, browser: &Browser) {
 async fn leave(browser: &Browser, url: &str) {
     browser.driver.delete_all_cookies().await.expect("a session to leave");
     browser.driver.goto(url).await.expect("the page");
-}
-
-/// A new account, where it begins.
-async fn start(browser: &Browser) {
-    browser.find_text("I am new here").await.click().await.expect("the way to a new account");
-    browser.type_into("input[name='name']", "newcomer").await;
-    browser.type_into("input[name='password']", "not a real one").await;
-    browser.find_text("Make the account").await.click().await.expect("a button");
-    browser.wait_for("Start with the heavy few").await;
 }

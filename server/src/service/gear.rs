@@ -1,7 +1,7 @@
 //! Gear: list, add, quick line, edit, several at once, remove.
 
 use super::history::{Changed, Recorder};
-use super::{Caller, InField, ServiceError, Services, kits, lists, weigh};
+use super::{Caller, InField, ServiceError, Services, counted, kits, lists, weigh};
 use crate::store::id::{GearId, ListId};
 use crate::store::lists::Counts;
 use crate::store::weighings::{self, Weighed, WeighingRecord};
@@ -219,8 +219,7 @@ impl Services {
                 kits::rederive(c, caller, &mut recorder, &ids)?;
             }
             let done = if change.remove { "removed" } else { "changed" };
-            let things = if ids.len() == 1 { "thing" } else { "things" };
-            recorder.finish(c, &format!("{} {things} {done}.", ids.len()), ids.len())
+            recorder.finish(c, &format!("{} {done}.", counted(ids.len(), "thing")), ids.len())
         })
     }
 

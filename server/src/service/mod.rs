@@ -128,3 +128,8 @@ impl From<diesel::result::Error> for ServiceError {
         StoreError::from(error).into()
     }
 }
+
+/// A number of things in words: `1 list`, `54 things`.
+fn counted(number: usize, one: &str) -> String {
+    if number == 1 { format!("1 {one}") } else { format!("{number} {one}s") }
+}

@@ -3,7 +3,7 @@
 use super::gear::in_count;
 use super::history::{Changed, Recorder};
 use super::kits::{self, KitView};
-use super::{Caller, InField, ServiceError, Services};
+use super::{Caller, InField, ServiceError, Services, counted};
 use crate::store::id::{GearId, KitId, ListId, WeighingId};
 use crate::store::kits::Kit;
 use crate::store::weighings::{self, Weighed, WeighingRecord};
@@ -269,7 +269,8 @@ impl Services {
             let mut recorder = Recorder::new(caller.account);
             weigh(c, caller, &mut recorder, &records)?;
             let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
-            let said = format!("{} things weighed by taking away; {} left over.", ids.len(), left_over.in_grams());
+            let (weighed, left_over) = (counted(ids.len(), "thing"), left_over.in_grams());
+            let said = format!("{weighed} weighed by taking away; {left_over} left over.");
             let weighed = gear::several(c, caller.account, &ids)?;
             recorder.finish(c, &said, weighed)
         })

@@ -67,9 +67,10 @@ export const weighingsQuery = (gear: string) =>
     queryFn: () => take(api.GET('/api/gear/{id}/weighings', { params: { path: { id: gear } } })),
   })
 
-/** All gear, page by page. */
+/** All gear, page by page. Shallow: things are replaced, never changed, and following each field of thousands is slow. */
 export const gearQuery = queryOptions({
   queryKey: keys.gear,
+  shallow: true,
   queryFn: async () => {
     const items: Gear[] = []
     for (;;) {

@@ -13,7 +13,10 @@ defineProps<{
 </script>
 
 <template>
-  <span class="figure" :class="[`size-${size ?? 'table'}`, `tone-${tone ?? 'ink'}`]">
+  <span
+    class="figure"
+    :class="[{ barred: bar !== undefined }, `size-${size ?? 'table'}`, `tone-${tone ?? 'ink'}`]"
+  >
     <span class="line"
       ><b>{{ figure }}</b
       ><small>&thinsp;{{ unit }}</small></span
@@ -31,10 +34,12 @@ defineProps<{
 
 <style scoped>
 .figure {
+  line-height: 1.15;
+}
+.barred {
   display: inline-flex;
   flex-direction: column;
   align-items: flex-end;
-  line-height: 1.15;
 }
 .line {
   white-space: nowrap;

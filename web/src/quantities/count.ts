@@ -4,3 +4,6 @@ export function countOf(typed: string, accepted: string): number {
   if (/^\d{1,6}$/.test(text)) return Number(text)
   throw new Error(`"${text}" is not read as a count. Type ${accepted}.`)
 }
+
+/** A number of things in words: `1 list`, `54 things`. */
+export const counted = (number: number, one: string) => `${number} ${one}${number === 1 ? '' : 's'}`

@@ -52,8 +52,9 @@ export function exactGrams(mg: number): string {
   return `${/[1-9]$/.test(text) ? `${text}0` : text.replace(/\.?0+$/, '')} g`
 }
 
-/** A difference with its sign: `+80 g`, `−12 g`. */
+/** A difference with its sign: `+80 g`, `−12 g`, `+3 g`. */
 export function signed(mg: number, system: MassSystem): string {
   const { figure, unit } = tableMass(mg, system)
-  return `${mg > 0 ? '+' : ''}${figure} ${unit}`
+  const shown = system === 'metric' ? figure.replace(/\.0$/, '') : figure
+  return `${mg > 0 ? '+' : ''}${shown} ${unit}`
 }

@@ -7,14 +7,20 @@ export interface Currency {
   decimals: number
 }
 
-/** The sign of a currency, or its code if it has none. */
+const SIGNS = new Map<string, string>()
+
+/** The sign of a currency, or its code if it has none. Looked up once a currency: tables ask for it in every cell. */
 export function sign(currency: Currency): string {
+  const known = SIGNS.get(currency.code)
+  if (known !== undefined) return known
   const parts = new Intl.NumberFormat('en', {
     style: 'currency',
     currency: currency.code,
     currencyDisplay: 'narrowSymbol',
   }).formatToParts(0)
-  return parts.find((part) => part.type === 'currency')?.value ?? currency.code
+  const found = parts.find((part) => part.type === 'currency')?.value ?? currency.code
+  SIGNS.set(currency.code, found)
+  return found
 }
 
 /** An amount; `whole` leaves the decimals out, for columns in which no amount has any. */

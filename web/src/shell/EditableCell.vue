@@ -75,11 +75,11 @@ function startTyping(event: KeyboardEvent) {
     data-cell
     tabindex="0"
     role="button"
+    :aria-label="`${label}: ${typed || (placeholder ?? '')}`"
     @click="edit()"
     @keydown.enter.prevent="edit()"
     @keydown="startTyping"
   >
-    <span class="visually-hidden">{{ label }}:</span>
     <slot>{{ typed }}</slot>
     <span v-if="typed === '' && placeholder" class="placeholder">{{ placeholder }}</span>
   </div>

@@ -33,3 +33,6 @@ export function useUnits() {
     ),
   }
 }
+
+/** The account's units, as useUnits() gives them. */
+export type Units = ReturnType<typeof useUnits>

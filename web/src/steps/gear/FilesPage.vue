@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 import { useQuery } from '@tanstack/vue-query'
 import { vocabularyQuery } from '@/api/queries'
+import { counted } from '@/quantities/count'
 import { useImport, useRestore } from './files'
 
 const { data: vocabulary } = useQuery(vocabularyQuery)
@@ -176,8 +177,9 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
           <p v-if="backupRefusal" class="caution" role="alert">{{ backupRefusal }}</p>
           <template v-if="backup">
             <p class="warn">
-              {{ backup.name }} holds {{ backup.gear }} things and {{ backup.lists }} lists. They take the
-              place of everything that is here now; it can be undone.
+              {{ backup.name }} holds {{ counted(backup.gear, 'thing') }} and
+              {{ counted(backup.lists, 'list') }}. They take the place of everything that is here now; it can
+              be undone.
             </p>
             <div class="deeds">
               <el-button type="primary" @click="restoring.restore">Restore it</el-button>

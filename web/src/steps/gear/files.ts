@@ -1,6 +1,7 @@
 import { reactive, ref } from 'vue'
 import { api, take, takeChanged, type FilePreview, type GearFile } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
+import { counted } from '@/quantities/count'
 import { useMessages } from '@/shell/messages'
 
 /** A file's bytes in base 64. */
@@ -113,7 +114,10 @@ export function useRestore() {
       refusal.value = ''
       try {
         const restored = await restore.mutateAsync(backup.value.text)
-        done(`Restored: ${restored.value.gear} things, ${restored.value.lists} lists.`, undo(restored))
+        done(
+          `Restored: ${counted(restored.value.gear, 'thing')}, ${counted(restored.value.lists, 'list')}.`,
+          undo(restored),
+        )
         backup.value = null
       } catch (error) {
         refusal.value = error instanceof Error ? error.message : String(error)

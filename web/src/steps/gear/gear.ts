@@ -8,8 +8,10 @@ import {
   type Gear,
   type GearChange,
   type GearStatus,
+  type Vocabulary,
 } from '@/api/client'
 import { gearQuery, kitsQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
+import { jobText } from '@/quantities/jobs'
 import { useMessages } from '@/shell/messages'
 
 export const STATUSES: Record<GearStatus, string> = {
@@ -27,6 +29,39 @@ export const ACQUIRED: Record<Acquired, string> = {
   sale: 'bought in a sale',
   gift: 'a gift',
   made: 'made; the price is the material’s',
+}
+
+/** Jobs by key, with how they are named and counted. */
+export type KnownJobs = Map<string, Vocabulary['jobs'][number]>
+
+const SOURCES = [
+  { key: 'weighed', name: 'weighed' },
+  { key: 'maker', name: 'maker' },
+  { key: 'estimate', name: 'guess' },
+] as const
+
+const sourceAt = (thing: Gear) => SOURCES.findIndex((source) => source.key === thing.weight?.source)
+export const sourceName = (thing: Gear) => SOURCES[sourceAt(thing)]?.name ?? 'derived'
+/** The source that follows when a thing's own is clicked. */
+export const nextSource = (thing: Gear) => SOURCES[(sourceAt(thing) + 1) % SOURCES.length]!.key
+
+/** What else there is to say of a thing, in a few words. */
+export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs): string {
+  const jobs = (of: Record<string, number>) =>
+    Object.entries(of)
+      .map(([key, n]) => jobText(known.get(key)?.name ?? key, known.get(key)?.unit ?? 'count', n))
+      .join(', ')
+  const needs = jobs(thing.needs)
+  return [
+    thing.status === 'owned' ? '' : STATUSES[thing.status],
+    thing.acquired === 'gift' || thing.acquired === 'made' ? thing.acquired : '',
+    kits?.map((name) => `in ${name}`).join(', '),
+    thing.kept_at,
+    (thing.tags ?? []).map((tag) => `#${tag}`).join(' '),
+    [jobs(thing.provides), needs && `needs ${needs}`].filter(Boolean).join('; '),
+  ]
+    .filter(Boolean)
+    .join('; ')
 }
 
 /** Which things are shown by what has become of them. */
@@ -54,10 +89,19 @@ const BY: Record<Order, (a: Gear, b: Gear) => number> = {
 
 /** What is looked for. A word is found in names, tags and places; every word has to be. */
 export function matches(thing: Gear, words: string[]): boolean {
-  const text = [thing.name, thing.kept_at ?? '', ...(thing.tags ?? []).map((tag) => `#${tag}`)]
-    .join(' ')
-    .toLowerCase()
+  const text = searched(thing)
   return words.every((word) => text.includes(word))
+}
+
+/** The text that a thing is found by, made once: a thing that changes is a new one. */
+const TEXTS = new WeakMap<Gear, string>()
+function searched(thing: Gear): string {
+  const known = TEXTS.get(thing)
+  if (known !== undefined) return known
+  const tags = (thing.tags ?? []).map((tag) => `#${tag}`)
+  const text = [thing.name, thing.kept_at ?? '', ...tags].join(' ').toLowerCase()
+  TEXTS.set(thing, text)
+  return text
 }
 
 const GONE: GearStatus[] = ['sold', 'worn_out', 'wished']

@@ -34,7 +34,7 @@ const over = ({ weighing, claimed_mg }: Taken) => (claimed_mg == null ? null : w
           </EditableCell>
         </span>
         <span class="over" :class="{ caution: (over(one) ?? 0) > 0, spruce: (over(one) ?? 0) < 0 }">{{
-          over(one) ? units.signed(over(one)!).replace('.0 ', ' ') : ''
+          over(one) ? units.signed(over(one)!) : ''
         }}</span>
         <button
           class="plain muted"

@@ -52,8 +52,9 @@ const known = computed(() => {
   const weight = queued.value?.gear.weight
   if (!queued.value) return ''
   if (!weight) return 'unknown'
-  const doubt = Math.round((queued.value.high_mg - queued.value.low_mg) / 2 / queued.value.pieces)
-  return `${KNOWN_FROM[weight.source]} ${units.tableText(weight.unit_mg)} ±${units.fineText(doubt)}`
+  const { alone, low_mg, high_mg } = queued.value
+  const doubt = alone ? `±${units.fineText(Math.round((high_mg - low_mg) / 2 / alone))}` : 'counts in its kit'
+  return `${KNOWN_FROM[weight.source]} ${units.tableText(weight.unit_mg)} ${doubt}`
 })
 const sentence = computed(() => {
   if (!page.value || page.value.queue.length === 0) return ''

@@ -20,6 +20,7 @@ const WEIGHING_DEVICES = 0x8d
 interface HidDevice extends EventTarget {
   productName: string
   opened: boolean
+  collections: { usagePage: number }[]
   open(): Promise<void>
   close(): Promise<void>
 }
@@ -31,6 +32,9 @@ interface InputReport extends Event {
   reportId: number
   data: DataView
 }
+
+const isScale = ({ collections }: HidDevice) =>
+  collections.some(({ usagePage }) => usagePage === WEIGHING_DEVICES)
 
 const hex = (bytes: Iterable<number>) => [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')
 
@@ -65,11 +69,9 @@ export function useScale() {
     if (!hid) return
     trouble.value = ''
     try {
-      const known = await hid.getDevices()
-      const asked = known.length
-        ? known
-        : await hid.requestDevice({ filters: [{ usagePage: WEIGHING_DEVICES }] })
-      const device = asked[0]
+      // Devices that this page may use already; another of its own kind than a scale may be among them.
+      const known = (await hid.getDevices()).find(isScale)
+      const device = known ?? (await hid.requestDevice({ filters: [{ usagePage: WEIGHING_DEVICES }] }))[0]
       if (!device) return
       leave()
       if (!device.opened) await device.open()

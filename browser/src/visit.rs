@@ -1,0 +1,29 @@
+//! The two ways in: the demo, and a new account.
+
+use crate::{Browser, Stage};
+
+/// The demo, opened on a step that shows a text.
+pub async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
+    let stage = Stage::start(true);
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.expect("the page");
+    enter_demo(&browser).await;
+    browser.driver.goto(format!("{}/{step}", stage.url)).await.expect("the page");
+    browser.wait_for(shown).await;
+    (stage, browser)
+}
+
+/// From the first page into the demo.
+pub async fn enter_demo(browser: &Browser) {
+    browser.find_text("Look around in the demo").await.click().await.expect("the way in");
+    browser.wait_for("What does it really weigh").await;
+}
+
+/// From the first page to a new account, where it begins.
+pub async fn sign_up(browser: &Browser, name: &str) {
+    browser.find_text("I am new here").await.click().await.expect("the way to a new account");
+    browser.type_into("input[name='name']", name).await;
+    browser.type_into("input[name='password']", "not a real one").await;
+    browser.find_text("Make the account").await.click().await.expect("a button");
+    browser.wait_for("Start with the heavy few").await;
+}

@@ -1,0 +1,255 @@
+//! The types of `kevyt-account/1`. `docs/account.schema.json` is made from them.
+
+use chrono::NaiveDateTime;
+use kevyt_core::gear::{Acquired, Jobs, Status, System, WeightSource};
+use kevyt_core::list::Place;
+use kevyt_core::swap::{SwapKind, SwapState};
+use schemars::JsonSchema;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+
+/// The value of `format`.
+pub const FORMAT: &str = "kevyt-account/1";
+
+/// Everything of an account but its name and password. Masses in milligrams, money in minor units of `currency`, times in
+/// UTC. Keys tie parts of the file together and mean nothing outside it.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct AccountFile {
+    /// `kevyt-account/1`.
+    pub format: String,
+    /// The ISO 4217 code of all its money.
+    pub currency: String,
+    /// All gear.
+    pub gear: Vec<GearEntry>,
+    /// Things weighed together.
+    pub kits: Vec<KitEntry>,
+    /// What could be got.
+    pub candidates: Vec<CandidateEntry>,
+    /// Pack lists with their swaps.
+    pub lists: Vec<ListEntry>,
+}
+
+/// A thing.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct GearEntry {
+    /// Its key in this file.
+    pub key: String,
+    /// What it is.
+    pub name: String,
+    /// The key of its system.
+    #[schemars(with = "String")]
+    pub system: System,
+    /// Pieces owned.
+    pub count: u32,
+    /// What one piece weighs, if known.
+    pub weight: Option<WeightEntry>,
+    /// The maker's figure for one piece.
+    pub claimed: Option<FigureEntry>,
+    /// What one piece cost.
+    pub paid: Option<PriceEntry>,
+    /// new, used, sale, gift or made.
+    #[schemars(with = "String")]
+    pub acquired: Acquired,
+    /// What one piece would bring.
+    pub resale_minor: Option<i64>,
+    /// owned, lent, for_sale, sold, worn_out or wished.
+    #[schemars(with = "String")]
+    pub status: Status,
+    /// Where it is kept.
+    pub kept_at: String,
+    /// Words that it is found by.
+    pub tags: Vec<String>,
+    /// Nights of use.
+    pub nights: u32,
+    /// Jobs that one piece does, and how much.
+    #[schemars(with = "BTreeMap<String, i64>")]
+    pub provides: Jobs,
+    /// Jobs that one piece needs, and how much.
+    #[schemars(with = "BTreeMap<String, i64>")]
+    pub needs: Jobs,
+    /// Its weighings, newest first.
+    pub weighings: Vec<WeighingEntry>,
+}
+
+/// What one piece weighs.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WeightEntry {
+    /// As held.
+    pub mg: i64,
+    /// As typed.
+    pub typed: String,
+    /// weighed, maker, estimate or derived.
+    #[schemars(with = "String")]
+    pub source: WeightSource,
+    /// Half the width of its doubt, where it was weighed or derived.
+    pub half_width_mg: Option<i64>,
+}
+
+/// A mass.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct FigureEntry {
+    /// As held.
+    pub mg: i64,
+    /// As typed.
+    pub typed: String,
+}
+
+/// A price or range; both ends are the same for a price.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PriceEntry {
+    /// The lowest.
+    pub low_minor: i64,
+    /// The highest.
+    pub high_minor: i64,
+}
+
+/// A weighing.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WeighingEntry {
+    /// All pieces together.
+    pub total_mg: i64,
+    /// Pieces on the scale.
+    pub pieces: u32,
+    /// The scale's step.
+    pub step_mg: i64,
+    /// As typed or shown.
+    pub typed: String,
+    /// Which scale.
+    pub scale: String,
+    /// When, in UTC: `2026-09-01T17:20:00`.
+    #[schemars(with = "String")]
+    pub at: NaiveDateTime,
+}
+
+/// A kit.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct KitEntry {
+    /// Its name.
+    pub name: String,
+    /// Keys of its things and pieces of each.
+    pub parts: Vec<PartEntry>,
+    /// Its weighings, newest first.
+    pub weighings: Vec<WeighingEntry>,
+}
+
+/// A part of a kit.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PartEntry {
+    /// The key of a thing.
+    pub gear: String,
+    /// Pieces.
+    pub count: u32,
+}
+
+/// Something that could be got.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CandidateEntry {
+    /// Its key in this file.
+    pub key: String,
+    /// What it is.
+    pub name: String,
+    /// What one piece weighs, if known.
+    pub weight: Option<WeightEntry>,
+    /// What one piece costs, if known.
+    pub price: Option<PriceEntry>,
+    /// Jobs that one piece does.
+    #[schemars(with = "BTreeMap<String, i64>")]
+    pub provides: Jobs,
+    /// Jobs that one piece needs.
+    #[schemars(with = "BTreeMap<String, i64>")]
+    pub needs: Jobs,
+}
+
+/// A pack list.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ListEntry {
+    /// Its name.
+    pub name: String,
+    /// A line about the trip.
+    pub note: String,
+    /// The base weight to reach.
+    pub target: Option<FigureEntry>,
+    /// The most money to spend.
+    pub budget_minor: Option<i64>,
+    /// What an hour of making is worth.
+    pub hour_rate_minor: i64,
+    /// Jobs that the trip requires.
+    #[schemars(with = "BTreeMap<String, i64>")]
+    pub requires: Jobs,
+    /// What is on it.
+    pub lines: Vec<LineEntry>,
+    /// Its swaps.
+    pub swaps: Vec<SwapEntry>,
+}
+
+/// A line of a pack list.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LineEntry {
+    /// The key of a thing.
+    pub gear: String,
+    /// Pieces carried.
+    pub carried: u32,
+    /// Pieces worn.
+    pub worn: u32,
+    /// Pieces used up.
+    pub used_up: u32,
+}
+
+/// A swap.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SwapEntry {
+    /// Its key in this file.
+    pub key: String,
+    /// Its name.
+    pub name: String,
+    /// replace, leave_out, trim, make, combine, share, borrow or add.
+    #[schemars(with = "String")]
+    pub kind: SwapKind,
+    /// open, pinned or ruled_out.
+    #[schemars(with = "String")]
+    pub state: SwapState,
+    /// What comes off: keys of things on the list.
+    pub remove: Vec<SideEntry>,
+    /// What goes on: keys of candidates.
+    pub add: Vec<SideEntry>,
+    /// Delivery.
+    pub delivery_minor: i64,
+    /// What the removed gear brings.
+    pub resale_minor: i64,
+    /// Tenths of an hour of making.
+    pub tenth_hours: i64,
+    /// Keys of swaps of the same list that must be made with it.
+    pub requires: Vec<String>,
+    /// Keys of swaps of the same list that can't be made with it.
+    pub excludes: Vec<String>,
+}
+
+/// An entry on one side of a swap.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SideEntry {
+    /// The key of a thing or a candidate.
+    pub what: String,
+    /// Pieces.
+    pub qty: u32,
+    /// carried, worn or used_up.
+    #[schemars(with = "String")]
+    pub place: Place,
+}
+
+/// The JSON Schema of [`AccountFile`].
+pub fn schema() -> serde_json::Value {
+    schemars::schema_for!(AccountFile).to_value()
+}
