@@ -152,7 +152,7 @@ async fn what_is_worn_is_no_base_weight_and_the_shelf_gives_and_takes() {
     browser.wait_gone("2 of Hat are more than the 1 owned. Type at most 1, or change how many are owned.").await;
 
     browser.find_xpath("//button[contains(.,'Rain kilt')]").await.click().await.unwrap();
-    browser.wait_for("47 things. Base is at least 10.56 kg").await;
+    browser.wait_for("47 things. Base is at least 10.57 kg").await;
     browser.click("button[aria-label='Take Rain kilt off the list']").await;
     browser.wait_for("Rain kilt taken off Fell week.").await;
     browser.wait_for("46 things").await;
@@ -178,7 +178,7 @@ async fn units_change_for_all_that_is_shown_and_nothing_comes_from_elsewhere() {
     browser.choose("Weights in", "ounces and decimal pounds").await;
     browser.find_text("Save units").await.click().await.unwrap();
     browser.wait_for("lb target").await;
-    browser.wait_for("from 23.22 lb").await;
+    browser.wait_for("from 23.23 lb").await;
     let script = "return performance.getEntriesByType('resource').map(entry => entry.name)";
     let loaded: Vec<String> = browser.driver.execute(script, Vec::new()).await.unwrap().convert().unwrap();
     assert!(loaded.len() > 5);

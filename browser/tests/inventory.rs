@@ -208,7 +208,7 @@ async fn a_kit_tells_its_unknown_part_and_several_things_change_at_once() {
     browser.type_into("input[aria-label='Tag the chosen']", "spare").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("#spare").await;
-    browser.find_xpath("//td[contains(@class,'about')]//button[contains(.,'Night set')]").await.click().await.unwrap();
+    browser.find_xpath("//button[starts-with(@aria-label,'About Night set')]").await.click().await.unwrap();
     browser.wait_for("What was done to it").await;
     browser.wait_for("2 things changed.").await;
     browser.close().await;

@@ -70,7 +70,7 @@ async fn main() {
             browser.wait_for("to add").await;
         }
         if *name == "gear-thing" {
-            let about = "//td[contains(@class,'about')]//button[contains(.,'Fleece') or contains(.,'Hollow')]";
+            let about = "//button[starts-with(@aria-label,'About Fleece')]";
             browser.find_xpath(about).await.click().await.expect("a thing to open");
             browser.wait_for("What one piece does and needs").await;
         }

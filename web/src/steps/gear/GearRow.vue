@@ -34,6 +34,7 @@ const paid = computed(() => {
   const { paid_low_minor: low, paid_high_minor: high } = props.thing
   return isRange.value ? `${price(low)}-${price(high)}` : price(low)
 })
+const told = computed(() => about(props.thing, props.kits, props.known) || '–')
 const mark = computed(() => sourceName(props.thing))
 
 function keys(event: KeyboardEvent) {
@@ -127,8 +128,13 @@ function keys(event: KeyboardEvent) {
       />
     </td>
     <td class="about wide">
-      <button class="plain" data-cell @click="emit('open', thing)">
-        {{ about(thing, kits, known) || '–' }}
+      <button
+        class="plain"
+        data-cell
+        :aria-label="`About ${thing.name}: ${told}`"
+        @click="emit('open', thing)"
+      >
+        {{ told }}
       </button>
     </td>
     <td class="n last">
