@@ -21,6 +21,7 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("gear-thing", "/gear", WIDE),
     ("files", "/gear/files", WIDE),
     ("gear-phone", "/gear", PHONE),
+    ("history", "/gear/history", WIDE),
     ("list", "/list", WIDE),
     ("list-phone", "/list", PHONE),
     ("swaps", "/swaps", WIDE),

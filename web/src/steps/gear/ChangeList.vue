@@ -1,12 +1,15 @@
 <script setup lang="ts">
-// Changes, newest first, each undone from here.
+// Changes by day, newest first, each undone from here.
+import { computed } from 'vue'
 import type { Change } from '@/api/client'
 import { useUndo } from '@/api/queries'
 import { useMessages } from '@/shell/messages'
+import { byDay, timeOf } from './gear'
 
-defineProps<{ changes: Change[] }>()
+const props = defineProps<{ changes: Change[] }>()
 const undo = useUndo()
 const { done, failed } = useMessages()
+const days = computed(() => byDay(props.changes, new Date()))
 
 async function takeBack(change: Change) {
   try {
@@ -16,41 +19,52 @@ async function takeBack(change: Change) {
     if (error instanceof Error) failed(error)
   }
 }
-const when = (at: string) =>
-  new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })
 </script>
 
 <template>
-  <ul class="rows">
-    <li v-for="change in changes" :key="change.id">
-      <span :class="{ undone: change.undone_at }">
-        {{ change.said }} <span class="muted">{{ when(change.at) }}</span>
-      </span>
-      <span v-if="change.undone_at" class="muted">undone</span>
-      <button
-        v-else
-        type="button"
-        class="plain link"
-        :aria-label="`Undo: ${change.said}`"
-        @click="takeBack(change)"
-      >
-        undo
-      </button>
-    </li>
-  </ul>
+  <section v-for="day in days" :key="day.name">
+    <h3>{{ day.name }}</h3>
+    <ul class="rows">
+      <li v-for="change in day.changes" :key="change.id">
+        <time class="muted" :datetime="change.at">{{ timeOf(change.at) }}</time>
+        <span class="said" :class="{ undone: change.undone_at }">{{ change.said }}</span>
+        <span v-if="change.undone_at" class="muted">undone</span>
+        <button
+          v-else
+          type="button"
+          class="plain link"
+          :aria-label="`Undo: ${change.said}`"
+          @click="takeBack(change)"
+        >
+          undo
+        </button>
+      </li>
+    </ul>
+  </section>
 </template>
 
 <style scoped>
+section + section {
+  margin-top: var(--s-4);
+}
+h3 {
+  margin: 0 0 var(--s-1);
+  font-size: var(--text);
+}
 ul {
   list-style: none;
   margin: 0;
   padding: 0;
 }
+time {
+  min-width: 44px;
+  font-variant-numeric: tabular-nums;
+}
+.said {
+  flex: 1;
+}
 .undone {
   color: var(--ink-2);
   text-decoration: line-through;
-}
-.rows .muted {
-  font-size: 13px;
 }
 </style>

@@ -30,7 +30,7 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
       <p>Gear in and out as CSV, and the whole account as one file.</p>
       <RouterLink class="link" to="/gear">Back to gear</RouterLink>
     </div>
-    <div class="columns">
+    <div class="beside">
       <section class="card">
         <h2>Read gear from a file</h2>
         <p class="muted">
@@ -44,7 +44,7 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
         <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
         <template v-if="preview">
           <h2>{{ name }}: what each column holds</h2>
-          <table class="grid">
+          <table class="grid mapping">
             <thead>
               <tr>
                 <th>In the file</th>
@@ -57,7 +57,7 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
                 <td>
                   <b>{{ column.header || `column ${at + 1}` }}</b>
                 </td>
-                <td class="muted">{{ column.examples.join(', ') }}</td>
+                <td class="muted such">{{ column.examples.join(', ') }}</td>
                 <td>
                   <el-select
                     :model-value="column.holds ?? ''"
@@ -193,13 +193,10 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 360px;
-  gap: 28px;
-  align-items: start;
+.beside {
+  --aside: 360px;
 }
-.columns > section,
+.beside > section,
 aside,
 aside > section {
   display: grid;
@@ -229,6 +226,25 @@ h2 {
 }
 .holds {
   width: 190px;
+}
+@media (max-width: 700px) {
+  /* Each column of the file on two lines: what it is called and holds, and what stands in it. */
+  .mapping thead {
+    display: none;
+  }
+  .mapping tr {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 190px;
+    align-items: center;
+    border-bottom: 1px solid var(--line);
+  }
+  .mapping td {
+    border: 0;
+  }
+  .mapping .such {
+    grid-area: 2 / 1 / auto / -1;
+    padding-bottom: var(--s-2);
+  }
 }
 .unit,
 .deeds,
@@ -279,10 +295,5 @@ ul {
 .warn {
   border-left: 4px solid var(--lingonberry);
   padding-left: var(--s-3);
-}
-@media (max-width: 1100px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

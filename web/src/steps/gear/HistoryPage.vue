@@ -11,8 +11,8 @@ const { data: changes, error } = useQuery(changesQuery(''))
     <div class="head">
       <h1>What was done</h1>
       <p>
-        Changes of gear, weights, kits and files, newest first. Each can be undone while nothing newer stands
-        on it.
+        Changes of gear, weights, kits, lists, swaps and files, newest first. Each can be undone while nothing
+        newer stands on it.
       </p>
       <RouterLink class="link" to="/gear">Back to gear</RouterLink>
     </div>

@@ -90,7 +90,7 @@ function dropped() {
       </p>
       <RouterLink class="link" to="/swaps">To the swaps</RouterLink>
     </div>
-    <div v-else-if="answer && plan" class="columns">
+    <div v-else-if="answer && plan" class="beside">
       <div>
         <div class="sheet">
           <Descent
@@ -171,11 +171,8 @@ function dropped() {
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 332px;
-  gap: var(--s-5);
-  align-items: start;
+.beside {
+  --aside: 332px;
 }
 .sheet {
   background: var(--sheet);
@@ -204,10 +201,5 @@ aside {
 }
 .faded {
   opacity: 0.5;
-}
-@media (max-width: 1000px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -87,7 +87,7 @@ const rule = (row: Row) => hold(row.swap, 'ruled_out')
       </p>
       <el-button v-if="answer.things" type="primary" @click="edit(null)">Make the first swap</el-button>
     </div>
-    <div v-else-if="answer" class="columns">
+    <div v-else-if="answer" class="beside">
       <div>
         <RankingTable
           :sections="sections"
@@ -133,12 +133,6 @@ const rule = (row: Row) => hold(row.swap, 'ruled_out')
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 380px;
-  gap: 28px;
-  align-items: start;
-}
 aside {
   display: grid;
   gap: var(--s-4);
@@ -165,10 +159,5 @@ aside {
 .actions {
   display: flex;
   flex: none;
-}
-@media (max-width: 1100px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 </style>

@@ -171,7 +171,7 @@ useKeys('Weigh', [
     </div>
     <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
     <HeavyFew v-if="gear && gear.length === 0" />
-    <div v-else-if="page" class="columns">
+    <div v-else-if="page" class="beside">
       <div class="left">
         <ReadingCard
           :title="title"
@@ -282,11 +282,8 @@ useKeys('Weigh', [
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) 420px;
-  gap: 28px;
-  align-items: start;
+.beside {
+  --aside: 420px;
 }
 .left,
 aside {
@@ -337,11 +334,6 @@ aside {
 }
 section b {
   color: var(--ink);
-}
-@media (max-width: 1100px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
-  }
 }
 @media (max-width: 700px) {
   .deeds button {
