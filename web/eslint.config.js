@@ -2,7 +2,7 @@ import vue from 'eslint-plugin-vue'
 import ts from 'typescript-eslint'
 
 // Imports point one way: quantities ← api ← marks, shell ← steps ← router. A step never imports another.
-const steps = ['gear', 'list', 'swaps', 'plan']
+const steps = ['weigh', 'gear', 'list', 'swaps', 'plan']
 const onlyBelow = (files, ...forbidden) => ({
   files: [`src/${files}/**`],
   rules: { 'no-restricted-imports': ['error', { patterns: forbidden.map((name) => `@/${name}/*`) }] },

@@ -4,8 +4,11 @@ import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { defineConfig } from 'vite'
 
+// Unit tests load Element Plus as it is, where styles can't be imported; none of them looks at one.
+const importStyle = process.env.VITEST ? false : 'css'
+
 export default defineConfig({
-  plugins: [vue(), Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver()] })],
+  plugins: [vue(), Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle })] })],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   // Fonts and styles stay files: the content security policy allows nothing inline.
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },

@@ -1,0 +1,61 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { mounted, textOf } from '@/tests/mounted'
+import EditableCell from './EditableCell.vue'
+
+function cell(save = vi.fn<(typed: string) => Promise<void>>(async () => {}), numeric = true) {
+  const wrapper = mounted(EditableCell, { label: 'Weight of mug', typed: '118 g', save, numeric })
+  return { wrapper, save, field: () => wrapper.find('input'), shown: () => wrapper.find('[role=button]') }
+}
+
+describe('a cell that is changed in place', () => {
+  it('says what it is of, opens with what was typed, and saves on Enter', async () => {
+    const { wrapper, save, field, shown } = cell()
+    expect(shown().attributes('aria-label')).toBe('Weight of mug: 118 g')
+    await shown().trigger('click')
+    expect(field().element.value).toBe('118 g')
+    await field().setValue('4.2 oz')
+    await field().trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(save).toHaveBeenCalledExactlyOnceWith('4.2 oz')
+    expect(wrapper.find('input').exists()).toBe(false)
+  })
+
+  it('keeps what was refused, with the reason, and lets it go on Esc', async () => {
+    const refused = vi.fn(async () => {
+      throw new Error('"1,180 g" can be 1180 g or 1.18 g. Type 1180 or 1.18.')
+    })
+    const { wrapper, field, shown } = cell(refused)
+    await shown().trigger('keydown', { key: 'Enter' })
+    await field().setValue('1,180 g')
+    await field().trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(field().element.value).toBe('1,180 g')
+    expect(field().attributes('aria-invalid')).toBe('true')
+    expect(textOf(wrapper.find('[role=alert]'))).toContain('can be 1180 g or 1.18 g')
+    await field().trigger('keydown', { key: 'Escape' })
+    expect(textOf(shown())).toBe('118 g')
+  })
+
+  it('saves nothing that was not changed', async () => {
+    const { save, field, shown } = cell()
+    await shown().trigger('click')
+    await field().trigger('blur')
+    await flushPromises()
+    expect(save).not.toHaveBeenCalled()
+    expect(shown().exists()).toBe(true)
+  })
+
+  it('takes a digit as the beginning of a figure, and no letter or shortcut', async () => {
+    const { field, shown } = cell()
+    await shown().trigger('keydown', { key: 'e' })
+    await shown().trigger('keydown', { key: '1', ctrlKey: true })
+    expect(field().exists()).toBe(false)
+    await shown().trigger('keydown', { key: '7' })
+    expect(field().element.value).toBe('7')
+    const name = cell(undefined, false)
+    await name.shown().trigger('keydown', { key: '7' })
+    expect(name.field().exists()).toBe(false)
+  })
+})
