@@ -11,14 +11,15 @@ use tokio::runtime::Runtime;
 
 const THINGS: usize = 5_000;
 
-fn file() -> String {
+/// A file of all things, each `more` grams heavier.
+fn file(more: usize) -> serde_json::Value {
     let mut text = String::from("name,system,count,weight_g,source,price,worth_now,kept_at,tags,nights,provides\n");
     for at in 0..THINGS {
         let system = ["shelter", "sleep", "kitchen", "rain", "wash"][at % 5];
         let source = ["weighed", "maker", "estimate"][at % 3];
         text += &format!(
             "thing no. {at},{system},1,{}.{},{source},{}.00,{}.00,shelf {},tag{},{},light=1\n",
-            5 + at % 1_900,
+            5 + at % 1_900 + more,
             at % 10,
             at % 400,
             at % 90,
@@ -27,7 +28,7 @@ fn file() -> String {
             at % 60
         );
     }
-    text
+    json!({ "file": base64::Engine::encode(&base64::prelude::BASE64_STANDARD, text) })
 }
 
 fn gear_page(criterion: &mut Criterion) {
@@ -38,8 +39,7 @@ fn gear_page(criterion: &mut Criterion) {
     let account = json!({ "name": "bench", "password": "correct horse", "mass": "metric", "currency": "EUR" });
     let post = async |path: &str, body: &serde_json::Value| http.post(url(path)).json(body).send().await.unwrap();
     assert_eq!(runtime.block_on(post("/api/account", &account)).status(), 201);
-    let bytes = base64::Engine::encode(&base64::prelude::BASE64_STANDARD, file());
-    let import = json!({ "file": bytes });
+    let import = file(0);
     let done =
         runtime.block_on(async { post("/api/files/gear", &import).await.json::<serde_json::Value>().await.unwrap() });
     assert_eq!(done["added"], THINGS);
@@ -58,6 +58,13 @@ fn gear_page(criterion: &mut Criterion) {
     group.bench_function("gzip", |b| b.iter(|| runtime.block_on(page("gzip"))));
     group.bench_function("preview of the same file", |b| {
         b.iter(|| runtime.block_on(async { post("/api/files/gear/preview", &import).await.bytes().await.unwrap() }));
+    });
+    let mut heavier = 0;
+    group.sample_size(10).bench_function("reading a file in that changes each", |b| {
+        b.iter(|| {
+            heavier += 1;
+            runtime.block_on(async { post("/api/files/gear", &file(heavier)).await.bytes().await.unwrap() })
+        });
     });
     group.finish();
 }

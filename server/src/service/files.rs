@@ -1,6 +1,6 @@
 //! Gear files: what reading one would do, doing it, and writing one.
 
-use super::gear as things;
+use super::gear::{self as things, Rewrite};
 use super::history::{Changed, Recorder};
 use super::{Caller, ServiceError, Services};
 use crate::store::gear;
@@ -72,28 +72,19 @@ impl Services {
             let mut recorder = Recorder::new(caller.account);
             let refused = read.refused_lines();
             let mut done = Imported { added: 0, changed: 0, same: 0, refused };
-            let mut added = Vec::new();
-            let changing: Vec<GearId> = read
-                .lines
-                .iter()
-                .filter_map(|(_, _, outcome)| match outcome {
-                    Outcome::Change(id, _) => Some(*id),
-                    _ => None,
-                })
-                .collect();
-            recorder.touch(c, changing)?;
+            let (mut added, mut changed) = (Vec::new(), Vec::new());
             for (_, before, outcome) in read.lines {
                 match (outcome, before) {
                     (Outcome::Add(thing), _) => added.push((GearId::fresh(), thing)),
                     (Outcome::Change(id, after), Some(before)) => {
                         let version = versions.get(&id).copied().unwrap_or_default();
-                        things::write(c, caller, &mut recorder, id, version, &before, after)?;
-                        done.changed += 1;
+                        changed.push(Rewrite { id, version, before, after });
                     }
                     _ => done.same += 1,
                 }
             }
-            done.added = added.len();
+            (done.added, done.changed) = (added.len(), changed.len());
+            things::write(c, caller, &mut recorder, changed)?;
             things::insert(c, caller, &mut recorder, added)?;
             let said =
                 format!("A gear file read: {} added, {} changed, {} refused.", done.added, done.changed, refused);

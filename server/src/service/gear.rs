@@ -13,6 +13,7 @@ use kevyt_core::gear::{
 };
 use kevyt_core::limits;
 use kevyt_core::quantity::{Mass, Money, PriceRange};
+use std::collections::HashMap;
 
 /// A change of one field: left alone, cleared, or set.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -174,7 +175,7 @@ impl Services {
             let mut after = before.clone();
             apply(&mut after, change, caller)?;
             let mut recorder = Recorder::new(caller.account);
-            write(c, caller, &mut recorder, id, version, &before, after)?;
+            write(c, caller, &mut recorder, vec![Rewrite { id, version, before: before.clone(), after }])?;
             let stored = gear::get(c, caller.account, id)?;
             recorder.finish(c, &said(&before, &stored.value), stored)
         })
@@ -194,11 +195,12 @@ impl Services {
         let kept_at = change.kept_at.as_deref().map(in_kept_at).transpose()?;
         let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
         self.transaction(|c| {
-            let there = gear::several(c, caller.account, &ids)?;
+            let there = gear::several(c, caller.account, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
+            let there: HashMap<GearId, Gear> = there.collect();
             let mut recorder = Recorder::new(caller.account);
             recorder.touch(c, ids.iter().copied())?;
             for (id, version) in things {
-                let before = &there.iter().find(|thing| thing.id == *id).ok_or(StoreError::NotFound)?.value;
+                let before = there.get(id).ok_or(StoreError::NotFound)?;
                 if change.remove {
                     gear::remove(c, caller.account, *id, *version)?;
                     continue;
@@ -256,26 +258,35 @@ pub(super) fn insert(
     Ok(weighings::insert(c, caller.account, &weighings)?)
 }
 
-/// Writes a thing over what it was. A new weight that is said to be weighed is kept as a weighing.
+/// A thing to be written over what it was.
+pub(super) struct Rewrite {
+    pub id: GearId,
+    /// The version that it was read at.
+    pub version: i32,
+    pub before: Gear,
+    pub after: Gear,
+}
+
+/// Writes things over what they were, all or none. A new weight that is said to be weighed is kept as a weighing.
 pub(super) fn write(
     c: &mut MysqlConnection,
     caller: Caller,
     recorder: &mut Recorder,
-    id: GearId,
-    version: i32,
-    before: &Gear,
-    mut after: Gear,
+    mut things: Vec<Rewrite>,
 ) -> Result<(), ServiceError> {
-    recorder.touch(c, [id])?;
-    if let Some(record) = settle_weight(id, before.weight.as_ref(), &mut after) {
-        recorder.touch(c, [record.id])?;
-        weighings::insert(c, caller.account, &[record])?;
+    let settled = things.iter_mut().filter_map(|thing| {
+        let before = thing.before.weight.as_ref();
+        settle_weight(thing.id, before, &mut thing.after)
+    });
+    let weighings: Vec<WeighingRecord> = settled.collect();
+    recorder.touch(c, things.iter().map(|thing| thing.id))?;
+    recorder.touch(c, weighings.iter().map(|record| record.id))?;
+    weighings::insert(c, caller.account, &weighings)?;
+    for Rewrite { id, version, after, .. } in &things {
+        gear::update(c, caller.account, *id, *version, after)?;
     }
-    gear::update(c, caller.account, id, version, &after)?;
-    if before.weight != after.weight {
-        kits::rederive(c, caller, recorder, &[id])?;
-    }
-    Ok(())
+    let reweighed = things.iter().filter(|thing| thing.before.weight != thing.after.weight).map(|thing| thing.id);
+    kits::rederive(c, caller, recorder, &reweighed.collect::<Vec<_>>())
 }
 
 /// Sees to what hangs on a new weight: a maker's figure is kept as the claim; one that is said to be weighed is a weighing

@@ -4,7 +4,7 @@ use super::{Caller, ServiceError, Services};
 use crate::store::history::{self, Change, Item, Object, State, UndoError};
 use crate::store::id::{AccountId, ChangeId, GearId};
 use diesel::MysqlConnection;
-use std::collections::HashMap;
+use std::collections::{HashMap, HashSet};
 
 /// The outcome of a use case that is in the change log.
 #[derive(Debug)]
@@ -18,13 +18,15 @@ pub struct Changed<T> {
 /// Notes what a use case touches, before it does, and writes the change when it is through.
 pub(super) struct Recorder {
     account: AccountId,
+    /// In the order in which they were touched.
     touched: Vec<Object>,
+    known: HashSet<Object>,
     before: HashMap<Object, State>,
 }
 
 impl Recorder {
     pub(super) fn new(account: AccountId) -> Recorder {
-        Recorder { account, touched: Vec::new(), before: HashMap::new() }
+        Recorder { account, touched: Vec::new(), known: HashSet::new(), before: HashMap::new() }
     }
 
     /// Notes how objects stand. To be called before each is changed; those that are to be added stand nowhere yet.
@@ -34,8 +36,7 @@ impl Recorder {
         objects: impl IntoIterator<Item = impl Into<Object>>,
     ) -> Result<(), ServiceError> {
         let mut new: Vec<Object> = objects.into_iter().map(Into::into).collect();
-        let known: std::collections::HashSet<Object> = self.touched.iter().copied().collect();
-        new.retain(|object| !known.contains(object));
+        new.retain(|object| self.known.insert(*object));
         self.before.extend(history::states(c, self.account, &new)?);
         self.touched.append(&mut new);
         Ok(())

@@ -146,6 +146,9 @@ pub(super) fn rederive(
     recorder: &mut Recorder,
     things: &[GearId],
 ) -> Result<(), ServiceError> {
+    if things.is_empty() {
+        return Ok(());
+    }
     let ids = kits::containing(c, caller.account, things)?;
     let views = load(c, caller, Some(&ids))?;
     let mut derived: HashMap<GearId, Weight> = HashMap::new();
