@@ -7,13 +7,12 @@ use super::wire::{
 use super::{App, Caller};
 use crate::service::gear::{BulkChange, GearChange, Patch};
 use crate::store::Stored;
-use crate::store::id::{GearId, ListId};
+use crate::store::id::GearId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
-use kevyt_core::exchange::Read;
-use kevyt_core::gear::{Acquired, Gear, Job, JobUnit, Jobs, KnownJob, Makers, Status, System, WeightSource, known_job};
-use kevyt_core::quantity::{Energy, Mass, MassStyle, Money, Units, Vessel, Volume};
+use kevyt_core::gear::{Acquired, Gear, Jobs, Makers, Status, System, WeightSource};
+use kevyt_core::quantity::Money;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -208,34 +207,6 @@ pub struct GearIn {
     needs: Option<Jobs>,
 }
 
-/// A quick line.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct LineIn {
-    /// At most 400 characters.
-    line: String,
-    /// The list that the thing is put on, carried.
-    list: Option<ListId>,
-}
-
-/// A quick line as it was understood.
-#[derive(Serialize, ToSchema)]
-pub struct LineOut {
-    chips: Vec<ChipOut>,
-    /// Whether it can be added as it stands.
-    ready: bool,
-}
-
-/// A stretch of a quick line.
-#[derive(Serialize, ToSchema)]
-pub struct ChipOut {
-    text: String,
-    /// name, count, mass, price, gift, system, job or refused.
-    kind: &'static str,
-    /// What it was read as, or why it was refused.
-    meaning: String,
-}
-
 /// One page of gear, by system and name.
 #[utoipa::path(get, path = "/api/gear", tag = "gear", params(PageQuery), responses((status = 200, body = GearPage)))]
 #[get("/gear")]
@@ -253,61 +224,6 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<GearIn>) -> Result<H
     let asked = change_of(body.into_inner())?;
     let name = asked.name.clone().unwrap_or_default();
     let added = app.run(move |services| services.add_gear(caller, &name, &asked)).await?;
-    Ok(changed(StatusCode::CREATED, added, GearOut::from))
-}
-
-/// Reads a quick line without adding anything.
-#[utoipa::path(post, path = "/api/gear/read", tag = "gear", request_body = LineIn, responses((status = 200, body = LineOut)))]
-#[post("/gear/read")]
-pub async fn read_line(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
-    let line = line_within_limit(&body.line)?;
-    let read = app.services.read_quick_line(caller, &line);
-    let currency = caller.preferences.currency;
-    let weight = read.weight.as_ref().map(|weight| {
-        let said = match weight.source {
-            WeightSource::Weighed | WeightSource::Derived => "weighed",
-            WeightSource::Maker => "maker's figure",
-            WeightSource::Estimate => "a guess",
-        };
-        format!("{}, {said}", weight.unit.format(MassStyle::TableG))
-    });
-    let price = read.price.map(|price| match (price.low(), price.high()) {
-        (low, high) if low == high => low.format(currency),
-        (low, high) => format!(
-            "{} to {}, counted as {}",
-            low.format(currency),
-            high.format(currency),
-            price.expected().format(currency)
-        ),
-    });
-    let job = |text: &str| {
-        let key = text.trim_start_matches('!').split('=').next().unwrap_or_default();
-        let job = Job::new(key).and_then(|job| Some((known_job(&job)?, read.provides.get(&job).copied()?)));
-        job.map_or_else(String::new, |(known, amount)| job_said(known, amount))
-    };
-    let chips = read.chips.iter().map(|chip| {
-        let (kind, meaning) = match &chip.read {
-            Read::Name => ("name", chip.text.clone()),
-            Read::Count => ("count", format!("{} pieces", read.count)),
-            Read::Mass => ("mass", weight.clone().unwrap_or_default()),
-            Read::Price => ("price", price.clone().unwrap_or_default()),
-            Read::Gift => ("gift", "a gift, cost nothing".to_owned()),
-            Read::System => ("system", read.system.map_or_else(String::new, |system| system.name().to_owned())),
-            Read::Job => ("job", job(&chip.text)),
-            Read::Refused(why) => ("refused", why.clone()),
-        };
-        ChipOut { text: chip.text.clone(), kind, meaning }
-    });
-    Ok(Json(LineOut { chips: chips.collect(), ready: read.is_ready() }))
-}
-
-/// Adds what a quick line says.
-#[utoipa::path(post, path = "/api/gear/line", tag = "gear", request_body = LineIn,
-    responses((status = 201, body = GearOut), (status = 422, body = ProblemDoc)))]
-#[post("/gear/line")]
-pub async fn add_line(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<HttpResponse, ProblemDoc> {
-    let line = line_within_limit(&body.line)?;
-    let added = app.run(move |services| services.add_quick_line(caller, &line, body.list)).await?;
     Ok(changed(StatusCode::CREATED, added, GearOut::from))
 }
 
@@ -405,33 +321,12 @@ fn source_asked(source: Option<Source>) -> Result<Option<WeightSource>, ProblemD
     Ok(source.map(Into::into))
 }
 
-/// An amount of a job in words: `light`, `2 × shelter pole`, `water carried 1.0 l`.
-fn job_said(known: &KnownJob, amount: i64) -> String {
-    let name = known.name;
-    match known.unit {
-        JobUnit::Count if amount == 1 => name.to_owned(),
-        JobUnit::Count => format!("{amount} × {name}"),
-        JobUnit::TenthsOfR => format!("{name} R {}.{}", amount / 10, amount % 10),
-        JobUnit::Ml => format!("{name} {}", Volume::from_ml(amount).format(Units::Metric, Vessel::Bottle)),
-        JobUnit::G => format!("{name} {}", Mass::from_mg(amount.saturating_mul(1_000)).format(MassStyle::TotalKg)),
-        JobUnit::Mwh => format!("{name} {}", Energy::from_mwh(amount).format()),
-    }
-}
-
 fn system(key: &str) -> Result<System, ProblemDoc> {
     System::ALL.iter().copied().find(|system| system.key() == key).ok_or_else(|| {
         let keys: Vec<&str> = System::ALL.iter().map(|system| system.key()).collect();
         let detail = format!("\"{key}\" is not a system. Systems: {}.", keys.join(", "));
         crate::service::ServiceError::invalid("system", "unknown_system", detail).into()
     })
-}
-
-fn line_within_limit(line: &str) -> Result<String, ProblemDoc> {
-    if line.chars().count() <= 400 {
-        return Ok(line.to_owned());
-    }
-    Err(crate::service::ServiceError::invalid("line", "too_long", "The line is too long. Type at most 400 characters.")
-        .into())
 }
 
 impl From<Stored<GearId, Gear>> for GearOut {

@@ -11,6 +11,8 @@ mod lists;
 mod openapi;
 mod plan;
 mod problem;
+mod quick_line;
+mod scale;
 mod swaps;
 mod vocabulary;
 mod weigh;
@@ -81,8 +83,8 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(vocabulary::get)
                     .service(gear::page)
                     .service(gear::add)
-                    .service(gear::read_line)
-                    .service(gear::add_line)
+                    .service(quick_line::read)
+                    .service(quick_line::add)
                     .service(gear::get)
                     .service(gear::change)
                     .service(gear::remove)
@@ -103,7 +105,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(weigh::of_gear)
                     .service(weigh::correct)
                     .service(weigh::remove)
-                    .service(weigh::read_scale)
+                    .service(scale::read)
                     .service(files::routes())
                     .service(lists::all)
                     .service(lists::add)

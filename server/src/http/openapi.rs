@@ -1,6 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
-use super::{account, assets, files, gear, history, kits, lists, plan, problem, swaps, vocabulary, weigh};
+use super::{
+    account, assets, files, gear, history, kits, lists, plan, problem, quick_line, scale, swaps, vocabulary, weigh,
+};
 use actix_web::get;
 use actix_web::web::Json;
 use utoipa::OpenApi;
@@ -27,8 +29,8 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         assets::health,
         gear::page,
         gear::add,
-        gear::read_line,
-        gear::add_line,
+        quick_line::read,
+        quick_line::add,
         gear::get,
         gear::change,
         gear::remove,
@@ -49,7 +51,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         weigh::of_gear,
         weigh::correct,
         weigh::remove,
-        weigh::read_scale,
+        scale::read,
         files::preview,
         files::import,
         files::gear_csv,

@@ -5,7 +5,7 @@ use super::history::Recorder;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
-use crate::store::{Page, StoreError, Stored, lists};
+use crate::store::{Page, StoreError, Stored, candidates, lists};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
@@ -94,7 +94,7 @@ impl Services {
         caller: Caller,
         page: Page,
     ) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), ServiceError> {
-        Ok(swaps::candidates(&mut *self.connection()?, caller.account, page)?)
+        Ok(candidates::page(&mut *self.connection()?, caller.account, page)?)
     }
 
     /// Makes a swap on a list.
@@ -194,12 +194,12 @@ impl Services {
             let candidate = read_candidate(at, addition, caller)?;
             let candidate_id = match addition.candidate {
                 Some((candidate_id, version)) => {
-                    swaps::update_candidate(c, caller.account, candidate_id, version, &candidate)?;
+                    candidates::update(c, caller.account, candidate_id, version, &candidate)?;
                     candidate_id
                 }
                 None => {
                     let candidate_id = CandidateId::fresh();
-                    swaps::insert_candidate(c, caller.account, candidate_id, &candidate)?;
+                    candidates::insert(c, caller.account, candidate_id, &candidate)?;
                     candidate_id
                 }
             };
@@ -251,7 +251,7 @@ fn with_candidates(
     records: Vec<Stored<SwapId, SwapRecord>>,
 ) -> Result<Vec<FullSwap>, ServiceError> {
     let ids: Vec<CandidateId> = records.iter().flat_map(|swap| swap.value.add.iter().map(|(id, _, _)| *id)).collect();
-    let found = swaps::candidates_by_id(c, caller.account, &ids)?;
+    let found = candidates::by_id(c, caller.account, &ids)?;
     records
         .into_iter()
         .map(|swap| {

@@ -1,6 +1,7 @@
 //! Rows and queries. Every query takes the account it is for: what belongs to another account is not there.
 
 pub mod accounts;
+pub mod candidates;
 mod convert;
 pub mod gear;
 pub mod history;

@@ -1,16 +1,17 @@
-//! Swaps and candidates in the database.
+//! Swaps in the database.
 
-use super::convert::{from_word, jobs, jobs_text, name, price, weight, word};
+use super::candidates::{self, CandidateRow};
+use super::convert::{from_word, name, word};
 use super::history::{State, StateRow};
 use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
-use super::schema::{candidate, swap, swap_add, swap_link, swap_remove};
-use super::{Page, StoreError, Stored, changed};
+use super::schema::{swap, swap_add, swap_link, swap_remove};
+use super::{StoreError, Stored, changed};
 use chrono::Utc;
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
 use kevyt_core::list::Place;
 use kevyt_core::quantity::Money;
-use kevyt_core::swap::{Candidate, SwapKind, SwapState};
+use kevyt_core::swap::{SwapKind, SwapState};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 
@@ -62,52 +63,6 @@ struct SwapRow {
     resale_minor: i64,
     tenth_hours: i64,
     version: i32,
-}
-
-#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
-#[diesel(table_name = candidate, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
-struct CandidateRow {
-    id: CandidateId,
-    account_id: AccountId,
-    name: String,
-    unit_mg: Option<i64>,
-    unit_typed: Option<String>,
-    source: Option<String>,
-    price_low_minor: Option<i64>,
-    price_high_minor: Option<i64>,
-    provides: String,
-    needs: String,
-    version: i32,
-}
-
-impl CandidateRow {
-    fn new(account: AccountId, id: CandidateId, version: i32, candidate: &Candidate) -> CandidateRow {
-        let weight = candidate.weight.clone();
-        CandidateRow {
-            id,
-            account_id: account,
-            name: candidate.name.as_str().to_owned(),
-            unit_mg: weight.as_ref().map(|weight| weight.unit.mg()),
-            source: weight.as_ref().map(|weight| word(weight.source)),
-            unit_typed: weight.map(|weight| weight.typed),
-            price_low_minor: candidate.price.map(|price| price.low().minor()),
-            price_high_minor: candidate.price.map(|price| price.high().minor()),
-            provides: jobs_text(&candidate.provides),
-            needs: jobs_text(&candidate.needs),
-            version,
-        }
-    }
-
-    fn read(self) -> Result<Stored<CandidateId, Candidate>, StoreError> {
-        let value = Candidate {
-            name: name("candidate.name", &self.name)?,
-            weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source, None)?,
-            price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
-            provides: jobs("candidate.provides", &self.provides)?,
-            needs: jobs("candidate.needs", &self.needs)?,
-        };
-        Ok(Stored { id: self.id, version: self.version, value })
-    }
 }
 
 /// The swaps of a list, oldest first: one query for them and one for each of their sides.
@@ -251,63 +206,6 @@ pub fn restore(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Resul
     if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }
 
-/// One page of an account's candidates, by name.
-pub fn candidates(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    page: Page,
-) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), StoreError> {
-    let mine = || candidate::table.filter(candidate::account_id.eq(account));
-    let rows: Vec<CandidateRow> = mine()
-        .select(CandidateRow::as_select())
-        .order((candidate::name, candidate::id))
-        .limit(page.limit.into())
-        .offset(page.offset.into())
-        .load(c)?;
-    let total = mine().count().get_result(c)?;
-    Ok((rows.into_iter().map(CandidateRow::read).collect::<Result<_, _>>()?, total))
-}
-
-/// The account's candidates among these ids.
-pub fn candidates_by_id(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    ids: &[CandidateId],
-) -> Result<HashMap<CandidateId, Stored<CandidateId, Candidate>>, StoreError> {
-    let rows: Vec<CandidateRow> = candidate::table
-        .filter(candidate::account_id.eq(account))
-        .filter(candidate::id.eq_any(ids))
-        .select(CandidateRow::as_select())
-        .load(c)?;
-    rows.into_iter().map(|row| row.read().map(|stored| (stored.id, stored))).collect()
-}
-
-/// Adds a candidate.
-pub fn insert_candidate(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: CandidateId,
-    value: &Candidate,
-) -> Result<(), StoreError> {
-    diesel::insert_into(candidate::table).values(CandidateRow::new(account, id, 1, value)).execute(c)?;
-    Ok(())
-}
-
-/// Writes a candidate that was read at `version`.
-pub fn update_candidate(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: CandidateId,
-    version: i32,
-    value: &Candidate,
-) -> Result<(), StoreError> {
-    let mine = candidate::table.filter(candidate::id.eq(id)).filter(candidate::account_id.eq(account));
-    let updated = diesel::update(mine.filter(candidate::version.eq(version)))
-        .set(CandidateRow::new(account, id, version + 1, value))
-        .execute(c)?;
-    changed(updated, || mine.select(candidate::version).first(c))
-}
-
 fn row(account: AccountId, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow {
     SwapRow {
         id,
@@ -398,9 +296,9 @@ pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[SwapId]
     let (rows, removed): (Vec<SwapRow>, Vec<_>) = rows.into_iter().unzip();
     let swaps = with_sides(c, rows)?;
     let used: Vec<CandidateId> = swaps.iter().flat_map(|swap| swap.value.add.iter().map(|side| side.0)).collect();
-    let candidates = candidates_by_id(c, account, &used)?;
+    let there = candidates::by_id(c, account, &used)?;
     let states = swaps.into_iter().zip(removed).map(|(Stored { id, value, .. }, removed)| {
-        let of_swap = value.add.iter().filter_map(|side| candidates.get(&side.0));
+        let of_swap = value.add.iter().filter_map(|side| there.get(&side.0));
         let log = SwapLog {
             list: value.list,
             name: value.name.as_str().to_owned(),
@@ -432,15 +330,7 @@ pub(super) fn put_state(
     let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account));
     let version: i32 = mine().select(swap::version).for_update().first(c)?;
     for row in log.candidates {
-        let candidate_id = row.id;
-        let now: i32 = candidate::table
-            .filter(candidate::id.eq(candidate_id))
-            .filter(candidate::account_id.eq(account))
-            .select(candidate::version)
-            .first(c)?;
-        diesel::update(candidate::table.filter(candidate::id.eq(candidate_id)))
-            .set(CandidateRow { account_id: account, version: now + 1, ..row })
-            .execute(c)?;
+        candidates::put_row(c, account, row)?;
     }
     // An update needs the swap in sight; whether it was is set after.
     diesel::update(mine()).set(swap::removed_at.eq(None::<chrono::NaiveDateTime>)).execute(c)?;

@@ -4,13 +4,13 @@ use super::Restored;
 use super::file::*;
 use crate::service::history::Recorder;
 use crate::service::{Caller, InField, ServiceError, gear as things};
-use crate::store::gear;
 use crate::store::history::Object;
 use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
 use crate::store::kits::{self, Kit};
 use crate::store::lists::{self, Counts, PackList};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
+use crate::store::{candidates, gear};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Claim, Gear, Name, Tags, Weighing, Weight};
 use kevyt_core::limits;
@@ -73,7 +73,7 @@ impl Laid {
                 provides: things::in_jobs(&path, &entry.provides)?,
                 needs: things::in_jobs(&path, &entry.needs)?,
             };
-            swaps::insert_candidate(c, caller.account, id, &candidate)?;
+            candidates::insert(c, caller.account, id, &candidate)?;
             self.candidates.insert(entry.key.clone(), id);
         }
         let mut swap_count = 0;

@@ -6,7 +6,7 @@ use crate::store::id::{CandidateId, GearId, KitId, LineId, SwapId};
 use crate::store::lists::{self, PackList, StoredLine};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, gear, kits};
+use crate::store::{Stored, candidates, gear, kits};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Weight};
 use kevyt_core::list::Place;
@@ -46,7 +46,7 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
     for side in file.lists.iter().flat_map(|list| &list.swaps).flat_map(|swap| &swap.add) {
         wanted.extend(uuid::Uuid::parse_str(&side.what).ok().map(CandidateId));
     }
-    let mut candidates: Vec<_> = swaps::candidates_by_id(c, caller.account, &wanted)?.into_values().collect();
+    let mut candidates: Vec<_> = candidates::by_id(c, caller.account, &wanted)?.into_values().collect();
     candidates.sort_by_key(|candidate| candidate.id);
     file.candidates = candidates.into_iter().map(candidate_entry).collect();
     file.kits = kits

@@ -1,66 +1,21 @@
 //! Gear: list, add, quick line, edit, several at once, remove.
 
+mod change;
+
+pub use change::{GearChange, Patch};
+pub(super) use change::{in_count, in_jobs, weight};
+
 use super::history::{Changed, Recorder};
 use super::{Caller, InField, ServiceError, Services, counted, kits, lists, weigh};
 use crate::store::id::{GearId, ListId};
 use crate::store::lists::Counts;
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
+use change::{apply, in_kept_at, in_tags, said};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::{QuickLine, Read};
-use kevyt_core::gear::{
-    Acquired, Claim, DEFAULT_STEP, Gear, Jobs, Makers, Name, Status, System, Tags, Weighing, Weight, WeightSource,
-};
-use kevyt_core::limits;
-use kevyt_core::quantity::{Mass, Money, PriceRange};
+use kevyt_core::gear::{Claim, DEFAULT_STEP, Gear, Makers, Name, Status, System, Weighing, Weight, WeightSource};
 use std::collections::HashMap;
-
-/// A change of one field: left alone, cleared, or set.
-#[derive(Debug, Clone, PartialEq, Eq, Default)]
-pub enum Patch<T> {
-    /// As it is.
-    #[default]
-    Keep,
-    /// Nothing any more.
-    Clear,
-    /// This.
-    Set(T),
-}
-
-/// A change of a thing, as typed.
-#[derive(Debug, Clone, Default)]
-pub struct GearChange {
-    /// Its name.
-    pub name: Option<String>,
-    /// Its system.
-    pub system: Option<System>,
-    /// Pieces owned.
-    pub count: Option<u32>,
-    /// Weight of one piece, as typed.
-    pub weight: Patch<String>,
-    /// Where the weight comes from.
-    pub source: Option<WeightSource>,
-    /// The maker's figure for one piece, as typed.
-    pub claimed: Patch<String>,
-    /// Price paid for one piece, a figure or a range, as typed.
-    pub paid: Patch<String>,
-    /// How it was come by.
-    pub acquired: Option<Acquired>,
-    /// What one piece would bring, as typed.
-    pub resale: Patch<String>,
-    /// What has become of it.
-    pub status: Option<Status>,
-    /// Where it is kept.
-    pub kept_at: Option<String>,
-    /// Words that it is found by, as typed.
-    pub tags: Option<String>,
-    /// Nights of use.
-    pub nights: Option<u32>,
-    /// Jobs that it does.
-    pub provides: Option<Jobs>,
-    /// Jobs that it needs.
-    pub needs: Option<Jobs>,
-}
 
 /// A change of several things at once.
 #[derive(Debug, Clone, Default)]
@@ -306,140 +261,4 @@ fn settle_weight(id: GearId, before: Option<&Weight>, after: &mut Gear) -> Optio
         }
         WeightSource::Estimate | WeightSource::Derived => None,
     }
-}
-
-/// What a change of a thing did, in a sentence.
-fn said(before: &Gear, after: &Gear) -> String {
-    let name = after.name.as_str();
-    let typed = |weight: &Option<Weight>| weight.as_ref().map_or("unknown".to_owned(), |weight| weight.typed.clone());
-    if before.name != after.name {
-        return format!("{} renamed to {name}.", before.name.as_str());
-    }
-    if before.weight != after.weight {
-        return format!("Weight of {name}: {} to {}.", typed(&before.weight), typed(&after.weight));
-    }
-    let fields = [
-        ("system", before.system != after.system),
-        ("count", before.count != after.count),
-        ("price", before.paid != after.paid || before.acquired != after.acquired),
-        ("worth", before.resale != after.resale),
-        ("status", before.status != after.status),
-        ("place", before.kept_at != after.kept_at),
-        ("tags", before.tags != after.tags),
-        ("nights", before.nights != after.nights),
-        ("maker's figure", before.claimed != after.claimed),
-        ("jobs", before.provides != after.provides || before.needs != after.needs),
-    ];
-    let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
-    format!("{name}: {} changed.", changed.join(", "))
-}
-
-fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Result<(), ServiceError> {
-    let currency = caller.preferences.currency;
-    if let Some(name) = &change.name {
-        thing.name = Name::new(name).in_field("name")?;
-    }
-    thing.system = change.system.unwrap_or(thing.system);
-    if let Some(count) = change.count {
-        thing.count = in_count("count", count, 1)?;
-    }
-    thing.paid = patched(&change.paid, thing.paid.take(), |typed| PriceRange::parse(typed, currency).in_field("paid"))?;
-    thing.acquired = change.acquired.unwrap_or(thing.acquired);
-    thing.resale =
-        patched(&change.resale, thing.resale.take(), |typed| Money::parse(typed, currency).in_field("resale"))?;
-    thing.claimed = patched(&change.claimed, thing.claimed.take(), |typed| {
-        let unit = Mass::parse(typed, caller.preferences.mass.table_unit()).in_field("claimed")?;
-        Ok(Claim { unit, typed: typed.trim().to_owned() })
-    })?;
-    thing.weight = weight(&change.weight, change.source, thing.weight.take(), caller)?;
-    thing.status = change.status.unwrap_or(thing.status);
-    if let Some(kept_at) = &change.kept_at {
-        thing.kept_at = in_kept_at(kept_at)?;
-    }
-    if let Some(tags) = &change.tags {
-        thing.tags = in_tags("tags", tags)?;
-    }
-    if let Some(nights) = change.nights {
-        if nights > limits::NIGHTS {
-            let detail = format!("{nights} nights can't be taken. Type a number from 0 to {}.", limits::NIGHTS);
-            return Err(ServiceError::invalid("nights", "out_of_range", detail));
-        }
-        thing.nights = nights;
-    }
-    if let Some(provides) = &change.provides {
-        thing.provides = in_jobs("provides", provides)?;
-    }
-    if let Some(needs) = &change.needs {
-        thing.needs = in_jobs("needs", needs)?;
-    }
-    Ok(())
-}
-
-fn patched<T>(
-    patch: &Patch<String>,
-    now: Option<T>,
-    read: impl FnOnce(&str) -> Result<T, ServiceError>,
-) -> Result<Option<T>, ServiceError> {
-    match patch {
-        Patch::Keep => Ok(now),
-        Patch::Clear => Ok(None),
-        Patch::Set(typed) => read(typed).map(Some),
-    }
-}
-
-fn in_tags(field: &str, typed: &str) -> Result<Tags, ServiceError> {
-    Tags::parse(typed).map_err(|why| ServiceError::invalid(field, "tags", why))
-}
-
-fn in_kept_at(typed: &str) -> Result<String, ServiceError> {
-    let typed = typed.trim();
-    if typed.chars().count() > limits::KEPT_AT {
-        let detail = format!("The place is too long. Type at most {} characters.", limits::KEPT_AT);
-        return Err(ServiceError::invalid("kept_at", "too_long", detail));
-    }
-    Ok(typed.to_owned())
-}
-
-/// The weight after a change. A new figure without a source keeps the source that the old one had; one over a derived
-/// figure is weighed.
-pub(super) fn weight(
-    typed: &Patch<String>,
-    source: Option<WeightSource>,
-    now: Option<Weight>,
-    caller: Caller,
-) -> Result<Option<Weight>, ServiceError> {
-    let source_now = now.as_ref().map(|weight| weight.source).filter(|source| *source != WeightSource::Derived);
-    match typed {
-        Patch::Clear => Ok(None),
-        Patch::Keep => Ok(now.map(|weight| match source {
-            Some(source) if source != weight.source => Weight { source, half_width: None, ..weight },
-            _ => weight,
-        })),
-        Patch::Set(typed) => {
-            let source = source.or(source_now).unwrap_or(WeightSource::Weighed);
-            Weight::parse(typed, caller.preferences.mass.table_unit(), source).in_field("weight").map(Some)
-        }
-    }
-}
-
-/// A count between `least` and the limit.
-pub(super) fn in_count(field: &str, count: u32, least: u32) -> Result<u32, ServiceError> {
-    if (least..=limits::COUNT).contains(&count) {
-        return Ok(count);
-    }
-    let detail = format!("{count} pieces can't be taken. Type a count from {least} to {}.", limits::COUNT);
-    Err(ServiceError::invalid(field, "out_of_range", detail))
-}
-
-/// Amounts of jobs within the limits; amounts of zero are left out.
-pub(super) fn in_jobs(field: &str, jobs: &Jobs) -> Result<Jobs, ServiceError> {
-    if jobs.len() > limits::JOBS {
-        let detail = format!("{} jobs are too many for one thing. Name at most {}.", jobs.len(), limits::JOBS);
-        return Err(ServiceError::invalid(field, "too_many", detail));
-    }
-    if let Some((job, amount)) = jobs.iter().find(|(_, amount)| !(0..=limits::JOB_AMOUNT).contains(*amount)) {
-        let detail = format!("{amount} of {} can't be taken. Type from 0 to {}.", job.as_str(), limits::JOB_AMOUNT);
-        return Err(ServiceError::invalid(field, "out_of_range", detail));
-    }
-    Ok(jobs.iter().filter(|(_, amount)| **amount > 0).map(|(job, amount)| (job.clone(), *amount)).collect())
 }

@@ -1,0 +1,122 @@
+//! Candidates in the database: what could be bought, made or borrowed.
+
+use super::convert::{jobs, jobs_text, name, price, weight, word};
+use super::id::{AccountId, CandidateId};
+use super::schema::candidate;
+use super::{Page, StoreError, Stored, changed};
+use diesel::prelude::*;
+use kevyt_core::swap::Candidate;
+use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
+
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
+#[diesel(table_name = candidate, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
+pub(super) struct CandidateRow {
+    id: CandidateId,
+    account_id: AccountId,
+    name: String,
+    unit_mg: Option<i64>,
+    unit_typed: Option<String>,
+    source: Option<String>,
+    price_low_minor: Option<i64>,
+    price_high_minor: Option<i64>,
+    provides: String,
+    needs: String,
+    version: i32,
+}
+
+impl CandidateRow {
+    pub(super) fn new(account: AccountId, id: CandidateId, version: i32, candidate: &Candidate) -> CandidateRow {
+        let weight = candidate.weight.clone();
+        CandidateRow {
+            id,
+            account_id: account,
+            name: candidate.name.as_str().to_owned(),
+            unit_mg: weight.as_ref().map(|weight| weight.unit.mg()),
+            source: weight.as_ref().map(|weight| word(weight.source)),
+            unit_typed: weight.map(|weight| weight.typed),
+            price_low_minor: candidate.price.map(|price| price.low().minor()),
+            price_high_minor: candidate.price.map(|price| price.high().minor()),
+            provides: jobs_text(&candidate.provides),
+            needs: jobs_text(&candidate.needs),
+            version,
+        }
+    }
+
+    fn read(self) -> Result<Stored<CandidateId, Candidate>, StoreError> {
+        let value = Candidate {
+            name: name("candidate.name", &self.name)?,
+            weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source, None)?,
+            price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
+            provides: jobs("candidate.provides", &self.provides)?,
+            needs: jobs("candidate.needs", &self.needs)?,
+        };
+        Ok(Stored { id: self.id, version: self.version, value })
+    }
+}
+
+/// One page of an account's candidates, by name.
+pub fn page(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    page: Page,
+) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), StoreError> {
+    let mine = || candidate::table.filter(candidate::account_id.eq(account));
+    let rows: Vec<CandidateRow> = mine()
+        .select(CandidateRow::as_select())
+        .order((candidate::name, candidate::id))
+        .limit(page.limit.into())
+        .offset(page.offset.into())
+        .load(c)?;
+    let total = mine().count().get_result(c)?;
+    Ok((rows.into_iter().map(CandidateRow::read).collect::<Result<_, _>>()?, total))
+}
+
+/// The account's candidates among these ids.
+pub fn by_id(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: &[CandidateId],
+) -> Result<HashMap<CandidateId, Stored<CandidateId, Candidate>>, StoreError> {
+    let rows: Vec<CandidateRow> = candidate::table
+        .filter(candidate::account_id.eq(account))
+        .filter(candidate::id.eq_any(ids))
+        .select(CandidateRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(|row| row.read().map(|stored| (stored.id, stored))).collect()
+}
+
+/// Adds a candidate.
+pub fn insert(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: CandidateId,
+    value: &Candidate,
+) -> Result<(), StoreError> {
+    diesel::insert_into(candidate::table).values(CandidateRow::new(account, id, 1, value)).execute(c)?;
+    Ok(())
+}
+
+/// Writes a candidate that was read at `version`.
+pub fn update(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    id: CandidateId,
+    version: i32,
+    value: &Candidate,
+) -> Result<(), StoreError> {
+    let mine = candidate::table.filter(candidate::id.eq(id)).filter(candidate::account_id.eq(account));
+    let updated = diesel::update(mine.filter(candidate::version.eq(version)))
+        .set(CandidateRow::new(account, id, version + 1, value))
+        .execute(c)?;
+    changed(updated, || mine.select(candidate::version).first(c))
+}
+
+/// Puts a candidate back as the change log has it.
+pub(super) fn put_row(c: &mut MysqlConnection, account: AccountId, row: CandidateRow) -> Result<(), StoreError> {
+    let mine = candidate::table.filter(candidate::id.eq(row.id)).filter(candidate::account_id.eq(account));
+    let now: i32 = mine.select(candidate::version).first(c)?;
+    let row = CandidateRow { account_id: account, version: now + 1, ..row };
+    diesel::update(mine).set(row).execute(c)?;
+    Ok(())
+}
