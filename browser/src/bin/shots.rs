@@ -14,14 +14,10 @@ const PHONE: Look = Look { width: 390, height: 844, dark: false };
 /// Name, address and look of each picture.
 const SHOTS: &[(&str, &str, Look)] = &[
     ("sign-in", "", WIDE),
-    ("weigh", "/weigh", WIDE),
-    ("weigh-dark", "/weigh", DARK),
-    ("weigh-phone", "/weigh", PHONE),
     ("gear", "/gear", WIDE),
     ("gear-thing", "/gear", WIDE),
     ("files", "/gear/files", WIDE),
     ("gear-phone", "/gear", PHONE),
-    ("history", "/gear/history", WIDE),
     ("list", "/list", WIDE),
     ("list-phone", "/list", PHONE),
     ("swaps", "/swaps", WIDE),
@@ -29,6 +25,11 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("swap", "/swaps", WIDE),
     ("plan", "/plan", WIDE),
     ("plan-dark", "/plan", DARK),
+    // Weighing changes the figures of all others, so it comes last.
+    ("weigh", "/weigh", WIDE),
+    ("weigh-dark", "/weigh", DARK),
+    ("weigh-phone", "/weigh", PHONE),
+    ("history", "/gear/history", WIDE),
 ];
 
 /// A gear file as somebody else would have written it.
