@@ -1,7 +1,7 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { mount } from '@vue/test-utils'
-import type { Component } from 'vue'
-import { accountQuery } from '@/api/queries'
+import { defineComponent, type Component } from 'vue'
+import { accountQuery, vocabularyQuery } from '@/api/queries'
 import type { MassSystem } from '@/quantities/mass'
 
 /** A component on a page of its own, for an account in euro. Nothing is asked of a server: what is not given here is not there yet. */
@@ -14,6 +14,7 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     currency_decimals: 2,
     version: 1,
   } as never)
+  queryClient.setQueryData(vocabularyQuery.queryKey, { systems: [], jobs: [], scale: null } as never)
   return mount(component, {
     props,
     slots,
@@ -30,3 +31,30 @@ export const textOf = (wrapper: { element: Element }) => squeezed(wrapper.elemen
 /** The texts of what stands side by side in it. */
 export const partsOf = (wrapper: { element: Element }) =>
   [...wrapper.element.children].map((part) => squeezed(part.textContent)).filter(Boolean)
+
+/** What a composable gives, in a component of its own; `leave` takes the component down. */
+export function used<T>(composable: () => T): { given: T; leave: () => void } {
+  let given: T | undefined
+  const wrapper = mounted(
+    defineComponent({
+      setup() {
+        given = composable()
+        return () => null
+      },
+    }),
+    {},
+  )
+  return { given: given!, leave: () => wrapper.unmount() }
+}
+
+/** An answer of the server, as the client has it. */
+export const answered = (data: unknown, change?: string) => ({
+  data,
+  response: new Response(null, { headers: change ? { 'Kevyt-Change': change } : {} }),
+})
+
+/** A refusal of the server, as the client has it. */
+export const refused = (detail: string, code = 'refused') => ({
+  error: { code, detail },
+  response: new Response(null, { status: 422 }),
+})

@@ -23,13 +23,18 @@ export function useImport() {
   const refusal = ref('')
   const asked = reactive<GearFile>({ file: '', columns: null, unit: null, systems: {} })
 
+  let looks = 0
   async function look() {
     refusal.value = ''
+    const look = ++looks
     try {
-      preview.value = await take(api.POST('/api/files/gear/preview', { body: asked }))
-      asked.columns = preview.value.columns.map((column) => column.holds ?? null)
+      const seen = await take(api.POST('/api/files/gear/preview', { body: asked }))
+      // What was mapped in the meantime is looked at by a later look.
+      if (look !== looks) return
+      preview.value = seen
+      asked.columns = seen.columns.map((column) => column.holds ?? null)
     } catch (error) {
-      refusal.value = error instanceof Error ? error.message : String(error)
+      if (look === looks) refusal.value = error instanceof Error ? error.message : String(error)
     }
   }
 

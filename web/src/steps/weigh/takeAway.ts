@@ -2,6 +2,7 @@ import { useSessionStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, take, takeChanged } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
+import { counted } from '@/quantities/count'
 import { useMessages } from '@/shell/messages'
 
 /** A take-away weighing as far as it has come. Kept with the window, so that losing the scale or the page loses nothing. */
@@ -107,7 +108,7 @@ export function useTakeAway() {
       try {
         const count = draft.value.things.length
         const saved = await save.mutateAsync(scale)
-        done(`${count} things weighed by taking away.`, undo(saved))
+        done(`${counted(count, 'thing')} weighed by taking away.`, undo(saved))
         stop()
       } catch (error) {
         refusal.value = error instanceof Error ? error.message : String(error)

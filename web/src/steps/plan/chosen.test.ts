@@ -1,0 +1,44 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import type { PlanAnswer } from '@/api/client'
+import { mounted, partsOf } from '@/tests/mounted'
+import ChosenTable from './ChosenTable.vue'
+
+const answer = {
+  base_mg: 10_540_000,
+  swaps: [
+    { id: 'a', name: 'Leave out mug', state: 'open' },
+    { id: 'b', name: 'Pole shelter', state: 'pinned' },
+    { id: 'c', name: 'Not chosen', state: 'open' },
+  ],
+  ranking: [
+    { swap: 1, saving_mg: 1_180_000, net_minor: 28_900 },
+    { swap: 0, saving_mg: 118_000, net_minor: 0 },
+    { swap: 2, saving_mg: 5_000, net_minor: 100 },
+  ],
+} as unknown as PlanAnswer
+const table = (swaps: number[]) => mounted(ChosenTable, { answer, swaps, median: 1 })
+
+describe('the chosen set', () => {
+  it('walks the base weight down, swap by swap, in the order that it is given', () => {
+    const rows = (swaps: number[]) =>
+      table(swaps)
+        .findAll('tbody tr')
+        .map((row) => partsOf(row).slice(0, 5))
+    expect(rows([0, 1])).toEqual([
+      ['1', 'Leave out mug', '118 g', '0 €', '10.42 kg'],
+      ['2', 'Pole shelter', '1 180 g', '289 €', '9.24 kg'],
+    ])
+    expect(rows([1, 0]).map((row) => row[4])).toEqual(['9.36 kg', '9.24 kg'])
+    expect(rows([])).toEqual([])
+  })
+
+  it('is pinned and ruled out from its rows', async () => {
+    const chosen = table([0, 1])
+    const [pin, rule] = chosen.findAll('tbody tr')[1]!.findAll('button')
+    expect([pin!.text(), pin!.attributes('aria-pressed')]).toEqual(['pinned', 'true'])
+    await pin!.trigger('click')
+    await rule!.trigger('click')
+    expect([chosen.emitted('pin'), chosen.emitted('rule')]).toEqual([[[1]], [[1]]])
+  })
+})
