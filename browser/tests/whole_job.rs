@@ -150,7 +150,7 @@ async fn every_screen_is_open_to_assistive_technology() {
         }
         browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
         browser
-            .find_xpath("//td[contains(@class,'about')]//button[contains(.,'Two-skin dome')]")
+            .find_xpath("//button[starts-with(@aria-label,'About Two-skin dome')]")
             .await
             .click()
             .await

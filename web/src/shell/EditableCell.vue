@@ -6,6 +6,8 @@ import { step } from './grid'
 const props = defineProps<{
   label: string
   typed: string
+  /** What stands in it, where the slot shows another form than what was typed. */
+  said?: string
   save: (typed: string) => Promise<unknown>
   numeric?: boolean
   placeholder?: string
@@ -75,7 +77,7 @@ function startTyping(event: KeyboardEvent) {
     data-cell
     tabindex="0"
     role="button"
-    :aria-label="`${label}: ${typed || (placeholder ?? '')}`"
+    :aria-label="`${label}: ${(said ?? typed) || (placeholder ?? '')}`"
     @click="edit()"
     @keydown.enter.prevent="edit()"
     @keydown="startTyping"

@@ -34,6 +34,11 @@ const paid = computed(() => {
   const { paid_low_minor: low, paid_high_minor: high } = props.thing
   return isRange.value ? `${price(low)}-${price(high)}` : price(low)
 })
+const paidSaid = computed(() => {
+  const { paid_low_minor: low, paid_high_minor: high } = props.thing
+  if (low == null || high == null) return ''
+  return isRange.value ? `${price(low)}–${props.units.moneyText(high)}` : props.units.moneyText(low)
+})
 const told = computed(() => about(props.thing, props.kits, props.known) || '–')
 const mark = computed(() => sourceName(props.thing))
 
@@ -73,6 +78,7 @@ function keys(event: KeyboardEvent) {
         numeric
         :label="`Weight of ${thing.name}`"
         :typed="thing.weight?.typed ?? ''"
+        :said="thing.weight ? units.tableText(thing.weight.unit_mg) : ''"
         placeholder="unknown"
         :save="(weight) => change(thing, { weight: orNull(weight) })"
       >
@@ -96,6 +102,7 @@ function keys(event: KeyboardEvent) {
         numeric
         :label="`Paid for ${thing.name}`"
         :typed="paid"
+        :said="paidSaid"
         :save="(paid) => change(thing, { paid: orNull(paid) })"
       >
         <template v-if="isRange"
@@ -113,6 +120,7 @@ function keys(event: KeyboardEvent) {
         numeric
         :label="`What ${thing.name} is worth now`"
         :typed="price(thing.resale_minor)"
+        :said="thing.resale_minor == null ? '' : units.moneyText(thing.resale_minor)"
         :save="(resale) => change(thing, { resale: orNull(resale) })"
       >
         <Figure v-if="thing.resale_minor != null" v-bind="units.money(thing.resale_minor)" size="text" />
