@@ -149,12 +149,7 @@ async fn every_screen_is_open_to_assistive_technology() {
             assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "{path}, dark: {dark}");
         }
         browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
-        browser
-            .find_xpath("//button[starts-with(@aria-label,'About Two-skin dome')]")
-            .await
-            .click()
-            .await
-            .unwrap();
+        browser.find_xpath("//button[starts-with(@aria-label,'About Two-skin dome')]").await.click().await.unwrap();
         browser.wait_for("What one piece does and needs").await;
         tokio::time::sleep(std::time::Duration::from_millis(500)).await;
         assert_eq!(browser.axe_findings(&axe).await, Vec::<String>::new(), "the drawer of a thing, dark: {dark}");

@@ -102,6 +102,46 @@ fn the_worst_doubt_is_weighed_first() {
     assert_eq!(after(5).worst, Band::even(g(7)));
 }
 
+#[test]
+fn what_counts_in_a_kit_needs_no_weighing() {
+    let guess = weight(310, WeightSource::Estimate);
+    let things = [
+        Pieces { count: 0, weight: None },
+        Pieces { count: 0, weight: Some(&guess) },
+        Pieces { count: 1, weight: Some(&guess) },
+        Pieces { count: 1, weight: None },
+    ];
+    assert_eq!(weigh_queue(&things, &Makers::default())[..2], [3, 2]);
+    assert_eq!(trust(things, &Makers::default()).unknown, 1);
+}
+
+#[test]
+fn pieces_weighed_together_share_figure_and_doubt() {
+    let eight = |source| Weight { half_width: None, ..weight(98, source) }.shared_by(8);
+    let stake = eight(WeightSource::Weighed);
+    assert_eq!(
+        (stake.unit.mg(), stake.half_width, stake.typed.as_str()),
+        (12_250, Some(Mass::from_mg(125)), "12.25 g")
+    );
+    // A guess and a maker's figure are as doubtful for one as for all: a share of the figure.
+    for source in [WeightSource::Estimate, WeightSource::Maker] {
+        assert_eq!((eight(source).unit.mg(), eight(source).half_width), (12_250, None));
+    }
+    let one = weight(98, WeightSource::Weighed);
+    assert_eq!(one.clone().shared_by(1), one);
+}
+
+#[test]
+fn a_makers_figure_is_expected_as_makers_have_been_right() {
+    let heavy = makers(&[10_000, 20_000, 30_000, 40_000, 50_000]);
+    let expected = |source| heavy.expected(&weight(1_000, source)).mg();
+    assert_eq!(expected(WeightSource::Maker), 1_030_000);
+    assert_eq!(expected(WeightSource::Weighed), 1_000_000);
+    // Four pairs are too few to go by.
+    assert_eq!(makers(&[50_000; 4]).expected(&weight(1_000, WeightSource::Maker)), g(1_000));
+    assert_eq!(makers(&[]).median(), None);
+}
+
 fn part(grams: Option<i64>, source: WeightSource, weighed_at: Option<i64>) -> Part {
     Part { count: 1, weight: grams.map(|grams| (g(grams), source)), weighed_at }
 }

@@ -89,6 +89,60 @@ async fn gear_is_written_as_csv_and_as_a_data_package() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_file_changes_many_things_and_one_undo_takes_all_of_it_back() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let bag = client.line("bag 1120g #sleep", None).await["id"].clone();
+    let sack = client.line("sack #sleep", None).await["id"].clone();
+    client.line("mug 118g 9eur #kitchen", None).await;
+    client.line("pot 210g #kitchen", None).await;
+    let parts = json!([{ "gear": bag, "count": 1 }, { "gear": sack, "count": 1 }]);
+    let kit = client.post("/api/kits", json!({ "name": "sleep", "parts": parts })).await;
+    client.post(&format!("/api/kits/{}/weighings", kit.id()), json!({ "total": "1164" })).await;
+    let units = async || {
+        let page = client.get("/api/gear").await.body;
+        let things = page["items"].as_array().unwrap().iter();
+        things
+            .map(|thing| (thing["name"].as_str().unwrap().to_owned(), thing["weight"]["unit_mg"].as_i64()))
+            .collect::<Vec<_>>()
+    };
+    let before = units().await;
+
+    let text = "name,system,weight_g,source,price\nBag,sleep,1122,weighed,\nmug,kitchen,119,weighed,9\npot,kitchen,210,weighed,\nspoon,kitchen,18,,\n";
+    let read = client.post("/api/files/gear", json!({ "file": base64(text) })).await;
+    assert_eq!(read.body, json!({ "added": 1, "changed": 2, "same": 1, "refused": 0 }));
+    let now = units().await;
+    let unit = |name: &str| now.iter().find(|thing| thing.0 == name).unwrap().1;
+    // What the file says was weighed is a weighing, and what hangs on it follows.
+    assert_eq!(
+        (unit("Bag"), unit("sack"), unit("mug"), unit("spoon")),
+        (Some(1_122_000), Some(42_000), Some(119_000), Some(18_000))
+    );
+    let weighings = client.get(&format!("/api/gear/{}/weighings", bag.as_str().unwrap())).await.body;
+    assert_eq!(weighings.as_array().unwrap().len(), 2);
+
+    // Somebody changes one of them after: then the file can't be undone, until that is.
+    let mug = client.get("/api/gear").await.body["items"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .find(|thing| thing["name"] == "mug")
+        .unwrap()
+        .clone();
+    let at = format!("/api/gear/{}?version={}", mug["id"].as_str().unwrap(), mug["version"]);
+    let later = client.patch(&at, json!({ "nights": 3 })).await;
+    let undo = async |change: String| client.post(&format!("/api/changes/{change}/undo"), json!({})).await;
+    let refused = undo(read.change()).await;
+    assert_eq!(
+        (refused.status, refused.body["detail"].as_str().unwrap().starts_with("mug has been changed since.")),
+        (409, true)
+    );
+    assert_eq!(undo(later.change()).await.status, 200);
+    assert_eq!(undo(read.change()).await.status, 200);
+    assert_eq!(units().await, before);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn an_account_is_backed_up_and_restored() {
     let stage = Stage::start(true);
     let client = Client::new(&stage);

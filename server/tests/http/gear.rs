@@ -21,6 +21,38 @@ async fn a_quick_line_is_read_back_and_added() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_quick_line_knows_sets_sales_gifts_and_material() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    for (line, each, paid, acquired) in [
+        ("stakes x8 98g/8 24eur/8 #shelter", Some(12_250), Some((300, 300)), "new"),
+        ("bottle x3 29eur/3", None, Some((967, 967)), "new"),
+        ("pack used 80-95eur", None, Some((8_000, 9_500)), "used"),
+        ("jacket sale 99eur ~388g", Some(388_000), Some((9_900, 9_900)), "sale"),
+        ("pouch made 3,50eur", None, Some((350, 350)), "made"),
+        ("pillow gift 98g", Some(98_000), Some((0, 0)), "gift"),
+        ("used towel", None, None, "new"),
+    ] {
+        let thing = client.line(line, None).await;
+        let minor = |end: &str| thing[format!("paid_{end}_minor")].as_i64();
+        assert_eq!(thing["weight"]["unit_mg"].as_i64(), each, "{line}");
+        assert_eq!(minor("low").zip(minor("high")), paid, "{line}");
+        assert_eq!(thing["acquired"], acquired, "{line}");
+    }
+    // Eight on the scale are an eighth in doubt each, and the weighing says so.
+    let page = client.get("/api/gear").await.body;
+    let stakes =
+        page["items"].as_array().unwrap().iter().find(|thing| thing["name"] == "stakes").unwrap()["id"].clone();
+    let weighing = client.get(&format!("/api/gear/{}/weighings", stakes.as_str().unwrap())).await.body[0].clone();
+    assert_eq!((&weighing["unit_mg"], &weighing["half_width_mg"]), (&json!(12_250), &json!(125)));
+    let refused = client.post("/api/gear/line", json!({ "line": "stakes 98g/0" })).await;
+    assert_eq!(
+        (refused.status, &refused.body["detail"]),
+        (422, &json!("0 is not a count. A count goes from 1 to 1000."))
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn gear_is_changed_cleared_removed_and_brought_back() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;

@@ -16,6 +16,10 @@ pub struct Row {
     system: Option<System>,
     count: Option<u32>,
     weight: Option<Weight>,
+    /// Whether it says where the weight comes from.
+    says_source: bool,
+    /// Whether it says how the weight was typed.
+    says_typed: bool,
     claimed: Option<Claim>,
     paid: Option<PriceRange>,
     acquired: Option<Acquired>,
@@ -57,10 +61,20 @@ impl Row {
         set(&mut thing.nights, &self.nights);
         set(&mut thing.provides, &self.provides);
         set(&mut thing.needs, &self.needs);
-        thing.weight = self.weight.clone().or(thing.weight.take());
+        if let Some(weight) = self.weight.as_ref().filter(|weight| !self.is_known(weight, thing)) {
+            thing.weight = Some(weight.clone());
+        }
         thing.claimed = self.claimed.clone().or(thing.claimed.take());
         thing.paid = self.paid.or(thing.paid);
         thing.resale = self.resale.or(thing.resale);
+    }
+
+    /// Whether a thing has this weight already: a bare figure that is the same takes nothing from how it is known.
+    fn is_known(&self, weight: &Weight, thing: &Gear) -> bool {
+        let same = |there: &Weight| {
+            there.unit == weight.unit && (there.source == weight.source || !self.says_source) && !self.says_typed
+        };
+        thing.weight.as_ref().is_some_and(same)
     }
 
     /// The system that the line names, if it does.
@@ -134,6 +148,8 @@ impl Reader<'_> {
             }),
             count: self.read(Column::Count, |_, text| whole(text, 1, limits::COUNT)),
             weight,
+            says_source: self.cell(Column::Source).is_some(),
+            says_typed: self.cell(Column::Typed).is_some(),
             claimed: self.claimed(),
             paid: self.read(Column::Price, |reader, text| {
                 PriceRange::parse(text, reader.currency).map_err(|refused| refused.to_string())

@@ -139,6 +139,32 @@ fn weights_of_strangers_are_estimates_and_zero_is_unknown() {
 }
 
 #[test]
+fn a_bare_figure_takes_nothing_from_a_weighing_of_the_same() {
+    let mut mug = Gear::named(Name::new("mug").unwrap());
+    let half_width = Some(Mass::from_mg(1_000));
+    let weighed =
+        Weight { unit: Mass::from_mg(118_000), typed: "118g".to_owned(), source: WeightSource::Weighed, half_width };
+    mug.weight = Some(weighed.clone());
+    let read_onto = |file: &str| {
+        let sheet = sheet(file);
+        let (rows, _) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+        match compare(&[(1, mug.clone())], &rows).remove(0) {
+            Outcome::Change(_, after) => after.weight,
+            _ => None,
+        }
+    };
+    for same in ["name,weight g\nmug,118", "name,weight oz,source\nmug,118 g,weighed"] {
+        assert_eq!(read_onto(same), None, "{same}");
+    }
+    // Another figure, another source, or another way of typing it is a change.
+    let source = |file: &str| read_onto(file).map(|weight| (weight.source, weight.typed));
+    assert_eq!(source("name,weight g\nmug,119"), Some((WeightSource::Estimate, "119 g".to_owned())));
+    assert_eq!(source("name,weight g,source\nmug,118,maker"), Some((WeightSource::Maker, "118 g".to_owned())));
+    let ours = "name,weight_g,weight_as_typed,source\nmug,118,0.118 kg,weighed";
+    assert_eq!(source(ours), Some((WeightSource::Weighed, "0.118 kg".to_owned())));
+}
+
+#[test]
 fn without_a_name_nothing_is_read() {
     let (things, refused) = read("colour,weight\ngreen,5 g\n");
     assert!(things.is_empty() && refused[0].why.contains("name"));

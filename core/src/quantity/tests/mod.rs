@@ -83,6 +83,19 @@ fn prices_are_read() {
 }
 
 #[test]
+fn a_set_costs_each_piece_its_share_rounded_up() {
+    let share = |typed: &str, pieces: u32| {
+        let each = PriceRange::parse(typed, euro()).unwrap().shared_by(pieces);
+        (each.low().minor(), each.high().minor())
+    };
+    assert_eq!(share("29", 3), (967, 967));
+    assert_eq!(share("30", 3), (1_000, 1_000));
+    assert_eq!(share("15-20", 4), (375, 500));
+    assert_eq!(share("0", 7), (0, 0));
+    assert_eq!(share("5", 0), (500, 500), "no pieces share as one");
+}
+
+#[test]
 fn a_range_expects_its_middle_rounded_up() {
     let range =
         |low, high| PriceRange::new(Money::from_minor(low), Money::from_minor(high)).unwrap().expected().minor();
