@@ -3,8 +3,9 @@
 import { computed } from 'vue'
 import type { Change } from '@/api/client'
 import { useUndo } from '@/api/queries'
+import { timeOf } from '@/quantities/dates'
 import { useMessages } from '@/shell/messages'
-import { byDay, timeOf } from './gear'
+import { byDay } from './gear'
 
 const props = defineProps<{ changes: Change[] }>()
 const undo = useUndo()

@@ -5,6 +5,7 @@ import { computed, reactive, ref, watch } from 'vue'
 import type { Gear, GearChange, JobAmounts, Vocabulary } from '@/api/client'
 import { changesQuery, weighingsQuery } from '@/api/queries'
 import WeighingPlot from '@/marks/WeighingPlot.vue'
+import { day } from '@/quantities/dates'
 import { jobText } from '@/quantities/jobs'
 import JobsEditor from '@/shell/JobsEditor.vue'
 import { useUnits } from '@/shell/units'
@@ -83,8 +84,6 @@ async function save() {
     refusal.value = error instanceof Error ? error.message : String(error)
   }
 }
-const day = (at: string) =>
-  new Date(at).toLocaleDateString(undefined, { year: 'numeric', month: 'short', day: 'numeric' })
 </script>
 
 <template>

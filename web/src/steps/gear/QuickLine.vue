@@ -109,9 +109,9 @@ defineExpose({ focus: () => field.value?.focus() })
       >
       <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
       <span v-if="chips.length === 0 && !refusal" class="muted">
-        A name, a weight with its unit (<b>~310g</b> if guessed, <b>claimed 388g</b> if the maker says so),
-        what you paid (<b>15-20eur</b>, <b>used 80eur</b>, <b>29eur/3</b> for a set of three, <b>gift</b>),
-        <b>x2</b>, <b>#sleep</b> for a system, <b>!light</b> for a job: in any order.
+        In any order: a name, a weight (<b>~310g</b> guessed, <b>claimed 388g</b> the maker’s), a price
+        (<b>15-20eur</b>, <b>used 80eur</b>, <b>29eur/3</b> for three, <b>gift</b>), <b>x2</b>,
+        <b>#sleep</b> the system, <b>!light</b> a job.
       </span>
     </div>
   </form>

@@ -12,6 +12,7 @@ import {
   type Vocabulary,
 } from '@/api/client'
 import { gearQuery, kitsQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
+import { longDay } from '@/quantities/dates'
 import { jobText } from '@/quantities/jobs'
 import { useMessages } from '@/shell/messages'
 
@@ -65,28 +66,17 @@ export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs)
     .join('; ')
 }
 
-const DAY = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'long',
-  day: 'numeric',
-  month: 'long',
-  year: 'numeric',
-})
-const TIME = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
-
-/** The time of day of a moment, where the walker is. */
-export const timeOf = (at: string) => TIME.format(new Date(at))
-
 /** Changes, newest first, by the day on which they were made, where the walker is. */
 export function byDay(changes: Change[], now: Date): { name: string; changes: Change[] }[] {
   const yesterday = new Date(now)
   yesterday.setDate(now.getDate() - 1)
   const names = new Map([
-    [DAY.format(now), 'Today'],
-    [DAY.format(yesterday), 'Yesterday'],
+    [longDay(now), 'Today'],
+    [longDay(yesterday), 'Yesterday'],
   ])
   const days = new Map<string, Change[]>()
   for (const change of changes) {
-    const day = DAY.format(new Date(change.at))
+    const day = longDay(new Date(change.at))
     days.set(day, [...(days.get(day) ?? []), change])
   }
   return [...days].map(([day, changes]) => ({ name: names.get(day) ?? day, changes }))

@@ -81,5 +81,11 @@ li:focus-within {
   .name {
     flex: 1;
   }
+  .total {
+    min-width: 64px;
+  }
+  .over {
+    min-width: 46px;
+  }
 }
 </style>

@@ -1,0 +1,13 @@
+/** Days and times where the walker is, written out the same way everywhere. */
+
+const format = (how: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', how)
+const DAY = format({ day: 'numeric', month: 'short', year: 'numeric' })
+const LONG_DAY = format({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' })
+const TIME = format({ hour: '2-digit', minute: '2-digit' })
+
+/** `23 May 2026` */
+export const day = (at: string) => DAY.format(new Date(at))
+/** `Saturday 23 May 2026` */
+export const longDay = (at: Date) => LONG_DAY.format(at)
+/** `15:42` */
+export const timeOf = (at: string) => TIME.format(new Date(at))
