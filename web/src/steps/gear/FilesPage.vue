@@ -30,7 +30,7 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
       <p>Gear in and out as CSV, and the whole account as one file.</p>
       <RouterLink class="link" to="/gear">Back to gear</RouterLink>
     </div>
-    <div class="beside">
+    <div class="with-aside">
       <section class="card">
         <h2>Read gear from a file</h2>
         <p class="muted">
@@ -193,10 +193,10 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
 </template>
 
 <style scoped>
-.beside {
+.with-aside {
   --aside: 360px;
 }
-.beside > section,
+.with-aside > section,
 aside,
 aside > section {
   display: grid;

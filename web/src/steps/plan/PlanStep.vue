@@ -90,7 +90,7 @@ function dropped() {
       </p>
       <RouterLink class="link" to="/swaps">To the swaps</RouterLink>
     </div>
-    <div v-else-if="answer && plan" class="beside">
+    <div v-else-if="answer && plan" class="with-aside">
       <div>
         <div class="sheet">
           <Descent
@@ -171,7 +171,7 @@ function dropped() {
 </template>
 
 <style scoped>
-.beside {
+.with-aside {
   --aside: 332px;
 }
 .sheet {

@@ -87,7 +87,7 @@ const rule = (row: Row) => hold(row.swap, 'ruled_out')
       </p>
       <el-button v-if="answer.things" type="primary" @click="edit(null)">Make the first swap</el-button>
     </div>
-    <div v-else-if="answer" class="beside">
+    <div v-else-if="answer" class="with-aside">
       <div>
         <RankingTable
           :sections="sections"

@@ -171,7 +171,7 @@ useKeys('Weigh', [
     </div>
     <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
     <HeavyFew v-if="gear && gear.length === 0" />
-    <div v-else-if="page" class="beside">
+    <div v-else-if="page" class="with-aside">
       <div class="left">
         <ReadingCard
           :title="title"
@@ -282,7 +282,7 @@ useKeys('Weigh', [
 </template>
 
 <style scoped>
-.beside {
+.with-aside {
   --aside: 420px;
 }
 .left,
