@@ -87,6 +87,16 @@ impl PriceRange {
         self.high
     }
 
+    /// As text: `120.00 EUR`, or `15.00–20.00 EUR` for a range.
+    pub fn format(self, currency: Currency) -> String {
+        let high = self.high.format(currency);
+        if self.low == self.high {
+            return high;
+        }
+        let low = self.low.format(currency);
+        format!("{}–{high}", low.trim_end_matches(currency.code()).trim_end())
+    }
+
     /// What one of `pieces` costs that cost this much together, rounded up to the minor unit.
     #[must_use]
     pub fn shared_by(self, pieces: u32) -> PriceRange {

@@ -210,7 +210,7 @@ impl PreviewOut {
 fn said(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
     let words = |thing: &Gear| {
         let weight = thing.weight.as_ref().map_or("weight unknown".to_owned(), |weight| weight.unit.in_grams());
-        let price = thing.paid.map_or(String::new(), |paid| paid.expected().format(currency));
+        let price = thing.paid.map_or(String::new(), |paid| paid.format(currency));
         [
             format!("{} piece{}", thing.count, if thing.count == 1 { "" } else { "s" }),
             weight,

@@ -58,14 +58,9 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
         };
         format!("{}, {said}", weight.unit.format(MassStyle::TableG))
     });
-    let price = read.price.map(|price| match (price.low(), price.high()) {
-        (low, high) if low == high => low.format(currency),
-        (low, high) => format!(
-            "{} to {}, counted as {}",
-            low.format(currency),
-            high.format(currency),
-            price.expected().format(currency)
-        ),
+    let price = read.price.map(|price| match price.format(currency) {
+        one if price.low() == price.high() => one,
+        range => format!("{range}, counted as {}", price.expected().format(currency)),
     });
     let job = |text: &str| {
         let key = text.trim_start_matches('!').split('=').next().unwrap_or_default();

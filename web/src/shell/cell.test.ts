@@ -3,6 +3,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { mounted, textOf } from '@/tests/mounted'
 import EditableCell from './EditableCell.vue'
+import EditableFigure from './EditableFigure.vue'
 
 function cell(save = vi.fn<(typed: string) => Promise<void>>(async () => {}), numeric = true) {
   const wrapper = mounted(EditableCell, { label: 'Weight of mug', typed: '118 g', save, numeric })
@@ -57,5 +58,50 @@ describe('a cell that is changed in place', () => {
     const name = cell(undefined, false)
     await name.shown().trigger('keydown', { key: '7' })
     expect(name.field().exists()).toBe(false)
+  })
+})
+
+describe('a figure that is changed by clicking it', () => {
+  function figure(save = vi.fn<(typed: string) => Promise<void>>(async () => {})) {
+    const props = { figure: '7.30', unit: 'kg', label: 'target', tone: 'chosen', typed: '7.3 kg', save }
+    const wrapper = mounted(EditableFigure, props)
+    return { wrapper, save, field: () => wrapper.find('input') }
+  }
+
+  it('opens with what was typed and saves what is typed over it', async () => {
+    const { wrapper, save, field } = figure()
+    await wrapper.find('button').trigger('click')
+    expect(field().element.value).toBe('7.3 kg')
+    await field().setValue('16 lb')
+    await field().trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(save).toHaveBeenCalledExactlyOnceWith('16 lb')
+    expect(textOf(wrapper)).toBe('target7.30 kg target')
+  })
+
+  it('keeps what was refused, and lets it go on Esc', async () => {
+    const refused = vi.fn(async () => {
+      throw new Error('"7,300" can be 7300 or 7.3.')
+    })
+    const { wrapper, field } = figure(refused)
+    await wrapper.find('button').trigger('click')
+    await field().setValue('7,300')
+    await field().trigger('blur')
+    await flushPromises()
+    expect([field().element.value, textOf(wrapper.find('[role=alert]'))]).toEqual([
+      '7,300',
+      '"7,300" can be 7300 or 7.3.',
+    ])
+    await field().trigger('keydown', { key: 'Escape' })
+    expect(field().exists()).toBe(false)
+  })
+
+  it('saves nothing that was not changed', async () => {
+    const { wrapper, save, field } = figure()
+    await wrapper.find('button').trigger('click')
+    await field().setValue(' 7.3 kg ')
+    await field().trigger('blur')
+    await flushPromises()
+    expect([save.mock.calls.length, field().exists()]).toEqual([0, false])
   })
 })

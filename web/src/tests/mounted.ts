@@ -19,7 +19,7 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     props,
     slots,
     attachTo: document.body,
-    global: { plugins: [[VueQueryPlugin, { queryClient }]] },
+    global: { plugins: [[VueQueryPlugin, { queryClient }]], stubs: { RouterLink: true } },
   })
 }
 

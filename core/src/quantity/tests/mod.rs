@@ -83,6 +83,15 @@ fn prices_are_read() {
 }
 
 #[test]
+fn a_range_is_written_with_one_code() {
+    let text = |typed: &str| PriceRange::parse(typed, euro()).unwrap().format(euro());
+    assert_eq!(text("120"), "120.00 EUR");
+    assert_eq!(text("15-20,5"), "15.00–20.50 EUR");
+    let yen = Currency::from_code("JPY").unwrap();
+    assert_eq!(PriceRange::parse("900-1200", yen).unwrap().format(yen), "900–1\u{202f}200 JPY");
+}
+
+#[test]
 fn a_set_costs_each_piece_its_share_rounded_up() {
     let share = |typed: &str, pieces: u32| {
         let each = PriceRange::parse(typed, euro()).unwrap().shared_by(pieces);

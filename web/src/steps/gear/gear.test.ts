@@ -21,8 +21,8 @@ const thing: Gear = {
 }
 
 describe('finding gear', () => {
-  it('looks in names, places and tags, for every word', () => {
-    for (const found of [[], ['silk'], ['liner', 'chest'], ['#summer'], ['#hut', 'silk']]) {
+  it('looks in names, systems, places and tags, for every word', () => {
+    for (const found of [[], ['silk'], ['liner', 'chest'], ['#summer'], ['#hut', 'silk'], ['sleep']]) {
       expect(matches(thing, found), found.join(' ')).toBe(true)
     }
     for (const missed of [['wool'], ['silk', 'attic'], ['#winter'], ['#silk']]) {

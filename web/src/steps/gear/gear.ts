@@ -105,7 +105,7 @@ const BY: Record<Order, (a: Gear, b: Gear) => number> = {
   night: (a, b) => (b.night_minor ?? 0) - (a.night_minor ?? 0),
 }
 
-/** What is looked for. A word is found in names, tags and places; every word has to be. */
+/** What is looked for. A word is found in names, systems, tags and places; every word has to be. */
 export function matches(thing: Gear, words: string[]): boolean {
   const text = searched(thing)
   return words.every((word) => text.includes(word))
@@ -117,7 +117,7 @@ function searched(thing: Gear): string {
   const known = TEXTS.get(thing)
   if (known !== undefined) return known
   const tags = (thing.tags ?? []).map((tag) => `#${tag}`)
-  const text = [thing.name, thing.kept_at ?? '', ...tags].join(' ').toLowerCase()
+  const text = [thing.name, thing.system, thing.kept_at ?? '', ...tags].join(' ').toLowerCase()
   TEXTS.set(thing, text)
   return text
 }

@@ -6,36 +6,33 @@ import { useChange } from '@/api/queries'
 import { useLists } from '@/shell/lists'
 
 const { current } = useLists()
-const rows = reactive([
-  { system: 'pack', name: 'Pack', weight: '', source: 'weighed' as const, refusal: '', added: false },
-  { system: 'shelter', name: 'Shelter', weight: '', source: 'weighed' as const, refusal: '', added: false },
-  {
-    system: 'sleep',
-    name: 'Sleeping bag or quilt',
-    weight: '',
-    source: 'weighed' as const,
-    refusal: '',
-    added: false,
-  },
-])
+const few = (system: string, name: string) => ({
+  system,
+  name,
+  weight: '',
+  refusal: '',
+  /** Its id once it is gear, so that trying again does not add it twice. */
+  id: null as string | null,
+  added: false,
+})
+const rows = reactive([few('pack', 'Pack'), few('shelter', 'Shelter'), few('sleep', 'Sleeping bag or quilt')])
 const guessed = ref(false)
 
 const add = useChange(async (row: (typeof rows)[number]) => {
-  const thing = await take(
-    api.POST('/api/gear', {
-      body: {
-        name: row.name,
-        system: row.system,
-        weight: row.weight.trim() || null,
-        source: guessed.value ? 'estimate' : 'weighed',
-      },
-    }),
-  )
+  if (row.id === null) {
+    const body = {
+      name: row.name,
+      system: row.system,
+      weight: row.weight.trim() || null,
+      source: guessed.value ? ('estimate' as const) : ('weighed' as const),
+    }
+    row.id = (await take(api.POST('/api/gear', { body }))).id
+  }
   const list = current.value?.id
   if (list) {
     await take(
       api.PUT('/api/lists/{id}/lines/{gear}', {
-        params: { path: { id: list, gear: thing.id } },
+        params: { path: { id: list, gear: row.id } },
         body: { carried: 1, worn: 0, used_up: 0 },
       }),
     )
