@@ -81,6 +81,9 @@ fn no_piece_counts_in_two_kits() {
     let kits = [kit(50, &[("stake", 4)]), kit(99, &[("stake", 9)]), kit(90, &[("stake", 8)]), kit(9, &[("sack", 1)])];
     // The first comes first, nine are then not left, eight are.
     assert_eq!(sums(&lines, &kits).1, [(Place::Carried, 10), (Place::Carried, 10), (Place::Carried, 4)]);
+    // And no kit counts in two places.
+    let lines = [named("stake", line(Some(10), 6, 6, 0))];
+    assert_eq!(sums(&lines, &[kit(66, &[("stake", 6)])]).1, [(Place::Carried, 6)]);
 }
 
 proptest! {

@@ -174,8 +174,8 @@ fn root_up(sum: u128) -> Mass {
 }
 
 /// Positions of things in the order in which weighing them narrows the total most: unknown ones first (most pieces
-/// first), then the widest band. Those of which no piece counts, and those that no weighing of a scale with the default step would narrow stand last, in the same
-/// order.
+/// first), then the widest band. Those of which no piece counts, and those that no weighing of a scale with the default
+/// step would narrow, stand last, in the same order.
 pub fn weigh_queue(things: &[Pieces<'_>], makers: &Makers) -> Vec<usize> {
     let mut order: Vec<usize> = (0..things.len()).collect();
     order.sort_by_key(|&at| {

@@ -66,6 +66,18 @@ impl Services {
             let before = one(c, caller, id)?;
             let mut recorder = Recorder::new(caller.account);
             recorder.touch(c, [id])?;
+            let sorted = |parts: &[(GearId, u32)]| {
+                let mut parts = parts.to_vec();
+                parts.sort_unstable();
+                parts
+            };
+            if before.kit.value.gone > 0 || sorted(&before.kit.value.parts) != sorted(&kit.parts) {
+                // What was weighed was another set of things.
+                for record in weighings::of(c, caller.account, &[], &[id])? {
+                    recorder.touch(c, [record.id])?;
+                    weighings::remove(c, caller.account, record.id)?;
+                }
+            }
             kits::update(c, caller.account, id, version, &kit)?;
             let mut parts: Vec<GearId> = before.kit.value.parts.iter().map(|part| part.0).collect();
             parts.extend(kit.parts.iter().map(|part| part.0));
@@ -129,7 +141,7 @@ pub(super) fn load(c: &mut MysqlConnection, caller: Caller, ids: Option<&[KitId]
                 weighed_at: of_gear.get(id).map(|record| record.at.and_utc().timestamp_micros()),
             })
             .collect();
-        let own = of_kit.remove(&kit.id);
+        let own = of_kit.remove(&kit.id).filter(|_| kit.value.gone == 0);
         let weighed = own.as_ref().map(|record| (record.weighing.total, record.at.and_utc().timestamp_micros()));
         let figures = kit_figures(weighed, &parts);
         let things = kit.value.parts.iter().filter_map(|part| things.get(&part.0).cloned()).collect();
@@ -204,5 +216,5 @@ fn checked(c: &mut MysqlConnection, caller: Caller, draft: &KitDraft) -> Result<
             return Err(ServiceError::invalid("parts", "more_than_owned", detail));
         }
     }
-    Ok(Kit { name, parts: draft.parts.clone() })
+    Ok(Kit { name, parts: draft.parts.clone(), gone: 0 })
 }

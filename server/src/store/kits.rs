@@ -18,6 +18,8 @@ pub struct Kit {
     pub name: Name,
     /// Its parts and how many pieces of each.
     pub parts: Vec<(GearId, u32)>,
+    /// Parts that are removed from the inventory. What was weighed with them says nothing of the rest.
+    pub gone: usize,
 }
 
 #[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
@@ -36,7 +38,7 @@ struct KitState {
     parts: Vec<(GearId, u32)>,
 }
 
-/// An account's kits, by name; of `ids` alone if some are named. Parts that are removed are left out.
+/// An account's kits, by name; of `ids` alone if some are named. Parts that are removed are counted only.
 pub fn all(
     c: &mut MysqlConnection,
     account: AccountId,
@@ -53,20 +55,24 @@ pub fn all(
     }
     let rows: Vec<KitRow> = query.limit(1_000).load(c)?;
     let found: Vec<KitId> = rows.iter().map(|row| row.id).collect();
-    let parts: Vec<(KitId, GearId, u32)> = kit_part::table
+    let parts: Vec<(KitId, GearId, u32, Option<NaiveDateTime>)> = kit_part::table
         .inner_join(gear::table)
         .filter(kit_part::kit_id.eq_any(&found))
-        .filter(gear::removed_at.is_null())
         .order((gear::name, gear::id))
-        .select((kit_part::kit_id, kit_part::gear_id, kit_part::count))
+        .select((kit_part::kit_id, kit_part::gear_id, kit_part::count, gear::removed_at))
         .load(c)?;
-    let mut of: HashMap<KitId, Vec<(GearId, u32)>> = HashMap::new();
-    for (kit, gear, count) in parts {
-        of.entry(kit).or_default().push((gear, count));
+    let mut of: HashMap<KitId, (Vec<(GearId, u32)>, usize)> = HashMap::new();
+    for (kit, gear, count, removed_at) in parts {
+        let (there, gone) = of.entry(kit).or_default();
+        match removed_at {
+            None => there.push((gear, count)),
+            Some(_) => *gone += 1,
+        }
     }
     rows.into_iter()
         .map(|row| {
-            let value = Kit { name: name("kit.name", &row.name)?, parts: of.remove(&row.id).unwrap_or_default() };
+            let (parts, gone) = of.remove(&row.id).unwrap_or_default();
+            let value = Kit { name: name("kit.name", &row.name)?, parts, gone };
             Ok(Stored { id: row.id, version: row.version, value })
         })
         .collect()

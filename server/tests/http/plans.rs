@@ -100,6 +100,44 @@ async fn a_kit_counts_as_it_was_weighed_until_a_part_is_weighed_anew() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_weighing_of_other_things_does_not_count() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("1 kg", "300").await;
+    let mut ids = Vec::new();
+    for line in ["quilt 700g", "sack 40g", "liner 100g"] {
+        ids.push(client.line(line, Some(&list)).await["id"].clone());
+    }
+    let draft = |of: &[usize]| {
+        let parts: Vec<Value> = of.iter().map(|at| json!({ "gear": ids[*at], "count": 1 })).collect();
+        json!({ "name": "sleep", "parts": parts })
+    };
+    let kit = client.post("/api/kits", draft(&[0, 1])).await;
+    let at = format!("/api/kits/{}", kit.id());
+    client.post(&format!("{at}/weighings"), json!({ "total": "745" })).await;
+    let base = async || client.get(&format!("/api/lists/{list}/plan")).await.body["base_mg"].as_i64().unwrap() / 1_000;
+    let undo = async |change: String| client.post(&format!("/api/changes/{change}/undo"), json!({})).await.status;
+    assert_eq!(base().await, 845);
+
+    // A new name changes nothing; another part does, until that is undone.
+    let mut renamed = draft(&[1, 0]);
+    renamed["name"] = json!("night");
+    assert_eq!(client.put(&format!("{at}?version=1"), renamed).await.status, 200);
+    assert_eq!(base().await, 845);
+    let larger = client.put(&format!("{at}?version=2"), draft(&[0, 1, 2])).await;
+    assert_eq!((larger.status, base().await), (200, 840));
+    assert_eq!((undo(larger.change()).await, base().await), (200, 845));
+
+    // A part that is removed: what is left was never weighed so. Neither is it in a backup.
+    let removed = client.delete(&format!("/api/gear/{}?version=1", ids[1].as_str().unwrap())).await;
+    assert_eq!(base().await, 800);
+    assert_eq!(client.get("/api/kits").await.body[0]["own"], Value::Null);
+    let backup = client.get("/api/files/account.json").await.body;
+    assert_eq!(backup["kits"][0]["weighings"], json!([]));
+    assert_eq!((undo(removed.change()).await, base().await), (200, 845));
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_swap_is_pinned_rewritten_removed_and_brought_back() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;

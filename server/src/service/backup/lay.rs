@@ -53,7 +53,7 @@ impl Laid {
                 .iter()
                 .map(|part| Ok((self.thing(&path, &part.gear)?.0, things::in_count(&path, part.count, 1)?)));
             let parts = parts.collect::<Result<Vec<_>, ServiceError>>()?;
-            kits.push((id, Kit { name: Name::new(&entry.name).in_field(&path)?, parts }));
+            kits.push((id, Kit { name: Name::new(&entry.name).in_field(&path)?, parts, gone: 0 }));
             records.extend(records_of(&path, Weighed::Kit(id), &entry.weighings)?);
         }
         let touched = new.iter().map(|(id, _)| Object::from(*id)).chain(kits.iter().map(|(id, _)| Object::from(*id)));

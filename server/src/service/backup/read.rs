@@ -59,7 +59,8 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
                 .iter()
                 .map(|(id, count)| PartEntry { gear: id.to_string(), count: *count })
                 .collect(),
-            weighings: of_kit.remove(&kit.id).unwrap_or_default(),
+            // In a kit that lacks a part, the weighings say nothing of what is left.
+            weighings: of_kit.remove(&kit.id).filter(|_| kit.value.gone == 0).unwrap_or_default(),
         })
         .collect();
     file.gear = stored
