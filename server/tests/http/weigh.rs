@@ -113,6 +113,7 @@ async fn one_unknown_part_of_a_weighed_kit_is_derived() {
     let sack_weight =
         async || client.get(&format!("/api/gear/{}", sack.as_str().unwrap())).await.body["weight"].clone();
     assert_eq!(sack_weight().await, json!({ "unit_mg": 44_000, "typed": "44 g", "source": "derived" }));
+    assert_eq!(client.get(PAGE).await.body["foretold"], 0, "in its kit it is settled");
 
     // The bag weighed anew: the sack follows. The sack weighed itself: both figures and their difference.
     weigh(&client, &bag, "1122").await;

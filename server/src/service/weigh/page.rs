@@ -17,6 +17,7 @@ use std::collections::HashMap;
 
 /// The most things of the queue whose weighing is foretold.
 const FORETOLD: usize = 6;
+
 /// What the Weigh step shows, but for the live reading.
 pub struct WeighPage {
     /// Things to weigh, the widest doubt first, each with its pieces that count and its band.
@@ -91,11 +92,12 @@ impl Services {
         let of_kits = together.iter().map(|weight| Pieces { count: 1, weight: Some(weight) });
         let pieces: Vec<Pieces<'_>> = of_things.chain(of_kits).collect();
         let order = weigh_queue(&pieces, &makers);
-        let is_weighed = |at: &usize| {
-            let weight = pieces.get(*at).and_then(|piece| piece.weight);
-            weight.is_some_and(|weight| weight.source == WeightSource::Weighed)
+        // What counts in a weighed kit is settled as much as what was weighed itself.
+        let is_open = |at: &usize| {
+            let weighed = |weight: &Weight| weight.source == WeightSource::Weighed;
+            pieces.get(*at).is_some_and(|piece| piece.count > 0 && !piece.weight.is_some_and(weighed))
         };
-        let open: Vec<usize> = order.iter().copied().filter(|at| !is_weighed(at)).collect();
+        let open: Vec<usize> = order.iter().copied().filter(is_open).collect();
         let foretold = open.len().min(FORETOLD);
         let (now, after) = (trust(pieces.iter().copied(), &makers), weighed_after(&pieces, &makers, &open, foretold));
         let ids: Vec<GearId> = things.iter().map(|(thing, _)| thing.id).collect();
