@@ -32,7 +32,8 @@ impl Stage {
         sql(&admin_url, &format!("CREATE DATABASE {database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"));
         let base = admin_url.rsplit_once('/').expect("a database address ends in /name").0;
         let (scale, scale_url) = if demo { start_scale() } else { (None, None) };
-        let settings = Settings { database_url: format!("{base}/{database}"), demo, scale: scale_url };
+        let settings =
+            Settings { database_url: format!("{base}/{database}"), demo, scale: scale_url, ..Settings::default() };
         let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None, scale };
         if demo {
             open(&stage.settings)
@@ -76,7 +77,7 @@ impl Stage {
         let (send, receive) = std::sync::mpsc::channel();
         let thread = std::thread::spawn(move || {
             actix_web::rt::System::new().block_on(async move {
-                let server = run(open(&settings).expect("a database"), listener).expect("a listener");
+                let server = run(open(&settings).expect("a database"), listener, settings.place).expect("a listener");
                 send.send(server.handle()).expect("the test that waits");
                 server.await.expect("a server that stops in peace");
             });

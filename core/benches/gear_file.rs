@@ -26,7 +26,8 @@ fn gear_file(criterion: &mut Criterion) {
     let euro = Currency::from_code("EUR").unwrap();
     let read = |there: &[(usize, Gear)]| {
         let sheet = Sheet::read(black_box(text.as_bytes())).unwrap();
-        let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro);
+        let (rows, refused) =
+            read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, kevyt_core::gear::WeightSource::Estimate), euro);
         assert!(rows.len() == LINES && refused.is_empty());
         compare(there, &rows)
     };

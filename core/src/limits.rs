@@ -2,6 +2,28 @@
 
 /// The heaviest mass that can be typed, in milligrams: 200 kg is more than anybody carries.
 pub const MASS_MG: i64 = 200_000_000;
+/// The longest figure that is read, in characters.
+pub const FIGURE: usize = 50;
+/// The longest figure that is kept as it was typed, with the unit that was meant, in characters.
+pub const TYPED: usize = 60;
+/// The longest name of a scale, in characters.
+pub const SCALE: usize = 60;
+/// The finest and the coarsest step of a scale, in milligrams.
+pub const STEP_MG: (i64, i64) = (1, 1_000_000);
+/// The most readings of one take-away weighing.
+pub const READINGS: usize = 500;
+/// The first and the last year that something was weighed in.
+pub const YEARS: (i32, i32) = (1970, 2200);
+/// The most pack lists of one account.
+pub const LISTS: usize = 500;
+/// The most kits of one account.
+pub const KITS: usize = 1_000;
+/// The most things of one account.
+pub const THINGS: usize = 50_000;
+/// The longest note of a list, in characters.
+pub const NOTE: usize = 200;
+/// The longest quick line, in characters.
+pub const QUICK_LINE: usize = 400;
 /// The largest amount of money that can be typed, in minor units: ten million euro.
 pub const MONEY_MINOR: i64 = 1_000_000_000;
 /// The most pieces of one thing on one line or side. With the other limits it keeps every sum of a problem inside `i64`.

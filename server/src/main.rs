@@ -1,6 +1,8 @@
 //! `kevyt serve`, `seed`, `plan`, `openapi`.
 
 use clap::{Parser, Subcommand};
+use ipnet::IpNet;
+use kevyt::http::Place;
 use kevyt::{Settings, open, run};
 use kevyt_core::exchange::{answer_json, read_problem, table};
 use kevyt_core::plan::{Options, Ready, solve};
@@ -33,6 +35,12 @@ enum Command {
         /// A simulated scale that the Weigh step offers: http://127.0.0.1:8430
         #[arg(long, env = "KEVYT_SCALE_URL", value_parser = loopback)]
         scale: Option<String>,
+        /// The address that people reach it at, such as https://kevyt.example. Over https, cookies never travel without.
+        #[arg(long, env = "KEVYT_PUBLIC_URL", value_parser = public_url)]
+        public_url: Option<String>,
+        /// Proxies whose word is taken for where a request comes from: addresses or networks, parted by commas.
+        #[arg(long, env = "KEVYT_TRUSTED_PROXIES", value_delimiter = ',', value_parser = network)]
+        trusted_proxies: Vec<IpNet>,
     },
     /// Lay the demo data into the database, unless they are there.
     Seed {
@@ -55,11 +63,16 @@ enum Command {
 
 fn main() -> ExitCode {
     tracing_subscriber::fmt()
-        .with_env_filter(tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn".into()))
+        .with_env_filter(
+            tracing_subscriber::EnvFilter::try_from_default_env().unwrap_or_else(|_| "warn,kevyt=info".into()),
+        )
         .with_writer(std::io::stderr)
         .init();
     let done = match Cli::parse().command {
-        Command::Serve { database_url, listen, demo, scale } => serve(Settings { database_url, demo, scale }, &listen),
+        Command::Serve { database_url, listen, demo, scale, public_url, trusted_proxies } => {
+            let https = public_url.is_some_and(|url| url.starts_with("https://"));
+            serve(Settings { database_url, demo, scale, place: Place { trusted_proxies, https } }, &listen)
+        }
         Command::Seed { database_url } => seed(database_url),
         Command::Plan { file, table } => plan(&file, table),
         Command::Openapi => openapi(),
@@ -82,7 +95,7 @@ fn serve(settings: Settings, listen: &str) -> Result<(), String> {
     let services = open(&settings)?;
     let system = actix_web::rt::System::new();
     let served = system.block_on(async {
-        let server = run(services, listener)?;
+        let server = run(services, listener, settings.place)?;
         say(&format!("Kevyt is at http://{address}\n"))?;
         server.await
     });
@@ -96,8 +109,21 @@ fn loopback(text: &str) -> Result<String, String> {
         .ok_or_else(|| "expected an address of this machine such as http://127.0.0.1:8430".to_owned())
 }
 
+/// An address with its scheme.
+fn public_url(text: &str) -> Result<String, String> {
+    let known = text.starts_with("https://") || text.starts_with("http://");
+    known.then(|| text.to_owned()).ok_or_else(|| "expected an address such as https://kevyt.example".to_owned())
+}
+
+/// A network, or one address.
+fn network(text: &str) -> Result<IpNet, String> {
+    let text = text.trim();
+    let address = || text.parse::<std::net::IpAddr>().map(IpNet::from);
+    text.parse().or_else(|_| address()).map_err(|_| "expected an address or a network such as 10.0.0.0/8".to_owned())
+}
+
 fn seed(database_url: String) -> Result<(), String> {
-    let services = open(&Settings { database_url, demo: true, scale: None })?;
+    let services = open(&Settings { database_url, demo: true, ..Settings::default() })?;
     services.seed_demo().map_err(|error| format!("the demo data can't be laid: {error}"))
 }
 

@@ -45,7 +45,7 @@ pub struct QuickLine {
     pub name: String,
     /// The count, 1 unless typed.
     pub count: u32,
-    /// The weight of one piece: weighed, or as marked a guess or a maker's figure.
+    /// The weight of one piece, and where it comes from.
     pub weight: Option<Weight>,
     /// The price paid for one piece.
     pub price: Option<PriceRange>,
@@ -57,21 +57,23 @@ pub struct QuickLine {
     pub provides: Jobs,
 }
 
-/// The word before a figure that makes it the maker's.
-const CLAIMED: &str = "claimed ";
+/// Words before a figure that say where it comes from.
+const SOURCES: [(&str, WeightSource); 3] =
+    [("claimed ", WeightSource::Maker), ("weighed ", WeightSource::Weighed), ("~", WeightSource::Estimate)];
 /// Words before a price that say how a thing was come by.
 const PRICED: [(&str, Acquired); 3] = [("used ", Acquired::Used), ("sale ", Acquired::Sale), ("made ", Acquired::Made)];
 
 impl QuickLine {
     /// Reads a line, its parts in any order and each once, jobs as often as there are jobs.
     ///
-    /// - weight of one piece: `212g`, `3 lb 5 oz`; `~310g` is a guess, `claimed 388g` the maker's figure
+    /// - weight of one piece: `212g`, `3 lb 5 oz`, which comes from `typed`; `~310g` is a guess, `claimed 388g` the maker's figure,
+    ///   `weighed 402g` one's own scale's
     /// - price of one piece: `149eur`, `€149`, a range `15-20eur`; `gift`; `used 80eur`, `sale 99eur`, `made 35eur` (the material)
     /// - either of several pieces together: `96g/8`, `29eur/3`
     /// - `x2`: count; `#rain`: system; `!light`, `!pole=2`, `!water_ml=1l`, `!power_mwh=10000mAh`: a job and its amount
     ///
     /// A bare number stays part of the name.
-    pub fn read(line: &str, currency: Currency) -> QuickLine {
+    pub fn read(line: &str, currency: Currency, typed: WeightSource) -> QuickLine {
         let mut out = QuickLine {
             chips: Vec::new(),
             name: String::new(),
@@ -86,7 +88,8 @@ impl QuickLine {
         let mut at = 0;
         while at < words.len() {
             // The longest run of words that reads as one figure: `3 lb 5 oz` is four.
-            let taken = (1..=4.min(words.len() - at)).rev().find(|&n| out.take(&words[at..at + n].join(" "), currency));
+            let taken =
+                (1..=4.min(words.len() - at)).rev().find(|&n| out.take(&words[at..at + n].join(" "), currency, typed));
             if taken.is_none() {
                 out.push(words[at], Read::Name);
             }
@@ -104,7 +107,7 @@ impl QuickLine {
     }
 
     /// Takes `text` if it is a figure or a mark; names are left to the caller.
-    fn take(&mut self, text: &str, currency: Currency) -> bool {
+    fn take(&mut self, text: &str, currency: Currency, typed: WeightSource) -> bool {
         let read = if let Some(word) = text.strip_prefix('#') {
             if word.contains(' ') {
                 return false;
@@ -122,7 +125,7 @@ impl QuickLine {
         } else {
             let (figure, pieces) = together(text);
             match (mass_of(figure), price_of(figure, currency)) {
-                (Some((figure, source)), _) => self.mass(figure, source, pieces),
+                (Some((figure, source)), _) => self.mass(figure, source.unwrap_or(typed), pieces),
                 (None, Some((figure, acquired))) => self.price(figure, acquired, pieces, currency),
                 (None, None) => return false,
             }
@@ -235,15 +238,10 @@ fn together(text: &str) -> (&str, u32) {
     }
 }
 
-/// The figure of a mass and where it comes from, if a text is one.
-fn mass_of(text: &str) -> Option<(&str, WeightSource)> {
-    let (figure, source) = if let Some(figure) = text.strip_prefix('~') {
-        (figure, WeightSource::Estimate)
-    } else if let Some(figure) = text.strip_prefix(CLAIMED) {
-        (figure, WeightSource::Maker)
-    } else {
-        (text, WeightSource::Weighed)
-    };
+/// The figure of a mass and where it says that it comes from, if a text is one.
+fn mass_of(text: &str) -> Option<(&str, Option<WeightSource>)> {
+    let marked = SOURCES.iter().find_map(|(mark, source)| Some((text.strip_prefix(mark)?, Some(*source))));
+    let (figure, source) = marked.unwrap_or((text, None));
     has_mass_unit(figure).then_some((figure, source))
 }
 

@@ -2,11 +2,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::{QuickLine, Read};
-use crate::gear::{Acquired, System, WeightSource};
+use crate::gear::{Acquired, Band, System, WeightSource};
 use crate::quantity::{Currency, Mass};
 
 fn read(line: &str) -> QuickLine {
-    QuickLine::read(line, Currency::from_code("EUR").unwrap())
+    QuickLine::read(line, Currency::from_code("EUR").unwrap(), WeightSource::Weighed)
 }
 
 /// Name, count, milligrams, cents.
@@ -114,7 +114,7 @@ fn pieces_share_what_they_weigh_and_cost_together() {
     assert!(stakes.is_ready());
     let weight = stakes.weight.unwrap();
     assert_eq!((stakes.count, weight.unit.mg(), weight.typed.as_str()), (8, 12_250, "12.25 g"));
-    assert_eq!(weight.half_width, Some(Mass::from_mg(125)));
+    assert_eq!(weight.band, Some(Band::even(Mass::from_mg(125))));
     assert_eq!(stakes.price.unwrap().expected().minor(), 967);
     assert_eq!(read("sock claimed 90 g/2").weight.unwrap().unit.mg(), 45_000);
     assert_eq!(understood("pad 7 1/2 oz").2, Some(212_621));

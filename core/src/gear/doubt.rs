@@ -1,6 +1,6 @@
 //! How far a figure can be trusted, and what to weigh first (section 2 of the rules).
 
-use super::{DEFAULT_STEP, Weight, WeightSource};
+use super::{DEFAULT_STEP, Weighing, Weight, WeightSource};
 use crate::quantity::{Mass, div_half_even};
 
 /// Where the true mass may lie, against the figure: from `low` (mostly below zero) to `high`.
@@ -93,7 +93,7 @@ impl Makers {
     pub fn band(&self, weight: &Weight) -> Band {
         let share = |millionths: i64| share_of(weight.unit, millionths);
         match weight.source {
-            WeightSource::Weighed | WeightSource::Derived => Band::even(weight.half_width.unwrap_or(DEFAULT_STEP)),
+            WeightSource::Weighed | WeightSource::Derived => weight.band.unwrap_or(Band::even(DEFAULT_STEP)),
             WeightSource::Estimate => Band::even(share(ESTIMATE)),
             WeightSource::Maker => {
                 let (low, high) = self.range();
@@ -173,39 +173,60 @@ fn root_up(sum: u128) -> Mass {
     Mass::from_mg(i64::try_from(root).unwrap_or(i64::MAX))
 }
 
+/// How a thing of this weight would be known once a piece of it had been on a scale with the default step: no worse than it is.
+fn once_weighed(weight: Option<&Weight>, makers: &Makers) -> Weight {
+    let unit = weight.map_or(Mass::ZERO, |weight| weight.unit);
+    let weighed = Weighing { total: unit, pieces: 1, step: DEFAULT_STEP }.weight("");
+    match weight {
+        Some(known) if makers.band(known).width() <= makers.band(&weighed).width() => known.clone(),
+        _ => weighed,
+    }
+}
+
+/// By how much weighing a thing would narrow the band of its pieces; `None` if its weight is unknown.
+fn narrowing(thing: Pieces<'_>, makers: &Makers) -> Option<Mass> {
+    let weight = thing.weight?;
+    let width = |weight: &Weight| makers.band(weight).times(thing.count).width();
+    Some(width(weight) - width(&once_weighed(Some(weight), makers)))
+}
+
 /// Positions of things in the order in which weighing them narrows the total most: unknown ones first (most pieces
-/// first), then the widest band. Those of which no piece counts, and those that no weighing of a scale with the default
-/// step would narrow, stand last, in the same order.
+/// first), then by what a scale with the default step would take off their bands. Those that it would not narrow stand last, the
+/// widest first, and behind them those of which no piece counts.
 pub fn weigh_queue(things: &[Pieces<'_>], makers: &Makers) -> Vec<usize> {
     let mut order: Vec<usize> = (0..things.len()).collect();
     order.sort_by_key(|&at| {
-        let Some(Pieces { count, weight }) = things.get(at).copied() else { return (true, i64::MAX) };
-        match weight {
-            None => (count == 0, -i64::from(count)),
-            Some(weight) => (true, -makers.band(weight).times(count).width().mg()),
+        let Some(thing) = things.get(at).copied() else { return (true, true, 0, 0) };
+        let width = thing.weight.map_or(0, |weight| makers.band(weight).times(thing.count).width().mg());
+        match narrowing(thing, makers) {
+            None => (thing.count == 0, false, -i64::from(thing.count), 0),
+            Some(narrowing) => (thing.count == 0, true, -narrowing.mg(), -width),
         }
     });
     order
 }
 
-/// The total once the first `weighings` things of the queue have been put on a scale with the default step. What is
-/// unknown counts as nothing even then, since nobody knows what it will show.
-pub fn weighed_after(things: &[Pieces<'_>], makers: &Makers, queue: &[usize], weighings: usize) -> Trust {
-    let weighed: Vec<Option<Weight>> = things
+/// The first of the queue that weighing would tell something of: whose weight is unknown, or whose band it would narrow.
+pub fn worth_weighing(things: &[Pieces<'_>], makers: &Makers, queue: &[usize]) -> Vec<usize> {
+    let tells = |at: &usize| {
+        let thing = things.get(*at).copied();
+        thing.is_some_and(|thing| thing.count > 0 && narrowing(thing, makers).is_none_or(|mass| mass > Mass::ZERO))
+    };
+    queue.iter().copied().filter(tells).collect()
+}
+
+/// The total once the things at these positions have been put on a scale with the default step. What is unknown counts as
+/// nothing even then, since nobody knows what it will show.
+pub fn weighed_after(things: &[Pieces<'_>], makers: &Makers, weighed: &[usize]) -> Trust {
+    let weights: Vec<Option<Weight>> = things
         .iter()
         .enumerate()
-        .map(|(at, thing)| {
-            let done = queue.iter().take(weighings).any(|&queued| queued == at);
-            let known = thing.weight.cloned();
-            if !done {
-                return known;
-            }
-            let blank =
-                Weight { unit: Mass::ZERO, typed: String::new(), source: WeightSource::Weighed, half_width: None };
-            let weight = known.unwrap_or(blank);
-            Some(Weight { source: WeightSource::Weighed, half_width: Some(DEFAULT_STEP), ..weight })
-        })
+        .map(
+            |(at, thing)| {
+                if weighed.contains(&at) { Some(once_weighed(thing.weight, makers)) } else { thing.weight.cloned() }
+            },
+        )
         .collect();
-    let things = things.iter().zip(&weighed);
+    let things = things.iter().zip(&weights);
     trust(things.map(|(thing, weight)| Pieces { count: thing.count, weight: weight.as_ref() }), makers)
 }

@@ -1,7 +1,7 @@
 //! Kits: things weighed together.
 
-use super::WeightSource;
 use super::weighing::per_piece;
+use super::{Band, WeightSource};
 use crate::quantity::Mass;
 use std::collections::HashMap;
 use std::hash::Hash;
@@ -71,6 +71,18 @@ pub fn kit_figures(own: Option<(Mass, i64)>, parts: &[Part]) -> KitFigures {
         derived,
         contradicts: !unknown.is_empty() && rest < Mass::ZERO,
     }
+}
+
+/// The doubt of one piece of a derived part: all `count` of them are lighter where the kit was lighter or the others were heavier than
+/// their figures, and the other way round. `others` are the bands of the other parts, all pieces of each together.
+pub fn derived_band(kit: Band, others: impl IntoIterator<Item = Band>, count: u32) -> Band {
+    let whole =
+        others.into_iter().fold(kit, |band, other| Band { low: band.low - other.high, high: band.high - other.low });
+    // Never narrower than it is: half a milligram is too little to say either way, so each end is rounded outwards.
+    let pieces = i64::from(count.max(1));
+    let outwards =
+        |mass: Mass| Mass::from_mg(mass.mg().div_euclid(pieces) + i64::from(mass.mg().rem_euclid(pieces) != 0));
+    Band { low: Mass::ZERO - outwards(Mass::ZERO - whole.low), high: outwards(whole.high) }
 }
 
 /// Positions of the kits that are whole among `pieces`. Each piece counts in one kit only, in the first that is whole.

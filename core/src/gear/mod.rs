@@ -12,11 +12,11 @@ mod weighing;
 #[cfg(test)]
 mod tests;
 
-pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after};
+pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after, worth_weighing};
 pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job};
-pub use kit::{KitFigures, Part, kit_figures, whole};
+pub use kit::{KitFigures, Part, derived_band, kit_figures, whole};
 pub use source::WeightSource;
 pub use suggest::{Suggestion, suggestions};
 pub use system::System;
-pub use thing::{Acquired, Claim, Gear, Name, NameError, Status, Tags, Weight};
+pub use thing::{Acquired, Claim, Gear, Name, NameError, Stated, Status, Tags, Weight};
 pub use weighing::{DEFAULT_STEP, Weighing};

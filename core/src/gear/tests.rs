@@ -10,7 +10,7 @@ fn g(grams: i64) -> Mass {
 }
 
 fn weight(grams: i64, source: WeightSource) -> Weight {
-    Weight { unit: g(grams), typed: format!("{grams} g"), source, half_width: None }
+    Weight { unit: g(grams), typed: format!("{grams} g"), source, band: None }
 }
 
 /// Pairs of claims of 1 kg and weighings that are off by these millionths.
@@ -96,10 +96,53 @@ fn the_worst_doubt_is_weighed_first() {
     ];
     let queue = weigh_queue(&things, &Makers::default());
     assert_eq!(queue, [4, 3, 2, 1, 0]);
-    let after = |weighings| weighed_after(&things, &Makers::default(), &queue, weighings);
+    let after = |weighings: usize| weighed_after(&things, &Makers::default(), &queue[..weighings]);
     assert_eq!(after(0), trust(things, &Makers::default()));
     assert_eq!((after(2).unknown, after(2).figure), (0, g(2_088)));
     assert_eq!(after(5).worst, Band::even(g(7)));
+}
+
+#[test]
+fn the_queue_asks_what_weighing_would_narrow_and_not_how_wide_a_band_is() {
+    // A pack of 3 kg that was weighed is known to 15 g, and no weighing makes it better; a maker's 250 g is.
+    let pack = Weighing { total: g(3_000), pieces: 1, step: DEFAULT_STEP }.weight("3 kg");
+    let (shell, fine) = (
+        weight(250, WeightSource::Maker),
+        Weight { band: Some(Band::even(Mass::from_mg(100))), ..weight(40, WeightSource::Weighed) },
+    );
+    let things = [&pack, &shell, &fine].map(|weight| Pieces { count: 1, weight: Some(weight) });
+    let queue = weigh_queue(&things, &Makers::default());
+    assert_eq!(queue, [1, 0, 2]);
+    assert_eq!(worth_weighing(&things, &Makers::default(), &queue), [1]);
+    // What is known better than a kitchen scale would show it never gets worse.
+    let after = weighed_after(&things, &Makers::default(), &queue);
+    assert_eq!(after.worst, Band::even(g(15) + g(1) + Mass::from_mg(100)));
+}
+
+#[test]
+fn what_is_derived_is_as_doubtful_as_all_that_it_is_derived_from() {
+    // A kit of 1000 g (1 g either way) with a maker's 800 g (24 g less to 64 g more): the rest is 200 g, 65 g less to 25 g more.
+    let maker = Makers::default().band(&weight(800, WeightSource::Maker));
+    let rest = derived_band(Band::even(g(1)), [maker], 1);
+    assert_eq!(rest, Band { low: g(-65), high: g(25) });
+    // Of three pieces each bears a third, rounded outwards.
+    let third = derived_band(Band::even(g(1)), [maker], 3);
+    assert_eq!(third, Band { low: Mass::from_mg(-21_667), high: Mass::from_mg(8_334) });
+}
+
+#[test]
+fn the_newest_of_what_was_weighed_and_said_counts() {
+    let mut mug = Gear::named(Name::new("mug").unwrap());
+    let (guess, scale) = (weight(100, WeightSource::Estimate), weight(118, WeightSource::Weighed));
+    assert_eq!(mug.weight_beside(None), None);
+    mug.claimed = Some(Claim { unit: g(110), typed: "110 g".to_owned() });
+    assert_eq!(mug.weight_beside(None).map(|weight| weight.source), Some(WeightSource::Maker));
+    mug.stated = Some(Stated { weight: Some(guess.clone()), at: 5 });
+    assert_eq!(mug.weight_beside(None), Some(guess.clone()));
+    assert_eq!(mug.weight_beside(Some((scale.clone(), 9))), Some(scale.clone()));
+    assert_eq!(mug.weight_beside(Some((scale.clone(), 3))), Some(guess));
+    mug.stated = Some(Stated { weight: None, at: 10 });
+    assert_eq!(mug.weight_beside(Some((scale, 9))), None);
 }
 
 #[test]
@@ -117,15 +160,15 @@ fn what_counts_in_a_kit_needs_no_weighing() {
 
 #[test]
 fn pieces_weighed_together_share_figure_and_doubt() {
-    let eight = |source| Weight { half_width: None, ..weight(98, source) }.shared_by(8);
+    let eight = |source| Weight { band: None, ..weight(98, source) }.shared_by(8);
     let stake = eight(WeightSource::Weighed);
     assert_eq!(
-        (stake.unit.mg(), stake.half_width, stake.typed.as_str()),
-        (12_250, Some(Mass::from_mg(125)), "12.25 g")
+        (stake.unit.mg(), stake.band, stake.typed.as_str()),
+        (12_250, Some(Band::even(Mass::from_mg(125))), "12.25 g")
     );
     // A guess and a maker's figure are as doubtful for one as for all: a share of the figure.
     for source in [WeightSource::Estimate, WeightSource::Maker] {
-        assert_eq!((eight(source).unit.mg(), eight(source).half_width), (12_250, None));
+        assert_eq!((eight(source).unit.mg(), eight(source).band), (12_250, None));
     }
     let one = weight(98, WeightSource::Weighed);
     assert_eq!(one.clone().shared_by(1), one);
@@ -220,13 +263,17 @@ proptest! {
         prop_assert!(total.worst.low <= total.likely.low && total.likely.high <= total.worst.high);
         let sum: i64 = figures.iter().map(|&(grams, count, _)| grams * i64::from(count) * 1000).sum();
         prop_assert_eq!(total.figure.mg(), sum);
-        // The queue goes from the widest band to the narrowest, and weighing all of it leaves the scale's doubt alone.
+        // Weighing the first of the queue narrows the total at least as much as weighing any other.
         let queue = weigh_queue(&things, &Makers::default());
-        let width = |at: &usize| Makers::default().band(things[*at].weight.unwrap()).times(things[*at].count).width();
-        prop_assert!(queue.iter().map(width).is_sorted_by(|a, b| a >= b));
+        let width = |weighed: &[usize]| weighed_after(&things, &Makers::default(), weighed).worst.width();
+        prop_assert!((0..things.len()).all(|at| width(&queue[..1]) <= width(&[at])));
         let pieces: u32 = things.iter().map(|thing| thing.count).sum();
-        let after = weighed_after(&things, &Makers::default(), &queue, queue.len());
-        prop_assert_eq!(after.worst, Band::even(g(1).times(pieces)));
+        let widest: Mass = things.iter().map(|thing| {
+            let mg = thing.weight.unwrap().unit.mg();
+            Mass::from_mg(if mg > 2_000_000 { mg / 200 } else { 1_000 }).times(thing.count)
+        }).sum();
+        let all = weighed_after(&things, &Makers::default(), &queue);
+        prop_assert!(all.worst.high <= widest && all.worst.low >= Mass::ZERO - widest && pieces > 0);
     }
 
     #[test]

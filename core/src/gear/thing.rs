@@ -1,7 +1,7 @@
 //! A thing that somebody owns.
 
 use super::weighing::per_piece;
-use super::{DEFAULT_STEP, Jobs, System, Weighing, WeightSource};
+use super::{Band, DEFAULT_STEP, Jobs, System, Weighing, WeightSource};
 use crate::limits;
 use crate::quantity::{Mass, MassUnit, Money, PriceRange, Refused, div_half_even};
 use serde::{Deserialize, Serialize};
@@ -54,8 +54,8 @@ pub struct Weight {
     pub typed: String,
     /// Where it comes from.
     pub source: WeightSource,
-    /// Half the width of its doubt, where it was weighed or derived; other figures have a share ([`super::Makers`]).
-    pub half_width: Option<Mass>,
+    /// Its own doubt, where it was weighed or derived; other figures have a share ([`super::Makers`]).
+    pub band: Option<Band>,
 }
 
 impl Weight {
@@ -65,7 +65,7 @@ impl Weight {
     /// As [`Mass::parse`].
     pub fn parse(typed: &str, default: MassUnit, source: WeightSource) -> Result<Weight, Refused> {
         let unit = Mass::parse(typed, default)?;
-        Ok(Weight { unit, typed: typed.trim().to_owned(), source, half_width: None })
+        Ok(Weight { unit, typed: Mass::typed_in(typed, default), source, band: None })
     }
 
     /// What one of `pieces` weighs that weigh this much together. On a scale they share its doubt too.
@@ -75,7 +75,8 @@ impl Weight {
         match self.source {
             _ if pieces == 1 => self,
             WeightSource::Weighed => {
-                Weighing { total: self.unit, pieces, step: self.half_width.unwrap_or(DEFAULT_STEP) }.weight(&self.typed)
+                Weighing { total: self.unit, pieces, step: self.band.map_or(DEFAULT_STEP, |band| band.high) }
+                    .weight(&self.typed)
             }
             _ => Weight { unit, typed: unit.in_grams(), ..self },
         }
@@ -89,6 +90,26 @@ pub struct Claim {
     pub unit: Mass,
     /// As typed.
     pub typed: String,
+}
+
+impl Claim {
+    /// Reads a typed figure; a bare number is in `default`.
+    ///
+    /// # Errors
+    /// As [`Mass::parse`].
+    pub fn parse(typed: &str, default: MassUnit) -> Result<Claim, Refused> {
+        Ok(Claim { unit: Mass::parse(typed, default)?, typed: Mass::typed_in(typed, default) })
+    }
+}
+
+/// What was said of a weight last, other than by weighing: a maker's figure, an estimate, or that nobody knows it. It counts
+/// again when later weighings are taken back.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Stated {
+    /// The figure; `None` if it was said to be unknown.
+    pub weight: Option<Weight>,
+    /// When, on any clock that weighings share.
+    pub at: i64,
 }
 
 /// How a thing was come by.
@@ -184,6 +205,8 @@ pub struct Gear {
     pub count: u32,
     /// What one piece weighs, if known.
     pub weight: Option<Weight>,
+    /// What was said of the weight last, other than by weighing.
+    pub stated: Option<Stated>,
     /// The maker's figure for one piece, kept beside a weighing so that the two can be compared.
     pub claimed: Option<Claim>,
     /// What one piece cost: a figure, or a range where nobody remembers exactly.
@@ -214,6 +237,7 @@ impl Gear {
             system: System::Other,
             count: 1,
             weight: None,
+            stated: None,
             claimed: None,
             paid: None,
             acquired: Acquired::New,
@@ -224,6 +248,22 @@ impl Gear {
             nights: 0,
             provides: Jobs::new(),
             needs: Jobs::new(),
+        }
+    }
+
+    /// The weight that counts, beside the thing's newest weighing with its time: what is newest of that and what was said, or else
+    /// the maker's figure.
+    pub fn weight_beside(&self, newest: Option<(Weight, i64)>) -> Option<Weight> {
+        match (&self.stated, newest) {
+            (Some(stated), Some((_, at))) if stated.at > at => stated.weight.clone(),
+            (_, Some((weighed, _))) => Some(weighed),
+            (Some(stated), None) => stated.weight.clone(),
+            (None, None) => self.claimed.clone().map(|claim| Weight {
+                unit: claim.unit,
+                typed: claim.typed,
+                source: WeightSource::Maker,
+                band: None,
+            }),
         }
     }
 

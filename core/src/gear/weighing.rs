@@ -1,6 +1,6 @@
 //! One weighing on a scale.
 
-use super::{Weight, WeightSource};
+use super::{Band, Weight, WeightSource};
 use crate::quantity::{Mass, div_half_even};
 
 /// The step of a scale of which nothing is known: a kitchen scale's.
@@ -35,7 +35,7 @@ impl Weighing {
     /// The figure that it gives for one piece: as `typed` if one was weighed, else the share in grams.
     pub fn weight(self, typed: &str) -> Weight {
         let typed = if self.pieces == 1 { typed.to_owned() } else { self.unit().in_grams() };
-        Weight { unit: self.unit(), typed, source: WeightSource::Weighed, half_width: Some(self.half_width()) }
+        Weight { unit: self.unit(), typed, source: WeightSource::Weighed, band: Some(Band::even(self.half_width())) }
     }
 }
 

@@ -1,6 +1,6 @@
 //! Mass in whole milligrams.
 
-use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, tokens, with_decimals};
+use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, product, tokens, with_decimals};
 use crate::limits;
 use serde::{Deserialize, Serialize};
 
@@ -64,6 +64,16 @@ impl MassUnit {
         })
     }
 
+    /// The word that it is written as.
+    pub fn word(self) -> &'static str {
+        match self {
+            MassUnit::G => "g",
+            MassUnit::Kg => "kg",
+            MassUnit::Oz => "oz",
+            MassUnit::Lb => "lb",
+        }
+    }
+
     /// The smaller unit that may follow this one in a compound, and how many of it make one of this.
     fn minor(self) -> Option<(MassUnit, i128)> {
         match self {
@@ -103,6 +113,19 @@ impl Mass {
     /// a milligram is refused; so is anything above zero that would be held as zero.
     pub fn parse(typed: &str, default: MassUnit) -> Result<Mass, Refused> {
         read(typed, default).map_err(|reason| Refused::new(typed.trim(), reason, ACCEPTED))
+    }
+
+    /// What was typed, with the unit that a bare number was in: `730` in ounces is kept as `730 oz`, so that it means the same when the
+    /// account counts in grams.
+    pub fn typed_in(typed: &str, default: MassUnit) -> String {
+        let typed = typed.trim();
+        if typed.contains(char::is_alphabetic) { typed.to_owned() } else { format!("{typed} {}", default.word()) }
+    }
+
+    /// As [`Mass::typed_in`], for a figure of which only the mass that was held tells the unit: the first of `units` in which it is that.
+    pub fn typed_as(typed: &str, held: Mass, units: impl IntoIterator<Item = MassUnit>) -> String {
+        let meant = units.into_iter().find(|unit| Mass::parse(typed, *unit) == Ok(held));
+        meant.map_or_else(|| typed.trim().to_owned(), |unit| Mass::typed_in(typed, unit))
     }
 
     /// Grams with a point, exact to the milligram, in a form that is read back without a question: `337 g`, `14.8 g`,
@@ -173,7 +196,7 @@ fn read(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
             if major.den != 1 || minor.num >= size * minor.den {
                 return Err(Reason::MinorPart);
             }
-            let total = Fraction { num: major.num * size * minor.den + minor.num, den: minor.den };
+            let total = Fraction { num: product(major.num * size, minor.den)? + minor.num, den: minor.den };
             held(total, expected, unit == MassUnit::Kg)
         }
         _ => Err(Reason::Order),
@@ -182,8 +205,12 @@ fn read(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
 
 fn held(number: Fraction, unit: MassUnit, exact: bool) -> Result<Mass, Reason> {
     let factor = unit.milligrams();
-    let (num, den) = (number.num * factor.num, number.den * factor.den);
-    if num > i128::from(limits::MASS_MG) * den {
+    // The number first against the limit: what is beyond it can be too long to multiply.
+    if number.num / number.den > i128::from(limits::MASS_MG) {
+        return Err(Reason::OutOfRange);
+    }
+    let (num, den) = (product(number.num, factor.num)?, product(number.den, factor.den)?);
+    if num > product(i128::from(limits::MASS_MG), den)? {
         return Err(Reason::OutOfRange);
     }
     let mg = div_half_even(num, den);

@@ -1,6 +1,6 @@
 //! Temperature, volume, energy and distance: one figure and its unit, read exactly and held whole.
 
-use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, tokens, with_decimals};
+use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, product, tokens, with_decimals};
 use crate::limits;
 use serde::{Deserialize, Serialize};
 
@@ -274,7 +274,7 @@ fn scaled(number: Fraction, (num, den): (i128, i128), most: i64) -> Result<i64, 
     if number.num / number.den > i128::from(most) {
         return Err(Reason::OutOfRange);
     }
-    let held = div_half_even(number.num * num, number.den * den);
+    let held = div_half_even(product(number.num, num)?, product(number.den, den)?);
     if held == 0 && number.num > 0 {
         return Err(Reason::TooFine);
     }

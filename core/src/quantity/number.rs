@@ -1,5 +1,6 @@
 //! Numbers as people type them, read exactly, and the reasons for refusing them.
 
+use crate::limits;
 use thiserror::Error;
 
 /// Why typed text was not taken.
@@ -7,6 +8,8 @@ use thiserror::Error;
 pub enum Reason {
     /// Nothing was typed.
     Empty,
+    /// More characters than any figure has.
+    TooLong(usize),
     /// The text is not a number, or a mark stands where it can't.
     NotANumber,
     /// One mark followed by exactly three digits: thousands or decimals, nothing settles it. Holds both readings.
@@ -39,6 +42,7 @@ impl Reason {
     pub fn code(&self) -> &'static str {
         match self {
             Reason::Empty => "empty",
+            Reason::TooLong(_) => "too_long",
             Reason::NotANumber => "not_a_number",
             Reason::Ambiguous { .. } => "ambiguous",
             Reason::UnknownUnit(_) => "unknown_unit",
@@ -73,6 +77,13 @@ impl Refused {
         let Refused { typed, reason, accepted } = self;
         match reason {
             Reason::Empty => format!("Nothing was typed. Type {accepted}."),
+            Reason::TooLong(length) => {
+                let start: String = typed.chars().take(20).collect();
+                format!(
+                    "\"{start}…\" has {length} characters; a figure has at most {}. Type {accepted}.",
+                    limits::FIGURE
+                )
+            }
             Reason::NotANumber => format!("\"{typed}\" is not read as a figure. Type {accepted}."),
             Reason::Ambiguous { thousands, decimal, rest } => {
                 format!("\"{typed}\" can be {thousands}{rest} or {decimal}{rest}. Type {thousands} or {decimal}.")
@@ -120,8 +131,15 @@ pub(super) enum Token {
     Word { text: String, glued_to_next: bool },
 }
 
-/// More digits than this are out of range whatever the unit; it also keeps every product inside `i128`.
+/// More digits than this are out of range whatever the unit.
 const MOST_DIGITS: usize = 20;
+/// The largest whole number that is read: beyond every limit in every unit.
+const LARGEST: i128 = 10_000_000_000;
+
+/// A product of figures that were read. Whole numbers are bounded, so what is too long for it has too many decimals.
+pub(super) fn product(a: i128, b: i128) -> Result<i128, Reason> {
+    a.checked_mul(b).ok_or(Reason::TooFine)
+}
 
 /// Splits text into numbers and words. A whole number followed by a fraction (`7 1/2`, `7½`) is one number.
 ///
@@ -130,6 +148,9 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token>, Reason> {
     let chars: Vec<char> = text.trim().chars().collect();
     if chars.is_empty() {
         return Err(Reason::Empty);
+    }
+    if chars.len() > limits::FIGURE {
+        return Err(Reason::TooLong(chars.len()));
     }
     let mut out: Vec<Token> = Vec::new();
     let mut at = 0;
@@ -166,7 +187,7 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token>, Reason> {
 fn push_number(out: &mut Vec<Token>, found: Fraction, is_fraction: bool) -> Result<(), Reason> {
     match out.last_mut() {
         Some(Token::Number(whole)) if is_fraction && whole.den == 1 && found.num < found.den => {
-            *whole = Fraction { num: whole.num * found.den + found.num, den: found.den };
+            *whole = Fraction { num: product(whole.num, found.den)? + found.num, den: found.den };
             Ok(())
         }
         Some(Token::Number(_)) => Err(Reason::NotANumber),
@@ -189,7 +210,7 @@ fn number(piece: &str, rest: &str) -> Result<Fraction, Reason> {
         return Ok(Fraction { num: whole(piece)?, den: 1 });
     };
     let (int, decimals) = (&piece[..mark], &piece[mark + 1..]);
-    let (int_value, decimal_value) = (whole(int)?, whole(decimals)?);
+    let (int_value, decimal_value) = (whole(int)?, digits(decimals)?);
     if decimals.len() == 3 && int.len() <= 3 && !int.starts_with('0') {
         let rest = rest.trim();
         return Err(Reason::Ambiguous {
@@ -199,10 +220,14 @@ fn number(piece: &str, rest: &str) -> Result<Fraction, Reason> {
         });
     }
     let den = decimals.chars().fold(1_i128, |den, _| den * 10);
-    Ok(Fraction { num: int_value * den + decimal_value, den })
+    Ok(Fraction { num: product(int_value, den)? + decimal_value, den })
 }
 
-fn whole(digits: &str) -> Result<i128, Reason> {
+fn whole(text: &str) -> Result<i128, Reason> {
+    digits(text).and_then(|value| if value <= LARGEST { Ok(value) } else { Err(Reason::OutOfRange) })
+}
+
+fn digits(digits: &str) -> Result<i128, Reason> {
     if digits.is_empty() || !digits.bytes().all(|b| b.is_ascii_digit()) {
         return Err(Reason::NotANumber);
     }

@@ -1,4 +1,5 @@
-CREATE TABLE account (
+-- Every statement can be run again: a server that was ended half way goes on from where it was.
+CREATE TABLE IF NOT EXISTS account (
     id BINARY(16) NOT NULL PRIMARY KEY,
     name VARCHAR(60) NOT NULL,
     password_hash VARCHAR(255) NOT NULL,
@@ -9,7 +10,7 @@ CREATE TABLE account (
     CONSTRAINT account_name_once UNIQUE (name)
 ) DEFAULT CHARSET = utf8mb4 COLLATE = utf8mb4_unicode_ci;
 
-CREATE TABLE session (
+CREATE TABLE IF NOT EXISTS session (
     token_hash BINARY(32) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     expires_at DATETIME(6) NOT NULL,
@@ -17,14 +18,14 @@ CREATE TABLE session (
     INDEX session_by_expiry (expires_at)
 ) DEFAULT CHARSET = utf8mb4;
 
-CREATE TABLE sign_in_failure (
+CREATE TABLE IF NOT EXISTS sign_in_failure (
     id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     subject BINARY(32) NOT NULL,
     failed_at DATETIME(6) NOT NULL,
     INDEX sign_in_failure_by_subject (subject, failed_at)
 ) DEFAULT CHARSET = utf8mb4;
 
-CREATE TABLE gear (
+CREATE TABLE IF NOT EXISTS gear (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     name VARCHAR(120) NOT NULL,
@@ -45,7 +46,7 @@ CREATE TABLE gear (
     INDEX gear_by_account (account_id, removed_at, `system`, name)
 ) DEFAULT CHARSET = utf8mb4 COLLATE = utf8mb4_unicode_ci;
 
-CREATE TABLE pack_list (
+CREATE TABLE IF NOT EXISTS pack_list (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     name VARCHAR(120) NOT NULL,
@@ -61,7 +62,7 @@ CREATE TABLE pack_list (
     INDEX pack_list_by_account (account_id, removed_at)
 ) DEFAULT CHARSET = utf8mb4 COLLATE = utf8mb4_unicode_ci;
 
-CREATE TABLE list_line (
+CREATE TABLE IF NOT EXISTS list_line (
     id BINARY(16) NOT NULL PRIMARY KEY,
     list_id BINARY(16) NOT NULL,
     gear_id BINARY(16) NOT NULL,
@@ -75,7 +76,7 @@ CREATE TABLE list_line (
     CONSTRAINT list_line_gear FOREIGN KEY (gear_id) REFERENCES gear (id) ON DELETE CASCADE
 ) DEFAULT CHARSET = utf8mb4;
 
-CREATE TABLE candidate (
+CREATE TABLE IF NOT EXISTS candidate (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     name VARCHAR(120) NOT NULL,
@@ -92,7 +93,7 @@ CREATE TABLE candidate (
     INDEX candidate_by_account (account_id, name)
 ) DEFAULT CHARSET = utf8mb4 COLLATE = utf8mb4_unicode_ci;
 
-CREATE TABLE swap (
+CREATE TABLE IF NOT EXISTS swap (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     list_id BINARY(16) NOT NULL,
@@ -109,7 +110,7 @@ CREATE TABLE swap (
     INDEX swap_by_list (list_id, removed_at)
 ) DEFAULT CHARSET = utf8mb4 COLLATE = utf8mb4_unicode_ci;
 
-CREATE TABLE swap_remove (
+CREATE TABLE IF NOT EXISTS swap_remove (
     id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     swap_id BINARY(16) NOT NULL,
     line_id BINARY(16) NOT NULL,
@@ -119,7 +120,7 @@ CREATE TABLE swap_remove (
     CONSTRAINT swap_remove_line FOREIGN KEY (line_id) REFERENCES list_line (id) ON DELETE CASCADE
 ) DEFAULT CHARSET = utf8mb4;
 
-CREATE TABLE swap_add (
+CREATE TABLE IF NOT EXISTS swap_add (
     id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     swap_id BINARY(16) NOT NULL,
     candidate_id BINARY(16) NOT NULL,
@@ -129,7 +130,7 @@ CREATE TABLE swap_add (
     CONSTRAINT swap_add_candidate FOREIGN KEY (candidate_id) REFERENCES candidate (id) ON DELETE CASCADE
 ) DEFAULT CHARSET = utf8mb4;
 
-CREATE TABLE swap_link (
+CREATE TABLE IF NOT EXISTS swap_link (
     swap_id BINARY(16) NOT NULL,
     other_id BINARY(16) NOT NULL,
     relation VARCHAR(8) NOT NULL,

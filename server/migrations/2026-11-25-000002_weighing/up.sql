@@ -1,21 +1,21 @@
 ALTER TABLE gear
-    CHANGE paid_minor paid_low_minor BIGINT NULL,
-    ADD paid_high_minor BIGINT NULL AFTER paid_low_minor,
-    ADD half_width_mg BIGINT NULL AFTER source,
-    ADD claimed_mg BIGINT NULL AFTER half_width_mg,
-    ADD claimed_typed VARCHAR(60) NULL AFTER claimed_mg,
-    ADD acquired VARCHAR(10) NOT NULL DEFAULT 'new' AFTER paid_high_minor,
-    ADD status VARCHAR(10) NOT NULL DEFAULT 'owned' AFTER resale_minor,
-    ADD kept_at VARCHAR(120) NOT NULL DEFAULT '' AFTER status,
-    ADD tags VARCHAR(900) NOT NULL DEFAULT '' AFTER kept_at,
-    ADD nights INT UNSIGNED NOT NULL DEFAULT 0 AFTER tags;
+    CHANGE COLUMN IF EXISTS paid_minor paid_low_minor BIGINT NULL,
+    ADD COLUMN IF NOT EXISTS paid_high_minor BIGINT NULL AFTER paid_low_minor,
+    ADD COLUMN IF NOT EXISTS half_width_mg BIGINT NULL AFTER source,
+    ADD COLUMN IF NOT EXISTS claimed_mg BIGINT NULL AFTER half_width_mg,
+    ADD COLUMN IF NOT EXISTS claimed_typed VARCHAR(60) NULL AFTER claimed_mg,
+    ADD COLUMN IF NOT EXISTS acquired VARCHAR(10) NOT NULL DEFAULT 'new' AFTER paid_high_minor,
+    ADD COLUMN IF NOT EXISTS status VARCHAR(10) NOT NULL DEFAULT 'owned' AFTER resale_minor,
+    ADD COLUMN IF NOT EXISTS kept_at VARCHAR(120) NOT NULL DEFAULT '' AFTER status,
+    ADD COLUMN IF NOT EXISTS tags VARCHAR(900) NOT NULL DEFAULT '' AFTER kept_at,
+    ADD COLUMN IF NOT EXISTS nights INT UNSIGNED NOT NULL DEFAULT 0 AFTER tags;
 UPDATE gear SET paid_high_minor = paid_low_minor;
 UPDATE gear SET claimed_mg = unit_mg, claimed_typed = unit_typed WHERE source = 'maker';
 ALTER TABLE gear
-    ADD CONSTRAINT gear_price_range CHECK ((paid_low_minor IS NULL) = (paid_high_minor IS NULL) AND paid_low_minor <= paid_high_minor),
-    ADD CONSTRAINT gear_claim_whole CHECK ((claimed_mg IS NULL) = (claimed_typed IS NULL));
+    ADD CONSTRAINT IF NOT EXISTS gear_price_range CHECK ((paid_low_minor IS NULL) = (paid_high_minor IS NULL) AND paid_low_minor <= paid_high_minor),
+    ADD CONSTRAINT IF NOT EXISTS gear_claim_whole CHECK ((claimed_mg IS NULL) = (claimed_typed IS NULL));
 
-CREATE TABLE kit (
+CREATE TABLE IF NOT EXISTS kit (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     name VARCHAR(120) NOT NULL,
@@ -25,7 +25,7 @@ CREATE TABLE kit (
     INDEX kit_by_account (account_id, removed_at, name)
 ) DEFAULT CHARSET = utf8mb4 COLLATE = utf8mb4_unicode_ci;
 
-CREATE TABLE kit_part (
+CREATE TABLE IF NOT EXISTS kit_part (
     kit_id BINARY(16) NOT NULL,
     gear_id BINARY(16) NOT NULL,
     count INT UNSIGNED NOT NULL,
@@ -35,7 +35,7 @@ CREATE TABLE kit_part (
 ) DEFAULT CHARSET = utf8mb4;
 
 -- A weighing is of a thing or of a kit. What is taken back is hidden, not deleted.
-CREATE TABLE weighing (
+CREATE TABLE IF NOT EXISTS weighing (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     gear_id BINARY(16) NULL,
@@ -57,7 +57,7 @@ CREATE TABLE weighing (
 ) DEFAULT CHARSET = utf8mb4;
 
 -- The change log: append only, but for the mark that a change was undone.
-CREATE TABLE change_entry (
+CREATE TABLE IF NOT EXISTS change_entry (
     id BINARY(16) NOT NULL PRIMARY KEY,
     account_id BINARY(16) NOT NULL,
     said VARCHAR(300) NOT NULL,
@@ -67,7 +67,7 @@ CREATE TABLE change_entry (
     INDEX change_entry_by_account (account_id, id)
 ) DEFAULT CHARSET = utf8mb4;
 
-CREATE TABLE change_item (
+CREATE TABLE IF NOT EXISTS change_item (
     id BIGINT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     change_id BINARY(16) NOT NULL,
     kind VARCHAR(10) NOT NULL,

@@ -1,11 +1,14 @@
 //! Who somebody is: preferences, passwords, session tokens.
 
+mod name;
 mod password;
 mod token;
 
+pub use name::AccountName;
 pub use password::{Passwords, check_new};
 pub use token::{Token, digest};
 
+use kevyt_core::gear::WeightSource;
 use kevyt_core::quantity::{Currency, MassUnit};
 use serde::{Deserialize, Serialize};
 
@@ -46,4 +49,32 @@ pub struct Preferences {
     pub mass: MassSystem,
     /// The one currency of all its money.
     pub currency: Currency,
+}
+
+/// What an account has settled once for all.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(default, deny_unknown_fields)]
+pub struct Settings {
+    /// Where a weight comes from that is merely typed; null as long as nobody has said so.
+    pub typed_weights: Option<TypedWeights>,
+}
+
+/// Where weights come from that are merely typed.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum TypedWeights {
+    /// Off one's own scale.
+    Weighed,
+    /// The maker's figure.
+    Maker,
+}
+
+impl Settings {
+    /// Where a weight comes from that is merely typed: the maker, whose figure is the more doubtful, until somebody says otherwise.
+    pub fn typed_weights(&self) -> WeightSource {
+        match self.typed_weights {
+            Some(TypedWeights::Weighed) => WeightSource::Weighed,
+            Some(TypedWeights::Maker) | None => WeightSource::Maker,
+        }
+    }
 }

@@ -14,11 +14,25 @@ pub struct Passwords {
     nobody: String,
 }
 
-/// Whether a new password will do; if not, why.
-pub fn check_new(password: &str) -> Result<(), String> {
+/// The fewest guesses, as a power of ten, that a password must stand for those who know its owner's name. A hundred million is what
+/// `zxcvbn` calls somewhat guessable: beyond any number that the brakes on signing in let through.
+const GUESSES_LOG10: f64 = 8.0;
+
+/// Whether a new password will do for an account of this name; if not, why.
+pub fn check_new(password: &str, name: &str) -> Result<(), String> {
+    let plain = |text: &str| text.to_lowercase().chars().filter(|c| c.is_alphanumeric()).collect::<String>();
+    if plain(name).len() > 2 && plain(password).replace(&plain(name), "").chars().count() < SHORTEST / 2 {
+        return Err(
+            "The password is little more than the name. Choose one that nobody guesses who knows you.".to_owned()
+        );
+    }
     match password.chars().count() {
         length if length < SHORTEST => Err(format!("The password has {length} characters. Type at least {SHORTEST}.")),
         length if length > LONGEST => Err(format!("The password has {length} characters. Type at most {LONGEST}.")),
+        _ if zxcvbn::zxcvbn(password, &[name, "kevyt"]).guesses_log10() < GUESSES_LOG10 => Err(
+            "The password is one of those that are guessed first. Choose a longer one, such as four words that don't belong together."
+                .to_owned(),
+        ),
         _ => Ok(()),
     }
 }

@@ -1,6 +1,6 @@
 //! Session tokens: 256 random bits in the cookie, only their digest in the database.
 
-use crate::store::accounts::Digest;
+use crate::store::sessions::Digest;
 use sha2::{Digest as _, Sha256};
 
 /// A token as the cookie has it: 64 hexadecimal digits.

@@ -1,16 +1,19 @@
 //! `/api/account` and `/api/session`.
 
-use super::guard::{COOKIE, token};
+use super::guard::{cookie_name, is_https, token};
 use super::problem::ProblemDoc;
 use super::{App, Caller};
-use crate::account::{MassSystem, Preferences, Token};
-use crate::service::ServiceError;
-use crate::service::accounts::SESSION_DAYS;
+use crate::account::{MassSystem, Preferences, Settings};
+use crate::service::accounts::Visitor;
 use crate::service::demo::Demo;
+use crate::service::{ServiceError, Services};
+use crate::store::id::SessionId;
+use crate::store::sessions::LONGEST_DAYS;
 use actix_web::cookie::time::Duration;
 use actix_web::cookie::{Cookie, SameSite};
-use actix_web::web::{Data, Json};
+use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpRequest, HttpResponse, delete, get, patch, post, put};
+use chrono::{DateTime, Utc};
 use kevyt_core::quantity::Currency;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -46,6 +49,7 @@ pub struct AccountOut {
     currency: String,
     /// Decimals that amounts in this currency have.
     currency_decimals: usize,
+    settings: Settings,
     version: i32,
 }
 
@@ -57,6 +61,8 @@ pub struct PreferencesIn {
     mass: MassSystem,
     /// ISO 4217 code; must have as many decimals as the one before.
     currency: String,
+    /// Those of now unless given.
+    settings: Option<Settings>,
 }
 
 /// A new password.
@@ -71,11 +77,17 @@ pub struct PasswordIn {
 #[utoipa::path(post, path = "/api/account", tag = "account", request_body = SignUp,
     responses((status = 201), (status = 422, body = ProblemDoc)))]
 #[post("/account")]
-pub async fn sign_up(app: Data<App>, request: HttpRequest, body: Json<SignUp>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn sign_up(
+    app: Data<App>,
+    request: HttpRequest,
+    visitor: Visitor,
+    body: Json<SignUp>,
+) -> Result<HttpResponse, ProblemDoc> {
     let body = body.into_inner();
     let preferences = preferences(body.mass, &body.currency)?;
-    let token = app.run_heavy(move |services| services.sign_up(&body.name, &body.password, preferences)).await?;
-    Ok(HttpResponse::Created().cookie(cookie(&request, &token)).finish())
+    let sign_up = move |services: &Services| services.sign_up(&visitor, &body.name, &body.password, preferences);
+    let token = app.run_hashing(sign_up).await?;
+    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).finish())
 }
 
 /// Who is signed in.
@@ -89,6 +101,7 @@ pub async fn get(app: Data<App>, caller: Caller) -> Result<Json<AccountOut>, Pro
         mass: preferences.mass,
         currency: preferences.currency.code().to_owned(),
         currency_decimals: preferences.currency.decimals(),
+        settings: account.value.settings,
         version: account.version,
     }))
 }
@@ -103,34 +116,79 @@ pub async fn set_preferences(
     body: Json<PreferencesIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let preferences = preferences(body.mass, &body.currency)?;
-    app.run(move |services| services.set_preferences(caller, body.version, preferences)).await?;
+    app.run(move |services| services.set_preferences(caller, body.version, preferences, body.settings)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 
-/// Changes the password and ends all other sessions.
+/// Changes the password, ends all sessions and begins a new one.
 #[utoipa::path(put, path = "/api/account/password", tag = "account", request_body = PasswordIn,
-    responses((status = 204), (status = 422, body = ProblemDoc)))]
+    responses((status = 204), (status = 422, body = ProblemDoc), (status = 429, body = ProblemDoc)))]
 #[put("/account/password")]
 pub async fn set_password(
     app: Data<App>,
     caller: Caller,
     request: HttpRequest,
+    visitor: Visitor,
     body: Json<PasswordIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let token = token(&request).ok_or_else(ProblemDoc::not_signed_in)?;
-    app.run_heavy(move |services| services.set_password(caller, &body.old_password, &body.new_password, &token))
-        .await?;
-    Ok(HttpResponse::NoContent().finish())
+    let PasswordIn { old_password, new_password } = body.into_inner();
+    let set = move |services: &Services| services.set_password(caller, &visitor, &old_password, &new_password);
+    let token = app.run_hashing(set).await?;
+    Ok(HttpResponse::NoContent().cookie(cookie(&request, token.as_str())).finish())
 }
 
 /// Signs in.
 #[utoipa::path(post, path = "/api/session", tag = "account", request_body = SignIn,
     responses((status = 201), (status = 401, body = ProblemDoc), (status = 429, body = ProblemDoc)))]
 #[post("/session")]
-pub async fn sign_in(app: Data<App>, request: HttpRequest, body: Json<SignIn>) -> Result<HttpResponse, ProblemDoc> {
-    let address = request.peer_addr().map_or_else(String::new, |address| address.ip().to_string());
-    let token = app.run_heavy(move |services| services.sign_in(&body.name, &body.password, &address)).await?;
-    Ok(HttpResponse::Created().cookie(cookie(&request, &token)).finish())
+pub async fn sign_in(
+    app: Data<App>,
+    request: HttpRequest,
+    visitor: Visitor,
+    body: Json<SignIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let SignIn { name, password } = body.into_inner();
+    let token = app.run_hashing(move |services| services.sign_in(&visitor, &name, &password)).await?;
+    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).finish())
+}
+
+/// A session of the account.
+#[derive(Serialize, ToSchema)]
+pub struct SessionOut {
+    id: SessionId,
+    /// What the browser called itself.
+    device: String,
+    /// When it was begun (UTC).
+    #[schema(value_type = String)]
+    started_at: DateTime<Utc>,
+    /// When it was used last, to some minutes (UTC).
+    #[schema(value_type = String)]
+    seen_at: DateTime<Utc>,
+    /// Whether it is the one that asks.
+    here: bool,
+}
+
+/// The account's sessions, the one used last first.
+#[utoipa::path(get, path = "/api/sessions", tag = "account", responses((status = 200, body = Vec<SessionOut>)))]
+#[get("/sessions")]
+pub async fn sessions(app: Data<App>, caller: Caller) -> Result<Json<Vec<SessionOut>>, ProblemDoc> {
+    let sessions = app.run(move |services| services.sessions(caller)).await?;
+    let out = sessions.into_iter().map(|session| SessionOut {
+        here: session.id == caller.session,
+        id: session.id,
+        device: session.device,
+        started_at: session.started_at.and_utc(),
+        seen_at: session.seen_at.and_utc(),
+    });
+    Ok(Json(out.collect()))
+}
+
+/// Ends one session of the account.
+#[utoipa::path(delete, path = "/api/sessions/{id}", tag = "account", responses((status = 204), (status = 404, body = ProblemDoc)))]
+#[delete("/sessions/{id}")]
+pub async fn end_session(app: Data<App>, caller: Caller, id: Path<SessionId>) -> Result<HttpResponse, ProblemDoc> {
+    app.run(move |services| services.end_session(caller, *id)).await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 /// Signs out. Nobody signed in is signed out too.
@@ -140,7 +198,7 @@ pub async fn sign_out(app: Data<App>, request: HttpRequest) -> Result<HttpRespon
     if let Some(token) = token(&request) {
         app.run(move |services| services.sign_out(&token)).await?;
     }
-    let mut gone = Cookie::build(COOKIE, "").path("/").finish();
+    let mut gone = cookie(&request, "");
     gone.make_removal();
     Ok(HttpResponse::NoContent().cookie(gone).finish())
 }
@@ -155,9 +213,14 @@ pub struct DemoIn {
 /// Enters a demo account, where this server has one.
 #[utoipa::path(post, path = "/api/session/demo", tag = "account", request_body = DemoIn, responses((status = 201), (status = 404, body = ProblemDoc)))]
 #[post("/session/demo")]
-pub async fn enter_demo(app: Data<App>, request: HttpRequest, body: Json<DemoIn>) -> Result<HttpResponse, ProblemDoc> {
-    let token = app.run(move |services| services.enter_demo(body.demo)).await?;
-    Ok(HttpResponse::Created().cookie(cookie(&request, &token)).finish())
+pub async fn enter_demo(
+    app: Data<App>,
+    request: HttpRequest,
+    visitor: Visitor,
+    body: Json<DemoIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let token = app.run(move |services| services.enter_demo(&visitor, body.demo)).await?;
+    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).finish())
 }
 
 fn preferences(mass: MassSystem, currency: &str) -> Result<Preferences, ProblemDoc> {
@@ -168,12 +231,13 @@ fn preferences(mass: MassSystem, currency: &str) -> Result<Preferences, ProblemD
     Ok(Preferences { mass, currency: found })
 }
 
-fn cookie(request: &HttpRequest, token: &Token) -> Cookie<'static> {
-    Cookie::build(COOKIE, token.as_str().to_owned())
+fn cookie(request: &HttpRequest, token: &str) -> Cookie<'static> {
+    let secure = is_https(request);
+    Cookie::build(cookie_name(secure), token.to_owned())
         .path("/")
         .http_only(true)
         .same_site(SameSite::Lax)
-        .secure(request.connection_info().scheme() == "https")
-        .max_age(Duration::days(SESSION_DAYS))
+        .secure(secure)
+        .max_age(Duration::days(LONGEST_DAYS))
         .finish()
 }

@@ -37,7 +37,10 @@ fn answer(request: &HttpRequest, path: &str, file: &EmbeddedFile) -> HttpRespons
     if request.headers().get(IF_NONE_MATCH).is_some_and(|asked| asked.as_bytes() == tag.as_bytes()) {
         return response.status(StatusCode::NOT_MODIFIED).finish();
     }
-    response.content_type(mime_guess::from_path(path).first_or_octet_stream().as_ref()).body(file.data.to_vec())
+    let kind = mime_guess::from_path(path).first_or_octet_stream();
+    let is_text = kind.type_() == "text" || kind.subtype() == "javascript";
+    let kind = if is_text { format!("{kind}; charset=utf-8") } else { kind.to_string() };
+    response.content_type(kind).body(file.data.to_vec())
 }
 
 /// Whether this process and its database answer.

@@ -1,23 +1,27 @@
 //! `/api/files`: gear files and backups. Bodies here may be large.
 
 use super::problem::{self, ProblemDoc};
-use super::wire::changed;
+use super::wire::Source;
 use super::{App, Caller};
-use crate::service::ServiceError;
-use crate::service::backup::AccountFile;
-use crate::service::files::{Preview, Wanted};
+use crate::service::backup::{AccountFile, Restored};
+use crate::service::files::{Imported, Preview, Wanted};
+use crate::service::{ServiceError, Write};
 use crate::store::id::GearId;
+use actix_multipart::form::MultipartForm;
+use actix_multipart::form::bytes::Bytes as FormBytes;
+use actix_multipart::form::json::Json as FormJson;
+use actix_web::dev::Payload;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_DISPOSITION, CONTENT_TYPE};
-use actix_web::web::{Data, Json, scope};
-use actix_web::{HttpResponse, Scope, get, post};
-use base64::Engine;
-use base64::prelude::BASE64_STANDARD;
+use actix_web::web::{Bytes, Data, Json, PayloadConfig, scope};
+use actix_web::{Error, FromRequest, HttpRequest, HttpResponse, Scope, get, post};
 use kevyt_core::exchange::gear_file::{Column, Outcome};
 use kevyt_core::gear::{Gear, System};
 use kevyt_core::quantity::{Currency, MassUnit};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
+use std::future::Future;
+use std::pin::Pin;
 use utoipa::ToSchema;
 
 /// The most lines of a preview that are sent; the counts are of all.
@@ -26,7 +30,8 @@ const SHOWN: usize = 200;
 /// Every route, with room for a file.
 pub fn routes() -> Scope {
     scope("/files")
-        .app_data(problem::json_config(problem::FILE_KB))
+        .app_data(PayloadConfig::new(problem::FILE_KB * 1024))
+        .app_data(problem::form_config(problem::FILE_KB))
         .service(preview)
         .service(import)
         .service(gear_csv)
@@ -35,18 +40,36 @@ pub fn routes() -> Scope {
         .service(restore)
 }
 
-/// A gear file and how it is to be read; what is not said is suggested.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
+/// A gear file and how it is to be read, as a form.
+#[derive(MultipartForm)]
+pub struct GearFileForm {
+    #[multipart(limit = "16 MiB")]
+    file: FormBytes,
+    how: Option<FormJson<HowIn>>,
+}
+
+/// A gear file and how it is to be read, as a form (multipart/form-data).
+#[derive(ToSchema)]
+#[allow(dead_code, reason = "only described: GearFileForm reads it")]
 pub struct GearFileIn {
-    /// The file's bytes in base 64.
+    /// The file: CSV, at most 16 MiB.
+    #[schema(format = Binary, content_media_type = "text/csv")]
     file: String,
+    how: Option<HowIn>,
+}
+
+/// How a gear file is to be read; what is not said is suggested.
+#[derive(Deserialize, ToSchema, Default)]
+#[serde(deny_unknown_fields)]
+pub struct HowIn {
     /// For each column of the file, the key of a column of ours or null.
     #[schema(value_type = Option<Vec<Option<String>>>)]
     columns: Option<Vec<Option<Column>>>,
     /// The unit of bare weights: g, kg, oz or lb.
     #[schema(value_type = Option<String>)]
     unit: Option<MassUnit>,
+    /// Where weights come from of which the line does not say it; as the account has it unless given.
+    source: Option<Source>,
     /// Words of the system column and the keys of the systems that they stand for.
     #[serde(default)]
     #[schema(value_type = BTreeMap<String, String>)]
@@ -65,6 +88,8 @@ pub struct PreviewOut {
     /// The unit of bare weights.
     #[schema(value_type = String)]
     unit: MassUnit,
+    /// Where weights come from of which the line does not say it.
+    source: Source,
     /// What the unit was read from; null if nothing tells it, so that the walker has to.
     unit_from: Option<String>,
     /// Words of the system column that mean no system yet.
@@ -126,14 +151,6 @@ pub struct ImportedOut {
     refused: usize,
 }
 
-/// A backup as text, so that its own errors can be told by their path.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct BackupIn {
-    /// The text of a kevyt-account/1 file.
-    text: String,
-}
-
 /// What a restore brought.
 #[derive(Serialize, ToSchema)]
 pub struct RestoredOut {
@@ -143,12 +160,10 @@ pub struct RestoredOut {
     swaps: usize,
 }
 
-impl GearFileIn {
-    fn read(self) -> Result<(Vec<u8>, Wanted), ProblemDoc> {
-        let bytes = BASE64_STANDARD
-            .decode(self.file.as_bytes())
-            .map_err(|_| ServiceError::invalid("file", "not_base64", "The file's bytes are expected in base 64."))?;
-        Ok((bytes, Wanted { columns: self.columns, unit: self.unit, systems: self.systems }))
+impl GearFileForm {
+    fn read(self) -> (Vec<u8>, Wanted) {
+        let HowIn { columns, unit, source, systems } = self.how.map(FormJson::into_inner).unwrap_or_default();
+        (self.file.data.to_vec(), Wanted { columns, unit, source: source.map(Into::into), systems })
     }
 }
 
@@ -189,6 +204,7 @@ impl PreviewOut {
             columns: columns.collect(),
             choices: Column::ALL.iter().map(|column| ChoiceOut { key: column.key(), holds: column.holds() }).collect(),
             unit: read.mapping.unit,
+            source: read.mapping.source.into(),
             unit_from: read.mapping.unit_from.clone(),
             unknown_systems: read.unknown_systems.clone(),
             added,
@@ -228,28 +244,37 @@ fn said(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
 }
 
 /// What reading a gear file would do; nothing is written.
-#[utoipa::path(post, path = "/api/files/gear/preview", tag = "files", request_body = GearFileIn,
+#[utoipa::path(post, path = "/api/files/gear/preview", tag = "files", request_body(content = GearFileIn, content_type = "multipart/form-data"),
     responses((status = 200, body = PreviewOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/gear/preview")]
-pub async fn preview(app: Data<App>, caller: Caller, body: Json<GearFileIn>) -> Result<Json<PreviewOut>, ProblemDoc> {
-    let (bytes, wanted) = body.into_inner().read()?;
-    let read = app.run_heavy(move |services| services.preview_gear_file(caller, &bytes, &wanted)).await?;
+pub async fn preview(
+    app: Data<App>,
+    caller: Caller,
+    body: Result<MultipartForm<GearFileForm>, Error>,
+) -> Result<Json<PreviewOut>, ProblemDoc> {
+    let (bytes, wanted) = body.map_err(problem::of_form)?.into_inner().read();
+    let read = app.run_on_file(move |services| services.preview_gear_file(caller, &bytes, &wanted)).await?;
     Ok(Json(PreviewOut::new(&read, caller.preferences.currency)))
 }
 
 /// Reads a gear file into the account: every line that can be taken, in one transaction.
-#[utoipa::path(post, path = "/api/files/gear", tag = "files", request_body = GearFileIn,
+#[utoipa::path(post, path = "/api/files/gear", tag = "files", request_body(content = GearFileIn, content_type = "multipart/form-data"),
     responses((status = 200, body = ImportedOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/gear")]
-pub async fn import(app: Data<App>, caller: Caller, body: Json<GearFileIn>) -> Result<HttpResponse, ProblemDoc> {
-    let (bytes, wanted) = body.into_inner().read()?;
-    let done = app.run_heavy(move |services| services.import_gear_file(caller, &bytes, &wanted)).await?;
-    Ok(changed(StatusCode::OK, done, |done| ImportedOut {
+pub async fn import(
+    app: Data<App>,
+    caller: Caller,
+    body: Result<MultipartForm<GearFileForm>, Error>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let (bytes, wanted) = body.map_err(problem::of_form)?.into_inner().read();
+    let import = move |w: &mut Write<'_>| w.import_gear_file(&bytes, &wanted);
+    let imported = |done: Imported| ImportedOut {
         added: done.added,
         changed: done.changed,
         same: done.same,
         refused: done.refused,
-    }))
+    };
+    app.write(caller, StatusCode::OK, import, imported).await
 }
 
 /// All gear as CSV.
@@ -278,18 +303,34 @@ pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, Prob
 }
 
 /// Puts what a backup holds in the place of all gear, kits and lists, in one transaction.
-#[utoipa::path(post, path = "/api/files/account", tag = "files", request_body = BackupIn,
+#[utoipa::path(post, path = "/api/files/account", tag = "files", request_body(content = String, description = "The file as it is", content_type = "application/json"),
     responses((status = 200, body = RestoredOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/account")]
-pub async fn restore(app: Data<App>, caller: Caller, body: Json<BackupIn>) -> Result<HttpResponse, ProblemDoc> {
-    let text = body.into_inner().text;
-    let done = app.run_heavy(move |services| services.restore(caller, &text)).await?;
-    Ok(changed(StatusCode::OK, done, |done| RestoredOut {
-        gear: done.gear,
-        kits: done.kits,
-        lists: done.lists,
-        swaps: done.swaps,
-    }))
+pub async fn restore(app: Data<App>, caller: Caller, text: Text) -> Result<HttpResponse, ProblemDoc> {
+    let Text(text) = text;
+    let restored =
+        |done: Restored| RestoredOut { gear: done.gear, kits: done.kits, lists: done.lists, swaps: done.swaps };
+    app.write(caller, StatusCode::OK, move |w| w.restore(&text), restored).await
+}
+
+/// A body that is text, with our own answers where it is none.
+pub struct Text(String);
+
+impl FromRequest for Text {
+    type Error = ProblemDoc;
+    type Future = Pin<Box<dyn Future<Output = Result<Text, ProblemDoc>>>>;
+
+    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
+        let bytes = Bytes::from_request(request, payload);
+        Box::pin(async move {
+            let bytes = bytes.await.map_err(|error| problem::of_body(&error, problem::FILE_KB))?;
+            let text = String::from_utf8(bytes.to_vec()).map_err(|error| {
+                let at = error.utf8_error().valid_up_to();
+                ServiceError::invalid("text", "not_utf8", format!("The file is not UTF-8: byte {at} can't be read."))
+            })?;
+            Ok(Text(text))
+        })
+    }
 }
 
 fn download(kind: &str, name: &str, bytes: Vec<u8>) -> HttpResponse {

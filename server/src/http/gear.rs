@@ -1,11 +1,10 @@
 //! `/api/gear`.
 
 use super::problem::ProblemDoc;
-use super::wire::{
-    JobAmounts, PageQuery, Source, VersionQuery, WeightOut, changed, job_amounts, read_patch, read_some_jobs,
-};
+use super::wire::{JobAmounts, PageQuery, Source, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs};
 use super::{App, Caller};
-use crate::service::gear::{BulkChange, GearChange, Patch};
+use crate::service::fields::Patch;
+use crate::service::gear::{BulkChange, GearChange};
 use crate::store::Stored;
 use crate::store::id::GearId;
 use actix_web::http::StatusCode;
@@ -223,8 +222,7 @@ pub async fn page(app: Data<App>, caller: Caller, query: Query<PageQuery>) -> Re
 pub async fn add(app: Data<App>, caller: Caller, body: Json<GearIn>) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner())?;
     let name = asked.name.clone().unwrap_or_default();
-    let added = app.run(move |services| services.add_gear(caller, &name, &asked)).await?;
-    Ok(changed(StatusCode::CREATED, added, GearOut::from))
+    app.write(caller, StatusCode::CREATED, move |w| w.add_gear(&name, &asked), GearOut::from).await
 }
 
 /// One thing.
@@ -246,8 +244,7 @@ pub async fn change(
     body: Json<GearIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner())?;
-    let done = app.run(move |services| services.change_gear(caller, *id, query.version, &asked)).await?;
-    Ok(changed(StatusCode::OK, done, GearOut::from))
+    app.write(caller, StatusCode::OK, move |w| w.change_gear(*id, query.version, &asked), GearOut::from).await
 }
 
 /// Changes or removes several things, all or none.
@@ -265,8 +262,7 @@ pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) 
         kept_at: body.kept_at,
         remove: body.remove,
     };
-    let done = app.run(move |services| services.change_several(caller, &things, &asked)).await?;
-    Ok(changed(StatusCode::OK, done, |changed| BulkOut { changed }))
+    app.write(caller, StatusCode::OK, move |w| w.change_several(&things, &asked), |changed| BulkOut { changed }).await
 }
 
 /// Removes a thing, with its lines and the swaps that take it off. It can be brought back.
@@ -279,16 +275,7 @@ pub async fn remove(
     id: Path<GearId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let done = app.run(move |services| services.remove_gear(caller, *id, query.version)).await?;
-    Ok(changed(StatusCode::NO_CONTENT, done, |()| ()))
-}
-
-/// Brings a removed thing back.
-#[utoipa::path(post, path = "/api/gear/{id}/restore", tag = "gear", responses((status = 204), (status = 404, body = ProblemDoc)))]
-#[post("/gear/{id}/restore")]
-pub async fn restore(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.restore_gear(caller, *id)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_gear(*id, query.version), |()| ()).await
 }
 
 fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {

@@ -1,12 +1,16 @@
 //! What stands before every handler: who asks, from where, and what the browser may do with the answer.
 
 use super::problem::ProblemDoc;
+use super::visitor::Place;
 use super::{App, Caller};
+use crate::account::digest;
 use crate::service::ServiceError;
 use crate::store::StoreError;
+use crate::store::accounts::Account;
+use crate::store::answered::RequestKey;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
-use actix_web::http::header::{CACHE_CONTROL, HOST, HeaderName, ORIGIN};
+use actix_web::http::header::{CACHE_CONTROL, HOST, HeaderName, ORIGIN, STRICT_TRANSPORT_SECURITY};
 use actix_web::http::{Method, StatusCode};
 use actix_web::middleware::{DefaultHeaders, Next};
 use actix_web::web::Data;
@@ -14,8 +18,15 @@ use actix_web::{Error, FromRequest, HttpRequest};
 use std::future::Future;
 use std::pin::Pin;
 
-/// The cookie that holds the session token.
-pub const COOKIE: &str = "kevyt_session";
+/// The cookie that holds the session token. Over https its name makes browsers refuse it from anybody but this very host.
+pub fn cookie_name(https: bool) -> &'static str {
+    if https { "__Host-kevyt_session" } else { "kevyt_session" }
+}
+
+/// Whether a request travelled over https.
+pub fn is_https(request: &HttpRequest) -> bool {
+    request.app_data::<Data<Place>>().is_some_and(|place| place.is_https(request))
+}
 
 /// Nothing from elsewhere but a simulated scale if there is one, nothing inline, nobody frames it.
 fn content_security_policy(scale: Option<&str>) -> String {
@@ -27,15 +38,18 @@ fn content_security_policy(scale: Option<&str>) -> String {
 }
 
 /// Headers for every answer.
-pub fn security_headers(scale: Option<&str>) -> DefaultHeaders {
-    DefaultHeaders::new()
+pub fn security_headers(scale: Option<&str>, place: &Place) -> DefaultHeaders {
+    // A year, as is usual: who has come over https once is never sent elsewhere.
+    let https_only = place.https.then_some((STRICT_TRANSPORT_SECURITY, "max-age=31536000; includeSubDomains"));
+    let headers = DefaultHeaders::new()
         .add(("Content-Security-Policy", content_security_policy(scale)))
         .add(("X-Content-Type-Options", "nosniff"))
         .add(("Referrer-Policy", "no-referrer"))
         .add(("Cross-Origin-Opener-Policy", "same-origin"))
         .add(("Cross-Origin-Resource-Policy", "same-origin"))
         .add(("Permissions-Policy", "camera=(), geolocation=(), microphone=(), hid=(self)"))
-        .add((CACHE_CONTROL, "no-store"))
+        .add((CACHE_CONTROL, "no-store"));
+    https_only.into_iter().fold(headers, DefaultHeaders::add)
 }
 
 /// Lets a request that changes something through only if it comes from the application's own pages. Programs that are no
@@ -65,7 +79,16 @@ fn comes_from_elsewhere(request: &ServiceRequest) -> bool {
 
 /// The session token of a request.
 pub fn token(request: &HttpRequest) -> Option<String> {
-    request.cookie(COOKIE).map(|cookie| cookie.value().to_owned())
+    request.cookie(cookie_name(is_https(request))).map(|cookie| cookie.value().to_owned())
+}
+
+/// The header by which a client names a request that changes something, so that it may send it again.
+const IDEMPOTENCY_KEY: HeaderName = HeaderName::from_static("idempotency-key");
+
+/// What names a request: its address and its idempotency key.
+fn request_key(request: &HttpRequest) -> Option<RequestKey> {
+    let key = request.headers().get(IDEMPOTENCY_KEY)?.to_str().ok()?;
+    Some(digest(&format!("{} {} {key}", request.method(), request.uri())))
 }
 
 impl FromRequest for Caller {
@@ -75,6 +98,7 @@ impl FromRequest for Caller {
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
         let app = request.app_data::<Data<App>>().cloned();
         let token = token(request);
+        let request = request_key(request);
         Box::pin(async move {
             let app = app.ok_or_else(|| ProblemDoc::internal("no application state"))?;
             let token = token.ok_or_else(ProblemDoc::not_signed_in)?;
@@ -82,8 +106,9 @@ impl FromRequest for Caller {
                 Err(ServiceError::Store(StoreError::NotFound)) => Ok(None),
                 other => other.map(Some),
             });
-            let account = found.await?.ok_or_else(ProblemDoc::not_signed_in)?;
-            Ok(Caller { account: account.id, preferences: account.value.preferences })
+            let (account, session) = found.await?.ok_or_else(ProblemDoc::not_signed_in)?;
+            let Account { preferences, settings, .. } = account.value;
+            Ok(Caller { account: account.id, session, preferences, settings, request })
         })
     }
 }

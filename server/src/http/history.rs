@@ -4,8 +4,9 @@ use super::problem::ProblemDoc;
 use super::{App, Caller};
 use crate::store::history::Change;
 use crate::store::id::{ChangeId, GearId};
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
-use actix_web::{get, post};
+use actix_web::{HttpResponse, get, post};
 use chrono::{DateTime, Utc};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -76,6 +77,6 @@ pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result
 #[utoipa::path(post, path = "/api/changes/{id}/undo", tag = "history",
     responses((status = 200, body = ChangeOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
 #[post("/changes/{id}/undo")]
-pub async fn undo(app: Data<App>, caller: Caller, id: Path<ChangeId>) -> Result<Json<ChangeOut>, ProblemDoc> {
-    Ok(Json(app.run(move |services| services.undo(caller, *id)).await?.into()))
+pub async fn undo(app: Data<App>, caller: Caller, id: Path<ChangeId>) -> Result<HttpResponse, ProblemDoc> {
+    app.write(caller, StatusCode::OK, move |w| w.undo(*id), ChangeOut::from).await
 }

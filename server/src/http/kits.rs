@@ -1,8 +1,7 @@
 //! `/api/kits`.
 
 use super::problem::ProblemDoc;
-use super::weigh::WeighingOut;
-use super::wire::{VersionQuery, WeightOut, changed};
+use super::wire::{VersionQuery, WeighingOut, WeightOut};
 use super::{App, Caller};
 use crate::service::kits::{KitDraft, KitView};
 use crate::store::id::{GearId, KitId};
@@ -108,8 +107,7 @@ pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<KitOut>>, Pr
 #[post("/kits")]
 pub async fn add(app: Data<App>, caller: Caller, body: Json<KitIn>) -> Result<HttpResponse, ProblemDoc> {
     let draft = body.into_inner().into();
-    let done = app.run(move |services| services.add_kit(caller, &draft)).await?;
-    Ok(changed(StatusCode::CREATED, done, KitOut::from))
+    app.write(caller, StatusCode::CREATED, move |w| w.add_kit(&draft), KitOut::from).await
 }
 
 /// Rewrites a kit.
@@ -124,8 +122,7 @@ pub async fn change(
     body: Json<KitIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let draft = body.into_inner().into();
-    let done = app.run(move |services| services.change_kit(caller, *id, query.version, &draft)).await?;
-    Ok(changed(StatusCode::OK, done, KitOut::from))
+    app.write(caller, StatusCode::OK, move |w| w.change_kit(*id, query.version, &draft), KitOut::from).await
 }
 
 /// Takes a kit apart; its things stay.
@@ -138,6 +135,5 @@ pub async fn remove(
     id: Path<KitId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let done = app.run(move |services| services.remove_kit(caller, *id, query.version)).await?;
-    Ok(changed(StatusCode::NO_CONTENT, done, |()| ()))
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_kit(*id, query.version), |()| ()).await
 }

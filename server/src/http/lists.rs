@@ -4,10 +4,11 @@ use super::gear::GearOut;
 use super::problem::ProblemDoc;
 use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_jobs};
 use super::{App, Caller};
-use crate::service::gear::Patch;
+use crate::service::fields::Patch;
 use crate::service::lists::ListChange;
 use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lists::{Counts, ListLine, StoredLine, StoredList};
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post, put};
 use kevyt_core::gear::Jobs;
@@ -103,8 +104,7 @@ pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<ListOut>>, P
 pub async fn add(app: Data<App>, caller: Caller, body: Json<ListIn>) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner());
     let name = asked.name.clone().unwrap_or_default();
-    let added = app.run(move |services| services.add_list(caller, &name, &asked)).await?;
-    Ok(HttpResponse::Created().json(ListOut::from(added)))
+    app.write(caller, StatusCode::CREATED, move |w| w.add_list(&name, &asked), ListOut::from).await
 }
 
 /// One list with its lines.
@@ -125,9 +125,9 @@ pub async fn change(
     id: Path<ListId>,
     query: Query<VersionQuery>,
     body: Json<ListIn>,
-) -> Result<Json<ListOut>, ProblemDoc> {
+) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner());
-    Ok(Json(app.run(move |services| services.change_list(caller, *id, query.version, &asked)).await?.into()))
+    app.write(caller, StatusCode::OK, move |w| w.change_list(*id, query.version, &asked), ListOut::from).await
 }
 
 /// Removes a list. It can be brought back.
@@ -140,16 +140,7 @@ pub async fn remove(
     id: Path<ListId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.remove_list(caller, *id, query.version)).await?;
-    Ok(HttpResponse::NoContent().finish())
-}
-
-/// Brings a removed list back.
-#[utoipa::path(post, path = "/api/lists/{id}/restore", tag = "lists", responses((status = 204), (status = 404, body = ProblemDoc)))]
-#[post("/lists/{id}/restore")]
-pub async fn restore(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.restore_list(caller, *id)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_list(*id, query.version), |()| ()).await
 }
 
 /// Puts gear on a list, or changes how it counts there.
@@ -164,21 +155,22 @@ pub async fn put_line(
 ) -> Result<HttpResponse, ProblemDoc> {
     let (list, gear) = path.into_inner();
     let counts = Counts { carried: body.carried, worn: body.worn, used_up: body.used_up };
-    app.run(move |services| services.put_line(caller, list, gear, counts, body.version)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    let version = body.version;
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.put_line(list, gear, counts, version), |()| ()).await
 }
 
 /// Takes gear off a list.
-#[utoipa::path(delete, path = "/api/lists/{id}/lines/{gear}", tag = "lists", responses((status = 204), (status = 404, body = ProblemDoc)))]
+#[utoipa::path(delete, path = "/api/lists/{id}/lines/{gear}", tag = "lists", params(VersionQuery),
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
 #[delete("/lists/{id}/lines/{gear}")]
 pub async fn remove_line(
     app: Data<App>,
     caller: Caller,
     path: Path<(ListId, GearId)>,
+    query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (list, gear) = path.into_inner();
-    app.run(move |services| services.remove_line(caller, list, gear)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_line(list, gear, query.version), |()| ()).await
 }
 
 fn change_of(body: ListIn) -> ListChange {

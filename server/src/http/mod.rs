@@ -14,31 +14,48 @@ mod problem;
 mod quick_line;
 mod scale;
 mod swaps;
+mod transport;
+mod turns;
+mod visitor;
 mod vocabulary;
 mod weigh;
 mod wire;
 
 pub use openapi::document;
 
-use crate::service::{Caller, ServiceError, Services};
+use crate::service::{Caller, ServiceError, Services, Write};
+use crate::store::StoreError;
+use actix_web::HttpResponse;
+use actix_web::http::StatusCode;
 use actix_web::web::{self, Data, ServiceConfig};
 use problem::ProblemDoc;
+use serde::Serialize;
 use std::sync::Arc;
+use std::time::Duration;
 use tokio::sync::Semaphore;
+use turns::Turns;
+
+/// How long a use case may take before whoever waits is told so: longer than any statement runs, and any lock is waited for.
+const PATIENCE: Duration = Duration::from_secs(30);
 
 /// What handlers share.
 #[derive(Clone)]
 pub struct App {
     services: Arc<Services>,
-    /// Password hashing and planning use a core each: no more of them at a time than there are cores.
-    heavy: Arc<Semaphore>,
+    /// Hashing a password uses a core: no more of it at a time than there are cores, and nothing else waits for the same turn.
+    hashing: Arc<Semaphore>,
+    /// Reading a large file does too.
+    files: Arc<Semaphore>,
+    /// The writes of one account, one at a time: who waits holds no connection.
+    turns: Arc<Turns>,
 }
 
 impl App {
     /// Over these services.
-    pub fn new(services: Services) -> App {
+    pub fn new(services: Arc<Services>) -> App {
         let cores = std::thread::available_parallelism().map_or(2, std::num::NonZero::get);
-        App { services: Arc::new(services), heavy: Arc::new(Semaphore::new(cores)) }
+        let seats = || Arc::new(Semaphore::new(cores));
+        App { services, hashing: seats(), files: seats(), turns: Arc::default() }
     }
 
     /// Runs a use case off the async threads.
@@ -47,18 +64,43 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         let services = Arc::clone(&self.services);
-        web::block(move || work(&services))
-            .await
+        let done = tokio::time::timeout(PATIENCE, web::block(move || work(&services))).await;
+        done.map_err(|_| StoreError::Away(format!("no answer within {PATIENCE:?}")))?
             .map_err(|_| ProblemDoc::internal("a worker was lost"))?
             .map_err(ProblemDoc::from)
     }
 
-    /// As [`App::run`], for work that takes a core for a while.
-    async fn run_heavy<T: Send + 'static>(
+    /// Carries out a use case that changes something, and answers with `status`, the change in `Kevyt-Change`, and what `body` makes of
+    /// its outcome; with nothing where that is nothing.
+    async fn write<T, B: Serialize>(
+        &self,
+        caller: Caller,
+        status: StatusCode,
+        use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
+        body: impl Fn(T) -> B + Send + 'static,
+    ) -> Result<HttpResponse, ProblemDoc> {
+        let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
+        let turn = self.turns.of(caller.account);
+        let _mine = turn.lock().await;
+        let written = self.run(move |services| services.write(caller, use_case, answer)).await?;
+        Ok(wire::changed(status, written))
+    }
+
+    /// As [`App::run`], for work that hashes a password.
+    async fn run_hashing<T: Send + 'static>(
         &self,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
-        let _turn = self.heavy.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
+        let _turn = self.hashing.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
+        self.run(work).await
+    }
+
+    /// As [`App::run`], for work on a file.
+    async fn run_on_file<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
+    ) -> Result<T, ProblemDoc> {
+        let _turn = self.files.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
         self.run(work).await
     }
 }
@@ -79,6 +121,8 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(account::set_password)
                     .service(account::sign_in)
                     .service(account::sign_out)
+                    .service(account::sessions)
+                    .service(account::end_session)
                     .service(account::enter_demo)
                     .service(vocabulary::get)
                     .service(gear::page)
@@ -88,7 +132,6 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(gear::get)
                     .service(gear::change)
                     .service(gear::remove)
-                    .service(gear::restore)
                     .service(gear::change_several)
                     .service(history::page)
                     .service(history::undo)
@@ -112,7 +155,6 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lists::get)
                     .service(lists::change)
                     .service(lists::remove)
-                    .service(lists::restore)
                     .service(lists::put_line)
                     .service(lists::remove_line)
                     .service(plan::get)
@@ -122,7 +164,6 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(swaps::write)
                     .service(swaps::set_state)
                     .service(swaps::remove)
-                    .service(swaps::restore)
                     .service(swaps::candidates)
                     .service(openapi::get)
                     .service(assets::health)
@@ -133,3 +174,5 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
 }
 
 pub use guard::{same_origin, security_headers};
+pub use transport::{UploadMemory, encoded_or_not, ending_bodies, head_as_get, within_memory};
+pub use visitor::Place;

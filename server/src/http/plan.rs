@@ -34,6 +34,8 @@ pub struct PlanOut {
     /// Kits that count in these sums as they were weighed together.
     kits: Vec<KitOnListOut>,
     swaps: Vec<SwapOut>,
+    /// Swaps that can't be made, each with the reason; no part of the ranking or the plan.
+    unavailable: Vec<SwapOut>,
     ranking: Vec<RankedOut>,
     choices: Vec<Vec<ChoiceOut>>,
     /// Every allowed set that no other beats, cheapest first.
@@ -166,7 +168,7 @@ pub struct AloneOut {
 #[utoipa::path(get, path = "/api/lists/{id}/plan", tag = "plan", responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/plan")]
 pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<PlanOut>, ProblemDoc> {
-    let planned = app.run_heavy(move |services| services.plan(caller, *id)).await?;
+    let planned = app.run_on_file(move |services| services.plan(caller, *id)).await?;
     let ready = Ready::new(&planned.problem).map_err(ProblemDoc::internal)?;
     Ok(Json(answer(&planned, &ready)))
 }
@@ -184,6 +186,7 @@ fn answer(planned: &Planned, ready: &Ready<'_>) -> PlanOut {
         everything_mg: sums.everything.mg(),
         kits: ready.kits().iter().map(KitOnListOut::from).collect(),
         swaps: planned.swaps.iter().map(SwapOut::from).collect(),
+        unavailable: planned.unavailable.iter().map(SwapOut::from).collect(),
         ranking: ranking(ready),
         choices: choice_groups(ready),
         frontier: frontier(planned, &order),

@@ -2,12 +2,15 @@
 
 use crate::service::ServiceError;
 use crate::store::StoreError;
-use actix_web::error::{JsonPayloadError, PathError, QueryPayloadError};
+use actix_multipart::MultipartError;
+use actix_multipart::form::MultipartFormConfig;
+use actix_web::error::{JsonPayloadError, PathError, PayloadError, QueryPayloadError};
 use actix_web::http::StatusCode;
 use actix_web::http::header::{ContentType, RETRY_AFTER};
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig};
 use actix_web::{HttpRequest, HttpResponse, ResponseError};
 use serde::Serialize;
+use std::io::ErrorKind;
 use utoipa::ToSchema;
 
 /// A problem document: `code` is stable, `detail` is a sentence for a person.
@@ -42,6 +45,18 @@ impl ProblemDoc {
         let detail =
             "Something went wrong on the server. Nothing was changed. Try again; if it stays, tell whoever runs it.";
         ProblemDoc::new(StatusCode::INTERNAL_SERVER_ERROR, "Internal error", "internal", detail)
+    }
+
+    /// A body of more kB than are taken.
+    pub fn too_large(most_kb: usize) -> ProblemDoc {
+        let detail = format!("The request is larger than {most_kb} kB, the most that is taken.");
+        ProblemDoc::new(StatusCode::PAYLOAD_TOO_LARGE, "Too large", "too_large", detail)
+    }
+
+    /// A body that did not come to its end.
+    pub fn too_slow() -> ProblemDoc {
+        let detail = "The request did not come to its end in time, so it was not carried out. Send it again.";
+        ProblemDoc::new(StatusCode::REQUEST_TIMEOUT, "Too slow", "too_slow", detail)
     }
 
     /// Nobody is signed in.
@@ -89,8 +104,8 @@ impl From<ServiceError> for ProblemDoc {
             ServiceError::WrongSignIn => {
                 ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "wrong_sign_in", error.to_string())
             }
-            ServiceError::TooManySignIns { .. } => {
-                ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_sign_ins", error.to_string())
+            ServiceError::TooManyTries { .. } => {
+                ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_tries", error.to_string())
             }
             ServiceError::Undone => ProblemDoc::new(StatusCode::CONFLICT, "Undone", "undone", error.to_string()),
             ServiceError::ChangedSince(_) => {
@@ -127,10 +142,22 @@ impl From<StoreError> for ProblemDoc {
                 "Something that this names was removed meanwhile. Load it again.",
             ),
             StoreError::Corrupt(column) => ProblemDoc::internal(format!("unreadable value in {column}")),
-            StoreError::Database(what) => {
+            StoreError::Refused(what) => ProblemDoc::internal(format!("database: {what}")),
+            StoreError::GaveWay(what) => {
+                tracing::warn!("database: {what}");
+                let detail = "Too much is being written at once. Nothing was changed. Try again in a moment.";
+                ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail)
+            }
+            StoreError::Away(what) => {
                 tracing::error!("database: {what}");
                 let detail = "The database does not answer. Nothing was changed. Try again in a moment.";
                 ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Not available", "unavailable", detail)
+            }
+            StoreError::Unknown(what) => {
+                tracing::error!("database: {what}");
+                let detail = "The connection to the database broke while this was being kept, so nobody knows whether it was. \
+                    Look before you do it again; a request sent again with the same Idempotency-Key is not done twice.";
+                ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Not known", "outcome_unknown", detail)
             }
         }
     }
@@ -145,12 +172,12 @@ pub const FILE_KB: usize = 16 * 1024;
 pub fn json_config(most_kb: usize) -> JsonConfig {
     JsonConfig::default().limit(most_kb * 1024).error_handler(move |error, _| {
         let problem = match &error {
-            JsonPayloadError::OverflowKnownLength { .. } | JsonPayloadError::Overflow { .. } => ProblemDoc::new(
-                StatusCode::PAYLOAD_TOO_LARGE,
-                "Too large",
-                "too_large",
-                format!("The request is larger than {most_kb} kB, the most that is taken."),
-            ),
+            JsonPayloadError::OverflowKnownLength { .. } | JsonPayloadError::Overflow { .. } => {
+                ProblemDoc::too_large(most_kb)
+            }
+            JsonPayloadError::Payload(PayloadError::Io(why)) if why.kind() == ErrorKind::TimedOut => {
+                ProblemDoc::too_slow()
+            }
             JsonPayloadError::ContentType => ProblemDoc::new(
                 StatusCode::UNSUPPORTED_MEDIA_TYPE,
                 "Not JSON",
@@ -165,6 +192,48 @@ pub fn json_config(most_kb: usize) -> JsonConfig {
             ),
         };
         problem.into()
+    })
+}
+
+/// What is wrong with a body as such: it is too long, or does not come to its end.
+pub fn of_body(error: &actix_web::Error, most_kb: usize) -> ProblemDoc {
+    match error.as_error::<PayloadError>() {
+        Some(PayloadError::Io(why)) if why.kind() == ErrorKind::TimedOut => ProblemDoc::too_slow(),
+        Some(PayloadError::Overflow) => ProblemDoc::too_large(most_kb),
+        _ => ProblemDoc::new(
+            StatusCode::BAD_REQUEST,
+            "Can't be read",
+            "bad_body",
+            format!("The request can't be read: {error}."),
+        ),
+    }
+}
+
+/// Forms with a file in them, at most so many kB.
+pub fn form_config(most_kb: usize) -> MultipartFormConfig {
+    let most = most_kb * 1024;
+    MultipartFormConfig::default().total_limit(most).memory_limit(most).error_handler(move |error, _| {
+        let problem = match &error {
+            MultipartError::Payload(PayloadError::Io(why)) if why.kind() == ErrorKind::TimedOut => {
+                ProblemDoc::too_slow()
+            }
+            MultipartError::Payload(PayloadError::Overflow) => ProblemDoc::too_large(most_kb),
+            _ => ProblemDoc::new(
+                StatusCode::BAD_REQUEST,
+                "Can't be read",
+                "bad_form",
+                format!("The form can't be read: {error}."),
+            ),
+        };
+        problem.into()
+    })
+}
+
+/// What is wrong with a form: what its reader says, or that it is none.
+pub fn of_form(error: actix_web::Error) -> ProblemDoc {
+    error.as_error::<ProblemDoc>().cloned().unwrap_or_else(|| {
+        let detail = "The request must be a form with the file in it, with the content type multipart/form-data.";
+        ProblemDoc::new(StatusCode::UNSUPPORTED_MEDIA_TYPE, "Not a form", "not_a_form", detail)
     })
 }
 

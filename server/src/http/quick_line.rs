@@ -2,7 +2,7 @@
 
 use super::gear::GearOut;
 use super::problem::ProblemDoc;
-use super::wire::changed;
+use super::wire::Source;
 use super::{App, Caller};
 use crate::service::ServiceError;
 use crate::store::id::ListId;
@@ -11,6 +11,7 @@ use actix_web::web::{Data, Json};
 use actix_web::{HttpResponse, post};
 use kevyt_core::exchange::Read;
 use kevyt_core::gear::{Job, JobUnit, KnownJob, WeightSource, known_job};
+use kevyt_core::limits;
 use kevyt_core::quantity::{Energy, Mass, MassStyle, Units, Vessel, Volume};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -23,12 +24,16 @@ pub struct LineIn {
     line: String,
     /// The list that the thing is put on, carried.
     list: Option<ListId>,
+    /// Where a weight comes from of which the line does not say it; as the account has it unless given.
+    source: Option<Source>,
 }
 
 /// A quick line as it was understood.
 #[derive(Serialize, ToSchema)]
 pub struct LineOut {
     chips: Vec<ChipOut>,
+    /// Where its weight comes from; null without one.
+    source: Option<Source>,
     /// Whether it can be added as it stands.
     ready: bool,
 }
@@ -48,7 +53,7 @@ pub struct ChipOut {
 #[post("/gear/read")]
 pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
-    let read = app.services.read_quick_line(caller, &line);
+    let read = app.services.read_quick_line(caller, &line, body.source.map(Into::into));
     let currency = caller.preferences.currency;
     let weight = read.weight.as_ref().map(|weight| {
         let said = match weight.source {
@@ -80,7 +85,11 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
         };
         ChipOut { text: chip.text.clone(), kind, meaning }
     });
-    Ok(Json(LineOut { chips: chips.collect(), ready: read.is_ready() }))
+    Ok(Json(LineOut {
+        chips: chips.collect(),
+        source: read.weight.as_ref().map(|weight| weight.source.into()),
+        ready: read.is_ready(),
+    }))
 }
 
 /// Adds what a quick line says.
@@ -89,8 +98,8 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
 #[post("/gear/line")]
 pub async fn add(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<HttpResponse, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
-    let added = app.run(move |services| services.add_quick_line(caller, &line, body.list)).await?;
-    Ok(changed(StatusCode::CREATED, added, GearOut::from))
+    let (source, list) = (body.source.map(Into::into), body.list);
+    app.write(caller, StatusCode::CREATED, move |w| w.add_quick_line(&line, source, list), GearOut::from).await
 }
 
 /// An amount of a job in words: `light`, `2 × shelter pole`, `water carried 1.0 l`.
@@ -107,7 +116,7 @@ fn job_said(known: &KnownJob, amount: i64) -> String {
 }
 
 fn line_within_limit(line: &str) -> Result<String, ProblemDoc> {
-    if line.chars().count() <= 400 {
+    if line.chars().count() <= limits::QUICK_LINE {
         return Ok(line.to_owned());
     }
     Err(ServiceError::invalid("line", "too_long", "The line is too long. Type at most 400 characters.").into())

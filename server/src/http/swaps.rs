@@ -3,9 +3,11 @@
 use super::problem::ProblemDoc;
 use super::wire::{JobAmounts, PageQuery, PlaceWord, Source, VersionQuery, WeightOut, job_amounts, read_jobs};
 use super::{App, Caller};
+use crate::service::Write;
 use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
 use crate::store::Stored;
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
 use kevyt_core::gear::Jobs;
@@ -55,6 +57,8 @@ pub struct SwapOut {
     tenth_hours: i64,
     requires: Vec<SwapId>,
     excludes: Vec<SwapId>,
+    /// Why it can't be made, if it can't: what it takes off or requires is gone.
+    unavailable: Option<String>,
 }
 
 /// Pieces that come off a line.
@@ -185,8 +189,7 @@ pub async fn add(
     body: Json<SwapIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let draft = draft_of(body.into_inner());
-    let added = app.run(move |services| services.add_swap(caller, *id, &draft)).await?;
-    Ok(HttpResponse::Created().json(SwapOut::from(&added)))
+    app.write(caller, StatusCode::CREATED, move |w| w.add_swap(*id, &draft), |swap| SwapOut::from(&swap)).await
 }
 
 /// One swap.
@@ -206,9 +209,10 @@ pub async fn write(
     id: Path<SwapId>,
     query: Query<VersionQuery>,
     body: Json<SwapIn>,
-) -> Result<Json<SwapOut>, ProblemDoc> {
+) -> Result<HttpResponse, ProblemDoc> {
     let draft = draft_of(body.into_inner());
-    Ok(Json(SwapOut::from(&app.run(move |services| services.write_swap(caller, *id, query.version, &draft)).await?)))
+    let write = move |w: &mut Write<'_>| w.write_swap(*id, query.version, &draft);
+    app.write(caller, StatusCode::OK, write, |swap| SwapOut::from(&swap)).await
 }
 
 /// Pins, rules out or opens a swap.
@@ -221,9 +225,10 @@ pub async fn set_state(
     id: Path<SwapId>,
     query: Query<VersionQuery>,
     body: Json<StateIn>,
-) -> Result<Json<SwapOut>, ProblemDoc> {
+) -> Result<HttpResponse, ProblemDoc> {
     let state = body.state.into();
-    Ok(Json(SwapOut::from(&app.run(move |services| services.set_swap_state(caller, *id, query.version, state)).await?)))
+    let set = move |w: &mut Write<'_>| w.set_swap_state(*id, query.version, state);
+    app.write(caller, StatusCode::OK, set, |swap| SwapOut::from(&swap)).await
 }
 
 /// Removes a swap. It can be brought back.
@@ -236,16 +241,7 @@ pub async fn remove(
     id: Path<SwapId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.remove_swap(caller, *id, query.version)).await?;
-    Ok(HttpResponse::NoContent().finish())
-}
-
-/// Brings a removed swap back.
-#[utoipa::path(post, path = "/api/swaps/{id}/restore", tag = "swaps", responses((status = 204), (status = 404, body = ProblemDoc)))]
-#[post("/swaps/{id}/restore")]
-pub async fn restore(app: Data<App>, caller: Caller, id: Path<SwapId>) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.restore_swap(caller, *id)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_swap(*id, query.version), |()| ()).await
 }
 
 /// One page of candidates, by name.
@@ -309,6 +305,7 @@ impl From<&FullSwap> for SwapOut {
             tenth_hours: record.tenth_hours,
             requires: record.requires.clone(),
             excludes: record.excludes.clone(),
+            unavailable: full.unavailable.clone(),
         }
     }
 }

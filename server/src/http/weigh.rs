@@ -3,11 +3,11 @@
 use super::gear::{GearOut, MakersOut};
 use super::kits::KitOut;
 use super::problem::ProblemDoc;
-use super::wire::changed;
+use super::wire::WeighingOut;
 use super::{App, Caller};
+use crate::service::Write;
 use crate::service::weigh::{Reading, TakeAwayDraft, Taken};
 use crate::store::id::{GearId, KitId, ListId, WeighingId};
-use crate::store::weighings::{Weighed, WeighingRecord};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
@@ -71,50 +71,6 @@ impl From<Trust> for TrustOut {
         let ((worst_low_mg, worst_high_mg), (likely_low_mg, likely_high_mg)) = (ends(trust.worst), ends(trust.likely));
         let (figure_mg, unknown) = (trust.figure.mg(), trust.unknown);
         TrustOut { figure_mg, unknown, worst_low_mg, worst_high_mg, likely_low_mg, likely_high_mg }
-    }
-}
-
-/// A weighing.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Weighing)]
-pub struct WeighingOut {
-    id: WeighingId,
-    /// The thing, if it was one.
-    gear: Option<GearId>,
-    /// The kit, if it was one.
-    kit: Option<KitId>,
-    total_mg: i64,
-    pieces: u32,
-    /// One piece.
-    unit_mg: i64,
-    /// Half the width of the doubt of one piece.
-    half_width_mg: i64,
-    /// As typed or shown.
-    typed: String,
-    scale: String,
-    /// When (UTC).
-    #[schema(value_type = String)]
-    at: DateTime<Utc>,
-}
-
-impl From<&WeighingRecord> for WeighingOut {
-    fn from(record: &WeighingRecord) -> WeighingOut {
-        let (gear, kit) = match record.of {
-            Weighed::Gear(id) => (Some(id), None),
-            Weighed::Kit(id) => (None, Some(id)),
-        };
-        WeighingOut {
-            id: record.id,
-            gear,
-            kit,
-            total_mg: record.weighing.total.mg(),
-            pieces: record.weighing.pieces,
-            unit_mg: record.weighing.unit().mg(),
-            half_width_mg: record.weighing.half_width().mg(),
-            typed: record.typed.clone(),
-            scale: record.scale.clone(),
-            at: record.at.and_utc(),
-        }
     }
 }
 
@@ -223,6 +179,8 @@ pub struct SaveTakeAwayIn {
     /// For each piece its thing.
     things: Vec<TakenPieceIn>,
     scale: Option<String>,
+    /// What lies on the scale still and is no piece of these, where that is more than a step; less the container.
+    left_mg: Option<i64>,
 }
 
 /// What a piece was.
@@ -271,8 +229,7 @@ pub async fn weigh_gear(
     body: Json<ReadingIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let reading = body.into_inner().into();
-    let done = app.run(move |services| services.weigh_gear(caller, *id, &reading)).await?;
-    Ok(changed(StatusCode::CREATED, done, GearOut::from))
+    app.write(caller, StatusCode::CREATED, move |w| w.weigh_gear(*id, &reading), GearOut::from).await
 }
 
 /// Takes a reading for a kit.
@@ -286,8 +243,7 @@ pub async fn weigh_kit(
     body: Json<ReadingIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let reading = body.into_inner().into();
-    let done = app.run(move |services| services.weigh_kit(caller, *id, &reading)).await?;
-    Ok(changed(StatusCode::CREATED, done, KitOut::from))
+    app.write(caller, StatusCode::CREATED, move |w| w.weigh_kit(*id, &reading), KitOut::from).await
 }
 
 /// Works out the pieces of a take-away weighing; nothing is written.
@@ -309,11 +265,13 @@ pub async fn save_take_away(
     caller: Caller,
     body: Json<SaveTakeAwayIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let SaveTakeAwayIn { weighing, things, scale } = body.into_inner();
+    let SaveTakeAwayIn { weighing, things, scale, left_mg } = body.into_inner();
+    let left = left_mg.map(Mass::from_mg);
     let draft = TakeAwayDraft::from(weighing);
     let things: Vec<(GearId, u32)> = things.into_iter().map(|piece| (piece.gear, piece.count)).collect();
-    let done = app.run(move |services| services.take_away(caller, &draft, &things, scale.as_deref())).await?;
-    Ok(changed(StatusCode::CREATED, done, |things| things.into_iter().map(GearOut::from).collect::<Vec<_>>()))
+    let take = move |w: &mut Write<'_>| w.take_away(&draft, &things, scale.as_deref(), left);
+    app.write(caller, StatusCode::CREATED, take, |things| things.into_iter().map(GearOut::from).collect::<Vec<_>>())
+        .await
 }
 
 /// The weighings of a thing, newest first.
@@ -336,14 +294,13 @@ pub async fn correct(
     body: Json<CorrectionIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let total = body.into_inner().total;
-    let done = app.run(move |services| services.correct_weighing(caller, *id, &total)).await?;
-    Ok(changed(StatusCode::OK, done, |record| WeighingOut::from(&record)))
+    let correct = move |w: &mut Write<'_>| w.correct_weighing(*id, &total);
+    app.write(caller, StatusCode::OK, correct, |record| WeighingOut::from(&record)).await
 }
 
 /// Takes a weighing out: the one before it counts again, or the maker's figure.
 #[utoipa::path(delete, path = "/api/weighings/{id}", tag = "weigh", responses((status = 204), (status = 404, body = ProblemDoc)))]
 #[delete("/weighings/{id}")]
 pub async fn remove(app: Data<App>, caller: Caller, id: Path<WeighingId>) -> Result<HttpResponse, ProblemDoc> {
-    let done = app.run(move |services| services.remove_weighing(caller, *id)).await?;
-    Ok(changed(StatusCode::NO_CONTENT, done, |()| ()))
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_weighing(*id), |()| ()).await
 }

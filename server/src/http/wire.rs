@@ -1,10 +1,14 @@
 //! What several resources say and hear in the same way.
 
-use crate::service::gear::Patch;
-use crate::service::history::Changed;
+use crate::service::Written;
+use crate::service::fields::Patch;
 use crate::store::Page;
+use crate::store::id::{GearId, KitId, WeighingId};
+use crate::store::weighings::{Weighed, WeighingRecord};
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
+use actix_web::http::header::ContentType;
+use chrono::{DateTime, Utc};
 use kevyt_core::gear::{Job, Jobs, Weight, WeightSource};
 use kevyt_core::list::Place;
 use serde::{Deserialize, Deserializer, Serialize};
@@ -43,12 +47,15 @@ pub struct VersionQuery {
 const CHANGE: &str = "Kevyt-Change";
 
 /// An answer to a request that changed something.
-pub fn changed<T, B: Serialize>(status: StatusCode, done: Changed<T>, body: impl FnOnce(T) -> B) -> HttpResponse {
+pub fn changed(status: StatusCode, written: Written) -> HttpResponse {
     let mut response = HttpResponse::build(status);
-    if let Some(change) = done.change {
+    if let Some(change) = written.change {
         response.insert_header((CHANGE, change.to_string()));
     }
-    if status == StatusCode::NO_CONTENT { response.finish() } else { response.json(body(done.value)) }
+    if status == StatusCode::NO_CONTENT {
+        return response.finish();
+    }
+    response.insert_header(ContentType::json()).body(written.body)
 }
 
 /// Amounts of jobs by key, for one piece.
@@ -158,6 +165,50 @@ impl From<Place> for PlaceWord {
             Place::Carried => PlaceWord::Carried,
             Place::Worn => PlaceWord::Worn,
             Place::UsedUp => PlaceWord::UsedUp,
+        }
+    }
+}
+
+/// A weighing.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Weighing)]
+pub struct WeighingOut {
+    id: WeighingId,
+    /// The thing, if it was one.
+    gear: Option<GearId>,
+    /// The kit, if it was one.
+    kit: Option<KitId>,
+    total_mg: i64,
+    pieces: u32,
+    /// One piece.
+    unit_mg: i64,
+    /// Half the width of the doubt of one piece.
+    half_width_mg: i64,
+    /// As typed or shown.
+    typed: String,
+    scale: String,
+    /// When (UTC).
+    #[schema(value_type = String)]
+    at: DateTime<Utc>,
+}
+
+impl From<&WeighingRecord> for WeighingOut {
+    fn from(record: &WeighingRecord) -> WeighingOut {
+        let (gear, kit) = match record.of {
+            Weighed::Gear(id) => (Some(id), None),
+            Weighed::Kit(id) => (None, Some(id)),
+        };
+        WeighingOut {
+            id: record.id,
+            gear,
+            kit,
+            total_mg: record.weighing.total.mg(),
+            pieces: record.weighing.pieces,
+            unit_mg: record.weighing.unit().mg(),
+            half_width_mg: record.weighing.half_width().mg(),
+            typed: record.typed.clone(),
+            scale: record.scale.clone(),
+            at: record.at.and_utc(),
         }
     }
 }

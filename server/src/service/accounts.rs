@@ -1,92 +1,132 @@
-//! Sign up, sign in, sign out, preferences, password.
+//! Sign up, sign in, sign out, sessions, preferences, password.
 
 use super::demo::Demo;
 use super::{Caller, InField, ServiceError, Services};
-use crate::account::{Preferences, Token, check_new, digest};
-use crate::store::accounts::{self, Account, Digest};
-use crate::store::id::{AccountId, ListId};
+use crate::account::{AccountName, Preferences, Settings, Token, check_new, digest};
+use crate::store::accounts::{self, Account};
+use crate::store::id::{AccountId, ListId, SessionId};
 use crate::store::lists::{self, PackList};
-use crate::store::{StoreError, Stored};
-use chrono::{Duration, Utc};
+use crate::store::sessions::{self, Digest, Session};
+use crate::store::{StoreError, Stored, answered};
+use chrono::{Duration, NaiveDateTime, Utc};
 use kevyt_core::gear::Name;
 
-/// How long a session lasts, in days.
-pub const SESSION_DAYS: i64 = 30;
 /// The list that a new account begins with.
 const FIRST_LIST: &str = "First list";
-/// Failed sign-ins that are allowed for one name within [`FAILURE_MINUTES`].
-const MOST_FAILURES_OF_NAME: i64 = 10;
-/// The same from one address: more, since a household or a whole proxy may stand behind it.
-const MOST_FAILURES_FROM_ADDRESS: i64 = 100;
-/// How long a failed sign-in counts.
-const FAILURE_MINUTES: i64 = 15;
+/// How long a try counts, in minutes.
+const MINUTES: i64 = 15;
+/// Failed sign-ins with one name from one address within [`MINUTES`].
+const MOST_OF_NAME: i64 = 10;
+/// Failed sign-ins with any names from one address: more, since a household may stand behind it.
+const MOST_FROM_ADDRESS: i64 = 100;
+/// New accounts from one address within an hour.
+const MOST_SIGN_UPS: i64 = 300;
+/// Wrong old passwords in one account within [`MINUTES`].
+const MOST_OLD_PASSWORDS: i64 = 10;
+
+/// Whoever is at the door: known by where they come from only.
+#[derive(Debug, Clone)]
+pub struct Visitor {
+    /// The address that tries are counted by.
+    pub address: String,
+    /// What their browser calls itself.
+    pub device: String,
+    /// The session that they are in already, which a new one replaces.
+    pub token: Option<String>,
+}
+
+/// A limit on tries: what they are counted by, how many, within how many minutes.
+type Brake = (Digest, i64, i64);
+
+impl Visitor {
+    fn sign_in_brakes(&self, name: &AccountName) -> [Brake; 2] {
+        let address = &self.address;
+        [
+            (digest(&format!("sign in: {} from {address}", name.as_str())), MOST_OF_NAME, MINUTES),
+            (digest(&format!("sign in: from {address}")), MOST_FROM_ADDRESS, MINUTES),
+        ]
+    }
+
+    fn sign_up_brake(&self) -> Brake {
+        (digest(&format!("sign up: from {}", self.address)), MOST_SIGN_UPS, 60)
+    }
+}
 
 impl Services {
     /// Makes an account and a session in it.
-    pub fn sign_up(&self, name: &str, password: &str, preferences: Preferences) -> Result<Token, ServiceError> {
-        let name = account_name(name)?;
-        check_new(password).map_err(|detail| ServiceError::invalid("password", "password", detail))?;
+    pub fn sign_up(
+        &self,
+        visitor: &Visitor,
+        name: &str,
+        password: &str,
+        preferences: Preferences,
+    ) -> Result<Token, ServiceError> {
+        let name = AccountName::new(name).map_err(|detail| ServiceError::invalid("name", "name", detail))?;
+        check_new(password, name.as_str()).map_err(|detail| ServiceError::invalid("password", "password", detail))?;
+        self.check_brakes(&[visitor.sign_up_brake()])?;
         let password_hash = self.hash(password)?;
         let id = AccountId::fresh();
-        self.transaction(|c| {
-            accounts::insert(c, id, &Account { name: name.clone(), password_hash, preferences }).map_err(|error| {
-                match error {
-                    StoreError::Duplicate => {
-                        ServiceError::invalid("name", "taken", format!("The name \"{name}\" is taken. Choose another."))
-                    }
-                    other => other.into(),
+        let token = self.transaction(|c| {
+            let settings = Settings::default();
+            let account = Account { name: name.as_str().to_owned(), password_hash, preferences, settings };
+            accounts::insert(c, id, &account).map_err(|error| match error {
+                StoreError::Duplicate => {
+                    let detail = format!("The name \"{}\" is taken. Choose another.", name.as_str());
+                    ServiceError::invalid("name", "taken", detail)
                 }
+                other => other.into(),
             })?;
             // Gear needs somewhere to go: a list to start with.
-            let name = Name::new(FIRST_LIST).in_field("name")?;
-            lists::insert(c, id, ListId::fresh(), &PackList::empty(name))?;
-            new_session(c, id)
-        })
+            let first = Name::new(FIRST_LIST).in_field("name")?;
+            lists::insert(c, id, ListId::fresh(), &PackList::empty(first))?;
+            sessions::insert_try(c, visitor.sign_up_brake().0)?;
+            new_session(c, id, visitor)
+        })?;
+        tracing::info!(account = %id, address = visitor.address, "signed up");
+        Ok(token)
     }
 
-    /// Makes a session for the right name and password. Failures are counted by name and by address.
-    pub fn sign_in(&self, name: &str, password: &str, address: &str) -> Result<Token, ServiceError> {
-        let name = name.trim().to_lowercase();
-        let subjects = [
-            (digest(&format!("name:{name}")), MOST_FAILURES_OF_NAME),
-            (digest(&format!("address:{address}")), MOST_FAILURES_FROM_ADDRESS),
-        ];
-        let since = Utc::now().naive_utc() - Duration::minutes(FAILURE_MINUTES);
-        let mut c = self.connection()?;
-        for (subject, most) in subjects {
-            if accounts::failures_since(&mut c, subject, since)? >= most {
-                return Err(ServiceError::TooManySignIns { minutes: FAILURE_MINUTES });
-            }
-        }
-        let found = match accounts::by_name(&mut c, &name) {
+    /// Makes a session for the right name and password. Failures are counted by the name together with the address, so that nobody locks
+    /// somebody else out, and by the address.
+    pub fn sign_in(&self, visitor: &Visitor, name: &str, password: &str) -> Result<Token, ServiceError> {
+        let name = AccountName::sought(name);
+        let brakes = visitor.sign_in_brakes(&name);
+        self.check_brakes(&brakes)?;
+        let found = match accounts::by_name(&mut *self.connection()?, name.as_str()) {
             Ok(account) => Some(account),
             Err(StoreError::NotFound) => None,
             Err(error) => return Err(error.into()),
         };
         let hash = found.as_ref().map(|account| account.value.password_hash.as_str());
+        // No connection is held while the password is hashed.
         if !self.passwords.matches(password, hash) {
-            for (subject, _) in subjects {
-                accounts::insert_failure(&mut c, subject, since)?;
+            let mut c = self.connection()?;
+            for (subject, ..) in brakes {
+                sessions::insert_try(&mut c, subject)?;
             }
+            tracing::warn!(address = visitor.address, "a sign-in was refused");
             return Err(ServiceError::WrongSignIn);
         }
         let account = found.ok_or(ServiceError::WrongSignIn)?;
-        new_session(&mut c, account.id)
+        let token = self.transaction(|c| new_session(c, account.id, visitor))?;
+        tracing::info!(account = %account.id, address = visitor.address, "signed in");
+        Ok(token)
     }
 
     /// A session in a demo account.
-    pub fn enter_demo(&self, demo: Demo) -> Result<Token, ServiceError> {
+    pub fn enter_demo(&self, visitor: &Visitor, demo: Demo) -> Result<Token, ServiceError> {
         if !self.demo {
             return Err(ServiceError::NoDemo);
         }
-        let mut c = self.connection()?;
-        let account = accounts::by_name(&mut c, demo.account_name()).map_err(|_| ServiceError::NoDemo)?;
-        new_session(&mut c, account.id)
+        self.transaction(|c| {
+            let account = accounts::by_name(c, demo.account_name()).map_err(|_| ServiceError::NoDemo)?;
+            new_session(c, account.id, visitor)
+        })
     }
 
-    /// Who a token is.
-    pub fn caller(&self, token: &str) -> Result<Stored<AccountId, Account>, ServiceError> {
-        Ok(accounts::session_account(&mut *self.connection()?, digest(token))?)
+    /// Who a token is, and in which session.
+    pub fn caller(&self, token: &str) -> Result<(Stored<AccountId, Account>, SessionId), ServiceError> {
+        Ok(sessions::enter(&mut *self.connection()?, digest(token))?)
     }
 
     /// The account of whoever asks.
@@ -96,11 +136,27 @@ impl Services {
 
     /// Ends a session.
     pub fn sign_out(&self, token: &str) -> Result<(), ServiceError> {
-        Ok(accounts::delete_session(&mut *self.connection()?, digest(token))?)
+        Ok(sessions::end(&mut *self.connection()?, digest(token))?)
     }
 
-    /// Changes units. Money is kept as it was typed, in minor units, so the new currency must have as many decimals.
-    pub fn set_preferences(&self, caller: Caller, version: i32, preferences: Preferences) -> Result<(), ServiceError> {
+    /// The account's sessions, the one used last first.
+    pub fn sessions(&self, caller: Caller) -> Result<Vec<Session>, ServiceError> {
+        Ok(sessions::all(&mut *self.connection()?, caller.account)?)
+    }
+
+    /// Ends one session of the account.
+    pub fn end_session(&self, caller: Caller, id: SessionId) -> Result<(), ServiceError> {
+        Ok(sessions::end_one(&mut *self.connection()?, caller.account, id)?)
+    }
+
+    /// Changes units and settings. Money is kept as it was typed, in minor units, so the new currency must have as many decimals.
+    pub fn set_preferences(
+        &self,
+        caller: Caller,
+        version: i32,
+        preferences: Preferences,
+        settings: Option<Settings>,
+    ) -> Result<(), ServiceError> {
         let (old, new) = (caller.preferences.currency, preferences.currency);
         if old.decimals() != new.decimals() {
             let detail = format!(
@@ -113,19 +169,51 @@ impl Services {
             );
             return Err(ServiceError::invalid("currency", "other_decimals", detail));
         }
-        self.transaction(|c| Ok(accounts::set_preferences(c, caller.account, version, preferences)?))
+        let settings = settings.unwrap_or(caller.settings);
+        self.transaction(|c| {
+            accounts::lock(c, caller.account)?;
+            Ok(accounts::set_preferences(c, caller.account, version, preferences, settings)?)
+        })
     }
 
-    /// Changes the password and ends all other sessions.
-    pub fn set_password(&self, caller: Caller, old: &str, new: &str, token: &str) -> Result<(), ServiceError> {
-        check_new(new).map_err(|detail| ServiceError::invalid("new_password", "password", detail))?;
-        let account = self.account(caller)?;
-        if !self.passwords.matches(old, Some(&account.value.password_hash)) {
+    /// Changes the password and ends all sessions; gives a new one to whoever asks.
+    pub fn set_password(&self, caller: Caller, visitor: &Visitor, old: &str, new: &str) -> Result<Token, ServiceError> {
+        let brake = (digest(&format!("old password: {}", caller.account)), MOST_OLD_PASSWORDS, MINUTES);
+        self.check_brakes(&[brake])?;
+        let account = self.account(caller)?.value;
+        check_new(new, &account.name).map_err(|detail| ServiceError::invalid("new_password", "password", detail))?;
+        if !self.passwords.matches(old, Some(&account.password_hash)) {
+            sessions::insert_try(&mut *self.connection()?, brake.0)?;
+            tracing::warn!(account = %caller.account, "a wrong old password was refused");
             return Err(ServiceError::invalid("old_password", "wrong_password", "The old password is wrong."));
         }
         let hash = self.hash(new)?;
-        let kept: Digest = digest(token);
-        self.transaction(|c| Ok(accounts::set_password(c, caller.account, &hash, kept)?))
+        let token = self.transaction(|c| {
+            accounts::lock(c, caller.account)?;
+            accounts::set_password(c, caller.account, &hash)?;
+            sessions::end_all(c, caller.account)?;
+            new_session(c, caller.account, visitor)
+        })?;
+        tracing::info!(account = %caller.account, "the password was changed");
+        Ok(token)
+    }
+
+    /// Clears away what is over: sessions, tries that no longer count, answers that nobody asks for again.
+    pub fn tidy(&self) -> Result<(), ServiceError> {
+        let mut c = self.connection()?;
+        while sessions::clear(&mut c, since(60))? + answered::clear(&mut c)? > 0 {}
+        Ok(())
+    }
+
+    fn check_brakes(&self, brakes: &[Brake]) -> Result<(), ServiceError> {
+        let mut c = self.connection()?;
+        for (subject, most, minutes) in brakes {
+            if sessions::tries_since(&mut c, *subject, since(*minutes))? >= *most {
+                tracing::warn!("a limit on tries was reached");
+                return Err(ServiceError::TooManyTries { minutes: *minutes });
+            }
+        }
+        Ok(())
     }
 
     pub(super) fn hash(&self, password: &str) -> Result<String, ServiceError> {
@@ -133,21 +221,16 @@ impl Services {
     }
 }
 
-fn new_session(c: &mut diesel::MysqlConnection, account: AccountId) -> Result<Token, ServiceError> {
-    let token = Token::new().map_err(|error| ServiceError::Internal(error.to_string()))?;
-    let expires_at = Utc::now().naive_utc() + Duration::days(SESSION_DAYS);
-    accounts::insert_session(c, digest(token.as_str()), account, expires_at)?;
-    Ok(token)
+fn since(minutes: i64) -> NaiveDateTime {
+    Utc::now().naive_utc() - Duration::minutes(minutes)
 }
 
-/// Names are compared without case, and kept in lower case so that they look as they are compared.
-fn account_name(typed: &str) -> Result<String, ServiceError> {
-    let name = typed.trim().to_lowercase();
-    let fits = (3..=60).contains(&name.chars().count()) && !name.chars().any(|c| c.is_control() || c.is_whitespace());
-    if fits {
-        return Ok(name);
+/// A new session, in the place of the one that the visitor was in.
+fn new_session(c: &mut diesel::MysqlConnection, account: AccountId, visitor: &Visitor) -> Result<Token, ServiceError> {
+    if let Some(token) = &visitor.token {
+        sessions::end(c, digest(token))?;
     }
-    let detail =
-        format!("\"{}\" can't be a name to sign in with. Type 3 to 60 characters without spaces.", typed.trim());
-    Err(ServiceError::invalid("name", "name", detail))
+    let token = Token::new().map_err(|error| ServiceError::Internal(error.to_string()))?;
+    sessions::insert(c, digest(token.as_str()), account, &visitor.device)?;
+    Ok(token)
 }

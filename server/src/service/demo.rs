@@ -1,12 +1,12 @@
 //! The demo: accounts with made-up data, restored from the files that the application itself writes.
 
-use super::backup::{AccountFile, Laid};
-use super::history::Recorder;
+use super::backup::{AccountFile, Laying};
+use super::write::Write;
 use super::{Caller, ServiceError, Services};
-use crate::account::{MassSystem, Preferences, Token};
+use crate::account::{MassSystem, Preferences, Settings, Token};
 use crate::store::StoreError;
 use crate::store::accounts::{self, Account};
-use crate::store::id::AccountId;
+use crate::store::id::{AccountId, SessionId};
 use kevyt_core::quantity::Currency;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -67,13 +67,20 @@ impl Services {
         // Nobody knows this password: the demo is entered with one click.
         let password = Token::new().map_err(|error| internal(&error))?;
         let name = demo.account_name().to_owned();
-        let account = Account { name, password_hash: self.hash(password.as_str())?, preferences };
+        let account =
+            Account { name, password_hash: self.hash(password.as_str())?, preferences, settings: Settings::default() };
         let id = AccountId::fresh();
         self.transaction(|c| {
             accounts::insert(c, id, &account)?;
-            // What was there from the beginning is no change: the record is dropped.
-            let mut recorder = Recorder::new(id);
-            Laid::default().lay(c, Caller { account: id, preferences }, &mut recorder, &file)?;
+            // What was there from the beginning is no change: none is written.
+            let caller = Caller {
+                account: id,
+                session: SessionId::fresh(),
+                preferences,
+                settings: Settings::default(),
+                request: None,
+            };
+            Laying::default().lay(&mut Write::new(c, caller), &file)?;
             Ok(())
         })
     }

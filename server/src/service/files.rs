@@ -1,14 +1,14 @@
 //! Gear files: what reading one would do, doing it, and writing one.
 
-use super::gear::{self as things, Rewrite};
-use super::history::{Changed, Recorder};
+use super::gear::Rewrite;
+use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::gear;
 use crate::store::id::GearId;
 use kevyt_core::exchange::gear_file::{
     CellRefused, Column, Mapping, Outcome, Sheet, compare, data_package, read_rows, write_csv,
 };
-use kevyt_core::gear::{Gear, System};
+use kevyt_core::gear::{Gear, System, WeightSource};
 use kevyt_core::quantity::MassUnit;
 use std::collections::BTreeMap;
 
@@ -19,6 +19,8 @@ pub struct Wanted {
     pub columns: Option<Vec<Option<Column>>>,
     /// The unit of bare weights.
     pub unit: Option<MassUnit>,
+    /// Where weights come from of which the line does not say it.
+    pub source: Option<WeightSource>,
     /// Words of the system column and what they stand for.
     pub systems: BTreeMap<String, System>,
 }
@@ -57,41 +59,6 @@ impl Services {
         preview(caller, bytes, wanted, there.into_iter().map(|thing| (thing.id, thing.value)).collect())
     }
 
-    /// Reads a file into the account: every line that can be taken, in one transaction, undone as one change.
-    pub fn import_gear_file(
-        &self,
-        caller: Caller,
-        bytes: &[u8],
-        wanted: &Wanted,
-    ) -> Result<Changed<Imported>, ServiceError> {
-        self.transaction(|c| {
-            let stored = gear::all(c, caller.account)?;
-            let versions: BTreeMap<GearId, i32> = stored.iter().map(|thing| (thing.id, thing.version)).collect();
-            let read =
-                preview(caller, bytes, wanted, stored.into_iter().map(|thing| (thing.id, thing.value)).collect())?;
-            let mut recorder = Recorder::new(caller.account);
-            let refused = read.refused_lines();
-            let mut done = Imported { added: 0, changed: 0, same: 0, refused };
-            let (mut added, mut changed) = (Vec::new(), Vec::new());
-            for (_, before, outcome) in read.lines {
-                match (outcome, before) {
-                    (Outcome::Add(thing), _) => added.push((GearId::fresh(), thing)),
-                    (Outcome::Change(id, after), Some(before)) => {
-                        let version = versions.get(&id).copied().unwrap_or_default();
-                        changed.push(Rewrite { id, version, before, after });
-                    }
-                    _ => done.same += 1,
-                }
-            }
-            (done.added, done.changed) = (added.len(), changed.len());
-            things::write(c, caller, &mut recorder, changed)?;
-            things::insert(c, caller, &mut recorder, added)?;
-            let said =
-                format!("A gear file read: {} added, {} changed, {} refused.", done.added, done.changed, refused);
-            recorder.finish(c, &said, done)
-        })
-    }
-
     /// All gear as CSV.
     pub fn gear_csv(&self, caller: Caller) -> Result<Vec<u8>, ServiceError> {
         let things = gear::all(&mut *self.connection()?, caller.account)?;
@@ -107,6 +74,34 @@ impl Services {
     }
 }
 
+impl Write<'_> {
+    /// Reads a file into the account: every line that can be taken, undone as one change.
+    pub fn import_gear_file(&mut self, bytes: &[u8], wanted: &Wanted) -> Result<Imported, ServiceError> {
+        let stored = gear::all(self.c, self.caller.account)?;
+        let versions: BTreeMap<GearId, i32> = stored.iter().map(|thing| (thing.id, thing.version)).collect();
+        let there = stored.into_iter().map(|thing| (thing.id, thing.value)).collect();
+        let read = preview(self.caller, bytes, wanted, there)?;
+        let refused = read.refused_lines();
+        let mut done = Imported { added: 0, changed: 0, same: 0, refused };
+        let (mut added, mut changed) = (Vec::new(), Vec::new());
+        for (_, before, outcome) in read.lines {
+            match (outcome, before) {
+                (Outcome::Add(thing), _) => added.push((GearId::fresh(), thing)),
+                (Outcome::Change(id, after), Some(before)) => {
+                    let version = versions.get(&id).copied().unwrap_or_default();
+                    changed.push(Rewrite { id, version, before, after });
+                }
+                _ => done.same += 1,
+            }
+        }
+        (done.added, done.changed) = (added.len(), changed.len());
+        self.write_gear(changed)?;
+        self.insert_gear(added)?;
+        self.said(format!("A gear file read: {} added, {} changed, {} refused.", done.added, done.changed, refused));
+        Ok(done)
+    }
+}
+
 impl Preview {
     /// How many lines are refused.
     pub fn refused_lines(&self) -> usize {
@@ -118,7 +113,11 @@ impl Preview {
 
 fn preview(caller: Caller, bytes: &[u8], wanted: &Wanted, there: Vec<(GearId, Gear)>) -> Result<Preview, ServiceError> {
     let sheet = Sheet::read(bytes).map_err(|error| ServiceError::invalid("file", "unreadable", error.to_string()))?;
-    let mut mapping = Mapping::suggest(&sheet, caller.preferences.mass.table_unit());
+    let mut mapping = Mapping::suggest(
+        &sheet,
+        caller.preferences.mass.table_unit(),
+        wanted.source.unwrap_or(caller.settings.typed_weights()),
+    );
     if let Some(columns) = &wanted.columns {
         let named = || columns.iter().flatten();
         if columns.len() != sheet.headers.len() {

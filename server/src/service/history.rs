@@ -1,64 +1,11 @@
 //! The change log: what was done, and how to take it back.
 
-use super::{Caller, ServiceError, Services};
-use crate::store::history::{self, Change, Item, Object, State, UndoError};
-use crate::store::id::{AccountId, ChangeId, GearId};
-use diesel::MysqlConnection;
-use std::collections::{HashMap, HashSet};
-
-/// The outcome of a use case that is in the change log.
-#[derive(Debug)]
-pub struct Changed<T> {
-    /// What it gave.
-    pub value: T,
-    /// The change, to undo it by; none if nothing was changed.
-    pub change: Option<ChangeId>,
-}
-
-/// Notes what a use case touches, before it does, and writes the change when it is through.
-pub(super) struct Recorder {
-    account: AccountId,
-    /// In the order in which they were touched.
-    touched: Vec<Object>,
-    known: HashSet<Object>,
-    before: HashMap<Object, State>,
-}
-
-impl Recorder {
-    pub(super) fn new(account: AccountId) -> Recorder {
-        Recorder { account, touched: Vec::new(), known: HashSet::new(), before: HashMap::new() }
-    }
-
-    /// Notes how objects stand. To be called before each is changed; those that are to be added stand nowhere yet.
-    pub(super) fn touch(
-        &mut self,
-        c: &mut MysqlConnection,
-        objects: impl IntoIterator<Item = impl Into<Object>>,
-    ) -> Result<(), ServiceError> {
-        let mut new: Vec<Object> = objects.into_iter().map(Into::into).collect();
-        new.retain(|object| self.known.insert(*object));
-        self.before.extend(history::states(c, self.account, &new)?);
-        self.touched.append(&mut new);
-        Ok(())
-    }
-
-    /// Writes the change, if there is one, with a sentence that says what was done.
-    pub(super) fn finish<T>(
-        mut self,
-        c: &mut MysqlConnection,
-        said: &str,
-        value: T,
-    ) -> Result<Changed<T>, ServiceError> {
-        let mut after = history::states(c, self.account, &self.touched)?;
-        let items: Vec<Item> = self
-            .touched
-            .iter()
-            .filter_map(|object| Item::new(*object, self.before.remove(object), after.remove(object)))
-            .collect();
-        let change = if items.is_empty() { None } else { Some(history::insert(c, self.account, said, &items)?) };
-        Ok(Changed { value, change })
-    }
-}
+use super::write::Write;
+use super::{Caller, ServiceError, Services, lists, weights};
+use crate::store::history::{self, Change, Item, Object};
+use crate::store::id::{ChangeId, GearId, KitId, WeighingId};
+use crate::store::{kits, weighings};
+use chrono::Utc;
 
 impl Services {
     /// Changes, newest first; of one thing if one is named.
@@ -71,19 +18,61 @@ impl Services {
     ) -> Result<Vec<Change>, ServiceError> {
         Ok(history::page(&mut *self.connection()?, caller.account, of.map(Object::from), before, limit)?)
     }
-
-    /// Takes a change back, if nothing that it touched has been changed since.
-    pub fn undo(&self, caller: Caller, id: ChangeId) -> Result<Change, ServiceError> {
-        self.transaction(|c| Ok(history::undo(c, caller.account, id)?))
-    }
 }
 
-impl From<UndoError> for ServiceError {
-    fn from(error: UndoError) -> ServiceError {
-        match error {
-            UndoError::Store(error) => error.into(),
-            UndoError::Undone => ServiceError::Undone,
-            UndoError::Since(name) => ServiceError::ChangedSince(name),
+impl Write<'_> {
+    /// Takes a change back, if nothing that it touched has been changed since. That is a change of its own, and can be taken back too.
+    pub fn undo(&mut self, id: ChangeId) -> Result<Change, ServiceError> {
+        let account = self.caller.account;
+        let change = history::get(self.c, account, id)?;
+        if change.undone_at.is_some() {
+            return Err(ServiceError::Undone);
         }
+        let items = history::items(self.c, id)?;
+        self.touch(items.iter().map(|item| item.object))?;
+        if let Some(changed) = items.iter().find(|item| !item.is_as_left(self.before(&item.object))) {
+            // A weighing has no name; the thing that it is of is in the same change.
+            let name = |item: &Item| item.name(self.before(&item.object)).map(str::to_owned);
+            let name = std::iter::once(changed).chain(&items).find_map(name);
+            return Err(ServiceError::ChangedSince(name.unwrap_or_else(|| "What it changed".to_owned())));
+        }
+        for item in &items {
+            item.put_back(self.c, account)?;
+        }
+        self.settle(&items)?;
+        history::mark_undone(self.c, account, id, Some(Utc::now().naive_utc()))?;
+        if let Some(stands_again) = change.undoes {
+            history::mark_undone(self.c, account, stands_again, None)?;
+        }
+        self.undoes(id);
+        self.said(match change.said.strip_prefix(UNDONE) {
+            Some(said) => format!("{REDONE}{said}"),
+            None => format!("{UNDONE}{}", change.said.trim_start_matches(REDONE)),
+        });
+        Ok(Change { undone_at: Some(Utc::now().naive_utc()), ..change })
+    }
+
+    /// Sees to what must hold whatever is put back: counts and limits, and weights that are worked out from others.
+    fn settle(&mut self, items: &[Item]) -> Result<(), ServiceError> {
+        let account = self.caller.account;
+        let objects = || items.iter().map(|item| item.object);
+        let mut things: Vec<GearId> = Object::only(objects());
+        let mut of: Vec<KitId> = Object::only(objects());
+        let weighings: Vec<WeighingId> = Object::only(objects());
+        for weighed in weighings::weighed(self.c, account, &weighings)? {
+            match weighed {
+                weighings::Weighed::Gear(id) => things.push(id),
+                weighings::Weighed::Kit(id) => of.push(id),
+            }
+        }
+        lists::check_counts(self, &things)?;
+        lists::check_room(self, 0)?;
+        lists::check_none_overfull(self)?;
+        super::kits::check_room(self, 0)?;
+        things.extend(kits::parts_of(self.c, account, &of)?);
+        weights::rederive(self, &things)
     }
 }
+
+const UNDONE: &str = "Undone: ";
+const REDONE: &str = "Done again: ";

@@ -1,18 +1,15 @@
 //! Pack lists: the lists, their lines, the question.
 
-use super::gear::{Patch, in_count, in_jobs};
-use super::history::Recorder;
+use super::fields::{Patch, in_count, in_jobs, in_note};
+use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lists::{self, Counts, PackList, StoredLine, StoredList};
-use crate::store::{StoreError, Stored, gear};
-use diesel::MysqlConnection;
-use kevyt_core::gear::{Jobs, Name};
+use crate::store::{StoreError, Stored, gear, kits};
+use kevyt_core::gear::{Gear, Jobs, Name};
 use kevyt_core::limits;
 use kevyt_core::quantity::{Mass, Money};
-
-/// The longest note, in characters.
-const NOTE: usize = 200;
+use std::collections::HashMap;
 
 /// A change of a list, as typed.
 #[derive(Debug, Clone, Default)]
@@ -39,108 +36,120 @@ impl Services {
 
     /// One list with its lines.
     pub fn list(&self, caller: Caller, id: ListId) -> Result<(StoredList, Vec<StoredLine>), ServiceError> {
-        let mut c = self.connection()?;
-        Ok((lists::get(&mut c, caller.account, id)?, lists::lines(&mut c, caller.account, id)?))
+        self.read(|c| Ok((lists::get(c, caller.account, id)?, lists::lines(c, caller.account, id)?)))
     }
+}
 
+impl Write<'_> {
     /// Adds a list.
-    pub fn add_list(&self, caller: Caller, name: &str, change: &ListChange) -> Result<StoredList, ServiceError> {
-        let name = Name::new(name).in_field("name")?;
-        let mut list = PackList::empty(name);
-        apply(&mut list, change, caller)?;
+    pub fn add_list(&mut self, name: &str, change: &ListChange) -> Result<StoredList, ServiceError> {
+        let mut list = PackList::empty(Name::new(name).in_field("name")?);
+        apply(&mut list, change, self.caller)?;
+        check_room(self, 1)?;
         let id = ListId::fresh();
-        self.transaction(|c| {
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            lists::insert(c, caller.account, id, &list)?;
-            let said = format!("List {} made.", list.name.as_str());
-            Ok(recorder.finish(c, &said, Stored { id, version: 1, value: list })?.value)
-        })
+        self.touch([id])?;
+        lists::insert(self.c, self.caller.account, id, &list)?;
+        self.said(format!("List {} made.", list.name.as_str()));
+        Ok(Stored { id, version: 1, value: list })
     }
 
     /// Changes a list that was read at `version`.
-    pub fn change_list(
-        &self,
-        caller: Caller,
-        id: ListId,
-        version: i32,
-        change: &ListChange,
-    ) -> Result<StoredList, ServiceError> {
-        self.transaction(|c| {
-            let mut stored = lists::get(c, caller.account, id)?;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            apply(&mut stored.value, change, caller)?;
-            lists::update(c, caller.account, id, version, &stored.value)?;
-            let said = said(&stored.value, change);
-            Ok(recorder.finish(c, &said, Stored { version: version + 1, ..stored })?.value)
-        })
+    pub fn change_list(&mut self, id: ListId, version: i32, change: &ListChange) -> Result<StoredList, ServiceError> {
+        let mut stored = lists::get(self.c, self.caller.account, id)?;
+        self.touch([id])?;
+        apply(&mut stored.value, change, self.caller)?;
+        lists::update(self.c, self.caller.account, id, version, &stored.value)?;
+        self.said(said(&stored.value, change));
+        Ok(Stored { version: version + 1, ..stored })
     }
 
     /// Takes a list out of sight.
-    pub fn remove_list(&self, caller: Caller, id: ListId, version: i32) -> Result<(), ServiceError> {
-        self.transaction(|c| {
-            let list = lists::get(c, caller.account, id)?.value;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            lists::remove(c, caller.account, id, version)?;
-            recorder.finish(c, &format!("List {} removed.", list.name.as_str()), ())?;
-            Ok(())
-        })
+    pub fn remove_list(&mut self, id: ListId, version: i32) -> Result<(), ServiceError> {
+        let list = lists::get(self.c, self.caller.account, id)?.value;
+        self.touch([id])?;
+        lists::remove(self.c, self.caller.account, id, version)?;
+        self.said(format!("List {} removed.", list.name.as_str()));
+        Ok(())
     }
 
-    /// Brings a removed list back.
-    pub fn restore_list(&self, caller: Caller, id: ListId) -> Result<(), ServiceError> {
-        self.transaction(|c| Ok(lists::restore(c, caller.account, id)?))
-    }
-
-    /// Puts gear on a list, or changes how it counts there. No more pieces than are owned.
+    /// Puts gear on a list, or changes how it counts there. No more pieces than are owned. `version` is that of the line as it was read;
+    /// none for gear that is not on the list.
     pub fn put_line(
-        &self,
-        caller: Caller,
+        &mut self,
         list: ListId,
         id: GearId,
         counts: Counts,
         version: Option<i32>,
     ) -> Result<(), ServiceError> {
-        in_count("carried", counts.carried, 0)?;
-        in_count("worn", counts.worn, 0)?;
-        in_count("used_up", counts.used_up, 0)?;
-        self.transaction(|c| {
-            let thing = gear::get(c, caller.account, id)?.value;
-            let pieces = counts.carried + counts.worn + counts.used_up;
-            if pieces > thing.count {
-                let detail = format!(
-                    "{pieces} of {} are more than the {} owned. Type at most {}, or change how many are owned.",
-                    thing.name.as_str(),
-                    thing.count,
-                    thing.count
-                );
-                return Err(ServiceError::invalid("carried", "more_than_owned", detail));
-            }
-            let mut recorder = Recorder::new(caller.account);
-            let name = place(c, caller, &mut recorder, list, id, counts, version)?;
-            let Counts { carried, worn, used_up } = counts;
-            let said = format!("{} on {name}: {carried} carried, {worn} worn, {used_up} used up.", thing.name.as_str());
-            recorder.finish(c, &said, ())?;
-            Ok(())
-        })
+        let thing = gear::get(self.c, self.caller.account, id)?.value;
+        check_line("", &counts, &thing)?;
+        let name = place(self, list, id, counts, version)?;
+        let Counts { carried, worn, used_up } = counts;
+        self.said(format!("{} on {name}: {carried} carried, {worn} worn, {used_up} used up.", thing.name.as_str()));
+        Ok(())
     }
 
-    /// Takes gear off a list.
-    pub fn remove_line(&self, caller: Caller, list: ListId, id: GearId) -> Result<(), ServiceError> {
-        self.transaction(|c| {
-            let name = lists::get(c, caller.account, list)?.value.name;
-            let line = lists::line_id(c, list, id)?.ok_or(StoreError::NotFound)?;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [line])?;
-            lists::remove_line(c, list, id)?;
-            let thing = gear::several(c, caller.account, &[id])?.pop();
-            let thing = thing.map_or_else(|| "A thing".to_owned(), |thing| thing.value.name.as_str().to_owned());
-            recorder.finish(c, &format!("{thing} taken off {}.", name.as_str()), ())?;
-            Ok(())
-        })
+    /// Takes gear off a list whose line was read at `version`.
+    pub fn remove_line(&mut self, list: ListId, id: GearId, version: i32) -> Result<(), ServiceError> {
+        let name = lists::get(self.c, self.caller.account, list)?.value.name;
+        let line = lists::line_of(self.c, list, id)?.filter(|line| line.is_on).ok_or(StoreError::NotFound)?;
+        self.touch([line.id])?;
+        lists::remove_line(self.c, line.id, version)?;
+        let thing = gear::several(self.c, self.caller.account, &[id])?.pop();
+        let thing = thing.map_or_else(|| "A thing".to_owned(), |thing| thing.value.name.as_str().to_owned());
+        self.said(format!("{thing} taken off {}.", name.as_str()));
+        Ok(())
     }
+}
+
+/// Refuses counts outside the limits, and more pieces than are owned.
+pub(super) fn check_line(path: &str, counts: &Counts, thing: &Gear) -> Result<(), ServiceError> {
+    let field = |name: &str| format!("{path}{name}");
+    in_count(&field("carried"), counts.carried, 0)?;
+    in_count(&field("worn"), counts.worn, 0)?;
+    in_count(&field("used_up"), counts.used_up, 0)?;
+    let pieces = counts.carried + counts.worn + counts.used_up;
+    if pieces <= thing.count {
+        return Ok(());
+    }
+    let (name, owned) = (thing.name.as_str(), thing.count);
+    let detail = format!(
+        "{pieces} of {name} are more than the {owned} owned. Type at most {owned}, or change how many are owned."
+    );
+    Err(ServiceError::invalid(field("carried"), "more_than_owned", detail))
+}
+
+/// Refuses `more` lists than an account may have.
+pub(super) fn check_room(w: &mut Write<'_>, more: usize) -> Result<(), ServiceError> {
+    let there = lists::count(w.c, w.caller.account)?;
+    if there + more <= limits::LISTS {
+        return Ok(());
+    }
+    let detail = format!("You have {there} lists, and {} are the most that are kept. Remove one first.", limits::LISTS);
+    Err(ServiceError::invalid("name", "too_many", detail))
+}
+
+/// Refuses to own fewer of some things than a list or a kit has of them.
+pub(super) fn check_counts(w: &mut Write<'_>, things: &[GearId]) -> Result<(), ServiceError> {
+    if things.is_empty() {
+        return Ok(());
+    }
+    let account = w.caller.account;
+    let owned: HashMap<GearId, Gear> =
+        gear::several(w.c, account, things)?.into_iter().map(|thing| (thing.id, thing.value)).collect();
+    let on_lists = lists::pieces(w.c, account, things)?.into_iter();
+    let in_kits = kits::pieces(w.c, account, things)?.into_iter();
+    let holders = on_lists.map(|held| ("list", held)).chain(in_kits.map(|held| ("kit", held)));
+    for (kind, (id, holder, pieces)) in holders {
+        if let Some(thing) = owned.get(&id).filter(|thing| pieces > thing.count) {
+            let (name, count) = (thing.name.as_str(), thing.count);
+            let detail = format!(
+                "The {kind} {holder} has {pieces} of {name}, so {count} can't be all that are owned. Change the {kind} first, or type at least {pieces}."
+            );
+            return Err(ServiceError::invalid("count", "fewer_than_used", detail));
+        }
+    }
+    Ok(())
 }
 
 /// What a change of a list did, in a sentence.
@@ -159,25 +168,59 @@ fn said(list: &PackList, change: &ListChange) -> String {
 
 /// Puts a thing of the caller's on a list of theirs, while there is room; answers with the list's name.
 pub(super) fn place(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    recorder: &mut Recorder,
+    w: &mut Write<'_>,
     list: ListId,
     id: GearId,
     counts: Counts,
     version: Option<i32>,
 ) -> Result<String, ServiceError> {
-    let name = lists::get(c, caller.account, list)?.value.name;
-    let lines = lists::lines(c, caller.account, list)?;
-    if lines.len() >= limits::LINES && !lines.iter().any(|line| line.value.gear.id == id) {
-        let detail =
-            format!("This list has {} things on it, the most that are taken. Take some off first.", lines.len());
-        return Err(ServiceError::invalid("list", "too_many", detail));
+    let name = lists::get(w.c, w.caller.account, list)?.value.name.as_str().to_owned();
+    let there = lists::line_of(w.c, list, id)?;
+    if there.is_none_or(|line| !line.is_on) {
+        check_lines(w, list, 1)?;
     }
-    let line = lists::line_id(c, list, id)?.unwrap_or_else(LineId::fresh);
-    recorder.touch(c, [line])?;
-    lists::put_line(c, list, id, counts, version, line)?;
-    Ok(name.as_str().to_owned())
+    let Some(line) = there else {
+        let line = LineId::fresh();
+        w.touch([line])?;
+        lists::insert_lines(w.c, list, &[(line, id, counts, true)])?;
+        return Ok(name);
+    };
+    match version {
+        // What is asked for stands already: nothing is written, whoever wrote it.
+        _ if line.is_on && line.counts == counts => return Ok(name),
+        Some(version) if version != line.version => return Err(StoreError::Stale(line.version).into()),
+        None if line.is_on => return Err(StoreError::Stale(line.version).into()),
+        _ => {}
+    }
+    w.touch([line.id])?;
+    lists::update_line(w.c, line.id, line.version, counts)?;
+    Ok(name)
+}
+
+/// Refuses `more` things than a list may have.
+pub(super) fn check_lines(w: &mut Write<'_>, list: ListId, more: usize) -> Result<(), ServiceError> {
+    let there = lists::count_lines(w.c, w.caller.account, list)?;
+    if there + more <= limits::LINES {
+        return Ok(());
+    }
+    let detail = format!(
+        "This list has {there} things on it, and {} are the most that are taken. Take some off first.",
+        limits::LINES
+    );
+    Err(ServiceError::invalid("list", "too_many", detail))
+}
+
+/// Refuses what would leave a list with more lines or swaps than it may have.
+pub(super) fn check_none_overfull(w: &mut Write<'_>) -> Result<(), ServiceError> {
+    match lists::overfull(w.c, w.caller.account, limits::LINES, limits::SWAPS)?.first() {
+        None => Ok(()),
+        Some(name) => {
+            let (lines, swaps) = (limits::LINES, limits::SWAPS);
+            let detail =
+                format!("The list {name} would have more than {lines} things or {swaps} swaps. Take some off first.");
+            Err(ServiceError::invalid("list", "too_many", detail))
+        }
+    }
 }
 
 fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(), ServiceError> {
@@ -186,21 +229,15 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
         list.name = Name::new(name).in_field("name")?;
     }
     if let Some(note) = &change.note {
-        if note.chars().count() > NOTE {
-            return Err(ServiceError::invalid(
-                "note",
-                "too_long",
-                format!("The note is too long. Type at most {NOTE} characters."),
-            ));
-        }
-        list.note = note.trim().to_owned();
+        list.note = in_note("note", note)?;
     }
     match &change.target {
         Patch::Keep => {}
         Patch::Clear => list.target = None,
         Patch::Set(typed) => {
-            let mass = Mass::parse(typed, caller.preferences.mass.total_unit()).in_field("target")?;
-            list.target = Some((mass, typed.trim().to_owned()));
+            let unit = caller.preferences.mass.total_unit();
+            let mass = Mass::parse(typed, unit).in_field("target")?;
+            list.target = Some((mass, Mass::typed_in(typed, unit)));
         }
     }
     match &change.budget {

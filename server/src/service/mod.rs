@@ -3,6 +3,7 @@
 pub mod accounts;
 pub mod backup;
 pub mod demo;
+pub mod fields;
 pub mod files;
 pub mod gear;
 pub mod history;
@@ -11,12 +12,17 @@ pub mod lists;
 pub mod plans;
 pub mod swaps;
 pub mod weigh;
+mod weights;
+mod write;
+
+pub use write::{Write, Written};
 
 use crate::account::Passwords;
-use crate::account::Preferences;
-use crate::store::id::AccountId;
+use crate::account::{Preferences, Settings};
+use crate::store::answered::RequestKey;
+use crate::store::id::{AccountId, SessionId};
 use crate::store::{Connection, Pool, StoreError};
-use diesel::{Connection as _, RunQueryDsl};
+use diesel::RunQueryDsl;
 use kevyt_core::gear::NameError;
 use kevyt_core::quantity::Refused;
 
@@ -37,8 +43,14 @@ pub struct Services {
 pub struct Caller {
     /// Their account.
     pub account: AccountId,
+    /// Their session.
+    pub session: SessionId,
     /// Their units.
     pub preferences: Preferences,
+    /// Their settings.
+    pub settings: Settings,
+    /// What names the request, if its sender did: asked again under this, nothing is done again.
+    pub request: Option<RequestKey>,
 }
 
 /// Why a use case failed.
@@ -60,9 +72,9 @@ pub enum ServiceError {
     /// The name or the password is wrong; which of them is not said.
     #[error("The name or the password is wrong.")]
     WrongSignIn,
-    /// Too many failed sign-ins.
-    #[error("Too many sign-ins have failed. Try again in {minutes} minutes.")]
-    TooManySignIns {
+    /// Too many tries: to sign in, to sign up, to say the old password.
+    #[error("Too many tries. Try again in {minutes} minutes.")]
+    TooManyTries {
         /// Until the count is down.
         minutes: i64,
     },
@@ -84,6 +96,18 @@ impl ServiceError {
     /// A value that can't be taken.
     pub fn invalid(field: impl Into<String>, code: &'static str, detail: impl Into<String>) -> ServiceError {
         ServiceError::Invalid { field: field.into(), code, detail: detail.into() }
+    }
+
+    /// The same error of a field inside something, such as a part of a file.
+    #[must_use]
+    pub fn under(self, path: &str) -> ServiceError {
+        match self {
+            ServiceError::Invalid { field, code, detail } => {
+                let field = if field.is_empty() { path.to_owned() } else { format!("{path}.{field}") };
+                ServiceError::Invalid { detail: format!("At {field}: {detail}"), field, code }
+            }
+            other => other,
+        }
     }
 }
 
@@ -114,12 +138,7 @@ impl Services {
 
     /// A connection out of the pool.
     fn connection(&self) -> Result<Connection, ServiceError> {
-        self.pool.get().map_err(|error| StoreError::Database(error.to_string()).into())
-    }
-
-    /// One connection, one transaction.
-    fn transaction<T>(&self, work: impl FnOnce(&mut Connection) -> Result<T, ServiceError>) -> Result<T, ServiceError> {
-        self.connection()?.transaction(work)
+        self.pool.get().map_err(|error| StoreError::Away(error.to_string()).into())
     }
 }
 

@@ -1,9 +1,8 @@
 //! The ranking and the plan of a list.
 
-use super::kits;
 use super::swaps::{FullSwap, full_swaps};
-use super::{Caller, ServiceError, Services};
-use crate::store::id::{GearId, LineId, ListId};
+use super::{Caller, ServiceError, Services, weights};
+use crate::store::id::{GearId, LineId, ListId, SwapId};
 use crate::store::lists::{self, ListLine, PackList, StoredLine, StoredList};
 use crate::store::swaps;
 use diesel::MysqlConnection;
@@ -28,6 +27,8 @@ pub struct Planned {
     pub lines: Vec<StoredLine>,
     /// Its swaps, in the order of [`Planned::problem`]'s.
     pub swaps: Vec<FullSwap>,
+    /// Its swaps that can't be made, each with the reason; no part of the problem.
+    pub unavailable: Vec<FullSwap>,
     /// The problem as core was asked it. Without a target it is asked for the lightest, without a
     /// budget for any price.
     pub problem: Problem,
@@ -38,20 +39,20 @@ pub struct Planned {
 impl Services {
     /// Ranks and plans a list.
     pub fn plan(&self, caller: Caller, id: ListId) -> Result<Planned, ServiceError> {
-        let mut c = self.connection()?;
-        let list = lists::get(&mut c, caller.account, id)?;
-        let lines = lists::lines(&mut c, caller.account, id)?;
-        let on_list: HashSet<LineId> = lines.iter().map(|line| line.id).collect();
-        let swaps = full_swaps(&mut c, caller, id, &on_list)?;
-        let kits = weighed_kits(&mut c, caller, &lines)?;
-        drop(c);
+        let (list, lines, swaps, kits) = self.read(|c| {
+            let list = lists::get(c, caller.account, id)?;
+            let lines = lists::lines(c, caller.account, id)?;
+            let kits = weighed_kits(c, caller, &lines)?;
+            Ok((list, lines, full_swaps(c, caller, id)?, kits))
+        })?;
+        let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
         let problem = problem(caller, &list.value, &lines, kits, &swaps);
         let ready = Ready::new(&problem).map_err(|error| ServiceError::Internal(error.to_string()))?;
         let until = Instant::now() + PATIENCE;
         let options = Options { most_open: MOST_OPEN, ..Options::default() };
         let answer = solve(&ready, &options, &|| Instant::now() > until)
             .map_err(|fault| ServiceError::Internal(fault.to_string()))?;
-        Ok(Planned { list, lines, swaps, problem, answer })
+        Ok(Planned { list, lines, swaps, unavailable, problem, answer })
     }
 }
 
@@ -62,7 +63,7 @@ fn weighed_kits(
     lines: &[StoredLine],
 ) -> Result<Vec<WeighedKit>, ServiceError> {
     let line_of: HashMap<GearId, LineId> = lines.iter().map(|line| (line.value.gear.id, line.id)).collect();
-    let kits = kits::counting(kits::load(c, caller, None)?).into_iter().filter_map(|(kit, weighing)| {
+    let kits = weights::counting(weights::load(c, caller, None)?).into_iter().filter_map(|(kit, weighing)| {
         let part = |(id, count): &(GearId, u32)| Some((CoreLineId(line_of.get(id)?.to_string()), *count));
         let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
         Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
@@ -81,7 +82,7 @@ fn problem(
         currency: caller.preferences.currency,
         lines: lines.iter().map(core_line).collect(),
         kits,
-        swaps: swaps.iter().map(core_swap).collect(),
+        swaps: core_swaps(swaps),
         require: list.requires.clone(),
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.unwrap_or(Money::from_minor(limits::MONEY_MINOR)),
@@ -103,10 +104,18 @@ fn core_line(line: &StoredLine) -> Line {
     }
 }
 
-fn core_swap(full: &FullSwap) -> Swap {
+/// Swaps as core knows them; an exclusion of what can't be made anyway is none.
+fn core_swaps(swaps: &[FullSwap]) -> Vec<Swap> {
+    let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
+    swaps.iter().map(|swap| core_swap(swap, &there)).collect()
+}
+
+fn core_swap(full: &FullSwap, there: &HashSet<SwapId>) -> Swap {
     let swaps::SwapRecord { name, kind, state, delivery, resale, tenth_hours, .. } = &full.swap.value;
     let record = &full.swap.value;
-    let ids = |others: &[crate::store::id::SwapId]| others.iter().map(|other| CoreSwapId(other.to_string())).collect();
+    let ids = |others: &[SwapId]| {
+        others.iter().filter(|other| there.contains(other)).map(|other| CoreSwapId(other.to_string())).collect()
+    };
     let remove =
         record.remove.iter().map(|&(line, qty, from)| Removal { line: CoreLineId(line.to_string()), qty, from });
     let sides = record.add.iter().zip(&full.candidates);

@@ -1,7 +1,7 @@
 //! Swaps: make one, edit one with its candidates, pin, rule out, remove, bring back.
 
-use super::gear::{Patch, in_count, in_jobs, weight};
-use super::history::Recorder;
+use super::fields::{Patch, in_count, in_jobs, weight};
+use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
@@ -69,23 +69,22 @@ pub struct FullSwap {
     pub swap: Stored<SwapId, SwapRecord>,
     /// Its candidates, beside [`SwapRecord::add`].
     pub candidates: Vec<Stored<CandidateId, Candidate>>,
+    /// Why it can't be made, if it can't: what it takes off or requires is gone.
+    pub unavailable: Option<String>,
 }
 
 impl Services {
-    /// A list's swaps with their candidates. Those that take off something no longer on the list are left out.
+    /// A list's swaps with their candidates, those that can't be made too.
     pub fn swaps(&self, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
-        let mut c = self.connection()?;
-        lists::get(&mut c, caller.account, list)?;
-        let lines: HashSet<LineId> =
-            lists::lines(&mut c, caller.account, list)?.into_iter().map(|line| line.id).collect();
-        full_swaps(&mut c, caller, list, &lines)
+        self.read(|c| {
+            lists::get(c, caller.account, list)?;
+            full_swaps(c, caller, list)
+        })
     }
 
     /// One swap.
     pub fn swap(&self, caller: Caller, id: SwapId) -> Result<FullSwap, ServiceError> {
-        let mut c = self.connection()?;
-        let swap = swaps::get(&mut c, caller.account, id)?;
-        with_candidates(&mut c, caller, vec![swap])?.pop().ok_or(StoreError::NotFound.into())
+        self.read(|c| one(c, caller, id))
     }
 
     /// One page of candidates and how many there are.
@@ -96,110 +95,100 @@ impl Services {
     ) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), ServiceError> {
         Ok(candidates::page(&mut *self.connection()?, caller.account, page)?)
     }
+}
 
+impl Write<'_> {
     /// Makes a swap on a list.
-    pub fn add_swap(&self, caller: Caller, list: ListId, draft: &SwapDraft) -> Result<FullSwap, ServiceError> {
+    pub fn add_swap(&mut self, list: ListId, draft: &SwapDraft) -> Result<FullSwap, ServiceError> {
         let id = SwapId::fresh();
-        self.transaction(|c| {
-            lists::get(c, caller.account, list)?;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            let record = self.record(c, caller, list, id, draft)?;
-            swaps::insert(c, caller.account, id, &record)?;
-            recorder.finish(c, &format!("Swap {} made.", record.name.as_str()), ())
-        })?;
-        self.swap(caller, id)
+        lists::get(self.c, self.caller.account, list)?;
+        check_room(self, list, 1)?;
+        self.touch([id])?;
+        let record = self.swap_record(list, None, draft)?;
+        swaps::insert(self.c, self.caller.account, id, &record)?;
+        self.said(format!("Swap {} made.", record.name.as_str()));
+        one(self.c, self.caller, id)
     }
 
     /// Writes a swap that was read at `version`.
-    pub fn write_swap(
-        &self,
-        caller: Caller,
-        id: SwapId,
-        version: i32,
-        draft: &SwapDraft,
-    ) -> Result<FullSwap, ServiceError> {
-        self.transaction(|c| {
-            let now = swaps::get(c, caller.account, id)?;
-            if now.version != version {
-                return Err(StoreError::Stale(now.version).into());
-            }
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            let record = self.record(c, caller, now.value.list, id, draft)?;
-            swaps::update(c, caller.account, id, version, &record)?;
-            recorder.finish(c, &format!("Swap {} changed.", record.name.as_str()), ())
-        })?;
-        self.swap(caller, id)
+    pub fn write_swap(&mut self, id: SwapId, version: i32, draft: &SwapDraft) -> Result<FullSwap, ServiceError> {
+        let now = swaps::get(self.c, self.caller.account, id)?;
+        if now.version != version {
+            return Err(StoreError::Stale(now.version).into());
+        }
+        self.touch([id])?;
+        if draft.requires.contains(&id) || draft.excludes.contains(&id) {
+            return Err(link_refused("requires"));
+        }
+        let record = self.swap_record(now.value.list, Some(&now.value), draft)?;
+        swaps::update(self.c, self.caller.account, id, version, &record)?;
+        self.said(format!("Swap {} changed.", record.name.as_str()));
+        one(self.c, self.caller, id)
     }
 
     /// Pins, rules out or opens a swap.
-    pub fn set_swap_state(
-        &self,
-        caller: Caller,
-        id: SwapId,
-        version: i32,
-        state: SwapState,
-    ) -> Result<FullSwap, ServiceError> {
-        self.transaction(|c| {
-            let name = swaps::get(c, caller.account, id)?.value.name;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            swaps::set_state(c, caller.account, id, version, state)?;
-            let done = match state {
-                SwapState::Open => "left to the plan",
-                SwapState::Pinned => "pinned",
-                SwapState::RuledOut => "ruled out",
-            };
-            recorder.finish(c, &format!("Swap {} {done}.", name.as_str()), ())
-        })?;
-        self.swap(caller, id)
+    pub fn set_swap_state(&mut self, id: SwapId, version: i32, state: SwapState) -> Result<FullSwap, ServiceError> {
+        let name = swaps::get(self.c, self.caller.account, id)?.value.name;
+        self.touch([id])?;
+        swaps::set_state(self.c, self.caller.account, id, version, state)?;
+        let done = match state {
+            SwapState::Open => "left to the plan",
+            SwapState::Pinned => "pinned",
+            SwapState::RuledOut => "ruled out",
+        };
+        self.said(format!("Swap {} {done}.", name.as_str()));
+        one(self.c, self.caller, id)
     }
 
     /// Takes a swap out of sight.
-    pub fn remove_swap(&self, caller: Caller, id: SwapId, version: i32) -> Result<(), ServiceError> {
-        self.transaction(|c| {
-            let name = swaps::get(c, caller.account, id)?.value.name;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            swaps::remove(c, caller.account, id, version)?;
-            recorder.finish(c, &format!("Swap {} removed.", name.as_str()), ())?;
-            Ok(())
-        })
+    pub fn remove_swap(&mut self, id: SwapId, version: i32) -> Result<(), ServiceError> {
+        let name = swaps::get(self.c, self.caller.account, id)?.value.name;
+        self.touch([id])?;
+        swaps::remove(self.c, self.caller.account, id, version)?;
+        self.said(format!("Swap {} removed.", name.as_str()));
+        Ok(())
     }
 
-    /// Brings a removed swap back.
-    pub fn restore_swap(&self, caller: Caller, id: SwapId) -> Result<(), ServiceError> {
-        self.transaction(|c| Ok(swaps::restore(c, caller.account, id)?))
-    }
-
-    /// Checks a draft against the list, stores its candidates, and gives the swap as it is kept.
-    fn record(
-        &self,
-        c: &mut MysqlConnection,
-        caller: Caller,
+    /// Checks a draft against the list, stores its candidates, and gives the swap as it is kept. What it named
+    /// `before` it may go on naming though it is gone.
+    fn swap_record(
+        &mut self,
         list: ListId,
-        id: SwapId,
+        before: Option<&SwapRecord>,
         draft: &SwapDraft,
     ) -> Result<SwapRecord, ServiceError> {
+        let (caller, account) = (self.caller, self.caller.account);
         let currency = caller.preferences.currency;
-        let lines: HashMap<LineId, String> = lists::lines(c, caller.account, list)?
+        let lines: HashMap<LineId, String> = lists::lines(self.c, account, list)?
             .into_iter()
             .map(|line| (line.id, line.value.gear.value.name.as_str().to_owned()))
             .collect();
-        check_sides(draft, &lines)?;
-        check_links(c, caller, list, id, draft)?;
+        let (on, off) = (draft.remove.len(), draft.add.len());
+        check_sides("", on, off)?;
+        for (at, (line, qty, _)) in draft.remove.iter().enumerate() {
+            in_count(&format!("remove[{at}].qty"), *qty, 1)?;
+            let is_kept = before.is_some_and(|before| before.remove.iter().any(|side| side.0 == *line));
+            if !lines.contains_key(line) && !is_kept {
+                let detail = "What the swap takes off is not on this list. Choose something that is.";
+                return Err(ServiceError::invalid(format!("remove[{at}].line"), "not_on_list", detail));
+            }
+        }
+        let named: Vec<SwapId> = draft.requires.iter().chain(&draft.excludes).copied().collect();
+        let mut known = swaps::on_list(self.c, account, list, &named)?;
+        known.extend(before.into_iter().flat_map(|before| before.requires.iter().chain(&before.excludes)));
+        check_links("requires", &draft.requires, |other| known.contains(other))?;
+        check_links("excludes", &draft.excludes, |other| known.contains(other))?;
         let mut add = Vec::new();
         for (at, addition) in draft.add.iter().enumerate() {
             let candidate = read_candidate(at, addition, caller)?;
             let candidate_id = match addition.candidate {
                 Some((candidate_id, version)) => {
-                    candidates::update(c, caller.account, candidate_id, version, &candidate)?;
+                    candidates::update(self.c, account, candidate_id, version, &candidate)?;
                     candidate_id
                 }
                 None => {
                     let candidate_id = CandidateId::fresh();
-                    candidates::insert(c, caller.account, candidate_id, &candidate)?;
+                    candidates::insert(self.c, account, candidate_id, &candidate)?;
                     candidate_id
                 }
             };
@@ -220,29 +209,106 @@ impl Services {
             tenth_hours: tenth_hours(&draft.hours)?,
             remove: draft.remove.clone(),
             add,
-            requires: draft.requires.clone(),
-            excludes: draft.excludes.clone(),
+            requires: distinct(&draft.requires),
+            excludes: distinct(&draft.excludes),
         })
     }
 }
 
-/// A list's swaps whose lines are all there, with their candidates.
-pub(super) fn full_swaps(
+fn distinct(ids: &[SwapId]) -> Vec<SwapId> {
+    let mut ids = ids.to_vec();
+    ids.sort_unstable();
+    ids.dedup();
+    ids
+}
+
+/// Refuses `more` swaps than a list may have.
+pub(super) fn check_room(w: &mut Write<'_>, list: ListId, more: usize) -> Result<(), ServiceError> {
+    let there = swaps::count(w.c, w.caller.account, list)?;
+    if there + more <= limits::SWAPS {
+        return Ok(());
+    }
+    let detail =
+        format!("This list has {there} swaps, and {} are the most that are taken. Remove some first.", limits::SWAPS);
+    Err(ServiceError::invalid("list", "too_many", detail))
+}
+
+/// A list's swaps with their candidates, those that can't be made too.
+pub(super) fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
+    let records = swaps::of_list(c, caller.account, list)?;
+    let mut full = with_candidates(c, caller, records)?;
+    let lines = removal_lines(c, caller, &full)?;
+    // What takes off something that was removed from the inventory is out of sight with it.
+    full.retain(|swap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line)));
+    judge(c, caller, &mut full, &lines)?;
+    Ok(full)
+}
+
+fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result<FullSwap, ServiceError> {
+    let mut closure = vec![swaps::get(c, caller.account, id)?];
+    // What it requires, and what that requires.
+    loop {
+        let known: HashSet<SwapId> = closure.iter().map(|swap| swap.id).collect();
+        let next = closure.iter().flat_map(|swap| swap.value.requires.iter().copied());
+        let next: Vec<SwapId> = next.filter(|other| !known.contains(other)).collect();
+        let found = swaps::several(c, caller.account, &next)?;
+        if found.is_empty() {
+            break;
+        }
+        closure.extend(found);
+    }
+    let mut full = with_candidates(c, caller, closure)?;
+    let lines = removal_lines(c, caller, &full)?;
+    let is_shown = |swap: &FullSwap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line));
+    full.retain(|swap| swap.swap.id == id || is_shown(swap));
+    judge(c, caller, &mut full, &lines)?;
+    full.into_iter().find(|swap| swap.swap.id == id).ok_or(StoreError::NotFound.into())
+}
+
+/// The lines that swaps take off whose gear is there: the gear's name, and whether the line is on its list.
+fn removal_lines(
     c: &mut MysqlConnection,
     caller: Caller,
-    list: ListId,
-    lines: &HashSet<LineId>,
-) -> Result<Vec<FullSwap>, ServiceError> {
-    let mut records = swaps::of_list(c, caller.account, list)?;
-    records.retain(|swap| swap.value.remove.iter().all(|(line, _, _)| lines.contains(line)));
-    let mut there: HashSet<SwapId> = records.iter().map(|swap| swap.id).collect();
-    // A swap that requires one that is left out can't be made either.
-    while records.iter().any(|swap| !swap.value.requires.iter().all(|other| there.contains(other))) {
-        records.retain(|swap| swap.value.requires.iter().all(|other| there.contains(other)));
-        there = records.iter().map(|swap| swap.id).collect();
+    swaps: &[FullSwap],
+) -> Result<HashMap<LineId, (String, bool)>, ServiceError> {
+    let ids = swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0));
+    Ok(lists::standing(c, caller.account, &ids.collect::<Vec<_>>())?)
+}
+
+/// Notes which swaps can't be made, and why: a line that one takes off is not on the list, or a swap that it requires is gone or can't
+/// be made itself.
+fn judge(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    swaps: &mut [FullSwap],
+    lines: &HashMap<LineId, (String, bool)>,
+) -> Result<(), ServiceError> {
+    for swap in swaps.iter_mut() {
+        let off = swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line)).find(|(_, is_on)| !is_on);
+        swap.unavailable = off.map(|(name, _)| format!("It takes off {name}, which is not on this list any more."));
     }
-    records.iter_mut().for_each(|swap| swap.value.excludes.retain(|other| there.contains(other)));
-    with_candidates(c, caller, records)
+    let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
+    let required = || swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
+    let names = swaps::names(c, caller.account, &required().collect::<Vec<_>>())?;
+    let name = |id: &SwapId| names.get(id).map_or("another swap", String::as_str);
+    // Whoever requires one of these can't be made either: from each to those that require it.
+    let mut requiring: HashMap<SwapId, Vec<usize>> = HashMap::new();
+    for (at, swap) in swaps.iter().enumerate() {
+        swap.swap.value.requires.iter().for_each(|other| requiring.entry(*other).or_default().push(at));
+    }
+    let gone = required().filter(|other| !there.contains(other)).collect::<HashSet<_>>();
+    let out = swaps.iter().filter(|swap| swap.unavailable.is_some()).map(|swap| swap.swap.id);
+    let mut waiting: Vec<SwapId> = gone.iter().copied().chain(out).collect();
+    while let Some(other) = waiting.pop() {
+        let why = if gone.contains(&other) { "was removed" } else { "can't be made itself" };
+        for at in requiring.get(&other).into_iter().flatten() {
+            if let Some(swap) = swaps.get_mut(*at).filter(|swap| swap.unavailable.is_none()) {
+                swap.unavailable = Some(format!("It requires {}, which {why}.", name(&other)));
+                waiting.push(swap.swap.id);
+            }
+        }
+    }
+    Ok(())
 }
 
 fn with_candidates(
@@ -256,52 +322,36 @@ fn with_candidates(
         .into_iter()
         .map(|swap| {
             let candidates = swap.value.add.iter().map(|(id, _, _)| found.get(id).cloned().ok_or(StoreError::Dangling));
-            Ok(FullSwap { candidates: candidates.collect::<Result<_, _>>()?, swap })
+            Ok(FullSwap { candidates: candidates.collect::<Result<_, _>>()?, swap, unavailable: None })
         })
         .collect()
 }
 
-fn check_sides(draft: &SwapDraft, lines: &HashMap<LineId, String>) -> Result<(), ServiceError> {
-    if draft.remove.is_empty() && draft.add.is_empty() {
+/// Refuses a swap of which nothing comes off and nothing goes on, or too much.
+pub(super) fn check_sides(path: &str, off: usize, on: usize) -> Result<(), ServiceError> {
+    let field = |name: &str| format!("{path}{name}");
+    if off == 0 && on == 0 {
         let detail = "The swap takes nothing off and puts nothing on. Choose what comes off, or name what goes on.";
-        return Err(ServiceError::invalid("remove", "empty", detail));
+        return Err(ServiceError::invalid(field("remove"), "empty", detail));
     }
-    for (side, entries) in [("remove", draft.remove.len()), ("add", draft.add.len())] {
+    for (side, entries) in [("remove", off), ("add", on)] {
         if entries > limits::SIDE {
             let detail =
                 format!("{entries} entries are too many for one side of a swap. Name at most {}.", limits::SIDE);
-            return Err(ServiceError::invalid(side, "too_many", detail));
-        }
-    }
-    for (at, (line, qty, _)) in draft.remove.iter().enumerate() {
-        in_count(&format!("remove[{at}].qty"), *qty, 1)?;
-        if !lines.contains_key(line) {
-            let detail = "What the swap takes off is not on this list. Choose something that is.";
-            return Err(ServiceError::invalid(format!("remove[{at}].line"), "not_on_list", detail));
+            return Err(ServiceError::invalid(field(side), "too_many", detail));
         }
     }
     Ok(())
 }
 
-fn check_links(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    list: ListId,
-    id: SwapId,
-    draft: &SwapDraft,
-) -> Result<(), ServiceError> {
-    let known: HashSet<SwapId> = swaps::of_list(c, caller.account, list)?.into_iter().map(|swap| swap.id).collect();
-    if known.len() >= limits::SWAPS && !known.contains(&id) {
-        let detail = format!("This list has {} swaps, the most that are taken. Remove some first.", known.len());
-        return Err(ServiceError::invalid("list", "too_many", detail));
-    }
-    for (field, others) in [("requires", &draft.requires), ("excludes", &draft.excludes)] {
-        if others.len() > limits::LINKS || others.iter().any(|other| *other == id || !known.contains(other)) {
-            let detail = "A swap can only require or exclude other swaps of the same list.";
-            return Err(ServiceError::invalid(field, "not_on_list", detail));
-        }
-    }
-    Ok(())
+/// Refuses too many links, and any to what is no other swap of the list.
+pub(super) fn check_links<T>(field: &str, others: &[T], is_known: impl Fn(&T) -> bool) -> Result<(), ServiceError> {
+    if others.len() > limits::LINKS || !others.iter().all(is_known) { Err(link_refused(field)) } else { Ok(()) }
+}
+
+fn link_refused(field: &str) -> ServiceError {
+    let detail = format!("A swap can only require or exclude other swaps of the same list, {} at most.", limits::LINKS);
+    ServiceError::invalid(field, "not_on_list", detail)
 }
 
 fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -> Result<Candidate, ServiceError> {

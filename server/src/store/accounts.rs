@@ -1,16 +1,13 @@
-//! Accounts, sessions and failed sign-ins in the database.
+//! Accounts in the database.
 
 use super::convert::{from_word, word};
 use super::id::AccountId;
-use super::schema::{account, session, sign_in_failure};
+use super::schema::account;
 use super::{StoreError, Stored, changed};
-use crate::account::{MassSystem, Preferences};
+use crate::account::{MassSystem, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::quantity::Currency;
-
-/// A SHA-256 digest of a token, or of what failed sign-ins are counted by.
-pub type Digest = [u8; 32];
 
 /// Who somebody is and how they count.
 #[derive(Debug, Clone)]
@@ -21,27 +18,31 @@ pub struct Account {
     pub password_hash: String,
     /// Their units.
     pub preferences: Preferences,
+    /// Their settings.
+    pub settings: Settings,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
 #[diesel(table_name = account, check_for_backend(diesel::mysql::Mysql))]
-struct AccountRow {
+pub(super) struct AccountRow {
     id: AccountId,
     name: String,
     password_hash: String,
     mass_unit: String,
     currency: String,
+    settings: String,
     version: i32,
     created_at: NaiveDateTime,
 }
 
 impl AccountRow {
-    fn read(self) -> Result<Stored<AccountId, Account>, StoreError> {
+    pub(super) fn read(self) -> Result<Stored<AccountId, Account>, StoreError> {
         let preferences = Preferences {
             mass: from_word::<MassSystem>("account.mass_unit", &self.mass_unit)?,
             currency: Currency::from_code(&self.currency).ok_or(StoreError::Corrupt("account.currency"))?,
         };
-        let value = Account { name: self.name, password_hash: self.password_hash, preferences };
+        let settings = serde_json::from_str(&self.settings).map_err(|_| StoreError::Corrupt("account.settings"))?;
+        let value = Account { name: self.name, password_hash: self.password_hash, preferences, settings };
         Ok(Stored { id: self.id, version: self.version, value })
     }
 }
@@ -54,6 +55,7 @@ pub fn insert(c: &mut MysqlConnection, id: AccountId, value: &Account) -> Result
         password_hash: value.password_hash.clone(),
         mass_unit: word(value.preferences.mass),
         currency: value.preferences.currency.code().to_owned(),
+        settings: settings_text(value.settings),
         version: 1,
         created_at: Utc::now().naive_utc(),
     };
@@ -73,77 +75,44 @@ pub fn get(c: &mut MysqlConnection, id: AccountId) -> Result<Stored<AccountId, A
     row.read()
 }
 
-/// Writes the preferences of an account that was read at `version`.
+fn settings_text(settings: Settings) -> String {
+    serde_json::to_string(&settings).unwrap_or_else(|_| "{}".to_owned())
+}
+
+/// Waits until nobody else writes anything of an account, and keeps everybody from it until the transaction ends. Counts the
+/// account's revision up, so that other processes and nodes that write it meanwhile find out.
+pub fn lock(c: &mut MysqlConnection, id: AccountId) -> Result<(), StoreError> {
+    let mine = account::table.filter(account::id.eq(id));
+    let locked = diesel::update(mine).set(account::revision.eq(account::revision + 1)).execute(c)?;
+    if locked == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
+/// The revision of an account: the same as before if nothing of it was written since.
+pub fn revision(c: &mut MysqlConnection, id: AccountId) -> Result<i64, StoreError> {
+    Ok(account::table.filter(account::id.eq(id)).select(account::revision).first(c)?)
+}
+
+/// Writes the preferences and settings of an account that was read at `version`.
 pub fn set_preferences(
     c: &mut MysqlConnection,
     id: AccountId,
     version: i32,
     preferences: Preferences,
+    settings: Settings,
 ) -> Result<(), StoreError> {
     let updated = diesel::update(account::table.filter(account::id.eq(id)).filter(account::version.eq(version)))
         .set((
             account::mass_unit.eq(word(preferences.mass)),
             account::currency.eq(preferences.currency.code()),
+            account::settings.eq(settings_text(settings)),
             account::version.eq(version + 1),
         ))
         .execute(c)?;
     changed(updated, || account::table.filter(account::id.eq(id)).select(account::version).first(c))
 }
 
-/// Writes a new password hash and ends every session but `kept`.
-pub fn set_password(c: &mut MysqlConnection, id: AccountId, hash: &str, kept: Digest) -> Result<(), StoreError> {
+/// Writes a new password hash.
+pub fn set_password(c: &mut MysqlConnection, id: AccountId, hash: &str) -> Result<(), StoreError> {
     diesel::update(account::table.filter(account::id.eq(id))).set(account::password_hash.eq(hash)).execute(c)?;
-    diesel::delete(session::table.filter(session::account_id.eq(id)).filter(session::token_hash.ne(&kept[..])))
-        .execute(c)?;
-    Ok(())
-}
-
-/// Adds a session and clears expired ones away.
-pub fn insert_session(
-    c: &mut MysqlConnection,
-    token: Digest,
-    account: AccountId,
-    expires_at: NaiveDateTime,
-) -> Result<(), StoreError> {
-    diesel::delete(session::table.filter(session::expires_at.lt(Utc::now().naive_utc()))).execute(c)?;
-    diesel::insert_into(session::table)
-        .values((
-            session::token_hash.eq(&token[..]),
-            session::account_id.eq(account),
-            session::expires_at.eq(expires_at),
-        ))
-        .execute(c)?;
-    Ok(())
-}
-
-/// Whose session a token is.
-pub fn session_account(c: &mut MysqlConnection, token: Digest) -> Result<Stored<AccountId, Account>, StoreError> {
-    let row: AccountRow = session::table
-        .inner_join(account::table)
-        .filter(session::token_hash.eq(&token[..]))
-        .filter(session::expires_at.gt(Utc::now().naive_utc()))
-        .select(AccountRow::as_select())
-        .first(c)?;
-    row.read()
-}
-
-/// Ends a session.
-pub fn delete_session(c: &mut MysqlConnection, token: Digest) -> Result<(), StoreError> {
-    diesel::delete(session::table.filter(session::token_hash.eq(&token[..]))).execute(c)?;
-    Ok(())
-}
-
-/// Failed sign-ins of a subject since a time.
-pub fn failures_since(c: &mut MysqlConnection, subject: Digest, since: NaiveDateTime) -> Result<i64, StoreError> {
-    let mine = sign_in_failure::table.filter(sign_in_failure::subject.eq(&subject[..]));
-    Ok(mine.filter(sign_in_failure::failed_at.gt(since)).count().get_result(c)?)
-}
-
-/// Counts a failed sign-in, and clears away those from before `since`.
-pub fn insert_failure(c: &mut MysqlConnection, subject: Digest, since: NaiveDateTime) -> Result<(), StoreError> {
-    diesel::delete(sign_in_failure::table.filter(sign_in_failure::failed_at.lt(since))).execute(c)?;
-    diesel::insert_into(sign_in_failure::table)
-        .values((sign_in_failure::subject.eq(&subject[..]), sign_in_failure::failed_at.eq(Utc::now().naive_utc())))
-        .execute(c)?;
     Ok(())
 }

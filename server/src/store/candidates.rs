@@ -2,7 +2,7 @@
 
 use super::convert::{jobs, jobs_text, name, price, weight, word};
 use super::id::{AccountId, CandidateId};
-use super::schema::candidate;
+use super::schema::{candidate, pack_list, swap, swap_add};
 use super::{Page, StoreError, Stored, changed};
 use diesel::prelude::*;
 use kevyt_core::swap::Candidate;
@@ -55,13 +55,21 @@ impl CandidateRow {
     }
 }
 
-/// One page of an account's candidates, by name.
+/// One page of the candidates that an account's swaps put on, by name. A candidate goes and comes back with its swaps.
 pub fn page(
     c: &mut MysqlConnection,
     account: AccountId,
     page: Page,
 ) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), StoreError> {
-    let mine = || candidate::table.filter(candidate::account_id.eq(account));
+    let in_use = || {
+        let swaps = swap_add::table.inner_join(swap::table.inner_join(pack_list::table));
+        swaps
+            .filter(swap::account_id.eq(account))
+            .filter(swap::removed_at.is_null())
+            .filter(pack_list::removed_at.is_null())
+            .select(swap_add::candidate_id)
+    };
+    let mine = || candidate::table.filter(candidate::account_id.eq(account)).filter(candidate::id.eq_any(in_use()));
     let rows: Vec<CandidateRow> = mine()
         .select(CandidateRow::as_select())
         .order((candidate::name, candidate::id))

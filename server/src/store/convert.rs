@@ -1,8 +1,9 @@
 //! Column values ↔ core types.
 
 use super::StoreError;
-use kevyt_core::gear::{Jobs, Name, Weight};
-use kevyt_core::quantity::{Mass, Money, PriceRange};
+use super::state::Fields;
+use kevyt_core::gear::{Band, Jobs, Name, Weight};
+use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
 use serde_json::Value;
@@ -57,14 +58,29 @@ pub(super) fn weight(
     mg: Option<i64>,
     typed: Option<String>,
     source: Option<String>,
-    half_width_mg: Option<i64>,
+    band: Option<Band>,
 ) -> Result<Option<Weight>, StoreError> {
     match (mg, typed, source) {
         (Some(mg), Some(typed), Some(source)) => {
-            let half_width = half_width_mg.map(Mass::from_mg);
-            Ok(Some(Weight { unit: Mass::from_mg(mg), typed, source: from_word(column, &source)?, half_width }))
+            Ok(Some(Weight { unit: Mass::from_mg(mg), typed, source: from_word(column, &source)?, band }))
         }
         (None, None, None) => Ok(None),
         _ => Err(StoreError::Corrupt(column)),
+    }
+}
+
+/// Units in which a weight of one piece was typed without naming them.
+pub(super) const GRAMS_OR_OUNCES: [MassUnit; 2] = [MassUnit::G, MassUnit::Oz];
+/// Units in which a target was.
+pub(super) const KILOGRAMS_OR_POUNDS: [MassUnit; 2] = [MassUnit::Kg, MassUnit::Lb];
+
+/// Puts the unit that was meant behind the bare figures of an old state: the one in which the text has the mass that was held. Each
+/// pair names the text and the mass, in milligrams.
+pub(super) fn with_units(fields: &mut Fields, pairs: &[(&str, &str)], units: [MassUnit; 2]) {
+    for (typed, mg) in pairs {
+        let Some(text) = fields.get(*typed).and_then(Value::as_str) else { continue };
+        let Some(held) = fields.get(*mg).and_then(Value::as_i64).map(Mass::from_mg) else { continue };
+        let meant = Mass::typed_as(text, held, units);
+        fields.insert((*typed).to_owned(), Value::from(meant));
     }
 }

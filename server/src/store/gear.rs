@@ -1,15 +1,17 @@
 //! Gear in the database.
 
-use super::convert::{from_word, jobs, jobs_text, name, price, weight, word};
-use super::history::{State, StateRow};
+use super::convert::{GRAMS_OR_OUNCES, from_word, jobs, jobs_text, name, price, weight, with_units, word};
 use super::id::{AccountId, GearId};
 use super::schema::gear;
+use super::state::{Fields, Logged};
 use super::{Page, StoreError, Stored, changed};
-use chrono::Utc;
+use chrono::{DateTime, NaiveDateTime, Utc};
 use diesel::prelude::*;
-use kevyt_core::gear::{Claim, Gear, Tags, WeightSource};
+use kevyt_core::gear::{Band, Claim, Gear, Stated, Tags, WeightSource};
 use kevyt_core::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
+use uuid::Uuid;
 
 /// A row; its public columns become a [`Gear`].
 #[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
@@ -23,7 +25,12 @@ pub(super) struct GearRow {
     unit_mg: Option<i64>,
     unit_typed: Option<String>,
     source: Option<String>,
-    half_width_mg: Option<i64>,
+    below_mg: Option<i64>,
+    above_mg: Option<i64>,
+    stated_mg: Option<i64>,
+    stated_typed: Option<String>,
+    stated_source: Option<String>,
+    stated_at: Option<NaiveDateTime>,
     claimed_mg: Option<i64>,
     claimed_typed: Option<String>,
     paid_low_minor: Option<i64>,
@@ -43,6 +50,8 @@ impl GearRow {
     fn new(account: AccountId, id: GearId, version: i32, gear: &Gear) -> GearRow {
         let weight = gear.weight.clone();
         let claimed = gear.claimed.clone();
+        let band = weight.as_ref().and_then(|weight| weight.band);
+        let stated = gear.stated.as_ref().and_then(|stated| stated.weight.as_ref());
         GearRow {
             id,
             account_id: account,
@@ -51,7 +60,16 @@ impl GearRow {
             count: gear.count,
             unit_mg: weight.as_ref().map(|weight| weight.unit.mg()),
             source: weight.as_ref().map(|weight| word(weight.source)),
-            half_width_mg: weight.as_ref().and_then(|weight| weight.half_width).map(Mass::mg),
+            below_mg: band.map(|band| -band.low.mg()),
+            above_mg: band.map(|band| band.high.mg()),
+            stated_at: gear
+                .stated
+                .as_ref()
+                .and_then(|stated| DateTime::from_timestamp_micros(stated.at))
+                .map(|at| at.naive_utc()),
+            stated_mg: stated.map(|stated| stated.unit.mg()),
+            stated_typed: stated.map(|stated| stated.typed.clone()),
+            stated_source: stated.map(|stated| word(stated.source)),
             unit_typed: weight.map(|weight| weight.typed),
             claimed_mg: claimed.as_ref().map(|claim| claim.unit.mg()),
             claimed_typed: claimed.map(|claim| claim.typed),
@@ -71,11 +89,15 @@ impl GearRow {
 
     pub(super) fn read(self) -> Result<Stored<GearId, Gear>, StoreError> {
         let claimed = self.claimed_mg.zip(self.claimed_typed);
+        let band = self.below_mg.zip(self.above_mg);
+        let band = band.map(|(below, above)| Band { low: Mass::from_mg(-below), high: Mass::from_mg(above) });
+        let stated = weight("gear.stated", self.stated_mg, self.stated_typed, self.stated_source, None)?;
         let value = Gear {
             name: name("gear.name", &self.name)?,
             system: from_word("gear.system", &self.system)?,
             count: self.count,
-            weight: weight("gear.unit", self.unit_mg, self.unit_typed, self.source, self.half_width_mg)?,
+            weight: weight("gear.unit", self.unit_mg, self.unit_typed, self.source, band)?,
+            stated: self.stated_at.map(|at| Stated { weight: stated, at: at.and_utc().timestamp_micros() }),
             claimed: claimed.map(|(mg, typed)| Claim { unit: Mass::from_mg(mg), typed }),
             paid: price("gear.paid", self.paid_low_minor, self.paid_high_minor)?,
             acquired: from_word("gear.acquired", &self.acquired)?,
@@ -134,6 +156,23 @@ pub fn several(
         .select(GearRow::as_select())
         .load(c)?;
     rows.into_iter().map(GearRow::read).collect()
+}
+
+/// Things whose weight is worked out from a kit.
+pub fn derived(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<GearId>, StoreError> {
+    Ok(gear::table
+        .filter(gear::account_id.eq(account))
+        .filter(gear::removed_at.is_null())
+        .filter(gear::source.eq(word(WeightSource::Derived)))
+        .select(gear::id)
+        .load(c)?)
+}
+
+/// How many things an account has.
+pub fn count(c: &mut MysqlConnection, account: AccountId) -> Result<usize, StoreError> {
+    let mine = gear::table.filter(gear::account_id.eq(account)).filter(gear::removed_at.is_null());
+    let count: i64 = mine.count().get_result(c)?;
+    Ok(usize::try_from(count).unwrap_or_default())
 }
 
 /// Pairs of a maker's figure and a weighing of the same thing, of all that was ever owned and not removed.
@@ -196,14 +235,6 @@ pub fn remove_several(c: &mut MysqlConnection, account: AccountId, ids: &[GearId
     Ok(())
 }
 
-/// Brings a removed thing back.
-pub fn restore(c: &mut MysqlConnection, account: AccountId, id: GearId) -> Result<(), StoreError> {
-    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(account)))
-        .set((gear::removed_at.eq(None::<chrono::NaiveDateTime>), gear::version.eq(gear::version + 1)))
-        .execute(c)?;
-    if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
-}
-
 fn version_of(c: &mut MysqlConnection, account: AccountId, id: GearId) -> Result<i32, diesel::result::Error> {
     gear::table
         .filter(gear::id.eq(id))
@@ -213,32 +244,51 @@ fn version_of(c: &mut MysqlConnection, account: AccountId, id: GearId) -> Result
         .first(c)
 }
 
-/// Things as the change log keeps them, removed ones too.
-pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[GearId]) -> Result<Vec<StateRow>, StoreError> {
-    let rows: Vec<(GearRow, Option<chrono::NaiveDateTime>)> = gear::table
-        .filter(gear::id.eq_any(ids))
-        .filter(gear::account_id.eq(account))
-        .select((GearRow::as_select(), gear::removed_at))
-        .load(c)?;
-    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(row, removed))).collect())
-}
+impl Logged for GearRow {
+    const FORM: u64 = 1;
 
-/// Puts a thing back as the change log has it.
-pub(super) fn put_state(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: GearId,
-    state: &State,
-) -> Result<(), StoreError> {
-    let version: i32 = gear::table
-        .filter(gear::id.eq(id))
-        .filter(gear::account_id.eq(account))
-        .select(gear::version)
-        .for_update()
-        .first(c)?;
-    let row = GearRow { id, account_id: account, version: version + 1, ..state.row("change_item.state")? };
-    diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(account)))
-        .set((row, gear::removed_at.eq(state.removed_at())))
-        .execute(c)?;
-    Ok(())
+    /// Form 0 was kept before migration 4: one half width, nothing stated, and figures without the unit that was meant.
+    fn upgrade(_: u64, fields: &mut Fields) {
+        let half_width = fields.remove("half_width_mg").unwrap_or_default();
+        fields.insert("below_mg".to_owned(), half_width.clone());
+        fields.insert("above_mg".to_owned(), half_width);
+        with_units(fields, &[("unit_typed", "unit_mg"), ("claimed_typed", "claimed_mg")], GRAMS_OR_OUNCES);
+        let is_stated = matches!(fields.get("source").and_then(Value::as_str), Some("maker" | "estimate"));
+        for (stated, from) in [("stated_mg", "unit_mg"), ("stated_typed", "unit_typed"), ("stated_source", "source")] {
+            let value = fields.get(from).filter(|_| is_stated).cloned().unwrap_or_default();
+            fields.insert(stated.to_owned(), value);
+        }
+        fields.insert("stated_at".to_owned(), Value::Null);
+    }
+
+    fn stand(
+        c: &mut MysqlConnection,
+        account: AccountId,
+        ids: &[Uuid],
+    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+        let ids: Vec<GearId> = ids.iter().copied().map(GearId).collect();
+        let rows: Vec<(GearRow, Option<NaiveDateTime>)> = gear::table
+            .filter(gear::id.eq_any(ids))
+            .filter(gear::account_id.eq(account))
+            .select((GearRow::as_select(), gear::removed_at))
+            .load(c)?;
+        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
+    }
+
+    fn put(
+        self,
+        c: &mut MysqlConnection,
+        account: AccountId,
+        id: Uuid,
+        removed_at: Option<NaiveDateTime>,
+    ) -> Result<(), StoreError> {
+        let id = GearId(id);
+        let mine = || gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(account));
+        let version: i32 = mine().select(gear::version).first(c)?;
+        // What was stated in a log that does not say when is stated now.
+        let stated_at = self.stated_at.or(self.stated_mg.map(|_| Utc::now().naive_utc()));
+        let row = GearRow { id, account_id: account, version: version + 1, stated_at, ..self };
+        diesel::update(mine()).set((row, gear::removed_at.eq(removed_at))).execute(c)?;
+        Ok(())
+    }
 }

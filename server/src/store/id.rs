@@ -50,6 +50,8 @@ macro_rules! ids {
 ids! {
     /// An account.
     AccountId,
+    /// A session.
+    SessionId,
     /// A thing somebody owns.
     GearId,
     /// A kit: things weighed together.

@@ -1,15 +1,16 @@
 //! Kits in the database.
 
 use super::convert::name;
-use super::history::{State, StateRow};
 use super::id::{AccountId, GearId, KitId};
 use super::schema::{gear, kit, kit_part};
+use super::state::Logged;
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
+use uuid::Uuid;
 
 /// Things weighed together.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -33,7 +34,7 @@ struct KitRow {
 
 /// A kit in the change log.
 #[derive(Serialize, Deserialize)]
-struct KitState {
+pub(super) struct KitState {
     name: String,
     parts: Vec<(GearId, u32)>,
 }
@@ -53,7 +54,7 @@ pub fn all(
     if let Some(ids) = ids {
         query = query.filter(kit::id.eq_any(ids));
     }
-    let rows: Vec<KitRow> = query.limit(1_000).load(c)?;
+    let rows: Vec<KitRow> = query.load(c)?;
     let found: Vec<KitId> = rows.iter().map(|row| row.id).collect();
     let parts: Vec<(KitId, GearId, u32, Option<NaiveDateTime>)> = kit_part::table
         .inner_join(gear::table)
@@ -76,6 +77,39 @@ pub fn all(
             Ok(Stored { id: row.id, version: row.version, value })
         })
         .collect()
+}
+
+/// How many kits an account has.
+pub fn count(c: &mut MysqlConnection, account: AccountId) -> Result<usize, StoreError> {
+    let mine = kit::table.filter(kit::account_id.eq(account)).filter(kit::removed_at.is_null());
+    let count: i64 = mine.count().get_result(c)?;
+    Ok(usize::try_from(count).unwrap_or_default())
+}
+
+/// The pieces of some things in each kit that has them: thing, name of the kit, pieces.
+pub fn pieces(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    things: &[GearId],
+) -> Result<Vec<(GearId, String, u32)>, StoreError> {
+    Ok(kit_part::table
+        .inner_join(kit::table)
+        .filter(kit_part::gear_id.eq_any(things))
+        .filter(kit::account_id.eq(account))
+        .filter(kit::removed_at.is_null())
+        .select((kit_part::gear_id, kit::name, kit_part::count))
+        .load(c)?)
+}
+
+/// Things that some kits have or had as parts, removed kits too.
+pub fn parts_of(c: &mut MysqlConnection, account: AccountId, kits: &[KitId]) -> Result<Vec<GearId>, StoreError> {
+    Ok(kit_part::table
+        .inner_join(kit::table)
+        .filter(kit_part::kit_id.eq_any(kits))
+        .filter(kit::account_id.eq(account))
+        .select(kit_part::gear_id)
+        .distinct()
+        .load(c)?)
 }
 
 /// The kits that some things are parts of.
@@ -140,37 +174,41 @@ fn put_parts(c: &mut MysqlConnection, id: KitId, parts: &[(GearId, u32)]) -> Res
     Ok(())
 }
 
-/// Kits as the change log keeps them.
-pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[KitId]) -> Result<Vec<StateRow>, StoreError> {
-    let rows: Vec<(KitId, String, Option<NaiveDateTime>)> = kit::table
-        .filter(kit::id.eq_any(ids))
-        .filter(kit::account_id.eq(account))
-        .select((kit::id, kit::name, kit::removed_at))
-        .load(c)?;
-    let parts: Vec<(KitId, GearId, u32)> = kit_part::table
-        .filter(kit_part::kit_id.eq_any(ids))
-        .order((kit_part::kit_id, kit_part::gear_id))
-        .select((kit_part::kit_id, kit_part::gear_id, kit_part::count))
-        .load(c)?;
-    Ok(rows
-        .into_iter()
-        .map(|(id, name, removed)| {
+impl Logged for KitState {
+    fn stand(
+        c: &mut MysqlConnection,
+        account: AccountId,
+        ids: &[Uuid],
+    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+        let ids: Vec<KitId> = ids.iter().copied().map(KitId).collect();
+        let rows: Vec<(KitId, String, Option<NaiveDateTime>)> = kit::table
+            .filter(kit::id.eq_any(&ids))
+            .filter(kit::account_id.eq(account))
+            .select((kit::id, kit::name, kit::removed_at))
+            .load(c)?;
+        let parts: Vec<(KitId, GearId, u32)> = kit_part::table
+            .filter(kit_part::kit_id.eq_any(&ids))
+            .order((kit_part::kit_id, kit_part::gear_id))
+            .select((kit_part::kit_id, kit_part::gear_id, kit_part::count))
+            .load(c)?;
+        let state = |(id, name, removed_at): (KitId, String, _)| {
             let parts = parts.iter().filter(|part| part.0 == id).map(|part| (part.1, part.2)).collect();
-            (id.0, State::of(KitState { name, parts }, removed))
-        })
-        .collect())
-}
+            (id.0, KitState { name, parts }, removed_at)
+        };
+        Ok(rows.into_iter().map(state).collect())
+    }
 
-/// Puts a kit back as the change log has it.
-pub(super) fn put_state(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: KitId,
-    state: &State,
-) -> Result<(), StoreError> {
-    let KitState { name, parts } = state.row("change_item.state")?;
-    diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
-        .set((kit::name.eq(name), kit::removed_at.eq(state.removed_at()), kit::version.eq(kit::version + 1)))
-        .execute(c)?;
-    put_parts(c, id, &parts)
+    fn put(
+        self,
+        c: &mut MysqlConnection,
+        account: AccountId,
+        id: Uuid,
+        removed_at: Option<NaiveDateTime>,
+    ) -> Result<(), StoreError> {
+        let id = KitId(id);
+        diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+            .set((kit::name.eq(self.name), kit::removed_at.eq(removed_at), kit::version.eq(kit::version + 1)))
+            .execute(c)?;
+        put_parts(c, id, &self.parts)
+    }
 }

@@ -7,7 +7,9 @@ diesel::table! {
         password_hash -> Text,
         mass_unit -> Text,
         currency -> Text,
+        settings -> Text,
         version -> Integer,
+        revision -> Bigint,
         created_at -> Datetime,
     }
 }
@@ -16,6 +18,10 @@ diesel::table! {
     session (token_hash) {
         token_hash -> Binary,
         account_id -> Binary,
+        id -> Binary,
+        device -> Text,
+        started_at -> Datetime,
+        seen_at -> Datetime,
         expires_at -> Datetime,
     }
 }
@@ -38,7 +44,12 @@ diesel::table! {
         unit_mg -> Nullable<Bigint>,
         unit_typed -> Nullable<Text>,
         source -> Nullable<Text>,
-        half_width_mg -> Nullable<Bigint>,
+        below_mg -> Nullable<Bigint>,
+        above_mg -> Nullable<Bigint>,
+        stated_mg -> Nullable<Bigint>,
+        stated_typed -> Nullable<Text>,
+        stated_source -> Nullable<Text>,
+        stated_at -> Nullable<Datetime>,
         claimed_mg -> Nullable<Bigint>,
         claimed_typed -> Nullable<Text>,
         paid_low_minor -> Nullable<Bigint>,
@@ -97,6 +108,7 @@ diesel::table! {
         said -> Text,
         changed_at -> Datetime,
         undone_at -> Nullable<Datetime>,
+        undoes -> Nullable<Binary>,
     }
 }
 
@@ -200,7 +212,20 @@ diesel::table! {
     }
 }
 
+diesel::table! {
+    answered (account_id, request) {
+        account_id -> Binary,
+        request -> Binary,
+        change_id -> Nullable<Binary>,
+        body -> Text,
+        answered_at -> Datetime,
+    }
+}
+
 diesel::joinable!(list_line -> gear (gear_id));
+diesel::joinable!(list_line -> pack_list (list_id));
+diesel::joinable!(swap -> pack_list (list_id));
+diesel::joinable!(swap_add -> swap (swap_id));
 diesel::joinable!(kit_part -> gear (gear_id));
 diesel::joinable!(kit_part -> kit (kit_id));
 diesel::joinable!(swap_add -> candidate (candidate_id));

@@ -1,19 +1,21 @@
 //! Swaps in the database.
 
 use super::candidates::{self, CandidateRow};
-use super::convert::{from_word, name, word};
-use super::history::{State, StateRow};
+use super::convert::{GRAMS_OR_OUNCES, from_word, name, with_units, word};
 use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
 use super::schema::{swap, swap_add, swap_link, swap_remove};
+use super::state::{Fields, Logged};
 use super::{StoreError, Stored, changed};
-use chrono::Utc;
+use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
 use kevyt_core::list::Place;
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::{SwapKind, SwapState};
 use serde::{Deserialize, Serialize};
+use serde_json::Value;
 use std::collections::HashMap;
+use uuid::Uuid;
 
 /// A swap as it is kept: it names lines and candidates by id.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -36,9 +38,9 @@ pub struct SwapRecord {
     pub remove: Vec<(LineId, u32, Place)>,
     /// What goes on: candidate, pieces, where to.
     pub add: Vec<(CandidateId, u32, Place)>,
-    /// Swaps that must be made with it.
+    /// Swaps that must be made with it; those that were removed stay named.
     pub requires: Vec<SwapId>,
-    /// Swaps that can't be made with it.
+    /// Swaps that can't be made with it; those that were removed stay named.
     pub excludes: Vec<SwapId>,
 }
 
@@ -92,6 +94,24 @@ pub fn get(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<St
     with_sides(c, vec![row])?.pop().ok_or(StoreError::NotFound)
 }
 
+/// Those of some swaps that are not removed.
+pub fn several(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: &[SwapId],
+) -> Result<Vec<Stored<SwapId, SwapRecord>>, StoreError> {
+    if ids.is_empty() {
+        return Ok(Vec::new());
+    }
+    let rows: Vec<SwapRow> = swap::table
+        .filter(swap::id.eq_any(ids))
+        .filter(swap::account_id.eq(account))
+        .filter(swap::removed_at.is_null())
+        .select(SwapRow::as_select())
+        .load(c)?;
+    with_sides(c, rows)
+}
+
 fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<SwapId, SwapRecord>>, StoreError> {
     let ids: Vec<SwapId> = rows.iter().map(|row| row.id).collect();
     let removes: Vec<(SwapId, LineId, u32, String)> = swap_remove::table
@@ -106,7 +126,6 @@ fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<
         .load(c)?;
     let links: Vec<(SwapId, SwapId, String)> = swap_link::table
         .filter(swap_link::swap_id.eq_any(&ids))
-        .filter(swap_link::other_id.eq_any(&ids))
         .select((swap_link::swap_id, swap_link::other_id, swap_link::relation))
         .order((swap_link::swap_id, swap_link::other_id))
         .load(c)?;
@@ -166,6 +185,10 @@ pub fn update(
         .set(row(account, id, version + 1, record))
         .execute(c)?;
     changed(updated, || version_of(c, account, id))?;
+    replace_sides(c, id, record)
+}
+
+fn replace_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
     diesel::delete(swap_remove::table.filter(swap_remove::swap_id.eq(id))).execute(c)?;
     diesel::delete(swap_add::table.filter(swap_add::swap_id.eq(id))).execute(c)?;
     diesel::delete(swap_link::table.filter(swap_link::swap_id.eq(id))).execute(c)?;
@@ -198,12 +221,41 @@ pub fn remove(c: &mut MysqlConnection, account: AccountId, id: SwapId, version: 
     changed(updated, || version_of(c, account, id))
 }
 
-/// Brings a removed swap back.
-pub fn restore(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
-        .set((swap::removed_at.eq(None::<chrono::NaiveDateTime>), swap::version.eq(swap::version + 1)))
-        .execute(c)?;
-    if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+/// The names of some swaps, removed ones too.
+pub fn names(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    ids: &[SwapId],
+) -> Result<HashMap<SwapId, String>, StoreError> {
+    let rows: Vec<(SwapId, String)> = swap::table
+        .filter(swap::id.eq_any(ids))
+        .filter(swap::account_id.eq(account))
+        .select((swap::id, swap::name))
+        .load(c)?;
+    Ok(rows.into_iter().collect())
+}
+
+/// Those of some swaps that are on a list and not removed.
+pub fn on_list(
+    c: &mut MysqlConnection,
+    account: AccountId,
+    list: ListId,
+    ids: &[SwapId],
+) -> Result<Vec<SwapId>, StoreError> {
+    Ok(swap::table
+        .filter(swap::id.eq_any(ids))
+        .filter(swap::list_id.eq(list))
+        .filter(swap::account_id.eq(account))
+        .filter(swap::removed_at.is_null())
+        .select(swap::id)
+        .load(c)?)
+}
+
+/// How many swaps a list has.
+pub fn count(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Result<usize, StoreError> {
+    let mine = swap::table.filter(swap::list_id.eq(list)).filter(swap::account_id.eq(account));
+    let count: i64 = mine.filter(swap::removed_at.is_null()).count().get_result(c)?;
+    Ok(usize::try_from(count).unwrap_or_default())
 }
 
 fn row(account: AccountId, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow {
@@ -246,6 +298,13 @@ fn insert_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Res
             )
         })
         .collect();
+    diesel::insert_into(swap_remove::table).values(removes).execute(c)?;
+    diesel::insert_into(swap_add::table).values(adds).execute(c)?;
+    insert_links(c, id, record)
+}
+
+/// Adds what a swap requires and excludes; those swaps have to be there.
+pub fn insert_links(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
     let linked = |others: &[SwapId], relation: Relation| -> Vec<_> {
         let columns = |&other: &SwapId| {
             (swap_link::swap_id.eq(id), swap_link::other_id.eq(other), swap_link::relation.eq(word(relation)))
@@ -254,8 +313,6 @@ fn insert_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Res
     };
     let mut links = linked(&record.requires, Relation::Requires);
     links.extend(linked(&record.excludes, Relation::Excludes));
-    diesel::insert_into(swap_remove::table).values(removes).execute(c)?;
-    diesel::insert_into(swap_add::table).values(adds).execute(c)?;
     diesel::insert_into(swap_link::table).values(links).execute(c)?;
     Ok(())
 }
@@ -271,7 +328,7 @@ fn version_of(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result
 
 /// A swap in the change log, with the candidates that are edited with it.
 #[derive(Serialize, Deserialize)]
-struct SwapLog {
+pub(super) struct SwapLog {
     list: ListId,
     name: String,
     kind: SwapKind,
@@ -286,68 +343,83 @@ struct SwapLog {
     candidates: Vec<CandidateRow>,
 }
 
-/// Swaps as the change log keeps them.
-pub(super) fn states(c: &mut MysqlConnection, account: AccountId, ids: &[SwapId]) -> Result<Vec<StateRow>, StoreError> {
-    let rows: Vec<(SwapRow, Option<chrono::NaiveDateTime>)> = swap::table
-        .filter(swap::id.eq_any(ids))
-        .filter(swap::account_id.eq(account))
-        .select((SwapRow::as_select(), swap::removed_at))
-        .load(c)?;
-    let (rows, removed): (Vec<SwapRow>, Vec<_>) = rows.into_iter().unzip();
-    let swaps = with_sides(c, rows)?;
-    let used: Vec<CandidateId> = swaps.iter().flat_map(|swap| swap.value.add.iter().map(|side| side.0)).collect();
-    let there = candidates::by_id(c, account, &used)?;
-    let states = swaps.into_iter().zip(removed).map(|(Stored { id, value, .. }, removed)| {
-        let of_swap = value.add.iter().filter_map(|side| there.get(&side.0));
-        let log = SwapLog {
-            list: value.list,
-            name: value.name.as_str().to_owned(),
-            kind: value.kind,
-            state: value.state,
-            delivery_minor: value.delivery.minor(),
-            resale_minor: value.resale.minor(),
-            tenth_hours: value.tenth_hours,
-            // A version says nothing of how a candidate looks.
-            candidates: of_swap.map(|found| CandidateRow::new(account, found.id, 0, &found.value)).collect(),
-            remove: value.remove,
-            add: value.add,
-            requires: value.requires,
-            excludes: value.excludes,
-        };
-        (id.0, State::of(log, removed))
-    });
-    Ok(states.collect())
-}
+impl Logged for SwapLog {
+    const FORM: u64 = 1;
 
-/// Puts a swap back as the change log has it, with its candidates.
-pub(super) fn put_state(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: SwapId,
-    state: &State,
-) -> Result<(), StoreError> {
-    let log: SwapLog = state.row("change_item.state")?;
-    let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account));
-    let version: i32 = mine().select(swap::version).for_update().first(c)?;
-    for row in log.candidates {
-        candidates::put_row(c, account, row)?;
+    /// Form 0 had candidates with figures without the unit that was meant.
+    fn upgrade(_: u64, fields: &mut Fields) {
+        let candidates = fields.get_mut("candidates").and_then(Value::as_array_mut);
+        for candidate in candidates.into_iter().flatten().filter_map(Value::as_object_mut) {
+            with_units(candidate, &[("unit_typed", "unit_mg")], GRAMS_OR_OUNCES);
+        }
     }
-    // An update needs the swap in sight; whether it was is set after.
-    diesel::update(mine()).set(swap::removed_at.eq(None::<chrono::NaiveDateTime>)).execute(c)?;
-    let record = SwapRecord {
-        list: log.list,
-        name: name("change_item.state", &log.name)?,
-        kind: log.kind,
-        state: log.state,
-        delivery: Money::from_minor(log.delivery_minor),
-        resale: Money::from_minor(log.resale_minor),
-        tenth_hours: log.tenth_hours,
-        remove: log.remove,
-        add: log.add,
-        requires: log.requires,
-        excludes: log.excludes,
-    };
-    update(c, account, id, version, &record)?;
-    diesel::update(mine()).set(swap::removed_at.eq(state.removed_at())).execute(c)?;
-    Ok(())
+
+    fn stand(
+        c: &mut MysqlConnection,
+        account: AccountId,
+        ids: &[Uuid],
+    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+        let ids: Vec<SwapId> = ids.iter().copied().map(SwapId).collect();
+        let rows: Vec<(SwapRow, Option<NaiveDateTime>)> = swap::table
+            .filter(swap::id.eq_any(ids))
+            .filter(swap::account_id.eq(account))
+            .select((SwapRow::as_select(), swap::removed_at))
+            .load(c)?;
+        let (rows, removed): (Vec<SwapRow>, Vec<_>) = rows.into_iter().unzip();
+        let swaps = with_sides(c, rows)?;
+        let used: Vec<CandidateId> = swaps.iter().flat_map(|swap| swap.value.add.iter().map(|side| side.0)).collect();
+        let there = candidates::by_id(c, account, &used)?;
+        let logged = swaps.into_iter().zip(removed).map(|(Stored { id, value, .. }, removed_at)| {
+            let of_swap = value.add.iter().filter_map(|side| there.get(&side.0));
+            let log = SwapLog {
+                list: value.list,
+                name: value.name.as_str().to_owned(),
+                kind: value.kind,
+                state: value.state,
+                delivery_minor: value.delivery.minor(),
+                resale_minor: value.resale.minor(),
+                tenth_hours: value.tenth_hours,
+                // A version says nothing of how a candidate looks.
+                candidates: of_swap.map(|found| CandidateRow::new(account, found.id, 0, &found.value)).collect(),
+                remove: value.remove,
+                add: value.add,
+                requires: value.requires,
+                excludes: value.excludes,
+            };
+            (id.0, log, removed_at)
+        });
+        Ok(logged.collect())
+    }
+
+    fn put(
+        self,
+        c: &mut MysqlConnection,
+        account: AccountId,
+        id: Uuid,
+        removed_at: Option<NaiveDateTime>,
+    ) -> Result<(), StoreError> {
+        let id = SwapId(id);
+        let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account));
+        let version: i32 = mine().select(swap::version).first(c)?;
+        for row in self.candidates {
+            candidates::put_row(c, account, row)?;
+        }
+        let record = SwapRecord {
+            list: self.list,
+            name: name("change_item.state", &self.name)?,
+            kind: self.kind,
+            state: self.state,
+            delivery: Money::from_minor(self.delivery_minor),
+            resale: Money::from_minor(self.resale_minor),
+            tenth_hours: self.tenth_hours,
+            remove: self.remove,
+            add: self.add,
+            requires: self.requires,
+            excludes: self.excludes,
+        };
+        diesel::update(mine())
+            .set((row(account, id, version + 1, &record), swap::removed_at.eq(removed_at)))
+            .execute(c)?;
+        replace_sides(c, id, &record)
+    }
 }

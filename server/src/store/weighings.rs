@@ -1,14 +1,16 @@
 //! Weighings in the database.
 
 use super::StoreError;
-use super::history::{State, StateRow};
+use super::convert::{GRAMS_OR_OUNCES, with_units};
 use super::id::{AccountId, GearId, KitId, WeighingId};
 use super::schema::weighing;
+use super::state::{Fields, Logged};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Weighing;
 use kevyt_core::quantity::Mass;
 use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 /// What was put on the scale.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -38,7 +40,7 @@ pub struct WeighingRecord {
 
 #[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
 #[diesel(table_name = weighing, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
-struct WeighingRow {
+pub(super) struct WeighingRow {
     id: WeighingId,
     account_id: AccountId,
     gear_id: Option<GearId>,
@@ -125,6 +127,16 @@ pub fn remove(c: &mut MysqlConnection, account: AccountId, id: WeighingId) -> Re
     if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }
 
+/// What some weighings are of, removed ones too.
+pub fn weighed(c: &mut MysqlConnection, account: AccountId, ids: &[WeighingId]) -> Result<Vec<Weighed>, StoreError> {
+    let rows: Vec<(Option<GearId>, Option<KitId>)> = weighing::table
+        .filter(weighing::id.eq_any(ids))
+        .filter(weighing::account_id.eq(account))
+        .select((weighing::gear_id, weighing::kit_id))
+        .load(c)?;
+    Ok(rows.into_iter().filter_map(|(gear, kit)| gear.map(Weighed::Gear).or(kit.map(Weighed::Kit))).collect())
+}
+
 /// The weighings of some things and kits, newest first.
 pub fn of(
     c: &mut MysqlConnection,
@@ -162,30 +174,40 @@ pub fn since(
     rows.into_iter().map(WeighingRow::read).collect()
 }
 
-/// Weighings as the change log keeps them.
-pub(super) fn states(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    ids: &[WeighingId],
-) -> Result<Vec<StateRow>, StoreError> {
-    let rows: Vec<(WeighingRow, Option<NaiveDateTime>)> = weighing::table
-        .filter(weighing::id.eq_any(ids))
-        .filter(weighing::account_id.eq(account))
-        .select((WeighingRow::as_select(), weighing::removed_at))
-        .load(c)?;
-    Ok(rows.into_iter().map(|(row, removed)| (row.id.0, State::of(row, removed))).collect())
-}
+impl Logged for WeighingRow {
+    const FORM: u64 = 1;
 
-/// Puts a weighing back as the change log has it.
-pub(super) fn put_state(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: WeighingId,
-    state: &State,
-) -> Result<(), StoreError> {
-    let row = WeighingRow { id, account_id: account, ..state.row("change_item.state")? };
-    diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(account)))
-        .set((row, weighing::removed_at.eq(state.removed_at())))
-        .execute(c)?;
-    Ok(())
+    /// Form 0 had figures without the unit that was meant.
+    fn upgrade(_: u64, fields: &mut Fields) {
+        with_units(fields, &[("typed", "total_mg")], GRAMS_OR_OUNCES);
+    }
+
+    fn stand(
+        c: &mut MysqlConnection,
+        account: AccountId,
+        ids: &[Uuid],
+    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+        let ids: Vec<WeighingId> = ids.iter().copied().map(WeighingId).collect();
+        let rows: Vec<(WeighingRow, Option<NaiveDateTime>)> = weighing::table
+            .filter(weighing::id.eq_any(ids))
+            .filter(weighing::account_id.eq(account))
+            .select((WeighingRow::as_select(), weighing::removed_at))
+            .load(c)?;
+        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
+    }
+
+    fn put(
+        self,
+        c: &mut MysqlConnection,
+        account: AccountId,
+        id: Uuid,
+        removed_at: Option<NaiveDateTime>,
+    ) -> Result<(), StoreError> {
+        let id = WeighingId(id);
+        let row = WeighingRow { id, account_id: account, ..self };
+        diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(account)))
+            .set((row, weighing::removed_at.eq(removed_at)))
+            .execute(c)?;
+        Ok(())
+    }
 }

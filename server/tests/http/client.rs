@@ -1,6 +1,7 @@
 //! A client with a cookie jar, and answers fit for snapshots.
 
 use kevyt_browser::Stage;
+use reqwest::multipart::{Form, Part};
 use reqwest::{Method, Response};
 use serde_json::{Value, json};
 use std::collections::HashMap;
@@ -61,9 +62,27 @@ impl Client {
         self.http.request(method, format!("{}{path}", self.url))
     }
 
-    /// Adds gear by a quick line and puts it on a list.
+    /// Sends a gear file and how it is to be read.
+    pub async fn upload(&self, path: &str, text: &str, how: Value) -> Answer {
+        let how = Part::text(how.to_string()).mime_str("application/json").unwrap();
+        let form = Form::new().part("file", Part::text(text.to_owned()).file_name("gear.csv")).part("how", how);
+        Answer::read(self.raw(Method::POST, path).multipart(form).send().await.unwrap()).await
+    }
+
+    /// Puts what an account's file holds in the place of everything.
+    pub async fn restore(&self, file: &str) -> Answer {
+        let request = self.raw(Method::POST, "/api/files/account").header("content-type", "application/json");
+        Answer::read(request.body(file.to_owned()).send().await.unwrap()).await
+    }
+
+    /// Takes a change back.
+    pub async fn undo(&self, change: &str) -> Answer {
+        self.post(&format!("/api/changes/{change}/undo"), json!({})).await
+    }
+
+    /// Adds gear that was weighed by a quick line and puts it on a list.
     pub async fn line(&self, line: &str, list: Option<&str>) -> Value {
-        let answer = self.post("/api/gear/line", json!({ "line": line, "list": list })).await;
+        let answer = self.post("/api/gear/line", json!({ "line": line, "list": list, "source": "weighed" })).await;
         assert_eq!(answer.status, 201, "{}", answer.body);
         answer.body
     }

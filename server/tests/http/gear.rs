@@ -65,9 +65,10 @@ async fn gear_is_changed_cleared_removed_and_brought_back() {
     assert_json_snapshot!("weight cleared", client.patch(&at(2), json!({ "weight": null })).await.shown());
 
     assert_eq!(client.delete(&at(2)).await.status, 409);
-    assert_eq!(client.delete(&at(3)).await.status, 204);
+    let removed = client.delete(&at(3)).await;
+    assert_eq!(removed.status, 204);
     assert_eq!(client.get(&format!("/api/gear/{id}")).await.status, 404);
-    assert_eq!(client.post(&format!("/api/gear/{id}/restore"), json!({})).await.status, 204);
+    assert_eq!(client.undo(&removed.change()).await.status, 200);
     assert_eq!(client.get(&format!("/api/gear/{id}")).await.body["paid_low_minor"], 12_050);
 }
 

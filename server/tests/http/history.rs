@@ -35,8 +35,28 @@ async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
     assert_eq!((&now["name"], &now["paid_low_minor"], &now["nights"]), (&json!("mug"), &Value::Null, &json!(0)));
     let same = client.patch(&format!("{at}?version={}", now["version"]), json!({ "name": "mug" })).await;
     assert!(same.status == 200 && !same.headers.contains_key("kevyt-change"), "{}", same.body);
-    let marks = client.get("/api/changes?limit=3").await.body;
-    assert!(marks.as_array().unwrap().iter().all(|change| !change["undone_at"].is_null()));
+    // What was undone is marked, and undoing is a change of its own that can be undone: then the other stands again.
+    let all = client.get("/api/changes").await.body;
+    let marks: Vec<(&str, bool)> = all
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|change| (change["said"].as_str().unwrap(), change["undone_at"].is_null()))
+        .collect();
+    let wanted = [
+        ("Undone: mug renamed to cup.", true),
+        ("Undone: cup: price, place, tags, nights changed.", true),
+        ("Undone: cup removed.", true),
+        ("cup removed.", false),
+        ("cup: price, place, tags, nights changed.", false),
+        ("mug renamed to cup.", false),
+        ("mug added.", true),
+    ];
+    assert_eq!(marks, wanted);
+    assert_eq!(undo(all[0]["id"].as_str().unwrap()).await.status, 200);
+    assert_eq!(client.get(&at).await.body["name"], "cup");
+    let again = client.get("/api/changes").await.body;
+    assert_eq!((&again[0]["said"], &again[6]["undone_at"]), (&json!("Done again: mug renamed to cup."), &Value::Null));
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -121,8 +141,8 @@ async fn lists_lines_and_swaps_are_undone_from_the_history() {
     assert_eq!(client.put(&format!("{at}?version=1"), dearer).await.status, 200);
     client.put(&format!("{at}/state?version=2"), json!({ "state": "pinned" })).await;
     client.delete(&format!("{at}?version=3")).await;
-    client.put(&format!("/api/lists/{list}/lines/{tent}"), json!({ "carried": 0, "worn": 1 })).await;
-    client.delete(&format!("/api/lists/{list}/lines/{tent}")).await;
+    client.put(&format!("/api/lists/{list}/lines/{tent}"), json!({ "carried": 0, "worn": 1, "version": 1 })).await;
+    client.delete(&format!("/api/lists/{list}/lines/{tent}?version=2")).await;
     client.patch(&format!("/api/lists/{list}?version=1"), json!({ "target": "2 kg", "note": "north" })).await;
     client.delete(&format!("/api/lists/{list}?version=2")).await;
 

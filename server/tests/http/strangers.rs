@@ -20,6 +20,8 @@ async fn two_accounts_never_see_each_other() {
     let change = weighed.change();
     let weighing = anna.get(&format!("/api/gear/{gear}/weighings")).await.body[0]["id"].as_str().unwrap().to_owned();
 
+    let session = anna.get("/api/sessions").await.body[0]["id"].as_str().unwrap().to_owned();
+
     let bert = Client::signed_up(&stage, "bert").await;
     for path in ["/api/gear", "/api/candidates"] {
         assert_eq!(bert.get(path).await.body["total"], 0, "{path}");
@@ -38,10 +40,10 @@ async fn two_accounts_never_see_each_other() {
     let taken = json!({ "weighing": { "readings_mg": [2, 1], "step_mg": 1 }, "things": [{ "gear": gear }] });
     let counts = json!({ "carried": 1 });
     let requests: Vec<(Method, String, Option<&Value>)> = vec![
+        (Method::DELETE, format!("/api/sessions/{session}"), None),
         (Method::GET, format!("/api/gear/{gear}"), None),
         (Method::PATCH, format!("/api/gear/{gear}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/gear/{gear}?version=1"), None),
-        (Method::POST, format!("/api/gear/{gear}/restore"), Some(&Value::Null)),
         (Method::GET, format!("/api/gear/{gear}/weighings"), None),
         (Method::POST, format!("/api/gear/{gear}/weighings"), Some(&total)),
         (Method::PUT, format!("/api/weighings/{weighing}"), Some(&total)),
@@ -56,18 +58,16 @@ async fn two_accounts_never_see_each_other() {
         (Method::GET, format!("/api/lists/{list}"), None),
         (Method::PATCH, format!("/api/lists/{list}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/lists/{list}?version=1"), None),
-        (Method::POST, format!("/api/lists/{list}/restore"), Some(&Value::Null)),
         (Method::GET, format!("/api/lists/{list}/plan"), None),
         (Method::GET, format!("/api/lists/{list}/swaps"), None),
         (Method::POST, format!("/api/lists/{list}/swaps"), Some(&leave)),
         (Method::PUT, format!("/api/lists/{list}/lines/{berts_gear}"), Some(&counts)),
         (Method::PUT, format!("/api/lists/{berts_list}/lines/{gear}"), Some(&counts)),
-        (Method::DELETE, format!("/api/lists/{list}/lines/{gear}"), None),
+        (Method::DELETE, format!("/api/lists/{list}/lines/{gear}?version=1"), None),
         (Method::GET, format!("/api/swaps/{swap}"), None),
         (Method::PUT, format!("/api/swaps/{swap}?version=1"), Some(&leave)),
         (Method::PUT, format!("/api/swaps/{swap}/state?version=1"), Some(&state)),
         (Method::DELETE, format!("/api/swaps/{swap}?version=1"), None),
-        (Method::POST, format!("/api/swaps/{swap}/restore"), Some(&Value::Null)),
     ];
     let nowhere = "01900000-0000-7000-8000-000000000000";
     for (method, path, body) in requests {
@@ -78,7 +78,7 @@ async fn two_accounts_never_see_each_other() {
             "{method} {path}: {}",
             answer.body
         );
-        let ids = [&gear, &list, &swap, &kit_id, &weighing, &change];
+        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change];
         let absent = ids.iter().fold(path, |path, id| path.replace(id.as_str(), nowhere));
         assert_eq!(bert.ask(method, &absent, body.cloned()).await.body, answer.body, "{absent}");
     }

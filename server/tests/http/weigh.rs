@@ -55,7 +55,7 @@ async fn a_weighing_is_corrected_removed_and_undone() {
     let newest = format!("/api/weighings/{}", history[0]["id"].as_str().unwrap());
 
     let corrected = client.put(&newest, json!({ "total": "119" })).await;
-    assert_eq!(weight().await["typed"], "119");
+    assert_eq!(weight().await["typed"], "119 g");
     // The slip can't be undone under the correction; the correction can, and then the slip.
     let undo = async |change: String| client.post(&format!("/api/changes/{change}/undo"), json!({})).await;
     assert_json_snapshot!("undo under a later change", undo(slip.change()).await.shown());

@@ -1,7 +1,7 @@
 //! What each column of a foreign file holds.
 
 use super::{Column, Sheet};
-use crate::gear::System;
+use crate::gear::{System, WeightSource};
 use crate::quantity::MassUnit;
 use std::collections::BTreeMap;
 
@@ -23,13 +23,16 @@ pub struct Mapping {
     pub unit: MassUnit,
     /// What `unit` was read from: the header, the cells, or nothing (then it is the account's).
     pub unit_from: Option<String>,
+    /// Where weights come from of which the line does not say it.
+    pub source: WeightSource,
     /// Words of a foreign file's system column and the systems that they stand for.
     pub systems: BTreeMap<String, System>,
 }
 
 impl Mapping {
-    /// What the headers and cells suggest; `account_unit` is for bare weights of which nothing else tells the unit.
-    pub fn suggest(sheet: &Sheet, account_unit: MassUnit) -> Mapping {
+    /// What the headers and cells suggest; `account_unit` is for bare weights of which nothing else tells the unit, `source` for those
+    /// of which nothing tells where they come from.
+    pub fn suggest(sheet: &Sheet, account_unit: MassUnit, source: WeightSource) -> Mapping {
         let mut columns: Vec<Option<Column>> = Vec::new();
         let mut found = None;
         for (at, header) in sheet.headers.iter().enumerate() {
@@ -48,7 +51,7 @@ impl Mapping {
             }
         }
         let (unit, unit_from) = found.map_or((account_unit, None), |(unit, from)| (unit, Some(from)));
-        Mapping { columns, unit, unit_from, systems: BTreeMap::new() }
+        Mapping { columns, unit, unit_from, source, systems: BTreeMap::new() }
     }
 
     /// Where a column of ours stands in the file.
@@ -77,7 +80,9 @@ impl Mapping {
 
     /// The decimal mark of a column: that of Kevyt's own files, or the one that some cell settles for all of them.
     pub(super) fn decimal(sheet: &Sheet, at: usize) -> Option<Decimal> {
-        let ours = sheet.headers.get(at).is_some_and(|header| header.ends_with("_g"));
+        // Only a file that says how each weight was typed is ours; others may call a column what they like.
+        let is_ours = sheet.headers.iter().any(|header| header == Column::Typed.key());
+        let ours = is_ours && sheet.headers.get(at).is_some_and(|header| header.ends_with("_g"));
         if ours && sheet.column(at).all(|cell| !cell.contains(',')) {
             return Some(Decimal::Point);
         }

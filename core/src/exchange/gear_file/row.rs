@@ -1,7 +1,7 @@
 //! A line of a gear file, understood or refused.
 
 use super::{Column, Decimal, Mapping, Sheet};
-use crate::gear::{Acquired, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight, WeightSource};
+use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
 use serde::de::DeserializeOwned;
@@ -212,8 +212,8 @@ impl Reader<'_> {
             })
             .unwrap_or(self.mapping.unit);
         let source = self.word(Column::Source, "weighed, maker, estimate or derived");
-        let half_width = self.read(Column::HalfWidth, |_, text| mass(text, MassUnit::G));
-        let typed = self.cell(Column::Typed);
+        let band = self.read(Column::HalfWidth, |_, text| mass(text, MassUnit::G).map(Band::even));
+        let typed = self.typed(Column::Typed);
         let text = self.cell(Column::Weight)?;
         // A weight of nothing in a foreign list is one that nobody has entered; in ours it stands as typed.
         let ours = self.mapping.place(Column::Typed).is_some();
@@ -223,23 +223,29 @@ impl Reader<'_> {
         let read = mass(&text, unit);
         let unit_mass = self.noted(Column::Weight, read)?;
         // As it was typed: by us, or in the file with the unit that its column gives it.
-        let bare = !text.contains(char::is_alphabetic);
-        let shown = if bare { format!("{text} {}", unit_word(unit)) } else { text };
+        let shown = Mass::typed_in(&text, unit);
         Some(Weight {
             unit: unit_mass,
             typed: typed.unwrap_or(shown),
-            source: source.unwrap_or(WeightSource::Estimate),
-            half_width,
+            source: source.unwrap_or(self.mapping.source),
+            band,
+        })
+    }
+
+    /// A figure as it was typed, in a file of ours.
+    fn typed(&mut self, column: Column) -> Option<String> {
+        self.read(column, |_, text| {
+            let fits = text.chars().count() <= limits::TYPED;
+            fits.then(|| text.to_owned()).ok_or_else(|| format!("Type at most {} characters.", limits::TYPED))
         })
     }
 
     fn claimed(&mut self) -> Option<Claim> {
         let unit = if self.mapping.place(Column::ClaimedTyped).is_some() { MassUnit::G } else { self.mapping.unit };
-        let typed = self.cell(Column::ClaimedTyped);
+        let typed = self.typed(Column::ClaimedTyped);
         self.read(Column::Claimed, |_, text| {
             let held = mass(text, unit)?;
-            let bare = !text.contains(char::is_alphabetic);
-            let shown = if bare { format!("{text} {}", unit_word(unit)) } else { text.to_owned() };
+            let shown = Mass::typed_in(text, unit);
             Ok(Claim { unit: held, typed: typed.unwrap_or(shown) })
         })
     }
@@ -257,15 +263,6 @@ fn settled(text: &str, decimal: Decimal) -> String {
 
 fn mass(text: &str, unit: MassUnit) -> Result<Mass, String> {
     Mass::parse(text, unit).map_err(|refused| refused.to_string())
-}
-
-fn unit_word(unit: MassUnit) -> &'static str {
-    match unit {
-        MassUnit::G => "g",
-        MassUnit::Kg => "kg",
-        MassUnit::Oz => "oz",
-        MassUnit::Lb => "lb",
-    }
 }
 
 fn whole(text: &str, least: u32, most: u32) -> Result<u32, String> {

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used)]
 
 use super::*;
-use crate::gear::{Acquired, Claim, Gear, Job, Name, Status, System, Tags, Weight, WeightSource};
+use crate::gear::{Acquired, Band, Claim, Gear, Job, Name, Status, System, Tags, Weight, WeightSource};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
 use proptest::prelude::*;
@@ -18,7 +18,7 @@ fn sheet(text: &str) -> Sheet {
 /// The things of a file as it is suggested to be read, and what is refused: line, column, start of the sentence.
 fn read(text: &str) -> (Vec<Gear>, Vec<CellRefused>) {
     let sheet = sheet(text);
-    let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+    let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Estimate), euro());
     let things = compare::<u32>(&[], &rows).into_iter().map(|outcome| match outcome {
         Outcome::Add(thing) => thing,
         other => panic!("{other:?}"),
@@ -63,7 +63,7 @@ fn files_that_cannot_be_split_are_refused_by_line() {
 fn the_unit_of_a_column_is_found() {
     let unit = |text: &str| {
         let sheet = sheet(text);
-        let mapping = Mapping::suggest(&sheet, MassUnit::G);
+        let mapping = Mapping::suggest(&sheet, MassUnit::G, WeightSource::Estimate);
         (mapping.place(Column::Weight), mapping.unit, mapping.unit_from.is_some())
     };
     assert_eq!(unit("Item,Weight (oz)\ntent,40"), (Some(1), MassUnit::Oz, true));
@@ -120,7 +120,7 @@ fn bad_cells_are_refused_with_line_column_and_reason() {
 #[test]
 fn foreign_systems_are_mapped_by_the_walker() {
     let sheet = sheet("Item,Category\ntent,Big things\nmug,Kitchen\nhat,Worn clothes\n");
-    let mut mapping = Mapping::suggest(&sheet, MassUnit::G);
+    let mut mapping = Mapping::suggest(&sheet, MassUnit::G, WeightSource::Estimate);
     assert_eq!(mapping.unknown_systems(&sheet), ["Big things"]);
     mapping.systems.insert("Big things".to_owned(), System::Shelter);
     assert!(mapping.unknown_systems(&sheet).is_empty());
@@ -141,13 +141,13 @@ fn weights_of_strangers_are_estimates_and_zero_is_unknown() {
 #[test]
 fn a_bare_figure_takes_nothing_from_a_weighing_of_the_same() {
     let mut mug = Gear::named(Name::new("mug").unwrap());
-    let half_width = Some(Mass::from_mg(1_000));
+    let band = Some(Band::even(Mass::from_mg(1_000)));
     let weighed =
-        Weight { unit: Mass::from_mg(118_000), typed: "118g".to_owned(), source: WeightSource::Weighed, half_width };
+        Weight { unit: Mass::from_mg(118_000), typed: "118g".to_owned(), source: WeightSource::Weighed, band };
     mug.weight = Some(weighed.clone());
     let read_onto = |file: &str| {
         let sheet = sheet(file);
-        let (rows, _) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+        let (rows, _) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Estimate), euro());
         match compare(&[(1, mug.clone())], &rows).remove(0) {
             Outcome::Change(_, after) => after.weight,
             _ => None,
@@ -179,7 +179,7 @@ fn lines_are_set_against_what_is_there() {
             unit: Mass::from_mg(grams * 1000),
             typed: format!("{grams} g"),
             source: WeightSource::Estimate,
-            half_width: None,
+            band: None,
         });
         thing
     };
@@ -192,7 +192,7 @@ fn lines_are_set_against_what_is_there() {
     let sheet = sheet(
         "name,system,weight g\nmug,,99\nMUG,,99\nstake,shelter,10\nstake,shelter,31\nhat,worn,5\nstake,,20\nstake,,1",
     );
-    let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+    let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Estimate), euro());
     assert!(refused.is_empty());
     let outcomes: Vec<String> = compare(&there, &rows)
         .into_iter()
@@ -235,7 +235,7 @@ fn nothing_that_is_written_is_run_by_a_spreadsheet() {
 prop_compose! {
     fn weights()(unit in 0..200_000_000_i64, typed in "[1-9][0-9]{0,3} (g|oz)", source in 0..4_usize, half in prop::option::of(0..5_000_i64)) -> Weight {
         let source = [WeightSource::Weighed, WeightSource::Maker, WeightSource::Estimate, WeightSource::Derived][source];
-        Weight { unit: Mass::from_mg(unit), typed, source, half_width: half.map(Mass::from_mg) }
+        Weight { unit: Mass::from_mg(unit), typed, source, band: half.map(|mg| Band::even(Mass::from_mg(mg))) }
     }
 }
 
@@ -278,7 +278,7 @@ proptest! {
     fn what_is_written_is_read_back(gear in prop::collection::vec(things(), 1..8), code in 0..3_usize) {
         let currency = Currency::from_code(["EUR", "JPY", "KWD"][code]).unwrap();
         let sheet = Sheet::read(&write_csv(&gear, currency)).unwrap();
-        let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::Oz), currency);
+        let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::Oz, WeightSource::Estimate), currency);
         prop_assert_eq!(refused, vec![]);
         let back: Vec<Gear> = compare::<u32>(&[], &rows).into_iter().filter_map(|outcome| match outcome {
             Outcome::Add(thing) => Some(thing),
@@ -296,7 +296,7 @@ proptest! {
     fn any_bytes_are_split_or_refused(bytes in prop::collection::vec(any::<u8>(), 0..60), text in "[a,;\t\"'\r\n=0.5 ]{0,60}") {
         for bytes in [bytes.as_slice(), text.as_bytes()] {
             if let Ok(sheet) = Sheet::read(bytes) {
-                let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G), euro());
+                let (rows, refused) = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Estimate), euro());
                 let lines: std::collections::BTreeSet<u64> = refused.iter().map(|cell| cell.line).collect();
                 prop_assert_eq!(rows.len() + lines.len(), sheet.lines.len());
             }

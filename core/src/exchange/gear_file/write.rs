@@ -37,7 +37,7 @@ fn cell(thing: &Gear, column: Column, currency: Currency) -> String {
         Column::Unit => String::new(),
         Column::Typed => weight.map(|weight| weight.typed.clone()).unwrap_or_default(),
         Column::Source => weight.map(|weight| word(weight.source)).unwrap_or_default(),
-        Column::HalfWidth => weight.and_then(|weight| weight.half_width).map(grams).unwrap_or_default(),
+        Column::HalfWidth => weight.and_then(|weight| weight.band).map(|band| grams(band.high)).unwrap_or_default(),
         Column::Claimed => thing.claimed.as_ref().map(|claim| grams(claim.unit)).unwrap_or_default(),
         Column::ClaimedTyped => thing.claimed.as_ref().map(|claim| claim.typed.clone()).unwrap_or_default(),
         Column::Price => match thing.paid {

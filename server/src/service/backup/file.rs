@@ -1,11 +1,12 @@
 //! The types of `kevyt-account/1`. `docs/account.schema.json` is made from them.
 
 use chrono::NaiveDateTime;
-use kevyt_core::gear::{Acquired, Jobs, Status, System, WeightSource};
+use kevyt_core::gear::{Acquired, Job, Jobs, Status, System, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::swap::{SwapKind, SwapState};
 use schemars::JsonSchema;
-use serde::{Deserialize, Serialize};
+use serde::de::{Error, MapAccess, Visitor};
+use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::BTreeMap;
 
 /// The value of `format`.
@@ -45,6 +46,9 @@ pub struct GearEntry {
     pub count: u32,
     /// What one piece weighs, if known.
     pub weight: Option<WeightEntry>,
+    /// What was said of its weight last, other than by weighing.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub stated: Option<StatedEntry>,
     /// The maker's figure for one piece.
     pub claimed: Option<FigureEntry>,
     /// What one piece cost.
@@ -64,9 +68,11 @@ pub struct GearEntry {
     /// Nights of use.
     pub nights: u32,
     /// Jobs that one piece does, and how much.
+    #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub provides: Jobs,
     /// Jobs that one piece needs, and how much.
+    #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub needs: Jobs,
     /// Its weighings, newest first.
@@ -84,8 +90,32 @@ pub struct WeightEntry {
     /// weighed, maker, estimate or derived.
     #[schemars(with = "String")]
     pub source: WeightSource,
-    /// Half the width of its doubt, where it was weighed or derived.
+    /// How far it may be off either way, where it was weighed.
     pub half_width_mg: Option<i64>,
+    /// How far it may lie below and above, where it was worked out and that is not the same.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub doubt: Option<DoubtEntry>,
+}
+
+/// How far below and above its figure a weight may lie.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DoubtEntry {
+    /// Below.
+    pub below_mg: i64,
+    /// Above.
+    pub above_mg: i64,
+}
+
+/// What was said of a weight.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct StatedEntry {
+    /// The figure; null if it was said to be unknown.
+    pub weight: Option<WeightEntry>,
+    /// When, in UTC.
+    #[schemars(with = "String")]
+    pub at: NaiveDateTime,
 }
 
 /// A mass.
@@ -162,9 +192,11 @@ pub struct CandidateEntry {
     /// What one piece costs, if known.
     pub price: Option<PriceEntry>,
     /// Jobs that one piece does.
+    #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub provides: Jobs,
     /// Jobs that one piece needs.
+    #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub needs: Jobs,
 }
@@ -184,6 +216,7 @@ pub struct ListEntry {
     /// What an hour of making is worth.
     pub hour_rate_minor: i64,
     /// Jobs that the trip requires.
+    #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub requires: Jobs,
     /// What is on it.
@@ -204,6 +237,9 @@ pub struct LineEntry {
     pub worn: u32,
     /// Pieces used up.
     pub used_up: u32,
+    /// Whether it was taken off the list, and is named only because a swap takes it off.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub off: bool,
 }
 
 /// A swap.
@@ -232,6 +268,9 @@ pub struct SwapEntry {
     pub tenth_hours: i64,
     /// Keys of swaps of the same list that must be made with it.
     pub requires: Vec<String>,
+    /// Names of swaps that must be made with it and are gone, so that it can't be made.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub requires_gone: Vec<String>,
     /// Keys of swaps of the same list that can't be made with it.
     pub excludes: Vec<String>,
 }
@@ -247,6 +286,29 @@ pub struct SideEntry {
     /// carried, worn or used_up.
     #[schemars(with = "String")]
     pub place: Place,
+}
+
+/// Amounts of jobs, each job once.
+fn each_once<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Jobs, D::Error> {
+    struct EachOnce;
+    impl<'de> Visitor<'de> for EachOnce {
+        type Value = Jobs;
+
+        fn expecting(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+            f.write_str("an object of jobs and amounts")
+        }
+
+        fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<Jobs, A::Error> {
+            let mut jobs = Jobs::new();
+            while let Some((job, amount)) = map.next_entry::<Job, i64>()? {
+                if let Some(twice) = jobs.insert(job.clone(), amount).map(|_| job) {
+                    return Err(A::Error::custom(format!("the job {} stands twice", twice.as_str())));
+                }
+            }
+            Ok(jobs)
+        }
+    }
+    deserializer.deserialize_map(EachOnce)
 }
 
 /// The JSON Schema of [`AccountFile`].

@@ -1,185 +1,266 @@
-//! A file laid into an account: every value checked, every key resolved.
+//! A file laid into an account: every value checked as the endpoints check it, every key resolved.
 
 use super::Restored;
 use super::file::*;
-use crate::service::history::Recorder;
-use crate::service::{Caller, InField, ServiceError, gear as things};
+use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note};
+use crate::service::weigh::{in_scale, in_step};
+use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules, swaps as swap_rules};
 use crate::store::history::Object;
 use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
-use crate::store::kits::{self, Kit};
 use crate::store::lists::{self, Counts, PackList};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{candidates, gear};
-use diesel::MysqlConnection;
-use kevyt_core::gear::{Claim, Gear, Name, Tags, Weighing, Weight};
+use crate::store::{candidates, gear, kits};
+use chrono::{Datelike, NaiveDateTime, Timelike};
+use kevyt_core::gear::{Band, Claim, Gear, Name, Stated, Tags, Weighing, Weight};
 use kevyt_core::limits;
-use kevyt_core::quantity::{Mass, Money, PriceRange};
-use kevyt_core::swap::Candidate;
-use std::collections::HashMap;
+use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
+use kevyt_core::swap::{Candidate, SwapKind, SwapState};
+use std::collections::{HashMap, HashSet};
 
 /// What a file's keys have become.
 #[derive(Default)]
-pub struct Laid {
-    gear: HashMap<String, (GearId, u32)>,
+pub struct Laying {
+    gear: HashMap<String, GearId>,
+    things: HashMap<GearId, Gear>,
     candidates: HashMap<String, CandidateId>,
 }
 
-impl Laid {
-    /// Writes everything that a file holds.
-    pub fn lay(
-        mut self,
-        c: &mut MysqlConnection,
-        caller: Caller,
-        recorder: &mut Recorder,
-        file: &AccountFile,
-    ) -> Result<Restored, ServiceError> {
+impl Laying {
+    /// Writes everything that a file holds into an account that holds nothing.
+    pub fn lay(mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<Restored, ServiceError> {
         let (mut new, mut records) = (Vec::new(), Vec::new());
+        at_most("gear", file.gear.len(), limits::THINGS)?;
         for (at, entry) in file.gear.iter().enumerate() {
             let path = format!("gear[{at}]");
             let id = GearId::fresh();
-            if self.gear.insert(entry.key.clone(), (id, entry.count)).is_some() {
+            if self.gear.insert(entry.key.clone(), id).is_some() {
                 return Err(key(&path, &entry.key, "stands twice"));
             }
-            new.push((id, thing_of(&path, entry)?));
+            let thing = thing_of(&path, entry)?;
+            self.things.insert(id, thing.clone());
+            new.push((id, thing));
             records.extend(records_of(&path, Weighed::Gear(id), &entry.weighings)?);
         }
-        let mut kits = Vec::new();
+        let mut new_kits = Vec::new();
+        at_most("kits", file.kits.len(), limits::KITS)?;
         for (at, entry) in file.kits.iter().enumerate() {
             let path = format!("kits[{at}]");
             let id = KitId::fresh();
-            let parts = entry
-                .parts
-                .iter()
-                .map(|part| Ok((self.thing(&path, &part.gear)?.0, things::in_count(&path, part.count, 1)?)));
+            let parts = entry.parts.iter().map(|part| Ok((self.thing(&path, &part.gear)?, part.count)));
             let parts = parts.collect::<Result<Vec<_>, ServiceError>>()?;
-            kits.push((id, Kit { name: Name::new(&entry.name).in_field(&path)?, parts, gone: 0 }));
+            let draft = kit_rules::KitDraft { name: entry.name.clone(), parts };
+            new_kits.push((id, kit_rules::checked(&draft, &self.things).map_err(|error| error.under(&path))?));
             records.extend(records_of(&path, Weighed::Kit(id), &entry.weighings)?);
         }
-        let touched = new.iter().map(|(id, _)| Object::from(*id)).chain(kits.iter().map(|(id, _)| Object::from(*id)));
-        recorder.touch(c, touched.chain(records.iter().map(|record| Object::from(record.id))))?;
-        gear::insert(c, caller.account, &new)?;
-        for (id, kit) in &kits {
-            kits::insert(c, caller.account, *id, kit)?;
+        let touched =
+            new.iter().map(|(id, _)| Object::from(*id)).chain(new_kits.iter().map(|(id, _)| Object::from(*id)));
+        w.touch(touched.chain(records.iter().map(|record| Object::from(record.id))))?;
+        gear::insert(w.c, w.caller.account, &new)?;
+        for (id, kit) in &new_kits {
+            kits::insert(w.c, w.caller.account, *id, kit)?;
         }
-        weighings::insert(c, caller.account, &records)?;
+        weighings::insert(w.c, w.caller.account, &records)?;
+        self.lay_candidates(w, file)?;
+        at_most("lists", file.lists.len(), limits::LISTS)?;
+        for (at, entry) in file.lists.iter().enumerate() {
+            self.lay_list(w, &format!("lists[{at}]"), entry)?;
+        }
+        let swaps = file.lists.iter().map(|list| list.swaps.len()).sum();
+        Ok(Restored { gear: new.len(), kits: new_kits.len(), lists: file.lists.len(), swaps })
+    }
+
+    fn thing(&self, path: &str, named: &str) -> Result<GearId, ServiceError> {
+        self.gear.get(named).copied().ok_or_else(|| key(path, named, "names no gear of the file"))
+    }
+
+    fn lay_candidates(&mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<(), ServiceError> {
         for (at, entry) in file.candidates.iter().enumerate() {
             let path = format!("candidates[{at}]");
             let id = CandidateId::fresh();
+            if self.candidates.insert(entry.key.clone(), id).is_some() {
+                return Err(key(&path, &entry.key, "stands twice"));
+            }
             let candidate = Candidate {
                 name: Name::new(&entry.name).in_field(&path)?,
                 weight: entry.weight.as_ref().map(|weight| weight_of(&path, weight)).transpose()?,
                 price: entry.price.as_ref().map(|price| price_of(&path, price)).transpose()?,
-                provides: things::in_jobs(&path, &entry.provides)?,
-                needs: things::in_jobs(&path, &entry.needs)?,
+                provides: in_jobs(&path, &entry.provides)?,
+                needs: in_jobs(&path, &entry.needs)?,
             };
-            candidates::insert(c, caller.account, id, &candidate)?;
-            self.candidates.insert(entry.key.clone(), id);
-        }
-        let mut swap_count = 0;
-        for (at, entry) in file.lists.iter().enumerate() {
-            self.list(c, caller, recorder, &format!("lists[{at}]"), entry)?;
-            swap_count += entry.swaps.len();
-        }
-        Ok(Restored { gear: new.len(), kits: kits.len(), lists: file.lists.len(), swaps: swap_count })
-    }
-
-    fn thing(&self, path: &str, named: &str) -> Result<(GearId, u32), ServiceError> {
-        self.gear.get(named).copied().ok_or_else(|| key(path, named, "names no gear of the file"))
-    }
-
-    fn list(
-        &self,
-        c: &mut MysqlConnection,
-        caller: Caller,
-        recorder: &mut Recorder,
-        path: &str,
-        entry: &ListEntry,
-    ) -> Result<(), ServiceError> {
-        let id = ListId::fresh();
-        let list = PackList {
-            name: Name::new(&entry.name).in_field(path)?,
-            note: entry.note.chars().take(200).collect(),
-            target: entry
-                .target
-                .as_ref()
-                .map(|target| Ok::<_, ServiceError>((mass(path, target.mg)?, typed(path, &target.typed)?)))
-                .transpose()?,
-            budget: entry.budget_minor.map(|minor| money(path, minor)).transpose()?,
-            hour_rate: money(path, entry.hour_rate_minor)?,
-            requires: things::in_jobs(path, &entry.requires)?,
-        };
-        recorder.touch(c, [id])?;
-        lists::insert(c, caller.account, id, &list)?;
-        for line in &entry.lines {
-            let (gear, owned) = self.thing(path, &line.gear)?;
-            let counts = Counts { carried: line.carried, worn: line.worn, used_up: line.used_up };
-            let pieces = [counts.carried, counts.worn, counts.used_up].into_iter().fold(0_u32, u32::saturating_add);
-            if pieces > owned {
-                let detail = format!("At {path}: {pieces} pieces of {} are more than the {owned} owned.", line.gear);
-                return Err(ServiceError::invalid(path, "more_than_owned", detail));
-            }
-            lists::put_line(c, id, gear, counts, None, LineId::fresh())?;
-        }
-        let lines: HashMap<GearId, LineId> =
-            lists::lines(c, caller.account, id)?.iter().map(|line| (line.value.gear.id, line.id)).collect();
-        let ids: HashMap<&str, SwapId> = entry.swaps.iter().map(|swap| (swap.key.as_str(), SwapId::fresh())).collect();
-        let mut records = Vec::new();
-        for (at, swap) in entry.swaps.iter().enumerate() {
-            let path = format!("{path}.swaps[{at}]");
-            let linked = |keys: &[String]| {
-                let of = |named: &String| {
-                    ids.get(named.as_str()).copied().ok_or_else(|| key(&path, named, "names no swap of the list"))
-                };
-                keys.iter().map(of).collect::<Result<Vec<_>, _>>()
-            };
-            let removed = swap.remove.iter().map(|side| {
-                let (gear, _) = self.thing(&path, &side.what)?;
-                let line = lines.get(&gear).ok_or_else(|| key(&path, &side.what, "is not on the list"))?;
-                Ok((*line, things::in_count(&path, side.qty, 1)?, side.place))
-            });
-            let added = swap.add.iter().map(|side| {
-                let candidate = self.candidates.get(&side.what);
-                let candidate = candidate.ok_or_else(|| key(&path, &side.what, "names no candidate of the file"))?;
-                Ok((*candidate, things::in_count(&path, side.qty, 1)?, side.place))
-            });
-            if !(0..=limits::TENTH_HOURS).contains(&swap.tenth_hours) {
-                return Err(out_of_range(&path, swap.tenth_hours));
-            }
-            let record = SwapRecord {
-                list: id,
-                name: Name::new(&swap.name).in_field(&path)?,
-                kind: swap.kind,
-                state: swap.state,
-                delivery: money(&path, swap.delivery_minor)?,
-                resale: money(&path, swap.resale_minor)?,
-                tenth_hours: swap.tenth_hours,
-                remove: removed.collect::<Result<_, ServiceError>>()?,
-                add: added.collect::<Result<_, ServiceError>>()?,
-                requires: linked(&swap.requires)?,
-                excludes: linked(&swap.excludes)?,
-            };
-            records.push((ids[swap.key.as_str()], record));
-        }
-        // Links name other swaps, so that all have to be there first.
-        for (id, record) in &records {
-            let unlinked = SwapRecord { requires: Vec::new(), excludes: Vec::new(), ..record.clone() };
-            swaps::insert(c, caller.account, *id, &unlinked)?;
-        }
-        for (id, record) in
-            records.iter().filter(|(_, record)| !record.requires.is_empty() || !record.excludes.is_empty())
-        {
-            swaps::update(c, caller.account, *id, 1, record)?;
+            candidates::insert(w.c, w.caller.account, id, &candidate)?;
         }
         Ok(())
     }
+
+    fn lay_list(&self, w: &mut Write<'_>, path: &str, entry: &ListEntry) -> Result<(), ServiceError> {
+        let id = ListId::fresh();
+        let target = entry.target.as_ref().map(|target| {
+            let held = mass(path, target.mg)?;
+            Ok::<_, ServiceError>((held, typed(path, &target.typed, held, [MassUnit::Kg, MassUnit::Lb])?))
+        });
+        let list = PackList {
+            name: Name::new(&entry.name).in_field(path)?,
+            note: in_note(path, &entry.note)?,
+            target: target.transpose()?,
+            budget: entry.budget_minor.map(|minor| money(path, minor)).transpose()?,
+            hour_rate: money(path, entry.hour_rate_minor)?,
+            requires: in_jobs(path, &entry.requires)?,
+        };
+        w.touch([id])?;
+        lists::insert(w.c, w.caller.account, id, &list)?;
+        let lines = self.lay_lines(w, path, id, entry)?;
+        self.lay_swaps(w, path, id, entry, &lines)
+    }
+
+    fn lay_lines(
+        &self,
+        w: &mut Write<'_>,
+        path: &str,
+        list: ListId,
+        entry: &ListEntry,
+    ) -> Result<HashMap<GearId, LineId>, ServiceError> {
+        at_most(&format!("{path}.lines"), entry.lines.len(), limits::LINES)?;
+        let (mut line_of, mut new) = (HashMap::new(), Vec::new());
+        for (at, line) in entry.lines.iter().enumerate() {
+            let path = format!("{path}.lines[{at}]");
+            let id = self.thing(&path, &line.gear)?;
+            let counts = Counts { carried: line.carried, worn: line.worn, used_up: line.used_up };
+            if let Some(thing) = self.things.get(&id).filter(|_| !line.off) {
+                list_rules::check_line("", &counts, thing).map_err(|error| error.under(&path))?;
+            }
+            let line_id = LineId::fresh();
+            if line_of.insert(id, line_id).is_some() {
+                return Err(key(&path, &line.gear, "is on the list twice"));
+            }
+            new.push((line_id, id, counts, !line.off));
+        }
+        lists::insert_lines(w.c, list, &new)?;
+        Ok(line_of)
+    }
+
+    fn lay_swaps(
+        &self,
+        w: &mut Write<'_>,
+        path: &str,
+        list: ListId,
+        entry: &ListEntry,
+        lines: &HashMap<GearId, LineId>,
+    ) -> Result<(), ServiceError> {
+        at_most(&format!("{path}.swaps"), entry.swaps.len(), limits::SWAPS)?;
+        let mut ids: HashMap<&str, SwapId> = HashMap::new();
+        for (at, swap) in entry.swaps.iter().enumerate() {
+            if ids.insert(&swap.key, SwapId::fresh()).is_some() {
+                return Err(key(&format!("{path}.swaps[{at}]"), &swap.key, "stands twice"));
+            }
+        }
+        let (mut records, mut gone) = (Vec::new(), Vec::new());
+        for (at, swap) in entry.swaps.iter().enumerate() {
+            let path = format!("{path}.swaps[{at}]");
+            let mut record = self.swap_record(&path, list, swap, lines, &ids)?;
+            for name in &swap.requires_gone {
+                // What is gone is laid as gone, so that what requires it knows its name.
+                let stub = gone_swap(&path, list, name)?;
+                let id = SwapId::fresh();
+                record.requires.push(id);
+                gone.push((id, stub));
+            }
+            records.push((ids[swap.key.as_str()], record));
+        }
+        // Links name other swaps, so that all have to be there first.
+        for (id, record) in records.iter().chain(&gone) {
+            let unlinked = SwapRecord { requires: Vec::new(), excludes: Vec::new(), ..record.clone() };
+            swaps::insert(w.c, w.caller.account, *id, &unlinked)?;
+        }
+        for (id, record) in &records {
+            swaps::insert_links(w.c, *id, record)?;
+        }
+        for (id, _) in &gone {
+            swaps::remove(w.c, w.caller.account, *id, 1)?;
+        }
+        Ok(())
+    }
+
+    fn swap_record(
+        &self,
+        path: &str,
+        list: ListId,
+        swap: &SwapEntry,
+        lines: &HashMap<GearId, LineId>,
+        ids: &HashMap<&str, SwapId>,
+    ) -> Result<SwapRecord, ServiceError> {
+        swap_rules::check_sides("", swap.remove.len(), swap.add.len()).map_err(|error| error.under(path))?;
+        let linked = |field: &str, keys: &[String]| {
+            let path = format!("{path}.{field}");
+            let is_other = |named: &String| *named != swap.key && ids.contains_key(named.as_str());
+            swap_rules::check_links("", keys, is_other).map_err(|error| error.under(&path))?;
+            let mut once = HashSet::new();
+            if let Some(twice) = keys.iter().find(|named| !once.insert(*named)) {
+                return Err(key(&path, twice, "stands twice"));
+            }
+            Ok(keys.iter().filter_map(|named| ids.get(named.as_str()).copied()).collect::<Vec<_>>())
+        };
+        let removed = swap.remove.iter().map(|side| {
+            let gear = self.thing(path, &side.what)?;
+            let line = lines.get(&gear).ok_or_else(|| key(path, &side.what, "is not on the list"))?;
+            Ok((*line, in_count(path, side.qty, 1)?, side.place))
+        });
+        let added = swap.add.iter().map(|side| {
+            let candidate = self.candidates.get(&side.what);
+            let candidate = candidate.ok_or_else(|| key(path, &side.what, "names no candidate of the file"))?;
+            Ok((*candidate, in_count(path, side.qty, 1)?, side.place))
+        });
+        if !(0..=limits::TENTH_HOURS).contains(&swap.tenth_hours) {
+            return Err(out_of_range(path, swap.tenth_hours));
+        }
+        let requires = linked("requires", &swap.requires)?;
+        at_most(&format!("{path}.requires"), requires.len() + swap.requires_gone.len(), limits::LINKS)?;
+        Ok(SwapRecord {
+            list,
+            name: Name::new(&swap.name).in_field(path)?,
+            kind: swap.kind,
+            state: swap.state,
+            delivery: money(path, swap.delivery_minor)?,
+            resale: money(path, swap.resale_minor)?,
+            tenth_hours: swap.tenth_hours,
+            remove: removed.collect::<Result<_, ServiceError>>()?,
+            add: added.collect::<Result<_, ServiceError>>()?,
+            requires,
+            excludes: linked("excludes", &swap.excludes)?,
+        })
+    }
+}
+
+/// A swap of which nothing but the name is left.
+fn gone_swap(path: &str, list: ListId, name: &str) -> Result<SwapRecord, ServiceError> {
+    Ok(SwapRecord {
+        list,
+        name: Name::new(name).in_field(path)?,
+        kind: SwapKind::Add,
+        state: SwapState::Open,
+        delivery: Money::ZERO,
+        resale: Money::ZERO,
+        tenth_hours: 0,
+        remove: Vec::new(),
+        add: Vec::new(),
+        requires: Vec::new(),
+        excludes: Vec::new(),
+    })
+}
+
+fn at_most(path: &str, found: usize, most: usize) -> Result<(), ServiceError> {
+    if found <= most {
+        return Ok(());
+    }
+    let detail = format!("At {path}: {found} are too many. At most {most} are taken.");
+    Err(ServiceError::invalid(path, "too_many", detail))
 }
 
 fn key(path: &str, key: &str, why: &str) -> ServiceError {
     ServiceError::invalid(path, "key", format!("At {path}: the key \"{key}\" {why}."))
 }
 
-fn out_of_range(path: &str, value: i64) -> ServiceError {
+fn out_of_range(path: &str, value: impl std::fmt::Display) -> ServiceError {
     ServiceError::invalid(path, "out_of_range", format!("At {path}: {value} is outside what can be taken."))
 }
 
@@ -195,16 +276,39 @@ fn money(path: &str, minor: i64) -> Result<Money, ServiceError> {
     }
 }
 
-fn typed(path: &str, text: &str) -> Result<String, ServiceError> {
-    if text.chars().count() <= 60 {
-        return Ok(text.to_owned());
+/// A figure as it was typed. Where it is bare, as in files of before units were kept with it, the unit is the one in which it has the mass.
+fn typed(path: &str, text: &str, held: Mass, units: [MassUnit; 2]) -> Result<String, ServiceError> {
+    let meant = Mass::typed_as(text, held, units);
+    if meant.chars().count() <= limits::TYPED {
+        return Ok(meant);
     }
     Err(ServiceError::invalid(path, "too_long", format!("At {path}: \"{text}\" is too long for a typed figure.")))
 }
 
+const GRAMS_OR_OUNCES: [MassUnit; 2] = [MassUnit::G, MassUnit::Oz];
+
+fn time(path: &str, at: NaiveDateTime) -> Result<NaiveDateTime, ServiceError> {
+    let (first, last) = limits::YEARS;
+    // A leap second is counted as more than a second's nanoseconds; no database column holds one.
+    if (first..=last).contains(&at.year()) && at.nanosecond() < 1_000_000_000 {
+        Ok(at)
+    } else {
+        Err(out_of_range(path, at))
+    }
+}
+
 fn weight_of(path: &str, entry: &WeightEntry) -> Result<Weight, ServiceError> {
-    let half_width = entry.half_width_mg.map(|mg| mass(path, mg)).transpose()?;
-    Ok(Weight { unit: mass(path, entry.mg)?, typed: typed(path, &entry.typed)?, source: entry.source, half_width })
+    let even = entry.half_width_mg.map(|mg| Ok::<_, ServiceError>(Band::even(mass(path, mg)?)));
+    let uneven = entry.doubt.as_ref().map(|doubt| {
+        Ok::<_, ServiceError>(Band { low: Mass::ZERO - mass(path, doubt.below_mg)?, high: mass(path, doubt.above_mg)? })
+    });
+    let unit = mass(path, entry.mg)?;
+    Ok(Weight {
+        unit,
+        typed: typed(path, &entry.typed, unit, GRAMS_OR_OUNCES)?,
+        source: entry.source,
+        band: uneven.or(even).transpose()?,
+    })
 }
 
 fn price_of(path: &str, entry: &PriceEntry) -> Result<PriceRange, ServiceError> {
@@ -213,40 +317,49 @@ fn price_of(path: &str, entry: &PriceEntry) -> Result<PriceRange, ServiceError> 
 }
 
 fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
-    let claimed = entry
-        .claimed
-        .as_ref()
-        .map(|claim| Ok::<_, ServiceError>(Claim { unit: mass(path, claim.mg)?, typed: typed(path, &claim.typed)? }));
-    if entry.nights > limits::NIGHTS || entry.kept_at.chars().count() > limits::KEPT_AT {
-        return Err(out_of_range(path, entry.nights.into()));
+    let claimed = entry.claimed.as_ref().map(|claim| {
+        let unit = mass(path, claim.mg)?;
+        Ok::<_, ServiceError>(Claim { unit, typed: typed(path, &claim.typed, unit, GRAMS_OR_OUNCES)? })
+    });
+    let stated = entry.stated.as_ref().map(|stated| {
+        let weight = stated.weight.as_ref().map(|weight| weight_of(path, weight)).transpose()?;
+        Ok::<_, ServiceError>(Stated { weight, at: time(path, stated.at)?.and_utc().timestamp_micros() })
+    });
+    if entry.nights > limits::NIGHTS {
+        return Err(out_of_range(path, entry.nights));
     }
     Ok(Gear {
         name: Name::new(&entry.name).in_field(path)?,
         system: entry.system,
-        count: things::in_count(path, entry.count, 1)?,
+        count: in_count(path, entry.count, 1)?,
         weight: entry.weight.as_ref().map(|weight| weight_of(path, weight)).transpose()?,
+        stated: stated.transpose()?,
         claimed: claimed.transpose()?,
         paid: entry.paid.as_ref().map(|price| price_of(path, price)).transpose()?,
         acquired: entry.acquired,
         resale: entry.resale_minor.map(|minor| money(path, minor)).transpose()?,
         status: entry.status,
-        kept_at: entry.kept_at.clone(),
+        kept_at: in_kept_at(&entry.kept_at).map_err(|error| error.under(path))?,
         tags: Tags::parse(&entry.tags.join(" ")).map_err(|why| ServiceError::invalid(path, "tags", why))?,
         nights: entry.nights,
-        provides: things::in_jobs(path, &entry.provides)?,
-        needs: things::in_jobs(path, &entry.needs)?,
+        provides: in_jobs(path, &entry.provides)?,
+        needs: in_jobs(path, &entry.needs)?,
     })
 }
 
+/// Weighings as a file has them, newest first, made from the oldest on, so that those of one time stay in their order.
 fn records_of(path: &str, of: Weighed, entries: &[WeighingEntry]) -> Result<Vec<WeighingRecord>, ServiceError> {
-    let record = |entry: &WeighingEntry| {
+    let record = |(at, entry): (usize, &WeighingEntry)| {
+        let path = format!("{path}.weighings[{at}]");
         let weighing = Weighing {
-            total: mass(path, entry.total_mg)?,
-            pieces: things::in_count(path, entry.pieces, 1)?,
-            step: mass(path, entry.step_mg)?,
+            total: mass(&path, entry.total_mg)?,
+            pieces: in_count(&path, entry.pieces, 1)?,
+            step: in_step(&path, Mass::from_mg(entry.step_mg))?,
         };
-        let (typed, scale) = (typed(path, &entry.typed)?, typed(path, &entry.scale)?);
-        Ok(WeighingRecord { id: WeighingId::fresh(), of, weighing, typed, scale, at: entry.at })
+        in_scale(&path, &entry.scale)?;
+        let shown = typed(&path, &entry.typed, weighing.total, GRAMS_OR_OUNCES)?;
+        let (id, scale, at) = (WeighingId::fresh(), entry.scale.clone(), time(&path, entry.at)?);
+        Ok(WeighingRecord { id, of, weighing, typed: shown, scale, at })
     };
-    entries.iter().map(record).collect()
+    entries.iter().enumerate().rev().map(record).collect()
 }

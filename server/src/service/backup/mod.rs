@@ -5,13 +5,12 @@ mod lay;
 mod read;
 
 pub use file::{AccountFile, FORMAT, schema};
-pub(super) use lay::Laid;
+pub(super) use lay::Laying;
 
-use super::history::{Changed, Recorder};
+use super::write::Write;
 use super::{Caller, ServiceError, Services, counted};
 use crate::store::id::GearId;
 use crate::store::{gear, kits, lists};
-use diesel::MysqlConnection;
 
 /// What a restore brought.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -29,21 +28,28 @@ pub struct Restored {
 impl Services {
     /// The account as a file.
     pub fn backup(&self, caller: Caller) -> Result<AccountFile, ServiceError> {
-        self.transaction(|c| read::account(c, caller))
+        self.read(|c| read::account(c, caller))
     }
+}
 
-    /// Puts what a file holds in the place of all gear, kits and lists, in one transaction, undone as one change.
-    pub fn restore(&self, caller: Caller, text: &str) -> Result<Changed<Restored>, ServiceError> {
+impl Write<'_> {
+    /// Puts what a file holds in the place of all gear, kits and lists, undone as one change.
+    pub fn restore(&mut self, text: &str) -> Result<Restored, ServiceError> {
         let mut json = serde_json::Deserializer::from_str(text);
         let file: AccountFile = serde_path_to_error::deserialize(&mut json).map_err(|error| {
             let (path, why) = (error.path().to_string(), error.inner().to_string());
             ServiceError::invalid(path.clone(), "unreadable", format!("At {path}: {why}. A {FORMAT} file is expected."))
         })?;
+        json.end().map_err(|error| {
+            let detail =
+                format!("Something stands after the end of the file: {error}. A {FORMAT} file is one JSON document.");
+            ServiceError::invalid("text", "unreadable", detail)
+        })?;
         if file.format != FORMAT {
             let detail = format!("\"{}\" is not a format known here. A {FORMAT} file is expected.", file.format);
             return Err(ServiceError::invalid("format", "unknown_format", detail));
         }
-        let own = caller.preferences.currency.code();
+        let own = self.caller.preferences.currency.code();
         if file.currency != own {
             let detail = format!(
                 "The file counts in {}, this account in {own}. Set the account to {} first.",
@@ -51,29 +57,29 @@ impl Services {
             );
             return Err(ServiceError::invalid("currency", "other_currency", detail));
         }
-        self.transaction(|c| {
-            let mut recorder = Recorder::new(caller.account);
-            clear(c, caller, &mut recorder)?;
-            let restored = Laid::default().lay(c, caller, &mut recorder, &file)?;
-            let (things, lists) = (counted(restored.gear, "thing"), counted(restored.lists, "list"));
-            let said = format!("A backup restored: {things}, {lists}.");
-            recorder.finish(c, &said, restored)
-        })
+        self.clear()?;
+        let restored = Laying::default().lay(self, &file)?;
+        let (things, lists) = (counted(restored.gear, "thing"), counted(restored.lists, "list"));
+        self.said(format!("A backup restored: {things}, {lists}."));
+        Ok(restored)
     }
-}
 
-/// Takes all gear, kits and lists out of sight.
-fn clear(c: &mut MysqlConnection, caller: Caller, recorder: &mut Recorder) -> Result<(), ServiceError> {
-    let things: Vec<GearId> = gear::all(c, caller.account)?.into_iter().map(|thing| thing.id).collect();
-    recorder.touch(c, things.iter().copied())?;
-    gear::remove_several(c, caller.account, &things)?;
-    for kit in kits::all(c, caller.account, None)? {
-        recorder.touch(c, [kit.id])?;
-        kits::remove(c, caller.account, kit.id, kit.version)?;
+    /// Takes all gear, kits and lists out of sight, and the swaps with their lists.
+    fn clear(&mut self) -> Result<(), ServiceError> {
+        let account = self.caller.account;
+        let things: Vec<GearId> = gear::all(self.c, account)?.into_iter().map(|thing| thing.id).collect();
+        self.touch(things.iter().copied())?;
+        gear::remove_several(self.c, account, &things)?;
+        let kits = kits::all(self.c, account, None)?;
+        self.touch(kits.iter().map(|kit| kit.id))?;
+        for kit in kits {
+            kits::remove(self.c, account, kit.id, kit.version)?;
+        }
+        let lists = lists::all(self.c, account)?;
+        self.touch(lists.iter().map(|list| list.id))?;
+        for list in lists {
+            lists::remove(self.c, account, list.id, list.version)?;
+        }
+        Ok(())
     }
-    for list in lists::all(c, caller.account)? {
-        recorder.touch(c, [list.id])?;
-        lists::remove(c, caller.account, list.id, list.version)?;
-    }
-    Ok(())
 }

@@ -1,25 +1,47 @@
-//! An account as a file.
+//! An account as a file. Things, lists and swaps stand in the order in which they were made and have keys by that order, so that a file
+//! that was laid into another account is the same when it is read out of that.
 
 use super::file::*;
+use crate::service::swaps::{FullSwap, full_swaps};
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, GearId, KitId, LineId, SwapId};
-use crate::store::lists::{self, PackList, StoredLine};
-use crate::store::swaps::{self, SwapRecord};
+use crate::store::lists::{self, PackList};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, candidates, gear, kits};
+use crate::store::{Stored, gear, kits, swaps};
+use chrono::DateTime;
 use diesel::MysqlConnection;
-use kevyt_core::gear::{Gear, Weight};
+use kevyt_core::gear::{Gear, Stated, Weight};
 use kevyt_core::list::Place;
 use kevyt_core::quantity::{Mass, Money, PriceRange};
 use kevyt_core::swap::Candidate;
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap, HashSet};
+
+/// Keys of a kind, by the order in which its ids were made.
+struct Keys<I>(HashMap<I, usize>, char);
+
+impl<I: Copy + Eq + std::hash::Hash> Keys<I> {
+    fn new(letter: char, ids: impl IntoIterator<Item = I>) -> Keys<I> {
+        Keys(ids.into_iter().enumerate().map(|(at, id)| (id, at)).collect(), letter)
+    }
+
+    fn place(&self, id: I) -> Option<usize> {
+        self.0.get(&id).copied()
+    }
+
+    fn key(&self, id: I) -> Option<String> {
+        Some(format!("{}{}", self.1, self.place(id)? + 1))
+    }
+}
 
 /// Everything that an account holds.
 pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<AccountFile, ServiceError> {
-    let stored = gear::all(c, caller.account)?;
-    let kits = kits::all(c, caller.account, None)?;
+    let mut things = gear::all(c, caller.account)?;
+    things.sort_by_key(|thing| thing.id);
+    let mut kits = kits::all(c, caller.account, None)?;
+    kits.sort_by_key(|kit| kit.id);
+    let of_things = Keys::new('g', things.iter().map(|thing| thing.id));
     let (ids, kit_ids): (Vec<GearId>, Vec<KitId>) =
-        (stored.iter().map(|thing| thing.id).collect(), kits.iter().map(|kit| kit.id).collect());
+        (things.iter().map(|thing| thing.id).collect(), kits.iter().map(|kit| kit.id).collect());
     let mut of_gear: HashMap<GearId, Vec<WeighingEntry>> = HashMap::new();
     let mut of_kit: HashMap<KitId, Vec<WeighingEntry>> = HashMap::new();
     for record in weighings::of(c, caller.account, &ids, &kit_ids)? {
@@ -29,53 +51,97 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
         };
         entries.push(weighing_entry(record));
     }
-    let mut file = AccountFile {
+    let mut on_lists = Vec::new();
+    for list in lists::all(c, caller.account)? {
+        on_lists.push((full_swaps(c, caller, list.id)?, list));
+    }
+    let candidates: BTreeMap<CandidateId, Candidate> = on_lists
+        .iter()
+        .flat_map(|(swaps, _)| swaps.iter().flat_map(|swap| &swap.candidates))
+        .map(|candidate| (candidate.id, candidate.value.clone()))
+        .collect();
+    let of_candidates = Keys::new('c', candidates.keys().copied());
+    let mut entries = Vec::new();
+    for (swaps, list) in on_lists {
+        let lines = line_entries(c, caller, &list, &swaps, &of_things)?;
+        let required = swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
+        let names = swaps::names(c, caller.account, &required.collect::<Vec<_>>())?;
+        let of_swaps = Keys::new('s', swaps.iter().map(|swap| swap.swap.id));
+        let swap = |swap| swap_entry(swap, &lines.gear_of, &of_things, &of_candidates, &of_swaps, &names);
+        let swaps = swaps.iter().map(swap).collect();
+        entries.push(list_entry(list.value, lines.entries, swaps));
+    }
+    let kit_entry = |kit: Stored<KitId, kits::Kit>| {
+        // Of a kit that lacks a part, the weighings say nothing of what is left; a kit of one thing is none.
+        let weighings = of_kit.remove(&kit.id).filter(|_| kit.value.gone == 0).unwrap_or_default();
+        let mut parts = kit.value.parts;
+        parts.sort_by_key(|part| of_things.place(part.0));
+        let parts = parts.into_iter().filter_map(|(id, count)| Some(PartEntry { gear: of_things.key(id)?, count }));
+        let parts: Vec<PartEntry> = parts.collect();
+        (parts.len() > 1).then(|| KitEntry { name: kit.value.name.as_str().to_owned(), parts, weighings })
+    };
+    let kits = kits.into_iter().filter_map(kit_entry).collect();
+    let gear = things.into_iter().filter_map(|thing| {
+        let weighings = of_gear.remove(&thing.id).unwrap_or_default();
+        Some(gear_entry(of_things.key(thing.id)?, thing.value, weighings))
+    });
+    Ok(AccountFile {
         format: FORMAT.to_owned(),
         currency: caller.preferences.currency.code().to_owned(),
-        gear: Vec::new(),
-        kits: Vec::new(),
-        candidates: Vec::new(),
-        lists: Vec::new(),
-    };
-    for list in lists::all(c, caller.account)? {
-        let lines = lists::lines(c, caller.account, list.id)?;
-        let swaps = swaps::of_list(c, caller.account, list.id)?;
-        file.lists.push(list_entry(list.value, &lines, swaps));
-    }
-    let mut wanted: Vec<CandidateId> = Vec::new();
-    for side in file.lists.iter().flat_map(|list| &list.swaps).flat_map(|swap| &swap.add) {
-        wanted.extend(uuid::Uuid::parse_str(&side.what).ok().map(CandidateId));
-    }
-    let mut candidates: Vec<_> = candidates::by_id(c, caller.account, &wanted)?.into_values().collect();
-    candidates.sort_by_key(|candidate| candidate.id);
-    file.candidates = candidates.into_iter().map(candidate_entry).collect();
-    file.kits = kits
-        .into_iter()
-        .map(|kit| KitEntry {
-            name: kit.value.name.as_str().to_owned(),
-            parts: kit
-                .value
-                .parts
-                .iter()
-                .map(|(id, count)| PartEntry { gear: id.to_string(), count: *count })
-                .collect(),
-            // In a kit that lacks a part, the weighings say nothing of what is left.
-            weighings: of_kit.remove(&kit.id).filter(|_| kit.value.gone == 0).unwrap_or_default(),
-        })
-        .collect();
-    file.gear = stored
-        .into_iter()
-        .map(|thing| {
-            let weighings = of_gear.remove(&thing.id).unwrap_or_default();
-            gear_entry(thing, weighings)
-        })
-        .collect();
-    Ok(file)
+        gear: gear.collect(),
+        kits,
+        candidates: candidates
+            .into_iter()
+            .filter_map(|(id, candidate)| Some(candidate_entry(of_candidates.key(id)?, candidate)))
+            .collect(),
+        lists: entries,
+    })
+}
+
+/// The lines of a list, and the gear of each.
+struct Lines {
+    entries: Vec<LineEntry>,
+    gear_of: HashMap<LineId, GearId>,
+}
+
+/// The lines that are on a list, and those that were taken off and that a swap still takes off.
+fn line_entries(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    list: &lists::StoredList,
+    swaps: &[FullSwap],
+    of_things: &Keys<GearId>,
+) -> Result<Lines, ServiceError> {
+    let on = lists::lines(c, caller.account, list.id)?;
+    let named: HashSet<LineId> =
+        swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0)).collect();
+    let mut off = lists::taken_off(c, caller.account, list.id)?;
+    off.retain(|line| named.contains(&line.0));
+    let mut gear_of: HashMap<LineId, GearId> = on.iter().map(|line| (line.id, line.value.gear.id)).collect();
+    gear_of.extend(off.iter().map(|line| (line.0, line.1)));
+    let on = on.iter().map(|line| (line.value.gear.id, line.value.counts, false));
+    let mut all: Vec<(GearId, lists::Counts, bool)> =
+        on.chain(off.into_iter().map(|(_, gear, counts)| (gear, counts, true))).collect();
+    all.sort_by_key(|line| of_things.place(line.0));
+    let entries = all.into_iter().filter_map(|(gear, counts, off)| {
+        let lists::Counts { carried, worn, used_up } = counts;
+        Some(LineEntry { gear: of_things.key(gear)?, carried, worn, used_up, off })
+    });
+    Ok(Lines { entries: entries.collect(), gear_of })
 }
 
 fn weight_entry(weight: Weight) -> WeightEntry {
-    let half_width_mg = weight.half_width.map(Mass::mg);
-    WeightEntry { mg: weight.unit.mg(), typed: weight.typed, source: weight.source, half_width_mg }
+    let band = weight.band;
+    let is_even = |band: &kevyt_core::gear::Band| band.low == Mass::ZERO - band.high;
+    WeightEntry {
+        mg: weight.unit.mg(),
+        typed: weight.typed,
+        source: weight.source,
+        half_width_mg: band.filter(is_even).map(|band| band.high.mg()),
+        doubt: band
+            .filter(|band| !is_even(band))
+            .map(|band| DoubtEntry { below_mg: -band.low.mg(), above_mg: band.high.mg() }),
+    }
 }
 
 fn price_entry(price: PriceRange) -> PriceEntry {
@@ -93,14 +159,20 @@ fn weighing_entry(record: WeighingRecord) -> WeighingEntry {
     }
 }
 
-fn gear_entry(thing: Stored<GearId, Gear>, weighings: Vec<WeighingEntry>) -> GearEntry {
-    let gear = thing.value;
+fn stated_entry(stated: Stated) -> StatedEntry {
+    let at = DateTime::from_timestamp_micros(stated.at)
+        .map_or(chrono::DateTime::UNIX_EPOCH.naive_utc(), |at| at.naive_utc());
+    StatedEntry { weight: stated.weight.map(weight_entry), at }
+}
+
+fn gear_entry(key: String, gear: Gear, weighings: Vec<WeighingEntry>) -> GearEntry {
     GearEntry {
-        key: thing.id.to_string(),
+        key,
         name: gear.name.as_str().to_owned(),
         system: gear.system,
         count: gear.count,
         weight: gear.weight.map(weight_entry),
+        stated: gear.stated.map(stated_entry),
         claimed: gear.claimed.map(|claim| FigureEntry { mg: claim.unit.mg(), typed: claim.typed }),
         paid: gear.paid.map(price_entry),
         acquired: gear.acquired,
@@ -115,10 +187,9 @@ fn gear_entry(thing: Stored<GearId, Gear>, weighings: Vec<WeighingEntry>) -> Gea
     }
 }
 
-fn candidate_entry(stored: Stored<CandidateId, Candidate>) -> CandidateEntry {
-    let candidate = stored.value;
+fn candidate_entry(key: String, candidate: Candidate) -> CandidateEntry {
     CandidateEntry {
-        key: stored.id.to_string(),
+        key,
         name: candidate.name.as_str().to_owned(),
         weight: candidate.weight.map(weight_entry),
         price: candidate.price.map(price_entry),
@@ -127,12 +198,44 @@ fn candidate_entry(stored: Stored<CandidateId, Candidate>) -> CandidateEntry {
     }
 }
 
-fn list_entry(list: PackList, lines: &[StoredLine], swaps: Vec<Stored<SwapId, SwapRecord>>) -> ListEntry {
-    let gear_of: HashMap<LineId, GearId> = lines.iter().map(|line| (line.id, line.value.gear.id)).collect();
-    let side = |what: String, qty: u32, place: Place| SideEntry { what, qty, place };
-    let keys = |ids: &[SwapId]| ids.iter().map(ToString::to_string).collect();
-    // A swap whose line is hidden with its gear is hidden too, and so left out.
-    let shown = swaps.into_iter().filter(|swap| swap.value.remove.iter().all(|(line, ..)| gear_of.contains_key(line)));
+fn swap_entry(
+    full: &FullSwap,
+    gear_of: &HashMap<LineId, GearId>,
+    of_things: &Keys<GearId>,
+    of_candidates: &Keys<CandidateId>,
+    of_swaps: &Keys<SwapId>,
+    names: &HashMap<SwapId, String>,
+) -> SwapEntry {
+    let value = &full.swap.value;
+    let side = |what: Option<String>, qty: u32, place: Place| Some(SideEntry { what: what?, qty, place });
+    let comes_off = value
+        .remove
+        .iter()
+        .filter_map(|&(line, qty, place)| side(gear_of.get(&line).and_then(|gear| of_things.key(*gear)), qty, place));
+    let goes_on = value.add.iter().filter_map(|&(id, qty, place)| side(of_candidates.key(id), qty, place));
+    let keys = |ids: &[SwapId]| {
+        let mut ids = ids.to_vec();
+        ids.sort_by_key(|id| of_swaps.place(*id));
+        ids.into_iter().filter_map(|id| of_swaps.key(id)).collect()
+    };
+    let gone = value.requires.iter().filter(|id| of_swaps.place(**id).is_none());
+    SwapEntry {
+        key: of_swaps.key(full.swap.id).unwrap_or_default(),
+        name: value.name.as_str().to_owned(),
+        kind: value.kind,
+        state: value.state,
+        remove: comes_off.collect(),
+        add: goes_on.collect(),
+        delivery_minor: value.delivery.minor(),
+        resale_minor: value.resale.minor(),
+        tenth_hours: value.tenth_hours,
+        requires: keys(&value.requires),
+        requires_gone: gone.filter_map(|id| names.get(id).cloned()).collect(),
+        excludes: keys(&value.excludes),
+    }
+}
+
+fn list_entry(list: PackList, lines: Vec<LineEntry>, swaps: Vec<SwapEntry>) -> ListEntry {
     ListEntry {
         name: list.name.as_str().to_owned(),
         note: list.note,
@@ -140,33 +243,7 @@ fn list_entry(list: PackList, lines: &[StoredLine], swaps: Vec<Stored<SwapId, Sw
         budget_minor: list.budget.map(Money::minor),
         hour_rate_minor: list.hour_rate.minor(),
         requires: list.requires,
-        lines: lines
-            .iter()
-            .map(|line| LineEntry {
-                gear: line.value.gear.id.to_string(),
-                carried: line.value.counts.carried,
-                worn: line.value.counts.worn,
-                used_up: line.value.counts.used_up,
-            })
-            .collect(),
-        swaps: shown
-            .map(|Stored { id, value, .. }| SwapEntry {
-                key: id.to_string(),
-                name: value.name.as_str().to_owned(),
-                kind: value.kind,
-                state: value.state,
-                remove: value
-                    .remove
-                    .iter()
-                    .filter_map(|(line, qty, place)| Some(side(gear_of.get(line)?.to_string(), *qty, *place)))
-                    .collect(),
-                add: value.add.iter().map(|(id, qty, place)| side(id.to_string(), *qty, *place)).collect(),
-                delivery_minor: value.delivery.minor(),
-                resale_minor: value.resale.minor(),
-                tenth_hours: value.tenth_hours,
-                requires: keys(&value.requires),
-                excludes: keys(&value.excludes),
-            })
-            .collect(),
+        lines,
+        swaps,
     }
 }

@@ -1,21 +1,10 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
+use crate::service::fields::{Patch, in_count, in_jobs, in_kept_at, in_tags, patched, weight};
 use crate::service::{Caller, InField, ServiceError};
-use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Status, System, Tags, Weight, WeightSource};
+use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
-use kevyt_core::quantity::{Mass, Money, PriceRange};
-
-/// A change of one field: left alone, cleared, or set.
-#[derive(Debug, Clone, PartialEq, Eq, Default)]
-pub enum Patch<T> {
-    /// As it is.
-    #[default]
-    Keep,
-    /// Nothing any more.
-    Clear,
-    /// This.
-    Set(T),
-}
+use kevyt_core::quantity::{Money, PriceRange};
 
 /// A change of a thing, as typed.
 #[derive(Debug, Clone, Default)]
@@ -92,8 +81,7 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     thing.resale =
         patched(&change.resale, thing.resale.take(), |typed| Money::parse(typed, currency).in_field("resale"))?;
     thing.claimed = patched(&change.claimed, thing.claimed.take(), |typed| {
-        let unit = Mass::parse(typed, caller.preferences.mass.table_unit()).in_field("claimed")?;
-        Ok(Claim { unit, typed: typed.trim().to_owned() })
+        Claim::parse(typed, caller.preferences.mass.table_unit()).in_field("claimed")
     })?;
     thing.weight = weight(&change.weight, change.source, thing.weight.take(), caller)?;
     thing.status = change.status.unwrap_or(thing.status);
@@ -117,73 +105,4 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
         thing.needs = in_jobs("needs", needs)?;
     }
     Ok(())
-}
-
-fn patched<T>(
-    patch: &Patch<String>,
-    now: Option<T>,
-    read: impl FnOnce(&str) -> Result<T, ServiceError>,
-) -> Result<Option<T>, ServiceError> {
-    match patch {
-        Patch::Keep => Ok(now),
-        Patch::Clear => Ok(None),
-        Patch::Set(typed) => read(typed).map(Some),
-    }
-}
-
-pub(super) fn in_tags(field: &str, typed: &str) -> Result<Tags, ServiceError> {
-    Tags::parse(typed).map_err(|why| ServiceError::invalid(field, "tags", why))
-}
-
-pub(super) fn in_kept_at(typed: &str) -> Result<String, ServiceError> {
-    let typed = typed.trim();
-    if typed.chars().count() > limits::KEPT_AT {
-        let detail = format!("The place is too long. Type at most {} characters.", limits::KEPT_AT);
-        return Err(ServiceError::invalid("kept_at", "too_long", detail));
-    }
-    Ok(typed.to_owned())
-}
-
-/// The weight after a change. A new figure without a source keeps the source that the old one had; one over a derived
-/// figure is weighed.
-pub fn weight(
-    typed: &Patch<String>,
-    source: Option<WeightSource>,
-    now: Option<Weight>,
-    caller: Caller,
-) -> Result<Option<Weight>, ServiceError> {
-    let source_now = now.as_ref().map(|weight| weight.source).filter(|source| *source != WeightSource::Derived);
-    match typed {
-        Patch::Clear => Ok(None),
-        Patch::Keep => Ok(now.map(|weight| match source {
-            Some(source) if source != weight.source => Weight { source, half_width: None, ..weight },
-            _ => weight,
-        })),
-        Patch::Set(typed) => {
-            let source = source.or(source_now).unwrap_or(WeightSource::Weighed);
-            Weight::parse(typed, caller.preferences.mass.table_unit(), source).in_field("weight").map(Some)
-        }
-    }
-}
-
-/// A count between `least` and the limit.
-pub fn in_count(field: &str, count: u32, least: u32) -> Result<u32, ServiceError> {
-    if (least..=limits::COUNT).contains(&count) {
-        return Ok(count);
-    }
-    let detail = format!("{count} pieces can't be taken. Type a count from {least} to {}.", limits::COUNT);
-    Err(ServiceError::invalid(field, "out_of_range", detail))
-}
-
-/// Amounts of jobs within the limits; amounts of zero are left out.
-pub fn in_jobs(field: &str, jobs: &Jobs) -> Result<Jobs, ServiceError> {
-    if jobs.len() > limits::JOBS {
-        let detail = format!("{} jobs are too many for one thing. Name at most {}.", jobs.len(), limits::JOBS);
-        return Err(ServiceError::invalid(field, "too_many", detail));
-    }
-    if let Some((job, amount)) = jobs.iter().find(|(_, amount)| !(0..=limits::JOB_AMOUNT).contains(*amount)) {
-        let detail = format!("{amount} of {} can't be taken. Type from 0 to {}.", job.as_str(), limits::JOB_AMOUNT);
-        return Err(ServiceError::invalid(field, "out_of_range", detail));
-    }
-    Ok(jobs.iter().filter(|(_, amount)| **amount > 0).map(|(job, amount)| (job.clone(), *amount)).collect())
 }

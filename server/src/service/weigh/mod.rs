@@ -4,23 +4,22 @@ mod page;
 
 pub use page::{Queued, Taken, WeighPage};
 
-use super::gear::in_count;
-use super::history::{Changed, Recorder};
-use super::kits::{self, KitView};
+use super::fields::in_count;
+use super::weights::{self, KitView, TYPED, record};
+use super::write::Write;
 use super::{Caller, InField, ServiceError, Services, counted};
 use crate::store::id::{GearId, KitId, WeighingId};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, gear};
-use chrono::Utc;
-use diesel::MysqlConnection;
-use kevyt_core::gear::{Claim, DEFAULT_STEP, Gear, Makers, Weighing, Weight, WeightSource};
+use crate::store::{StoreError, Stored, gear, kits as kits_store};
+use chrono::{Duration, Utc};
+use kevyt_core::gear::{DEFAULT_STEP, Gear, Weighing};
+use kevyt_core::limits;
 use kevyt_core::quantity::Mass;
 use kevyt_core::weigh::{Piece, TakeAway};
+use std::collections::HashSet;
 
-/// What a figure that was typed is said to come from.
-pub(super) const TYPED: &str = "typed";
-/// The longest name of a scale, in characters.
-const SCALE: usize = 60;
+/// The same reading of the same things within so many seconds is the same weighing, sent twice.
+const SENT_TWICE_S: i64 = 10;
 
 /// A reading as it is taken.
 #[derive(Debug, Clone)]
@@ -53,17 +52,10 @@ impl Reading {
             return Err(ServiceError::invalid("container", "out_of_range", detail));
         }
         let pieces = in_count("pieces", self.pieces, 1)?;
-        let step = self.step_mg.map_or(DEFAULT_STEP, Mass::from_mg);
-        if !(Mass::from_mg(1)..=Mass::from_mg(1_000_000)).contains(&step) {
-            let detail = format!("A step of {} can't be taken. Give one from 1 mg to 1 kg.", step.in_grams());
-            return Err(ServiceError::invalid("step_mg", "out_of_range", detail));
-        }
-        if self.scale.as_ref().is_some_and(|scale| scale.chars().count() > SCALE) {
-            let detail = format!("The name of the scale is too long. Type at most {SCALE} characters.");
-            return Err(ServiceError::invalid("scale", "too_long", detail));
-        }
+        let step = in_step("step_mg", self.step_mg.map_or(DEFAULT_STEP, Mass::from_mg))?;
+        in_scale("scale", self.scale.as_deref().unwrap_or(TYPED))?;
         let total = shown - container;
-        let typed = if container == Mass::ZERO { self.total.trim().to_owned() } else { total.in_grams() };
+        let typed = if container == Mass::ZERO { Mass::typed_in(&self.total, unit) } else { total.in_grams() };
         Ok((Weighing { total, pieces, step }, typed))
     }
 
@@ -83,9 +75,49 @@ pub struct TakeAwayDraft {
     pub step: Mass,
 }
 
+/// The step of a scale, within the limits.
+pub(super) fn in_step(field: &str, step: Mass) -> Result<Mass, ServiceError> {
+    let (finest, coarsest) = limits::STEP_MG;
+    if (finest..=coarsest).contains(&step.mg()) {
+        return Ok(step);
+    }
+    let detail = format!("A step of {} can't be taken. Give one from 1 mg to 1 kg.", step.in_grams());
+    Err(ServiceError::invalid(field, "out_of_range", detail))
+}
+
+/// The name of a scale, within the limits.
+pub(super) fn in_scale(field: &str, name: &str) -> Result<(), ServiceError> {
+    if name.chars().count() <= limits::SCALE {
+        return Ok(());
+    }
+    let detail = format!("The name of the scale is too long. Type at most {} characters.", limits::SCALE);
+    Err(ServiceError::invalid(field, "too_long", detail))
+}
+
 impl TakeAwayDraft {
+    /// Refuses figures that no scale shows, and more of them than anybody takes.
+    fn check(&self) -> Result<(), ServiceError> {
+        in_step("step_mg", self.step)?;
+        let most = limits::MASS_MG;
+        let figures = std::iter::once(("container_mg", &self.container));
+        for (field, figure) in figures.chain(self.readings.iter().map(|reading| ("readings_mg", reading))) {
+            // A tared scale shows less than nothing once its container is taken off.
+            if !(-most..=most).contains(&figure.mg()) || (field == "container_mg" && *figure < Mass::ZERO) {
+                let detail = format!("A reading of {} can't be taken. Weigh at most 200 kg.", figure.in_grams());
+                return Err(ServiceError::invalid(field, "out_of_range", detail));
+            }
+        }
+        if self.readings.len() > limits::READINGS {
+            let (read, most) = (self.readings.len(), limits::READINGS);
+            let detail = format!("{read} readings are too many for one weighing. Take at most {most}.");
+            return Err(ServiceError::invalid("readings", "too_many", detail));
+        }
+        Ok(())
+    }
+
     /// The pieces so far, and what is still on the scale: at the end, the closing error.
     pub fn read(&self) -> Result<(Vec<Piece>, Mass), ServiceError> {
+        self.check()?;
         let refused =
             |error: kevyt_core::weigh::TakeAwayError| ServiceError::invalid("readings", "take_away", error.to_string());
         let mut readings = self.readings.iter().copied();
@@ -101,56 +133,60 @@ impl TakeAwayDraft {
 }
 
 impl Services {
+    /// The weighings of a thing, newest first.
+    pub fn weighings(&self, caller: Caller, id: GearId) -> Result<Vec<WeighingRecord>, ServiceError> {
+        let mut c = self.connection()?;
+        gear::get(&mut c, caller.account, id)?;
+        Ok(weighings::of(&mut c, caller.account, &[id], &[])?)
+    }
+}
+
+impl Write<'_> {
     /// Takes a reading for a thing: its weight from now on.
-    pub fn weigh_gear(
-        &self,
-        caller: Caller,
-        id: GearId,
-        reading: &Reading,
-    ) -> Result<Changed<Stored<GearId, Gear>>, ServiceError> {
-        let (weighing, typed) = reading.checked(caller)?;
-        self.transaction(|c| {
-            let thing = gear::get(c, caller.account, id)?;
-            let mut recorder = Recorder::new(caller.account);
-            let record = record(Weighed::Gear(id), weighing, typed, reading.scale());
-            let said = format!("{} weighed: {}.", thing.value.name.as_str(), weighing.unit().in_grams());
-            weigh(c, caller, &mut recorder, &[record])?;
-            let thing = gear::get(c, caller.account, id)?;
-            recorder.finish(c, &said, thing)
-        })
+    pub fn weigh_gear(&mut self, id: GearId, reading: &Reading) -> Result<Stored<GearId, Gear>, ServiceError> {
+        let (weighing, typed) = reading.checked(self.caller)?;
+        let thing = gear::get(self.c, self.caller.account, id)?;
+        self.weigh(vec![record(Weighed::Gear(id), weighing, typed, reading.scale())])?;
+        self.said(format!("{} weighed: {}.", thing.value.name.as_str(), weighing.unit().in_grams()));
+        Ok(gear::get(self.c, self.caller.account, id)?)
     }
 
     /// Takes a reading for a kit.
-    pub fn weigh_kit(&self, caller: Caller, id: KitId, reading: &Reading) -> Result<Changed<KitView>, ServiceError> {
-        let (weighing, typed) = reading.checked(caller)?;
+    pub fn weigh_kit(&mut self, id: KitId, reading: &Reading) -> Result<KitView, ServiceError> {
+        let (weighing, typed) = reading.checked(self.caller)?;
         if weighing.pieces != 1 {
             return Err(ServiceError::invalid("pieces", "out_of_range", "A kit is weighed whole: one piece."));
         }
-        self.transaction(|c| {
-            let kit = kits::one(c, caller, id)?.kit.value;
-            let mut recorder = Recorder::new(caller.account);
-            let record = record(Weighed::Kit(id), weighing, typed, reading.scale());
-            weigh(c, caller, &mut recorder, &[record])?;
-            let said = format!("{} weighed: {}.", kit.name.as_str(), weighing.total.in_grams());
-            let view = kits::one(c, caller, id)?;
-            recorder.finish(c, &said, view)
-        })
+        let kit = weights::one(self.c, self.caller, id)?.kit.value;
+        self.weigh(vec![record(Weighed::Kit(id), weighing, typed, reading.scale())])?;
+        self.said(format!("{} weighed: {}.", kit.name.as_str(), weighing.total.in_grams()));
+        weights::one(self.c, self.caller, id)
     }
 
-    /// Takes the pieces of a take-away weighing, each for its thing, all or none.
+    /// Takes the pieces of a take-away weighing, each for its thing, all or none. At its end the scale must be back at the container,
+    /// within a step; `left` is what the walker said lies on it still, if they did.
     pub fn take_away(
-        &self,
-        caller: Caller,
+        &mut self,
         draft: &TakeAwayDraft,
         things: &[(GearId, u32)],
         scale: Option<&str>,
-    ) -> Result<Changed<Vec<Stored<GearId, Gear>>>, ServiceError> {
+        left: Option<Mass>,
+    ) -> Result<Vec<Stored<GearId, Gear>>, ServiceError> {
         let (pieces, left_over) = draft.read()?;
         if pieces.len() != things.len() {
             let detail = format!("{} pieces were taken off for {} things.", pieces.len(), things.len());
             return Err(ServiceError::invalid("things", "count", detail));
         }
+        let is_back = (Mass::ZERO - draft.step..=draft.step).contains(&left_over);
+        if !is_back && left != Some(left_over) {
+            let detail = format!(
+                "{} is still on the scale. Take the rest off, or say that it stays there and is no piece of these.",
+                left_over.in_grams()
+            );
+            return Err(ServiceError::invalid("readings", "left_over", detail));
+        }
         let scale = scale.unwrap_or(TYPED);
+        in_scale("scale", scale)?;
         let records = pieces.iter().zip(things).map(|(piece, (id, count))| {
             let count = in_count("things", *count, 1)?;
             // Each drop is the difference of two readings, so it is half as well known as one.
@@ -158,115 +194,85 @@ impl Services {
             Ok(record(Weighed::Gear(*id), weighing, piece.mass.in_grams(), scale.to_owned()))
         });
         let records: Vec<WeighingRecord> = records.collect::<Result<_, ServiceError>>()?;
-        self.transaction(|c| {
-            let mut recorder = Recorder::new(caller.account);
-            weigh(c, caller, &mut recorder, &records)?;
-            let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
-            let (weighed, left_over) = (counted(ids.len(), "thing"), left_over.in_grams());
-            let said = format!("{weighed} weighed by taking away; {left_over} left over.");
-            let weighed = gear::several(c, caller.account, &ids)?;
-            recorder.finish(c, &said, weighed)
-        })
-    }
-
-    /// The weighings of a thing, newest first.
-    pub fn weighings(&self, caller: Caller, id: GearId) -> Result<Vec<WeighingRecord>, ServiceError> {
-        let mut c = self.connection()?;
-        gear::get(&mut c, caller.account, id)?;
-        Ok(weighings::of(&mut c, caller.account, &[id], &[])?)
+        self.weigh(records)?;
+        let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
+        let (weighed, left_over) = (counted(ids.len(), "thing"), left_over.in_grams());
+        self.said(format!("{weighed} weighed by taking away; {left_over} left over."));
+        Ok(gear::several(self.c, self.caller.account, &ids)?)
     }
 
     /// Corrects a weighing.
-    pub fn correct_weighing(
-        &self,
-        caller: Caller,
-        id: WeighingId,
-        total: &str,
-    ) -> Result<Changed<WeighingRecord>, ServiceError> {
-        let total_mass = Mass::parse(total, caller.preferences.mass.table_unit()).in_field("total")?;
-        self.transaction(|c| {
-            let mut record = weighings::get(c, caller.account, id)?;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            record.weighing.total = total_mass;
-            record.typed = total.trim().to_owned();
-            weighings::update(c, caller.account, &record)?;
-            let name = reweigh(c, caller, &mut recorder, record.of)?;
-            recorder.finish(c, &format!("A weighing of {name} corrected to {}.", total_mass.in_grams()), record)
-        })
+    pub fn correct_weighing(&mut self, id: WeighingId, total: &str) -> Result<WeighingRecord, ServiceError> {
+        let unit = self.caller.preferences.mass.table_unit();
+        let total_mass = Mass::parse(total, unit).in_field("total")?;
+        let mut record = weighings::get(self.c, self.caller.account, id)?;
+        self.touch([id])?;
+        record.weighing.total = total_mass;
+        record.typed = Mass::typed_in(total, unit);
+        weighings::update(self.c, self.caller.account, &record)?;
+        let name = self.weighed_anew(record.of)?;
+        self.said(format!("A weighing of {name} corrected to {}.", total_mass.in_grams()));
+        Ok(record)
     }
 
-    /// Takes a weighing out: the one before it counts again, or the maker's figure.
-    pub fn remove_weighing(&self, caller: Caller, id: WeighingId) -> Result<Changed<()>, ServiceError> {
-        self.transaction(|c| {
-            let record = weighings::get(c, caller.account, id)?;
-            let mut recorder = Recorder::new(caller.account);
-            recorder.touch(c, [id])?;
-            weighings::remove(c, caller.account, id)?;
-            let name = reweigh(c, caller, &mut recorder, record.of)?;
-            recorder.finish(c, &format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()), ())
-        })
+    /// Takes a weighing out: what was weighed or said before counts again.
+    pub fn remove_weighing(&mut self, id: WeighingId) -> Result<(), ServiceError> {
+        let record = weighings::get(self.c, self.caller.account, id)?;
+        self.touch([id])?;
+        weighings::remove(self.c, self.caller.account, id)?;
+        let name = self.weighed_anew(record.of)?;
+        self.said(format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()));
+        Ok(())
     }
-}
 
-/// The account's own record of makers' figures.
-pub(super) fn makers(c: &mut MysqlConnection, caller: Caller) -> Result<Makers, ServiceError> {
-    Ok(Makers::from_pairs(gear::claimed_and_weighed(c, caller.account)?))
-}
-
-/// A weighing of now.
-pub(super) fn record(of: Weighed, weighing: Weighing, typed: String, scale: String) -> WeighingRecord {
-    WeighingRecord { id: WeighingId::fresh(), of, weighing, typed, scale, at: Utc::now().naive_utc() }
-}
-
-/// Keeps weighings and lets each thing have its figure.
-fn weigh(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    recorder: &mut Recorder,
-    records: &[WeighingRecord],
-) -> Result<(), ServiceError> {
-    recorder.touch(c, records.iter().map(|record| record.id))?;
-    weighings::insert(c, caller.account, records)?;
-    for record in records {
-        reweigh(c, caller, recorder, record.of)?;
-    }
-    Ok(())
-}
-
-/// Gives a thing the figure of its newest weighing; without one, the maker's figure again. A maker's figure that a weighing
-/// replaces is kept beside it. Answers with the name of what was weighed.
-fn reweigh(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    recorder: &mut Recorder,
-    of: Weighed,
-) -> Result<String, ServiceError> {
-    let id = match of {
-        Weighed::Kit(id) => {
-            let kit = kits::one(c, caller, id)?.kit.value;
-            let parts: Vec<GearId> = kit.parts.iter().map(|part| part.0).collect();
-            kits::rederive(c, caller, recorder, &parts)?;
-            return Ok(kit.name.as_str().to_owned());
+    /// Keeps weighings and lets each thing have its figure. All of them taken just now already are kept once.
+    fn weigh(&mut self, records: Vec<WeighingRecord>) -> Result<(), ServiceError> {
+        let account = self.caller.account;
+        let things = records.iter().filter_map(|record| match record.of {
+            Weighed::Gear(id) => Some(id),
+            Weighed::Kit(_) => None,
+        });
+        let things: Vec<GearId> = things.collect();
+        let kits = records.iter().filter_map(|record| match record.of {
+            Weighed::Kit(id) => Some(id),
+            Weighed::Gear(_) => None,
+        });
+        let kits: Vec<KitId> = kits.collect();
+        if gear::several(self.c, account, &things)?.len() < HashSet::<&GearId>::from_iter(&things).len() {
+            return Err(StoreError::NotFound.into());
         }
-        Weighed::Gear(id) => id,
-    };
-    let Stored { version, value: mut thing, .. } = gear::get(c, caller.account, id)?;
-    let newest = weighings::of(c, caller.account, &[id], &[])?.into_iter().next();
-    recorder.touch(c, [id])?;
-    if let Some(weight) = thing.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker) {
-        thing.claimed.get_or_insert_with(|| Claim { unit: weight.unit, typed: weight.typed.clone() });
+        let since = Utc::now().naive_utc() - Duration::seconds(SENT_TWICE_S);
+        let mut recent = weighings::of(self.c, account, &things, &kits)?;
+        recent.retain(|kept| kept.at > since);
+        let is_kept = |record: &WeighingRecord| {
+            let same = |kept: &&WeighingRecord| {
+                kept.of == record.of && kept.weighing == record.weighing && kept.scale == record.scale
+            };
+            // The newest of each: something weighed in between makes it another weighing.
+            recent.iter().find(|kept| kept.of == record.of).filter(same).is_some()
+        };
+        if records.iter().all(is_kept) {
+            return Ok(());
+        }
+        self.touch(records.iter().map(|record| record.id))?;
+        weighings::insert(self.c, account, &records)?;
+        self.reweigh(&things)?;
+        let parts = kits_store::parts_of(self.c, account, &kits)?;
+        weights::rederive(self, &parts)
     }
-    thing.weight = match newest {
-        Some(record) => Some(record.weighing.weight(&record.typed)),
-        None => thing.claimed.clone().map(|claim| Weight {
-            unit: claim.unit,
-            typed: claim.typed,
-            source: WeightSource::Maker,
-            half_width: None,
-        }),
-    };
-    gear::update(c, caller.account, id, version, &thing)?;
-    kits::rederive(c, caller, recorder, &[id])?;
-    Ok(thing.name.as_str().to_owned())
+
+    /// Works out again what hangs on the weighings of something; gives its name.
+    fn weighed_anew(&mut self, of: Weighed) -> Result<String, ServiceError> {
+        match of {
+            Weighed::Gear(id) => {
+                self.reweigh(&[id])?;
+                Ok(gear::get(self.c, self.caller.account, id)?.value.name.as_str().to_owned())
+            }
+            Weighed::Kit(id) => {
+                let kit = weights::one(self.c, self.caller, id)?.kit.value;
+                weights::rederive(self, &kit.parts.iter().map(|part| part.0).collect::<Vec<_>>())?;
+                Ok(kit.name.as_str().to_owned())
+            }
+        }
+    }
 }

@@ -1,7 +1,6 @@
 //! What the Weigh step shows: the queue, how far the total can be trusted, what was taken.
 
-use super::makers;
-use crate::service::kits::{self, KitView};
+use crate::service::weights::{self, KitView, makers};
 use crate::service::{Caller, ServiceError, Services};
 use crate::store::id::{GearId, ListId};
 use crate::store::kits::Kit;
@@ -10,7 +9,7 @@ use crate::store::{Stored, gear, lists};
 use chrono::NaiveDateTime;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{
-    Band, Gear, Makers, Pieces, Trust, Weighing, Weight, WeightSource, trust, weigh_queue, weighed_after, whole,
+    Band, Gear, Makers, Pieces, Trust, Weighing, Weight, trust, weigh_queue, weighed_after, whole, worth_weighing,
 };
 use kevyt_core::quantity::Mass;
 use std::collections::HashMap;
@@ -66,63 +65,66 @@ impl Services {
         list: Option<ListId>,
         since: NaiveDateTime,
     ) -> Result<WeighPage, ServiceError> {
-        let mut c = self.connection()?;
-        let things: Vec<(Stored<GearId, Gear>, u32)> = match list {
-            Some(id) => {
-                lists::get(&mut c, caller.account, id)?;
-                let lines = lists::lines(&mut c, caller.account, id)?.into_iter();
-                lines.map(|line| (line.value.gear, line.value.counts.carried)).filter(|(_, n)| *n > 0).collect()
-            }
-            None => {
-                let all = gear::all(&mut c, caller.account)?.into_iter();
-                all.filter(|thing| thing.value.status.is_at_hand())
-                    .map(|thing| {
-                        let n = thing.value.count;
-                        (thing, n)
-                    })
-                    .collect()
-            }
-        };
-        let makers = makers(&mut c, caller)?;
-        let kits = kits::load(&mut c, caller, None)?;
-        let (alone, together) = told_apart(&things, kits::counting(kits.clone()));
-        let of_things = things.iter().zip(&alone);
-        let of_things = of_things.map(|((thing, _), n)| Pieces { count: *n, weight: thing.value.weight.as_ref() });
-        // Kits stand behind the things: they are part of the total, not of the queue.
-        let of_kits = together.iter().map(|weight| Pieces { count: 1, weight: Some(weight) });
-        let pieces: Vec<Pieces<'_>> = of_things.chain(of_kits).collect();
-        let order = weigh_queue(&pieces, &makers);
-        // What counts in a weighed kit is settled as much as what was weighed itself.
-        let is_open = |at: &usize| {
-            let weighed = |weight: &Weight| weight.source == WeightSource::Weighed;
-            pieces.get(*at).is_some_and(|piece| piece.count > 0 && !piece.weight.is_some_and(weighed))
-        };
-        let open: Vec<usize> = order.iter().copied().filter(is_open).collect();
-        let foretold = open.len().min(FORETOLD);
-        let (now, after) = (trust(pieces.iter().copied(), &makers), weighed_after(&pieces, &makers, &open, foretold));
-        let ids: Vec<GearId> = things.iter().map(|(thing, _)| thing.id).collect();
-        let mut last: HashMap<GearId, NaiveDateTime> = HashMap::new();
-        for record in weighings::of(&mut c, caller.account, &ids, &[])? {
-            if let Weighed::Gear(id) = record.of {
-                // Newest first: the first of each stays.
-                last.entry(id).or_insert(record.at);
-            }
-        }
-        let queue = order
-            .into_iter()
-            .filter_map(|at| things.get(at).zip(alone.get(at)))
-            .map(|((thing, pieces), alone)| Queued {
-                pieces: *pieces,
-                alone: *alone,
-                band: thing.value.weight.as_ref().map(|weight| makers.band(weight).times(*alone)).unwrap_or_default(),
-                weighed_at: last.get(&thing.id).copied(),
-                thing: thing.clone(),
-            })
-            .collect();
-        let taken = weighings::since(&mut c, caller.account, since, 200)?;
-        let taken = named(&mut c, caller, taken, &kits)?;
-        Ok(WeighPage { queue, now, after: (foretold, after), makers, taken, kits })
+        self.read(|c| weigh_page(c, caller, list, since))
     }
+}
+
+fn weigh_page(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    list: Option<ListId>,
+    since: NaiveDateTime,
+) -> Result<WeighPage, ServiceError> {
+    let things: Vec<(Stored<GearId, Gear>, u32)> = match list {
+        Some(id) => {
+            lists::get(c, caller.account, id)?;
+            let lines = lists::lines(c, caller.account, id)?.into_iter();
+            lines.map(|line| (line.value.gear, line.value.counts.carried)).filter(|(_, n)| *n > 0).collect()
+        }
+        None => {
+            let all = gear::all(c, caller.account)?.into_iter();
+            all.filter(|thing| thing.value.status.is_at_hand())
+                .map(|thing| {
+                    let n = thing.value.count;
+                    (thing, n)
+                })
+                .collect()
+        }
+    };
+    let makers = makers(c, caller)?;
+    let kits = weights::load(c, caller, None)?;
+    let (alone, together) = told_apart(&things, weights::counting(kits.clone()));
+    let of_things = things.iter().zip(&alone);
+    let of_things = of_things.map(|((thing, _), n)| Pieces { count: *n, weight: thing.value.weight.as_ref() });
+    // Kits stand behind the things: they are part of the total, not of the queue.
+    let of_kits = together.iter().map(|weight| Pieces { count: 1, weight: Some(weight) });
+    let pieces: Vec<Pieces<'_>> = of_things.chain(of_kits).collect();
+    let order = weigh_queue(&pieces, &makers);
+    let mut open = worth_weighing(&pieces, &makers, &order);
+    open.truncate(FORETOLD);
+    let (now, after) = (trust(pieces.iter().copied(), &makers), weighed_after(&pieces, &makers, &open));
+    let ids: Vec<GearId> = things.iter().map(|(thing, _)| thing.id).collect();
+    let mut last: HashMap<GearId, NaiveDateTime> = HashMap::new();
+    for record in weighings::of(c, caller.account, &ids, &[])? {
+        if let Weighed::Gear(id) = record.of {
+            // Newest first: the first of each stays.
+            last.entry(id).or_insert(record.at);
+        }
+    }
+    let queue = order
+        .into_iter()
+        .filter_map(|at| things.get(at).zip(alone.get(at)))
+        .map(|((thing, pieces), alone)| Queued {
+            pieces: *pieces,
+            alone: *alone,
+            band: thing.value.weight.as_ref().map(|weight| makers.band(weight).times(*alone)).unwrap_or_default(),
+            weighed_at: last.get(&thing.id).copied(),
+            thing: thing.clone(),
+        })
+        .collect();
+    let taken = weighings::since(c, caller.account, since, 200)?;
+    let taken = named(c, caller, taken, &kits)?;
+    Ok(WeighPage { queue, now, after: (open.len(), after), makers, taken, kits })
 }
 
 /// Pieces of each thing that count by their own weight, and the weight of each kit that is whole among them and so counts as

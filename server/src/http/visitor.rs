@@ -1,0 +1,109 @@
+//! Where a request comes from, behind whatever proxies stand before the server.
+
+use super::guard::token;
+use super::problem::ProblemDoc;
+use crate::service::accounts::Visitor;
+use actix_web::dev::Payload;
+use actix_web::http::header::USER_AGENT;
+use actix_web::web::Data;
+use actix_web::{FromRequest, HttpRequest};
+use ipnet::IpNet;
+use std::future::{Ready, ready};
+use std::net::IpAddr;
+
+/// What the server knows of its own place in the world.
+#[derive(Debug, Clone, Default)]
+pub struct Place {
+    /// Proxies whose word is taken for where a request comes from.
+    pub trusted_proxies: Vec<IpNet>,
+    /// Whether people reach it over https only: its public address says so.
+    pub https: bool,
+}
+
+impl Place {
+    fn trusts(&self, address: IpAddr) -> bool {
+        self.trusted_proxies.iter().any(|net| net.contains(&address))
+    }
+
+    /// The address that a request comes from: the peer's, or if that is a trusted proxy, the last address that it and other trusted
+    /// ones were passed (`X-Forwarded-For`, appended to by each).
+    fn address(&self, peer: Option<IpAddr>, forwarded: &str) -> Option<IpAddr> {
+        let mut address = peer?;
+        let mut passed = forwarded.rsplit(',').map(|text| text.trim().parse::<IpAddr>());
+        while self.trusts(address) {
+            match passed.next() {
+                Some(Ok(before)) => address = before,
+                // Nothing more is said, or nothing that can be read: what is trusted so far.
+                _ => break,
+            }
+        }
+        Some(address)
+    }
+
+    /// Whether a request travelled over https.
+    pub fn is_https(&self, request: &HttpRequest) -> bool {
+        let forwarded = || header(request, "x-forwarded-proto").eq_ignore_ascii_case("https");
+        self.https || (request.peer_addr().is_some_and(|peer| self.trusts(peer.ip())) && forwarded())
+    }
+}
+
+fn header<'r>(request: &'r HttpRequest, name: &str) -> &'r str {
+    request.headers().get(name).and_then(|value| value.to_str().ok()).unwrap_or_default()
+}
+
+/// What tries are counted by: an address, or of a long one the half that a household has.
+fn counted(address: IpAddr) -> String {
+    match address.to_canonical() {
+        IpAddr::V4(address) => address.to_string(),
+        IpAddr::V6(address) => {
+            let [a, b, c, d, ..] = address.segments();
+            format!("{a:x}:{b:x}:{c:x}:{d:x}::/64")
+        }
+    }
+}
+
+impl FromRequest for Visitor {
+    type Error = ProblemDoc;
+    type Future = Ready<Result<Visitor, ProblemDoc>>;
+
+    fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
+        let Some(place) = request.app_data::<Data<Place>>() else {
+            return ready(Err(ProblemDoc::internal("no place")));
+        };
+        let peer = request.peer_addr().map(|peer| peer.ip());
+        let address = place.address(peer, header(request, "x-forwarded-for"));
+        ready(Ok(Visitor {
+            address: address.map_or_else(String::new, counted),
+            device: header(request, USER_AGENT.as_str()).to_owned(),
+            token: token(request),
+        }))
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::{Place, counted};
+
+    #[test]
+    fn only_trusted_proxies_are_believed() {
+        let place = Place { trusted_proxies: vec!["10.0.0.0/8".parse().unwrap()], https: false };
+        let from = |peer: &str, forwarded: &str| place.address(peer.parse().ok(), forwarded).unwrap().to_string();
+        assert_eq!(from("192.0.2.7", "198.51.100.1"), "192.0.2.7", "anybody can send a header");
+        assert_eq!(from("10.0.0.1", "198.51.100.1"), "198.51.100.1");
+        assert_eq!(
+            from("10.0.0.1", "203.0.113.9, 198.51.100.1, 10.0.0.2"),
+            "198.51.100.1",
+            "what the client made up is not reached"
+        );
+        assert_eq!(from("10.0.0.1", ""), "10.0.0.1");
+        assert_eq!(from("10.0.0.1", "not an address"), "10.0.0.1");
+    }
+
+    #[test]
+    fn long_addresses_are_counted_by_household() {
+        let shown = |text: &str| counted(text.parse().unwrap());
+        assert_eq!(shown("2001:db8:1:2:3:4:5:6"), shown("2001:db8:1:2::9"));
+        assert_ne!(shown("2001:db8:1:3::9"), shown("2001:db8:1:2::9"));
+        assert_eq!(shown("::ffff:192.0.2.7"), "192.0.2.7");
+    }
+}

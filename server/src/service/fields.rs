@@ -1,0 +1,103 @@
+//! Fields as they are typed: read and checked, for every resource that has them.
+
+use super::{Caller, InField, ServiceError};
+use kevyt_core::gear::{Jobs, Tags, Weight, WeightSource};
+use kevyt_core::limits;
+
+/// A change of one field: left alone, cleared, or set.
+#[derive(Debug, Clone, PartialEq, Eq, Default)]
+pub enum Patch<T> {
+    /// As it is.
+    #[default]
+    Keep,
+    /// Nothing any more.
+    Clear,
+    /// This.
+    Set(T),
+}
+
+/// The value of a field after a change.
+pub(super) fn patched<T>(
+    patch: &Patch<String>,
+    now: Option<T>,
+    read: impl FnOnce(&str) -> Result<T, ServiceError>,
+) -> Result<Option<T>, ServiceError> {
+    match patch {
+        Patch::Keep => Ok(now),
+        Patch::Clear => Ok(None),
+        Patch::Set(typed) => read(typed).map(Some),
+    }
+}
+
+/// Words that a thing is found by.
+pub(super) fn in_tags(field: &str, typed: &str) -> Result<Tags, ServiceError> {
+    Tags::parse(typed).map_err(|why| ServiceError::invalid(field, "tags", why))
+}
+
+/// Where a thing is kept.
+pub(super) fn in_kept_at(typed: &str) -> Result<String, ServiceError> {
+    let typed = typed.trim();
+    if typed.chars().count() > limits::KEPT_AT {
+        let detail = format!("The place is too long. Type at most {} characters.", limits::KEPT_AT);
+        return Err(ServiceError::invalid("kept_at", "too_long", detail));
+    }
+    Ok(typed.to_owned())
+}
+
+/// The weight after a change. A new figure without a source keeps the source that the old one had; one over nothing or over a derived
+/// figure comes from where the account says that typed weights come from.
+pub fn weight(
+    typed: &Patch<String>,
+    source: Option<WeightSource>,
+    now: Option<Weight>,
+    caller: Caller,
+) -> Result<Option<Weight>, ServiceError> {
+    let source_now = now.as_ref().map(|weight| weight.source).filter(|source| *source != WeightSource::Derived);
+    match typed {
+        Patch::Clear => Ok(None),
+        Patch::Keep => Ok(now.map(|weight| match source {
+            Some(source) if source != weight.source => Weight { source, band: None, ..weight },
+            _ => weight,
+        })),
+        Patch::Set(typed) => {
+            let source = source.or(source_now).unwrap_or(caller.settings.typed_weights());
+            let read = Weight::parse(typed, caller.preferences.mass.table_unit(), source).in_field("weight")?;
+            // The figure that is there, sent again, stays as it is known.
+            Ok(Some(
+                now.filter(|now| now.source == read.source && now.unit == read.unit && now.typed == read.typed)
+                    .unwrap_or(read),
+            ))
+        }
+    }
+}
+
+/// A count between `least` and the limit.
+pub fn in_count(field: &str, count: u32, least: u32) -> Result<u32, ServiceError> {
+    if (least..=limits::COUNT).contains(&count) {
+        return Ok(count);
+    }
+    let detail = format!("{count} pieces can't be taken. Type a count from {least} to {}.", limits::COUNT);
+    Err(ServiceError::invalid(field, "out_of_range", detail))
+}
+
+/// Amounts of jobs within the limits; amounts of zero are left out.
+pub fn in_jobs(field: &str, jobs: &Jobs) -> Result<Jobs, ServiceError> {
+    if jobs.len() > limits::JOBS {
+        let detail = format!("{} jobs are too many for one thing. Name at most {}.", jobs.len(), limits::JOBS);
+        return Err(ServiceError::invalid(field, "too_many", detail));
+    }
+    if let Some((job, amount)) = jobs.iter().find(|(_, amount)| !(0..=limits::JOB_AMOUNT).contains(*amount)) {
+        let detail = format!("{amount} of {} can't be taken. Type from 0 to {}.", job.as_str(), limits::JOB_AMOUNT);
+        return Err(ServiceError::invalid(field, "out_of_range", detail));
+    }
+    Ok(jobs.iter().filter(|(_, amount)| **amount > 0).map(|(job, amount)| (job.clone(), *amount)).collect())
+}
+
+/// A line about a trip.
+pub(super) fn in_note(field: &str, typed: &str) -> Result<String, ServiceError> {
+    if typed.chars().count() > limits::NOTE {
+        let detail = format!("The note is too long. Type at most {} characters.", limits::NOTE);
+        return Err(ServiceError::invalid(field, "too_long", detail));
+    }
+    Ok(typed.trim().to_owned())
+}

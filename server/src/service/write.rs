@@ -1,0 +1,179 @@
+//! How anything of an account is written: one use case, one transaction, one entry of the change log, once.
+
+use super::{Caller, ServiceError, Services};
+use crate::store::answered::{self, Answered};
+use crate::store::history::{self, Item, Object, State};
+use crate::store::id::ChangeId;
+use crate::store::{Connection, StoreError, accounts};
+use diesel::connection::TransactionManager;
+use diesel::{Connection as _, MysqlConnection};
+use std::collections::{HashMap, HashSet};
+use std::time::Duration;
+
+/// How often a use case is tried whose transaction gave way to another one, or whose end nobody knows.
+const TRIES: u32 = 6;
+/// The longest wait before the second try; it doubles with each.
+const FIRST_WAIT: Duration = Duration::from_millis(8);
+
+/// A use case that changes something, under way. Nobody else changes anything of the account meanwhile.
+pub struct Write<'c> {
+    /// The connection of its transaction.
+    pub(super) c: &'c mut MysqlConnection,
+    /// Who asks.
+    pub(super) caller: Caller,
+    /// What it touches, in the order in which it does.
+    touched: Vec<Object>,
+    known: HashSet<Object>,
+    before: HashMap<Object, State>,
+    said: String,
+    undoes: Option<ChangeId>,
+}
+
+/// What a use case did.
+#[derive(Debug)]
+pub struct Written {
+    /// The change, to undo it by; none if nothing was changed.
+    pub change: Option<ChangeId>,
+    /// What it gave, as JSON.
+    pub body: String,
+}
+
+impl<'c> Write<'c> {
+    /// Over a transaction in which nobody else can change anything of the account.
+    pub(super) fn new(c: &'c mut MysqlConnection, caller: Caller) -> Write<'c> {
+        let (touched, known, before) = (Vec::new(), HashSet::new(), HashMap::new());
+        Write { c, caller, touched, known, before, said: String::new(), undoes: None }
+    }
+
+    /// Notes how objects stand. To be called before each is changed; those that are to be added stand nowhere yet.
+    pub(super) fn touch(&mut self, objects: impl IntoIterator<Item = impl Into<Object>>) -> Result<(), ServiceError> {
+        let mut new: Vec<Object> = objects.into_iter().map(Into::into).collect();
+        new.retain(|object| self.known.insert(*object));
+        self.before.extend(history::states(self.c, self.caller.account, &new)?);
+        self.touched.append(&mut new);
+        Ok(())
+    }
+
+    /// How an object stood when it was touched; `None` if it stood nowhere.
+    pub(super) fn before(&self, object: &Object) -> Option<&State> {
+        self.before.get(object)
+    }
+
+    /// What this does, in a sentence for the change log.
+    pub(super) fn said(&mut self, sentence: impl Into<String>) {
+        self.said = sentence.into();
+    }
+
+    /// Names the change that this takes back.
+    pub(super) fn undoes(&mut self, change: ChangeId) {
+        self.undoes = Some(change);
+    }
+
+    /// Writes the change, if there is one.
+    fn finish(mut self) -> Result<Option<ChangeId>, ServiceError> {
+        let mut after = history::states(self.c, self.caller.account, &self.touched)?;
+        let items: Vec<Item> = self
+            .touched
+            .iter()
+            .filter_map(|object| Item::new(*object, self.before.remove(object), after.remove(object)))
+            .collect();
+        if items.is_empty() {
+            return Ok(None);
+        }
+        Ok(Some(history::insert(self.c, self.caller.account, &self.said, self.undoes, &items)?))
+    }
+}
+
+impl Services {
+    /// Carries a use case out, and keeps what it answers by what names the request: asked again, it is not carried out again.
+    ///
+    /// The writes of one account wait for one another at its row, so that whatever a use case looks at still stands when it writes.
+    /// A transaction that gave way to another one is tried again; so is one of which nobody knows whether it was committed, since the
+    /// answer that it kept says whether it was.
+    pub fn write<T>(
+        &self,
+        caller: Caller,
+        use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError>,
+        answer: impl Fn(T) -> String,
+    ) -> Result<Written, ServiceError> {
+        // A request that nothing names is named here, for the tries that follow.
+        let caller = Caller { request: Some(caller.request.map_or_else(random, Ok)?), ..caller };
+        let (mut tries, mut unknown) = (1, None);
+        loop {
+            match self.attempt(caller, &use_case, &answer) {
+                Err(ServiceError::Store(StoreError::Unknown(why))) => unknown = Some(why),
+                Err(ServiceError::Store(StoreError::Away(why))) if unknown.is_some() => unknown = Some(why),
+                Err(ServiceError::Store(StoreError::GaveWay(why))) if tries < TRIES => tracing::debug!("{why}: again"),
+                other => return other,
+            }
+            if let Some(why) = unknown.take_if(|_| tries >= TRIES) {
+                return Err(StoreError::Unknown(why).into());
+            }
+            let [part] = random::<1>()?;
+            std::thread::sleep((FIRST_WAIT * (1 << tries)).mul_f64(f64::from(part) / 255.0));
+            tries += 1;
+        }
+    }
+
+    fn attempt<T>(
+        &self,
+        caller: Caller,
+        use_case: &impl Fn(&mut Write<'_>) -> Result<T, ServiceError>,
+        answer: &impl Fn(T) -> String,
+    ) -> Result<Written, ServiceError> {
+        let Caller { account, request, .. } = caller;
+        self.transaction(|c| {
+            accounts::lock(c, account)?;
+            if let Some((change, body)) =
+                request.map(|request| answered::find(c, account, request)).transpose()?.flatten()
+            {
+                return Ok(Written { change, body });
+            }
+            let mut write = Write::new(c, caller);
+            let body = answer(use_case(&mut write)?);
+            let done: Answered = (write.finish()?, body);
+            request.map(|request| answered::insert(c, account, request, &done)).transpose()?;
+            Ok(Written { change: done.0, body: done.1 })
+        })
+    }
+
+    /// One transaction. If the connection breaks while it is being committed, nobody knows whether it was: [`StoreError::Unknown`].
+    pub(super) fn transaction<T>(
+        &self,
+        work: impl FnOnce(&mut MysqlConnection) -> Result<T, ServiceError>,
+    ) -> Result<T, ServiceError> {
+        type Manager = <Connection as diesel::Connection>::TransactionManager;
+        let mut c = self.connection()?;
+        Manager::begin_transaction(&mut c)?;
+        match work(&mut c) {
+            Ok(value) => match Manager::commit_transaction(&mut c).map_err(StoreError::from) {
+                Ok(()) => Ok(value),
+                Err(StoreError::Away(why)) => Err(StoreError::Unknown(why).into()),
+                Err(error) => Err(error.into()),
+            },
+            Err(error) => {
+                // A connection that can't roll back is broken, and the database does it when it is gone.
+                if let Err(failed) = Manager::rollback_transaction(&mut c) {
+                    tracing::debug!("rolling back: {failed}");
+                }
+                Err(error)
+            }
+        }
+    }
+
+    /// Several reads that see one state of the database.
+    pub(super) fn read<T>(
+        &self,
+        work: impl FnOnce(&mut Connection) -> Result<T, ServiceError>,
+    ) -> Result<T, ServiceError> {
+        let mut c = self.connection()?;
+        crate::store::begin_snapshot(&mut c)?;
+        c.transaction(work)
+    }
+}
+
+fn random<const N: usize>() -> Result<[u8; N], ServiceError> {
+    let mut bytes = [0; N];
+    getrandom::fill(&mut bytes).map_err(|error| ServiceError::Internal(error.to_string()))?;
+    Ok(bytes)
+}
