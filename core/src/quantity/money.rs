@@ -87,14 +87,17 @@ impl PriceRange {
         self.high
     }
 
-    /// As text: `120.00 EUR`, or `15.00–20.00 EUR` for a range.
+    /// As text: `120.00 EUR`; for a range `15–20 EUR`, or `15.50–20.00 EUR` where an end has decimals.
     pub fn format(self, currency: Currency) -> String {
-        let high = self.high.format(currency);
         if self.low == self.high {
-            return high;
+            return self.low.format(currency);
         }
-        let low = self.low.format(currency);
-        format!("{}–{high}", low.trim_end_matches(currency.code()).trim_end())
+        let is_whole = |price: Money| i128::from(price.0) % currency.scale() == 0;
+        let bare = |price: Money| match currency.scale() {
+            scale if is_whole(self.low) && is_whole(self.high) => grouped(i128::from(price.0) / scale),
+            _ => price.format(currency).trim_end_matches(currency.code()).trim_end().to_owned(),
+        };
+        format!("{}–{} {}", bare(self.low), bare(self.high), currency.code())
     }
 
     /// What one of `pieces` costs that cost this much together, rounded up to the minor unit.

@@ -37,6 +37,9 @@ pub struct GearOut {
     /// The upper end of the range; the same as the lower for a price.
     #[serde(skip_serializing_if = "Option::is_none")]
     paid_high_minor: Option<i64>,
+    /// The expected price, which counts in sums: the middle of the range, rounded up.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    paid_minor: Option<i64>,
     acquired: AcquiredWord,
     status: StatusWord,
     /// Where it is kept.
@@ -330,6 +333,7 @@ impl From<Stored<GearId, Gear>> for GearOut {
             claimed: gear.claimed.map(|claim| ClaimOut { unit_mg: claim.unit.mg(), typed: claim.typed }),
             paid_low_minor: gear.paid.map(|paid| paid.low().minor()),
             paid_high_minor: gear.paid.map(|paid| paid.high().minor()),
+            paid_minor: gear.paid.map(|paid| paid.expected().minor()),
             acquired: gear.acquired.into(),
             status: gear.status.into(),
             kept_at: gear.kept_at,

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
-import { describe, expect, it } from 'vitest'
-import { Problem, take } from './client'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import { Problem, send, take } from './client'
 
 const answered = (status: number, data?: unknown, error?: unknown) =>
   Promise.resolve({ data, error, response: new Response(null, { status }) })
@@ -40,5 +40,38 @@ describe('an answer of the server', () => {
   it('is said to be missing when nobody answers', async () => {
     const nobody = take(Promise.reject(new TypeError('fetch failed')))
     await expect(nobody).rejects.toMatchObject({ status: 0, code: 'unreachable' })
+  })
+})
+
+describe('a request that changes something', () => {
+  const ask = (method: string) => new Request('http://localhost/api/gear', { method })
+  const fetched = vi.spyOn(globalThis, 'fetch')
+  const keysSent = () => fetched.mock.calls.map(([sent]) => (sent as Request).headers.get('Idempotency-Key'))
+  afterEach(() => void fetched.mockReset())
+
+  it('is sent again under the same name where nobody knows how it came out', async () => {
+    fetched
+      .mockRejectedValueOnce(new TypeError('fetch failed'))
+      .mockResolvedValueOnce(new Response(null, { status: 503 }))
+      .mockResolvedValueOnce(new Response(null, { status: 201 }))
+    expect((await send(ask('POST'))).status).toBe(201)
+    const [first, ...others] = keysSent()
+    expect(first).toMatch(/^[0-9a-f]{32}$/)
+    expect(others).toEqual([first, first])
+  })
+
+  it('is not sent again once it was answered, and another has another name', async () => {
+    fetched.mockResolvedValue(new Response(null, { status: 422 }))
+    await send(ask('PATCH'))
+    await send(ask('PATCH'))
+    expect(new Set(keysSent()).size).toBe(2)
+  })
+
+  it('is shown as failed after three tries; reading is tried once', async () => {
+    fetched.mockRejectedValue(new TypeError('fetch failed'))
+    await expect(send(ask('DELETE'))).rejects.toThrow('fetch failed')
+    expect(fetched).toHaveBeenCalledTimes(3)
+    await expect(send(ask('GET'))).rejects.toThrow('fetch failed')
+    expect(keysSent()[3]).toBeNull()
   })
 })

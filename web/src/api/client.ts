@@ -34,7 +34,9 @@ export type BulkChange = Schemas['BulkIn']
 export type GearStatus = Schemas['StatusWord']
 export type Acquired = Schemas['AcquiredWord']
 export type FilePreview = Schemas['PreviewOut']
-export type GearFile = Schemas['GearFileIn']
+export type FileHow = Schemas['HowIn']
+export type Session = Schemas['SessionOut']
+export type AccountSettings = Schemas['Settings']
 
 /** An error that the server explained, or one that kept it from answering. */
 export class Problem extends Error {
@@ -48,7 +50,35 @@ export class Problem extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: window.location.origin })
+/** How often a request is sent before its failure is shown, and the wait before the second time; each wait after it is longer. */
+const TRIES = 3
+const FIRST_WAIT_MS = 300
+
+/** 128 random bits. `randomUUID` is not there on a page that came over plain http from another machine. */
+const key = () =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join(
+    '',
+  )
+
+/**
+ * Sends a request. One that changes something is named, so that it can be sent again without being done twice: where the
+ * connection broke, or the server could not answer or does not know how it came out.
+ */
+export async function send(request: Request): Promise<Response> {
+  if (request.method === 'GET') return fetch(request)
+  request.headers.set('Idempotency-Key', key())
+  for (let tries = 1; ; tries++) {
+    try {
+      const response = await fetch(request.clone())
+      if (response.status !== 503 || tries === TRIES) return response
+    } catch (error) {
+      if (tries === TRIES) throw error
+    }
+    await new Promise((resolve) => setTimeout(resolve, FIRST_WAIT_MS * tries))
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: window.location.origin, fetch: send })
 
 /** A value and the change that was made for it, to undo it by. */
 export interface Changed<T> {

@@ -31,7 +31,7 @@ export interface paths {
             cookie?: never;
         };
         get?: never;
-        /** Changes the password and ends all other sessions. */
+        /** Changes the password, ends all sessions and begins a new one. */
         put: operations["put /api/account/password"];
         post?: never;
         delete?: never;
@@ -298,23 +298,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/gear/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Brings a removed thing back. */
-        post: operations["post /api/gear/{id}/restore"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/gear/{id}/weighings": {
         parameters: {
             query?: never;
@@ -475,23 +458,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/lists/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Brings a removed list back. */
-        post: operations["post /api/lists/{id}/restore"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/lists/{id}/swaps": {
         parameters: {
             query?: never;
@@ -565,6 +531,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The account's sessions, the one used last first. */
+        get: operations["get /api/sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Ends one session of the account. */
+        delete: operations["delete /api/sessions/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/swaps/{id}": {
         parameters: {
             query?: never;
@@ -579,23 +579,6 @@ export interface paths {
         post?: never;
         /** Removes a swap. It can be brought back. */
         delete: operations["delete /api/swaps/{id}"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/swaps/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Brings a removed swap back. */
-        post: operations["post /api/swaps/{id}/restore"];
-        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -716,6 +699,7 @@ export interface components {
             currency_decimals: number;
             mass: components["schemas"]["MassSystem"];
             name: string;
+            settings: components["schemas"]["Settings"];
             /** Format: int32 */
             version: number;
         };
@@ -745,11 +729,6 @@ export interface components {
             source?: components["schemas"]["Source"] | null;
             /** @description As typed; empty if unknown. */
             weight?: string;
-        };
-        /** @description A backup as text, so that its own errors can be told by their path. */
-        BackupIn: {
-            /** @description The text of a kevyt-account/1 file. */
-            text: string;
         };
         /** @description A change of several things at once, all or none. Absent fields stay. */
         BulkIn: {
@@ -972,6 +951,11 @@ export interface components {
              * @description What one piece cost, in minor units: the lower end of a range, or the price.
              */
             paid_low_minor?: number | null;
+            /**
+             * Format: int64
+             * @description The expected price, which counts in sums: the middle of the range, rounded up.
+             */
+            paid_minor?: number | null;
             provides: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
@@ -986,18 +970,14 @@ export interface components {
             version: number;
             weight?: components["schemas"]["WeightOut"] | null;
         };
-        /** @description A gear file and how it is to be read; what is not said is suggested. */
+        /** @description A gear file and how it is to be read, as a form (multipart/form-data). */
         GearFileIn: {
-            /** @description For each column of the file, the key of a column of ours or null. */
-            columns?: (string | null)[] | null;
-            /** @description The file's bytes in base 64. */
+            /**
+             * Format: binary
+             * @description The file: CSV, at most 16 MiB.
+             */
             file: string;
-            /** @description Words of the system column and the keys of the systems that they stand for. */
-            systems?: {
-                [key: string]: string;
-            };
-            /** @description The unit of bare weights: g, kg, oz or lb. */
-            unit?: string | null;
+            how?: components["schemas"]["HowIn"] | null;
         };
         /**
          * Format: uuid
@@ -1038,6 +1018,18 @@ export interface components {
              * @description Things in all.
              */
             total: number;
+        };
+        /** @description How a gear file is to be read; what is not said is suggested. */
+        HowIn: {
+            /** @description For each column of the file, the key of a column of ours or null. */
+            columns?: (string | null)[] | null;
+            source?: components["schemas"]["Source"] | null;
+            /** @description Words of the system column and the keys of the systems that they stand for. */
+            systems?: {
+                [key: string]: string;
+            };
+            /** @description The unit of bare weights: g, kg, oz or lb. */
+            unit?: string | null;
         };
         /** @description What reading a file did. */
         ImportedOut: {
@@ -1126,12 +1118,14 @@ export interface components {
             /** @description At most 400 characters. */
             line: string;
             list?: components["schemas"]["ListId"] | null;
+            source?: components["schemas"]["Source"] | null;
         };
         /** @description A quick line as it was understood. */
         LineOut: {
             chips: components["schemas"]["ChipOut"][];
             /** @description Whether it can be added as it stands. */
             ready: boolean;
+            source?: components["schemas"]["Source"] | null;
         };
         /** @description What a line would do. */
         LineOutcome: {
@@ -1274,6 +1268,8 @@ export interface components {
             swaps: components["schemas"]["Swap"][];
             /** @description Things on the list. */
             things: number;
+            /** @description Swaps that can't be made, each with the reason; no part of the ranking or the plan. */
+            unavailable: components["schemas"]["Swap"][];
             /** @description Things with an unknown weight: while there are some, every sum is "at least". */
             unknown: number;
         };
@@ -1282,6 +1278,7 @@ export interface components {
             /** @description ISO 4217 code; must have as many decimals as the one before. */
             currency: string;
             mass: components["schemas"]["MassSystem"];
+            settings?: components["schemas"]["Settings"] | null;
             /** Format: int32 */
             version: number;
         };
@@ -1302,6 +1299,8 @@ export interface components {
             /** @description Lines refused. */
             refused: number;
             same: number;
+            /** @description Where weights come from of which the line does not say it. */
+            source: components["schemas"]["Source"];
             /** @description The unit of bare weights. */
             unit: string;
             /** @description What the unit was read from; null if nothing tells it, so that the walker has to. */
@@ -1432,6 +1431,11 @@ export interface components {
         };
         /** @description A take-away weighing and what each piece was. */
         SaveTakeAwayIn: {
+            /**
+             * Format: int64
+             * @description What lies on the scale still and is no piece of these, where that is more than a step; less the container.
+             */
+            left_mg?: number | null;
             scale?: string | null;
             /** @description For each piece its thing. */
             things: components["schemas"]["TakenPieceIn"][];
@@ -1464,6 +1468,28 @@ export interface components {
             step_mg?: number | null;
             /** @description What is the matter and what to do, if something is. */
             why?: string | null;
+        };
+        /**
+         * Format: uuid
+         * @description A session.
+         */
+        SessionId: string;
+        /** @description A session of the account. */
+        SessionOut: {
+            /** @description What the browser called itself. */
+            device: string;
+            /** @description Whether it is the one that asks. */
+            here: boolean;
+            id: components["schemas"]["SessionId"];
+            /** @description When it was used last, to some minutes (UTC). */
+            seen_at: string;
+            /** @description When it was begun (UTC). */
+            started_at: string;
+        };
+        /** @description What an account has settled once for all. */
+        Settings: {
+            /** @default null */
+            typed_weights: components["schemas"]["TypedWeights"] | null;
         };
         /** @description A name and a password. */
         SignIn: {
@@ -1530,6 +1556,8 @@ export interface components {
              * @description Tenths of an hour of making.
              */
             tenth_hours: number;
+            /** @description Why it can't be made, if it can't: what it takes off or requires is gone. */
+            unavailable?: string | null;
             /** Format: int32 */
             version: number;
         };
@@ -1629,6 +1657,11 @@ export interface components {
              */
             worst_low_mg: number;
         };
+        /**
+         * @description Where weights come from that are merely typed.
+         * @enum {string}
+         */
+        TypedWeights: "weighed" | "maker";
         /** @description Systems and jobs, in the order in which they are shown. */
         VocabularyOut: {
             /** @description Whether this server has demo accounts to enter. */
@@ -1824,6 +1857,14 @@ export interface operations {
                     "application/json": components["schemas"]["Problem"];
                 };
             };
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
         };
     };
     "get /api/candidates": {
@@ -1918,9 +1959,10 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
+        /** @description The file as it is */
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BackupIn"];
+                "application/json": string;
             };
         };
         responses: {
@@ -1978,7 +2020,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GearFileIn"];
+                "multipart/form-data": components["schemas"]["GearFileIn"];
             };
         };
         responses: {
@@ -2055,7 +2097,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["GearFileIn"];
+                "multipart/form-data": components["schemas"]["GearFileIn"];
             };
         };
         responses: {
@@ -2377,33 +2419,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Change"][];
-                };
-            };
-        };
-    };
-    "post /api/gear/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -2903,7 +2918,10 @@ export interface operations {
     };
     "delete /api/lists/{id}/lines/{gear}": {
         parameters: {
-            query?: never;
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
             header?: never;
             path: {
                 id: string;
@@ -2920,6 +2938,14 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2947,33 +2973,6 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["PlanAnswer"];
                 };
-            };
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post /api/lists/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
             };
             404: {
                 headers: {
@@ -3169,6 +3168,52 @@ export interface operations {
             };
         };
     };
+    "get /api/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionOut"][];
+                };
+            };
+        };
+    };
+    "delete /api/sessions/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/swaps/{id}": {
         parameters: {
             query?: never;
@@ -3279,33 +3324,6 @@ export interface operations {
                 };
             };
             409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    "post /api/swaps/{id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            404: {
                 headers: {
                     [name: string]: unknown;
                 };

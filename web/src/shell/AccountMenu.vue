@@ -2,10 +2,12 @@
 // Units, password, light and dark, sign out.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
-import { api, take } from '@/api/client'
+import { api, take, type Session } from '@/api/client'
+import { day } from '@/quantities/dates'
 import { accountQuery, keys } from '@/api/queries'
 import { useDark } from './dark'
 import { useMessages } from './messages'
+import { useTypedWeights } from './typedWeights'
 import UnitFields from './UnitFields.vue'
 
 const queries = useQueryClient()
@@ -18,17 +20,39 @@ const refusal = ref('')
 const units = reactive({ mass: 'metric' as NonNullable<typeof account.value>['mass'], currency: 'EUR' })
 const passwords = reactive({ old_password: '', new_password: '' })
 
+const typedWeights = useTypedWeights()
+const sessions = ref<Session[]>([])
+const loadSessions = async () => (sessions.value = await take(api.GET('/api/sessions')))
+
+/** What somebody calls the program and the machine that a session is on. */
+function device(session: Session) {
+  const known = (words: string[]) => words.find((word) => session.device.includes(word))
+  const browser = known(['Firefox', 'Edg', 'Chrome', 'Safari'])?.replace('Edg', 'Edge') ?? 'A browser'
+  const machine = known(['Android', 'iPhone', 'iPad', 'Windows', 'Macintosh', 'Linux'])
+  return machine ? `${browser} on ${machine.replace('Macintosh', 'a Mac')}` : browser
+}
+
+const endSession = (session: Session) =>
+  attempt(
+    async () => {
+      await take(api.DELETE('/api/sessions/{id}', { params: { path: { id: session.id } } }))
+      await loadSessions()
+    },
+    `${device(session)} is signed out.`,
+  )
+
 function show() {
   if (account.value) Object.assign(units, { mass: account.value.mass, currency: account.value.currency })
   refusal.value = ''
   open.value = true
+  void attempt(loadSessions)
 }
 
-async function attempt(work: () => Promise<unknown>, said: string) {
+async function attempt(work: () => Promise<unknown>, said = '') {
   try {
     await work()
     refusal.value = ''
-    done(said)
+    if (said) done(said)
   } catch (error) {
     refusal.value = error instanceof Error ? error.message : String(error)
   }
@@ -44,6 +68,7 @@ const savePassword = () =>
   attempt(async () => {
     await take(api.PUT('/api/account/password', { body: passwords }))
     Object.assign(passwords, { old_password: '', new_password: '' })
+    await loadSessions()
   }, 'Password changed. Other sessions are signed out.')
 
 async function signOut() {
@@ -63,6 +88,17 @@ async function signOut() {
         <UnitFields v-model:mass="units.mass" v-model:currency="units.currency" />
         <el-button native-type="submit">Save units</el-button>
       </form>
+      <div class="typed">
+        <h2>Weights that you type come from</h2>
+        <el-radio-group
+          :model-value="typedWeights.source.value"
+          aria-label="Weights that you type come from"
+          @change="(from) => attempt(() => typedWeights.set(from as 'maker' | 'weighed'), 'Saved.')"
+        >
+          <el-radio value="maker">the maker</el-radio>
+          <el-radio value="weighed">my own scale</el-radio>
+        </el-radio-group>
+      </div>
       <form @submit.prevent="savePassword">
         <label
           >Old password
@@ -76,6 +112,20 @@ async function signOut() {
           >Change password</el-button
         >
       </form>
+      <div class="sessions">
+        <h2>Signed in</h2>
+        <ul class="rows">
+          <li v-for="session in sessions" :key="session.id">
+            <span
+              >{{ device(session) }}
+              <span class="muted">{{
+                session.here ? 'this one' : `last used ${day(session.seen_at)}`
+              }}</span></span
+            >
+            <el-button v-if="!session.here" size="small" @click="endSession(session)">Sign out</el-button>
+          </li>
+        </ul>
+      </div>
       <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
       <div class="actions">
         <el-button @click="toggle">{{ isDark ? 'Light' : 'Dark' }}</el-button>
@@ -95,7 +145,14 @@ form {
 .parts {
   gap: var(--s-5);
 }
-label {
+label,
+.sessions,
+.typed {
   width: 100%;
+}
+.sessions ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
 }
 </style>

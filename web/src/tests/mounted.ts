@@ -12,6 +12,7 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     mass,
     currency: 'EUR',
     currency_decimals: 2,
+    settings: { typed_weights: null },
     version: 1,
   } as never)
   queryClient.setQueryData(vocabularyQuery.queryKey, { systems: [], jobs: [], scale: null } as never)

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { useQuery } from '@tanstack/vue-query'
+import type { Source } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import { counted } from '@/quantities/count'
 import { useImport, useRestore } from './files'
@@ -11,6 +12,7 @@ const { preview, refusal, asked, name } = csv
 const restoring = useRestore()
 const { backup, refusal: backupRefusal } = restoring
 
+const SOURCES = { maker: 'the maker', weighed: 'your own scale', estimate: 'a guess' }
 const UNITS = { g: 'grams', kg: 'kilograms', oz: 'ounces', lb: 'pounds' }
 const hasWeight = computed(() => asked.columns?.includes('weight_g') ?? false)
 
@@ -89,6 +91,18 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
             </el-select>
             <span v-if="preview.unit_from" class="muted">as {{ preview.unit_from }} says</span>
             <span v-else class="caution">nothing in the file says so: check it</span>
+          </p>
+          <p v-if="hasWeight" class="unit">
+            Weights come from
+            <el-select
+              :model-value="preview.source"
+              size="small"
+              aria-label="Where the weights come from"
+              @change="(source: Source) => ((asked.source = source), csv.look())"
+            >
+              <el-option v-for="(word, key) in SOURCES" :key="key" :value="key" :label="word" />
+            </el-select>
+            <span class="muted">where a line does not say it</span>
           </p>
           <div
             v-if="preview.unknown_systems.length || Object.keys(asked.systems ?? {}).length"

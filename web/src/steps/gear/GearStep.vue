@@ -62,7 +62,7 @@ const summary = computed(() => {
   const things = found.value
   const unknown = things.filter((thing) => !thing.weight).length
   const mg = things.reduce((sum, thing) => sum + (thing.weight?.unit_mg ?? 0) * thing.count, 0)
-  const paid = things.reduce((sum, thing) => sum + (thing.paid_high_minor ?? 0) * thing.count, 0)
+  const paid = things.reduce((sum, thing) => sum + (thing.paid_minor ?? 0) * thing.count, 0)
   const missing =
     unknown === 0 ? '' : unknown === 1 ? ' One weight is unknown.' : ` ${unknown} weights are unknown.`
   return `${things.length === 1 ? 'One thing' : `${things.length} things`}, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`

@@ -2,11 +2,12 @@
 // One line adds gear as it is typed; what was understood is read back before Enter.
 import { useDebounceFn } from '@vueuse/core'
 import { ref, useTemplateRef } from 'vue'
-import { api, take, takeChanged, type Chip } from '@/api/client'
+import { api, take, takeChanged, type Chip, type Source } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
 import { useKeys } from '@/shell/keys'
 import { useLists } from '@/shell/lists'
 import { useMessages } from '@/shell/messages'
+import { useTypedWeights } from '@/shell/typedWeights'
 
 const { current } = useLists()
 const { done } = useMessages()
@@ -14,6 +15,9 @@ const { done } = useMessages()
 const line = ref('')
 const chips = ref<Chip[]>([])
 const ready = ref(false)
+/** Where the weight comes from as it was read; null without one. */
+const source = ref<Source | null>(null)
+const typedWeights = useTypedWeights()
 const refusal = ref('')
 const ontoList = ref(true)
 const field = useTemplateRef<HTMLInputElement>('field')
@@ -33,10 +37,13 @@ const read = useDebounceFn(async () => {
   const number = ++asked
   if (line.value.trim() === '') return
   try {
-    const answer = await take(api.POST('/api/gear/read', { body: { line: line.value } }))
+    const answer = await take(
+      api.POST('/api/gear/read', { body: { line: line.value, source: typedWeights.source.value } }),
+    )
     if (number !== asked) return
     chips.value = answer.chips
     ready.value = answer.ready
+    source.value = answer.source ?? null
     refusal.value = ''
   } catch (error) {
     refusal.value = error instanceof Error ? error.message : String(error)
@@ -52,7 +59,11 @@ const undo = useUndo()
 const add = useChange((text: string) =>
   takeChanged(
     api.POST('/api/gear/line', {
-      body: { line: text, list: ontoList.value ? (current.value?.id ?? null) : null },
+      body: {
+        line: text,
+        list: ontoList.value ? (current.value?.id ?? null) : null,
+        source: typedWeights.source.value,
+      },
     }),
   ),
 )
@@ -66,6 +77,16 @@ async function enter() {
     line.value = ''
     chips.value = []
     refusal.value = ''
+  } catch (error) {
+    refusal.value = error instanceof Error ? error.message : String(error)
+  }
+}
+
+/** Says that typed weights come from the other of scale and maker, from now on. */
+async function turnSource() {
+  try {
+    await typedWeights.turn()
+    await read()
   } catch (error) {
     refusal.value = error instanceof Error ? error.message : String(error)
   }
@@ -87,6 +108,7 @@ defineExpose({ focus: () => field.value?.focus() })
         maxlength="400"
         @input="typed"
         @keydown.esc="field?.blur()"
+        @keydown.alt.s.prevent="turnSource"
       />
       <label v-if="current" class="onto"
         ><input v-model="ontoList" type="checkbox" /> onto {{ current.name }}</label
@@ -104,14 +126,28 @@ defineExpose({ focus: () => field.value?.focus() })
           ><small>{{ NAMES[chip.kind] }}</small> {{ chip.meaning }}</span
         >
       </template>
+      <button
+        v-if="chips.length && (source === 'maker' || source === 'weighed')"
+        type="button"
+        class="plain read source"
+        :title="
+          typedWeights.asked.value
+            ? 'Where weights come from that you type'
+            : 'Are these the maker’s figures, or off your own scale? Say it once; every line can differ.'
+        "
+        @click="turnSource"
+      >
+        <small>from</small> {{ source === 'maker' ? 'the maker' : 'your own scale' }} <kbd>Alt</kbd
+        ><kbd>S</kbd>
+      </button>
       <span v-if="chips.length && !ready && !chips.some((chip) => chip.kind === 'refused')" class="muted"
         >a name is missing</span
       >
       <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
       <span v-if="chips.length === 0 && !refusal" class="muted">
-        In any order: a name, a weight (<b>~310g</b> guessed, <b>claimed 388g</b> the maker’s), a price
-        (<b>15-20eur</b>, <b>used 80eur</b>, <b>29eur/3</b> for three, <b>gift</b>), <b>x2</b>,
-        <b>#sleep</b> the system, <b>!light</b> a job.
+        In any order: a name, a weight (<b>~310g</b> guessed, <b>claimed 388g</b> the maker’s,
+        <b>weighed 402g</b>), a price (<b>15-20eur</b>, <b>used 80eur</b>, <b>29eur/3</b> for three,
+        <b>gift</b>), <b>x2</b>, <b>#sleep</b> the system, <b>!light</b> a job.
       </span>
     </div>
   </form>
@@ -170,6 +206,10 @@ defineExpose({ focus: () => field.value?.focus() })
 .read small {
   font-weight: 400;
   color: var(--ink-2);
+}
+.source {
+  color: inherit;
+  border-style: dashed;
 }
 .refused {
   color: var(--lingonberry);

@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import { api, type GearFile } from '@/api/client'
+import { api, type FileHow } from '@/api/client'
 import { useMessages } from '@/shell/messages'
 import { answered, refused, used } from '@/tests/mounted'
 import { useImport, useRestore } from './files'
@@ -9,7 +9,7 @@ import { useImport, useRestore } from './files'
 const post = vi.spyOn(api, 'POST')
 const file = (name: string, text: string) => new File([text], name)
 /** A preview that holds what was asked, or guesses the name in the first column. */
-const preview = (asked: GearFile) =>
+const preview = (asked: FileHow) =>
   answered({
     columns: ['Item', 'Weight'].map((header, at) => ({
       header,
@@ -20,18 +20,25 @@ const preview = (asked: GearFile) =>
     changed: 0,
     refused: 0,
   })
-const asked = (call: number) => (post.mock.calls[call] as unknown as [string, { body: GearFile }])[1].body
+/** What is sent: how the file is to be read, and the form that is made of both. */
+interface Sent {
+  body: { how: FileHow }
+  bodySerializer: () => FormData
+}
+const sent = (call: number) => (post.mock.calls[call] as unknown as [string, Sent])[1]
 
 beforeEach(() => {
   post.mockReset()
-  post.mockImplementation((async (_: string, { body }: { body: GearFile }) => preview(body)) as never)
+  post.mockImplementation((async (_: string, { body }: Sent) => preview(body.how)) as never)
 })
 
 describe('reading a gear file', () => {
   it('is looked at as it is chosen, and again with each column that is mapped', async () => {
     const { given: csv } = used(useImport)
     await csv.open(file('list.csv', 'Item;Weight\nmug;118'))
-    expect(atob(asked(0).file)).toBe('Item;Weight\nmug;118')
+    const form = sent(0).bodySerializer()
+    expect(await (form.get('file') as File).text()).toBe('Item;Weight\nmug;118')
+    expect(JSON.parse(await (form.get('how') as File).text())).toMatchObject({ columns: null, systems: {} })
     expect(csv.asked.columns).toEqual(['name', null])
     await csv.map(1, 'weight_g')
     expect(csv.asked.columns).toEqual(['name', 'weight_g'])

@@ -1,18 +1,22 @@
-import { reactive, ref } from 'vue'
-import { api, take, takeChanged, type FilePreview, type GearFile } from '@/api/client'
+import { reactive, ref, shallowRef } from 'vue'
+import { api, take, takeChanged, type FileHow, type FilePreview } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
 import { counted } from '@/quantities/count'
 import { useMessages } from '@/shell/messages'
 
-/** A file's bytes in base 64. */
-export function base64(bytes: Uint8Array): string {
-  let text = ''
-  // In slices: an argument list has a limit.
-  for (let at = 0; at < bytes.length; at += 8_192) {
-    text += String.fromCharCode(...bytes.subarray(at, at + 8_192))
-  }
-  return btoa(text)
+/** A gear file and how it is to be read, as the form that is sent. */
+function form(file: File, how: FileHow): FormData {
+  const form = new FormData()
+  form.append('file', file)
+  form.append('how', new Blob([JSON.stringify(how)], { type: 'application/json' }))
+  return form
 }
+
+/** The file of what is sent; the form is made of it and of how it is to be read. */
+const sent = (file: File, how: FileHow) => ({
+  body: { file: file.name, how },
+  bodySerializer: () => form(file, how),
+})
 
 /** Reading a gear file: chosen, mapped, looked at, written. */
 export function useImport() {
@@ -21,14 +25,15 @@ export function useImport() {
   const name = ref('')
   const preview = ref<FilePreview | null>(null)
   const refusal = ref('')
-  const asked = reactive<GearFile>({ file: '', columns: null, unit: null, systems: {} })
+  const asked = reactive<FileHow>({ columns: null, unit: null, source: null, systems: {} })
+  const chosen = shallowRef(new File([], ''))
 
   let looks = 0
   async function look() {
     refusal.value = ''
     const look = ++looks
     try {
-      const seen = await take(api.POST('/api/files/gear/preview', { body: asked }))
+      const seen = await take(api.POST('/api/files/gear/preview', sent(chosen.value, { ...asked })))
       // What was mapped in the meantime is looked at by a later look.
       if (look !== looks) return
       preview.value = seen
@@ -38,7 +43,7 @@ export function useImport() {
     }
   }
 
-  const write = useChange((body: GearFile) => takeChanged(api.POST('/api/files/gear', { body })))
+  const write = useChange((how: FileHow) => takeChanged(api.POST('/api/files/gear', sent(chosen.value, how))))
 
   return {
     name,
@@ -49,12 +54,8 @@ export function useImport() {
     open: async (file: File) => {
       name.value = file.name
       preview.value = null
-      Object.assign(asked, {
-        file: base64(new Uint8Array(await file.arrayBuffer())),
-        columns: null,
-        unit: null,
-        systems: {},
-      })
+      chosen.value = file
+      Object.assign(asked, { columns: null, unit: null, source: null, systems: {} })
       await look()
     },
     /** Says what a column holds; a column of ours is held by one of the file's. */
@@ -98,7 +99,9 @@ export function useRestore() {
   const undo = useUndo()
   const backup = ref<Backup | null>(null)
   const refusal = ref('')
-  const restore = useChange((text: string) => takeChanged(api.POST('/api/files/account', { body: { text } })))
+  const restore = useChange((text: string) =>
+    takeChanged(api.POST('/api/files/account', { body: text, bodySerializer: (text) => text })),
+  )
 
   return {
     backup,

@@ -1,7 +1,6 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { Gear } from '@/api/client'
-import { base64 } from './files'
 import { matches } from './gear'
 
 const thing: Gear = {
@@ -32,14 +31,5 @@ describe('finding gear', () => {
 
   it('does without a place and tags', () => {
     expect(matches({ ...thing, kept_at: undefined, tags: undefined }, ['silk'])).toBe(true)
-  })
-})
-
-describe('a file in base 64', () => {
-  it('keeps every byte, however many there are', () => {
-    const bytes = Uint8Array.from({ length: 20_000 }, (_, at) => (at * 7) % 256)
-    const back = Uint8Array.from(atob(base64(bytes)), (letter) => letter.charCodeAt(0))
-    expect(back).toEqual(bytes)
-    expect(base64(new Uint8Array())).toBe('')
   })
 })

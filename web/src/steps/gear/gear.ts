@@ -101,7 +101,7 @@ export type Order = keyof typeof ORDERS
 const BY: Record<Order, (a: Gear, b: Gear) => number> = {
   name: () => 0,
   heavy: (a, b) => (b.weight?.unit_mg ?? 0) * b.count - (a.weight?.unit_mg ?? 0) * a.count,
-  paid: (a, b) => (b.paid_high_minor ?? 0) * b.count - (a.paid_high_minor ?? 0) * a.count,
+  paid: (a, b) => (b.paid_minor ?? 0) * b.count - (a.paid_minor ?? 0) * a.count,
   night: (a, b) => (b.night_minor ?? 0) - (a.night_minor ?? 0),
 }
 

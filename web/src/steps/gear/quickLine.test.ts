@@ -31,10 +31,27 @@ describe('the quick line', () => {
   it('is read back as chips before anything is added', async () => {
     const quick = await typed('mug 118g', {
       ready: true,
-      chips: [chip('name', 'mug', 'mug'), chip('mass', '118g', '118 g, weighed')],
+      source: 'maker',
+      chips: [chip('name', 'mug', 'mug'), chip('mass', '118g', '118 g, maker’s figure')],
     })
-    expect(chips(quick)).toBe('name mugweight 118 g, weighed')
-    expect(post).toHaveBeenCalledExactlyOnceWith('/api/gear/read', { body: { line: 'mug 118g' } })
+    expect(chips(quick)).toBe('name mugweight 118 g, maker’s figurefrom the maker AltS')
+    expect(post).toHaveBeenCalledExactlyOnceWith('/api/gear/read', {
+      body: { line: 'mug 118g', source: 'maker' },
+    })
+  })
+
+  it('says once where typed weights come from, with one key', async () => {
+    const patch = vi.spyOn(api, 'PATCH').mockResolvedValue(answered(undefined) as never)
+    const quick = await typed('mug 118g', {
+      ready: true,
+      source: 'maker',
+      chips: [chip('mass', '118g', '118 g')],
+    })
+    await quick.find('input').trigger('keydown', { key: 's', altKey: true })
+    await flushPromises()
+    expect(patch).toHaveBeenCalledExactlyOnceWith('/api/account', {
+      body: { mass: 'metric', currency: 'EUR', version: 1, settings: { typed_weights: 'weighed' } },
+    })
   })
 
   it('underlines what it does not understand, with the reason, and says when the name is missing', async () => {
@@ -74,7 +91,9 @@ describe('the quick line', () => {
     post.mockResolvedValueOnce(answered({ name: 'mug' }, 'change 1') as never)
     await quick.find('form').trigger('submit')
     await flushPromises()
-    expect(post).toHaveBeenLastCalledWith('/api/gear/line', { body: { line: 'mug 118g', list: null } })
+    expect(post).toHaveBeenLastCalledWith('/api/gear/line', {
+      body: { line: 'mug 118g', list: null, source: 'maker' },
+    })
     expect((quick.find('input').element as HTMLInputElement).value).toBe('')
     expect(useMessages().messages.value.at(-1)?.text).toBe('mug added.')
   })

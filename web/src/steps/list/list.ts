@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, take, type JobAmounts, type ListLine } from '@/api/client'
-import { gearQuery, listQuery, useChange, vocabularyQuery } from '@/api/queries'
+import { api, take, takeChanged, type JobAmounts, type ListLine } from '@/api/client'
+import { gearQuery, listQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
 import { useLists } from '@/shell/lists'
 import { useMessages } from '@/shell/messages'
 
@@ -36,8 +36,13 @@ export function useList() {
   const put = useChange(({ gearId, ...body }: { gearId: string; version?: number } & Counts) =>
     take(api.PUT('/api/lists/{id}/lines/{gear}', { params: { path: { id: id.value, gear: gearId } }, body })),
   )
-  const take_off = useChange((gearId: string) =>
-    take(api.DELETE('/api/lists/{id}/lines/{gear}', { params: { path: { id: id.value, gear: gearId } } })),
+  const undo = useUndo()
+  const takeOff = useChange((line: ListLine) =>
+    takeChanged(
+      api.DELETE('/api/lists/{id}/lines/{gear}', {
+        params: { path: { id: id.value, gear: line.gear.id }, query: { version: line.version } },
+      }),
+    ),
   )
 
   const patch = useChange((body: { note: string; requires: JobAmounts; hour_rate: string }) =>
@@ -85,11 +90,8 @@ export function useList() {
     /** Takes a line off. */
     remove: (line: ListLine) =>
       attempt(async () => {
-        await take_off.mutateAsync(line.gear.id)
-        const { carried, worn, used_up } = line
-        done(`${line.gear.name} taken off ${current.value?.name}.`, () =>
-          put.mutateAsync({ gearId: line.gear.id, carried, worn, used_up }),
-        )
+        const taken = await takeOff.mutateAsync(line)
+        done(`${line.gear.name} taken off ${current.value?.name}.`, undo(taken))
       }),
   }
 }

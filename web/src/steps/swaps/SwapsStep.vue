@@ -14,7 +14,7 @@ import RankingTable from './RankingTable.vue'
 import SwapDrawer from './SwapDrawer.vue'
 import { useSwaps, type Row } from './swaps'
 
-const { answer, error, rows, sections, write, removeSwap } = useSwaps()
+const { answer, error, rows, sections, unavailable, write, removeSwap } = useSwaps()
 const { id, target, budget } = useQuestion()
 const { data: full } = useQuery(computed(() => ({ ...listQuery(id.value), enabled: id.value !== '' })))
 const lines = computed(() => full.value?.lines ?? [])
@@ -98,6 +98,17 @@ const rule = (row: Row) => hold(row.swap, 'ruled_out')
           @pin="pin"
           @rule="rule"
         />
+        <section v-if="unavailable.length" class="card unavailable">
+          <h2>Can’t be made as the list stands</h2>
+          <ul class="rows">
+            <li v-for="swap in unavailable" :key="swap.id">
+              <span
+                ><b>{{ swap.name }}</b> {{ swap.unavailable }}</span
+              >
+              <el-button size="small" @click="edit(swap)">Change</el-button>
+            </li>
+          </ul>
+        </section>
       </div>
       <aside>
         <section class="card">

@@ -1,6 +1,6 @@
 import { computed } from 'vue'
-import { api, take, type Ranked, type Swap, type SwapDraft } from '@/api/client'
-import { useChange } from '@/api/queries'
+import { api, take, takeChanged, type Ranked, type Swap, type SwapDraft } from '@/api/client'
+import { useChange, useUndo } from '@/api/queries'
 import { useMessages } from '@/shell/messages'
 import { useQuestion } from '@/shell/question'
 
@@ -71,25 +71,24 @@ export function useSwaps() {
       : take(api.POST('/api/lists/{id}/swaps', { params: { path: { id: id.value } }, body: draft })),
   )
   const remove = useChange((swap: Swap) =>
-    take(
+    takeChanged(
       api.DELETE('/api/swaps/{id}', { params: { path: { id: swap.id }, query: { version: swap.version } } }),
     ),
   )
-  const restore = useChange((swapId: string) =>
-    take(api.POST('/api/swaps/{id}/restore', { params: { path: { id: swapId } } })),
-  )
+  const undo = useUndo()
 
   return {
     answer,
     error,
     rows,
     sections,
+    /** Swaps that can't be made, each with the reason. */
+    unavailable: computed(() => answer.value?.unavailable ?? []),
     /** Makes or rewrites a swap; throws what the server refuses. */
     write: (swap: Swap | null, draft: SwapDraft) => write.mutateAsync({ swap, draft }),
     removeSwap: async (swap: Swap) => {
       try {
-        await remove.mutateAsync(swap)
-        done(`${swap.name} removed.`, () => restore.mutateAsync(swap.id))
+        done(`${swap.name} removed.`, undo(await remove.mutateAsync(swap)))
       } catch (error) {
         if (error instanceof Error) failed(error)
       }

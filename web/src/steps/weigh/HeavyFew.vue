@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Where an empty account begins: three things, one minute, a base weight.
 import { reactive, ref } from 'vue'
-import { api, take } from '@/api/client'
+import { api, take, type Source } from '@/api/client'
 import { useChange } from '@/api/queries'
 import { useLists } from '@/shell/lists'
 
@@ -16,7 +16,13 @@ const few = (system: string, name: string) => ({
   added: false,
 })
 const rows = reactive([few('pack', 'Pack'), few('shelter', 'Shelter'), few('sleep', 'Sleeping bag or quilt')])
-const guessed = ref(false)
+/** Where the figures come from: a maker's is the one that most people have in their heads. */
+const source = ref<Source>('maker')
+const SOURCES: Partial<Record<Source, string>> = {
+  maker: 'the maker says so',
+  weighed: 'off my own scale',
+  estimate: 'guessed',
+}
 
 const add = useChange(async (row: (typeof rows)[number]) => {
   if (row.id === null) {
@@ -24,7 +30,7 @@ const add = useChange(async (row: (typeof rows)[number]) => {
       name: row.name,
       system: row.system,
       weight: row.weight.trim() || null,
-      source: guessed.value ? ('estimate' as const) : ('weighed' as const),
+      source: source.value,
     }
     row.id = (await take(api.POST('/api/gear', { body }))).id
   }
@@ -78,7 +84,9 @@ async function enter() {
         <span v-if="row.added" class="spruce">added</span>
         <span v-if="row.refusal" class="caution" role="alert">{{ row.refusal }}</span>
       </div>
-      <label class="muted"><input v-model="guessed" type="checkbox" /> these are guesses</label>
+      <el-radio-group v-model="source" aria-label="Where these weights come from">
+        <el-radio v-for="(words, key) in SOURCES" :key="key" :value="key">{{ words }}</el-radio>
+      </el-radio-group>
       <el-button type="primary" native-type="submit">Put them on the list <kbd>Enter</kbd></el-button>
     </form>
     <p class="muted file">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Weighing by taking away, as far as it has come: the pieces, what is left, the closing error.
+import { counted } from '@/quantities/count'
 import { useUnits } from '@/shell/units'
 
 defineProps<{
@@ -7,10 +8,12 @@ defineProps<{
   pieces: number[]
   things: { name: string; count: number }[]
   leftOver: number | null
+  /** Whether more than a step is left, so that saving has to say that it stays there. */
+  leftOn: boolean
   container: number
   refusal: string
 }>()
-const emit = defineEmits<{ back: []; save: []; stop: [] }>()
+const emit = defineEmits<{ back: []; save: [leave: boolean]; stop: [] }>()
 const units = useUnits()
 </script>
 
@@ -44,8 +47,11 @@ const units = useUnits()
     </template>
     <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
     <div class="deeds">
-      <el-button type="primary" :disabled="things.length === 0" @click="emit('save')"
-        >Save {{ things.length }} weighings <kbd>s</kbd></el-button
+      <el-button v-if="leftOn && things.length" @click="emit('save', true)"
+        >Save {{ things.length }}; {{ units.tableText(leftOver ?? 0) }} stays there</el-button
+      >
+      <el-button v-else type="primary" :disabled="things.length === 0" @click="emit('save', false)"
+        >Save {{ counted(things.length, 'weighing') }} <kbd>s</kbd></el-button
       >
       <el-button :disabled="!started" @click="emit('back')">Put the last back <kbd>b</kbd></el-button>
       <el-button @click="emit('stop')">Stop</el-button>

@@ -59,13 +59,17 @@ const known = computed(() => {
 const sentence = computed(() => {
   if (!page.value || page.value.queue.length === 0) return ''
   const { now, after, foretold } = page.value
-  if (foretold === 0)
-    return `Everything here is weighed: your base is known to ±${units.fineText(halfWidth(now))}.`
+  const [before, narrowed] = [now, after].map((trust) => `±${units.fineText(halfWidth(trust))}`)
+  // What a weighing would not change to the eye is not promised.
+  if (foretold === 0 || (before === narrowed && !now.unknown))
+    return `Everything here is as good as a kitchen scale tells: your base is known to ${before}.`
+  if (before === narrowed)
+    return `${now.unknown === 1 ? 'One weight is' : `${now.unknown} weights are`} unknown. Those first.`
   const count = foretold === 1 ? 'One weight' : `${NUMBERS[foretold] ?? foretold} weights`
   const missing = now.unknown
     ? `, and settle ${now.unknown === 1 ? 'one that is' : `${now.unknown} that are`} unknown`
     : ''
-  return `${count} would narrow ${all.value ? 'the sum' : 'your base'} from ±${units.fineText(halfWidth(now))} to ±${units.fineText(halfWidth(after))}${missing}. Worst doubt first.`
+  return `${count} would narrow ${all.value ? 'the sum' : 'your base'} from ${before} to ${narrowed}${missing}. Worst doubt first.`
 })
 const NUMBERS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six']
 const makersSaid = computed(() => {
@@ -226,10 +230,11 @@ useKeys('Weigh', [
           :pieces="away.pieces.value"
           :things="away.draft.value.things"
           :left-over="away.leftOver.value"
+          :left-on="away.leftOn.value"
           :container="away.draft.value.container_mg"
           :refusal="away.refusal.value"
           @back="away.putBack"
-          @save="away.save(scale ?? 'typed')"
+          @save="(leave: boolean) => away.save(scale ?? 'typed', leave)"
           @stop="away.stop"
         />
         <TakenCard

@@ -69,6 +69,20 @@ describe('weighing by taking away', () => {
     expect(after.draft.value.things).toEqual([thing('quilt')])
   })
 
+  it('asks whether what is left on the scale stays there', async () => {
+    const { given: away } = used(useTakeAway)
+    away.start(0)
+    await away.reading(600_000, 1_000, null)
+    await away.reading(121_000, 1_000, thing('quilt'))
+    expect(away.leftOn.value).toBe(true)
+    post.mockResolvedValueOnce(answered([], 'change 8') as never)
+    await away.save('kitchen scale', true)
+    expect(post.mock.lastCall).toMatchObject([
+      '/api/weigh/take-away/weighings',
+      { body: { left_mg: 121_000 } },
+    ])
+  })
+
   it('is saved as one change, or stays with what was refused', async () => {
     const { given: away } = used(useTakeAway)
     away.start(0)
@@ -85,6 +99,7 @@ describe('weighing by taking away', () => {
         weighing: { container_mg: 0, readings_mg: [600_000, 0], step_mg: 1_000 },
         things: [{ gear: 'id of quilt', count: 1 }],
         scale: 'kitchen scale',
+        left_mg: null,
       },
     })
     expect(away.on.value).toBe(false)

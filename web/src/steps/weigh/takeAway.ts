@@ -62,13 +62,17 @@ export function useTakeAway() {
     else [pieces.value, leftOver.value] = [[], null]
   }
 
-  const save = useChange((scale: string) =>
+  /** Whether the scale is not back at the container, within a step: then what lies there has to be said to stay. */
+  const leftOn = computed(() => Math.abs(leftOver.value ?? 0) > draft.value.step_mg)
+
+  const save = useChange(({ scale, left_mg }: { scale: string; left_mg: number | null }) =>
     takeChanged(
       api.POST('/api/weigh/take-away/weighings', {
         body: {
           weighing: weighing(draft.value.readings_mg),
           things: draft.value.things.map(({ gear, count }) => ({ gear, count })),
           scale,
+          left_mg,
         },
       }),
     ),
@@ -96,6 +100,7 @@ export function useTakeAway() {
     draft,
     pieces,
     leftOver,
+    leftOn,
     refusal,
     on: computed(() => draft.value.on),
     started: computed(() => draft.value.readings_mg.length > 0),
@@ -103,11 +108,12 @@ export function useTakeAway() {
     reading,
     putBack,
     stop,
-    save: async (scale: string) => {
+    /** Saves the weighings; `leave` says that what is still on the scale stays there. */
+    save: async (scale: string, leave = false) => {
       refusal.value = ''
       try {
         const count = draft.value.things.length
-        const saved = await save.mutateAsync(scale)
+        const saved = await save.mutateAsync({ scale, left_mg: leave ? leftOver.value : null })
         done(`${counted(count, 'thing')} weighed by taking away.`, undo(saved))
         stop()
       } catch (error) {

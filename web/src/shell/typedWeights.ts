@@ -1,0 +1,28 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, take } from '@/api/client'
+import { accountQuery, keys } from '@/api/queries'
+
+/** Where weights come from that are merely typed: said once, changed at any time. */
+export function useTypedWeights() {
+  const queries = useQueryClient()
+  const { data: account } = useQuery(accountQuery)
+  const said = computed(() => account.value?.settings.typed_weights ?? null)
+  const source = computed(() => said.value ?? 'maker')
+
+  async function set(typed_weights: 'maker' | 'weighed') {
+    const { mass, currency, version } = account.value!
+    await take(api.PATCH('/api/account', { body: { mass, currency, version, settings: { typed_weights } } }))
+    await queries.invalidateQueries({ queryKey: keys.account })
+  }
+
+  return {
+    /** What counts for a weight that does not say it. */
+    source,
+    /** Whether the walker has said so. */
+    asked: computed(() => said.value !== null),
+    set,
+    /** The other one, from now on. */
+    turn: () => set(source.value === 'maker' ? 'weighed' : 'maker'),
+  }
+}
