@@ -114,6 +114,7 @@ pub struct Stated {
 
 /// How a thing was come by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Acquired {
     /// Bought new.
@@ -131,6 +132,7 @@ pub enum Acquired {
 
 /// What has become of a thing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Status {
     /// In use.

@@ -1,6 +1,7 @@
 //! The order of the search: swaps in blocks of which at most one is made, blocks in components that share no condition.
 
 use super::rows::{Model, Row};
+use super::work::Work;
 use std::collections::BTreeSet;
 
 /// Part of the problem that shares no condition with the rest.
@@ -13,7 +14,7 @@ pub(super) struct Component {
 }
 
 /// Splits a model into components.
-pub(super) fn components(model: &Model) -> Vec<Component> {
+pub(super) fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
     let (blocks, block_of) = blocks(model);
     let rows: Vec<&Row> = model.rows.iter().filter(|row| !holds_within_a_block(row, &block_of)).collect();
     let touching: Vec<BTreeSet<usize>> =
@@ -39,7 +40,7 @@ pub(super) fn components(model: &Model) -> Vec<Component> {
                 }
             }
         }
-        let order = closing_order(&members, &rows_of, &touching);
+        let order = closing_order(&members, &rows_of, &touching, work);
         components.push(Component {
             blocks: order.into_iter().map(|block| blocks[block].clone()).collect(),
             rows: member_rows.into_iter().map(|row| rows[row].clone()).collect(),
@@ -81,8 +82,14 @@ fn holds_within_a_block(row: &Row, block_of: &[usize]) -> bool {
     blocks.all(|block| block == first) && row.slack >= 0 && row.terms.iter().all(|(_, c)| row.slack + c >= 0)
 }
 
-/// Orders blocks so that few rows are open at a time: at each step the block that leaves the fewest open.
-fn closing_order(members: &[usize], rows_of: &[Vec<usize>], touching: &[BTreeSet<usize>]) -> Vec<usize> {
+/// Orders blocks so that few rows are open at a time: at each step the block that leaves the fewest open. Told to stop, it takes the
+/// rest as they come: any order is right.
+fn closing_order(
+    members: &[usize],
+    rows_of: &[Vec<usize>],
+    touching: &[BTreeSet<usize>],
+    work: &mut Work<'_>,
+) -> Vec<usize> {
     let mut left: Vec<usize> = touching.iter().map(BTreeSet::len).collect();
     let mut open = vec![false; touching.len()];
     let mut waiting: Vec<usize> = members.to_vec();
@@ -94,7 +101,14 @@ fn closing_order(members: &[usize], rows_of: &[Vec<usize>], touching: &[BTreeSet
         let widest = rows_of[block].iter().map(|&row| left[row]).max().unwrap_or(0);
         (change.sum(), widest)
     };
-    while let Some(at) = (0..waiting.len()).min_by_key(|&at| (cost(waiting[at], &left, &open), waiting[at])) {
+    loop {
+        let looked_at: usize = waiting.iter().map(|&block| rows_of[block].len() + 1).sum();
+        if work.step(looked_at).is_err() {
+            order.append(&mut waiting);
+        }
+        let Some(at) = (0..waiting.len()).min_by_key(|&at| (cost(waiting[at], &left, &open), waiting[at])) else {
+            break;
+        };
         let block = waiting.swap_remove(at);
         for &row in &rows_of[block] {
             left[row] -= 1;

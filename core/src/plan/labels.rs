@@ -5,6 +5,7 @@
 //! no more, is no heavier and has no less left of any row, and either is strictly better in cost or mass or has the set
 //! that wins ties: then whatever completes b completes a at least as well.
 
+use super::work::{Stopped, Work};
 use rustc_hash::FxHashMap;
 use std::cmp::Ordering;
 
@@ -55,6 +56,9 @@ pub(super) enum Start {
     Column(usize),
     Slack(i64),
 }
+
+/// What a [`Candidate`] takes, in numbers of 8 bytes.
+const CANDIDATE_CELLS: usize = 5;
 
 /// A label to be: its figures, and where its set comes from.
 #[derive(Clone, Copy)]
@@ -111,14 +115,15 @@ impl Labels {
     }
 
     /// Every label with every move, less those that can't keep a row or are dominated. Sorted by cost, then mass.
-    pub fn fold(&self, moves: &[Move], rows: &[StageRow]) -> Labels {
+    pub fn fold(&self, moves: &[Move], rows: &[StageRow], work: &mut Work<'_>) -> Result<Labels, Stopped> {
         if rows.is_empty() && self.is_staircase() {
-            return self.grown(&self.merged(moves), moves, &States::default(), 0);
+            return Ok(self.grown(&self.merged(moves, work)?, moves, &States::default(), 0));
         }
-        let (states, candidates) = self.candidates(moves, rows);
         let width = rows.iter().filter(|row| row.stays).count();
-        let kept = states.undominated(candidates, width, |a, b| self.tie(moves, a, b));
-        self.grown(&kept, moves, &states, width)
+        let (states, candidates) = self.candidates(moves, rows, work)?;
+        let kept = states.undominated(candidates, width, |a, b| self.tie(moves, a, b), work)?;
+        work.hold(kept.len().saturating_mul(width + self.words + 3))?;
+        Ok(self.grown(&kept, moves, &states, width))
     }
 
     /// The labels that candidates become.
@@ -145,7 +150,7 @@ impl Labels {
 
     /// With no row open, every move shifts the staircase: the lower hull of the shifted copies, merged two at a time, is
     /// what [`States::undominated`] would keep, without making and sorting all candidates first.
-    fn merged(&self, moves: &[Move]) -> Vec<Candidate> {
+    fn merged(&self, moves: &[Move], work: &mut Work<'_>) -> Result<Vec<Candidate>, Stopped> {
         let mut merged: Vec<Candidate> = Vec::new();
         for (step, mv) in moves.iter().enumerate() {
             let shifted = |parent: usize| Candidate {
@@ -155,6 +160,8 @@ impl Labels {
                 step,
                 state: 0,
             };
+            work.step(merged.len() + self.len())?;
+            work.hold((merged.len() + self.len()).saturating_mul(CANDIDATE_CELLS))?;
             let mut both = Vec::with_capacity(merged.len() + self.len());
             let mut lightest = i64::MAX;
             let mut keep = |candidate: Candidate| {
@@ -180,15 +187,21 @@ impl Labels {
             (next..self.len()).for_each(|parent| keep(shifted(parent)));
             merged = both;
         }
-        merged
+        Ok(merged)
     }
 
-    fn candidates(&self, moves: &[Move], rows: &[StageRow]) -> (States, Vec<Candidate>) {
+    fn candidates(
+        &self,
+        moves: &[Move],
+        rows: &[StageRow],
+        work: &mut Work<'_>,
+    ) -> Result<(States, Vec<Candidate>), Stopped> {
         let mut states = States::default();
-        let mut candidates = Vec::with_capacity(self.len() * moves.len());
+        let mut candidates = Vec::new();
         let mut state: Vec<i64> = Vec::with_capacity(rows.len());
         for (step, mv) in moves.iter().enumerate() {
             'labels: for parent in 0..self.len() {
+                work.step(1 + rows.len())?;
                 state.clear();
                 for (row, change) in rows.iter().zip(&mv.changes) {
                     let before = match row.start {
@@ -204,6 +217,8 @@ impl Labels {
                     }
                 }
                 let state = states.intern(&state);
+                // A state is held twice, once to be found by.
+                work.hold(candidates.len().saturating_mul(CANDIDATE_CELLS) + states.balances.len() * 2)?;
                 candidates.push(Candidate {
                     cost: self.cost[parent] + mv.cost,
                     mass: self.mass[parent] + mv.mass,
@@ -213,7 +228,7 @@ impl Labels {
                 });
             }
         }
-        (states, candidates)
+        Ok((states, candidates))
     }
 
     /// Between equal figures: fewer swaps, then the set whose sorted ids come first.
@@ -254,22 +269,34 @@ impl States {
         mut candidates: Vec<Candidate>,
         width: usize,
         tie: impl Fn(&Candidate, &Candidate) -> Ordering,
-    ) -> Vec<Candidate> {
+        work: &mut Work<'_>,
+    ) -> Result<Vec<Candidate>, Stopped> {
         // Stable, because the moves come as sorted runs: merging runs is what this sort is quick at.
         candidates.sort_by(|a, b| (a.cost, a.mass).cmp(&(b.cost, b.mass)).then_with(|| tie(a, b)));
         let mut lightest = vec![i64::MAX; self.numbers.len().max(1)];
         // States with a label kept, those that dominated lately in front.
         let mut alive: Vec<usize> = Vec::new();
         candidates.retain(|candidate| {
+            if work.is_stopped() {
+                return false;
+            }
             // Candidates come by cost, mass and tie, so one kept earlier dominates if it is no heavier and its balances are no less.
             if lightest[candidate.state] <= candidate.mass {
                 return false;
             }
             if width > 0 {
                 let state = self.state(candidate.state, width);
+                let mut compared = 1;
                 let dominator = alive.iter().position(|&other| {
-                    lightest[other] <= candidate.mass && self.state(other, width).iter().zip(state).all(|(a, b)| a >= b)
+                    let mut numbers = self.state(other, width).iter().zip(state);
+                    lightest[other] <= candidate.mass && {
+                        let holds = numbers.all(|(a, b)| a >= b);
+                        compared += width - numbers.len();
+                        holds
+                    }
                 });
+                // The answer is asked for at the next candidate.
+                let _ = work.step(compared + alive.len() / 4);
                 if let Some(at) = dominator {
                     alive.swap(at, at / 2);
                     return false;
@@ -281,6 +308,7 @@ impl States {
             lightest[candidate.state] = candidate.mass;
             true
         });
-        candidates
+        work.step(0)?;
+        Ok(candidates)
     }
 }

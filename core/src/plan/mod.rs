@@ -14,6 +14,7 @@ mod problem;
 mod ranking_alone;
 mod rows;
 mod search;
+mod work;
 
 #[cfg(test)]
 mod tests;

@@ -6,12 +6,14 @@ pub struct Options {
     /// The most labels (partial plans) weighed up in all.
     pub most_work: u64,
     /// The most labels that one fold starts from while conditions are open. Comparing them takes time that grows with
-    /// their square, and `should_stop` is asked only between folds, so this also bounds how late a stop can come.
+    /// their square.
     pub most_open: usize,
+    /// The most numbers of 8 bytes that the labels of one fold may take: what bounds the memory of a search.
+    pub most_cells: usize,
 }
 
 impl Default for Options {
     fn default() -> Self {
-        Options { most_work: 400_000_000, most_open: 60_000 }
+        Options { most_work: 400_000_000, most_open: 60_000, most_cells: 32_000_000 }
     }
 }

@@ -10,6 +10,7 @@
 //! | a job's shortfall may not grow | max(0, balance today) + Σ change ≥ 0 |
 
 use super::Ready;
+use super::work::Work;
 use crate::gear::Job;
 use crate::list::{LineId, Place};
 use crate::swap::{Swap, SwapState};
@@ -113,7 +114,7 @@ fn job_changes<'a>(ready: &Ready<'a>, swap: &'a Swap) -> BTreeMap<&'a Job, i64> 
 }
 
 /// Builds the model: pins made, hopeless swaps and idle rows dropped. `None` if no set is allowed.
-pub(super) fn model(ready: &Ready<'_>) -> Option<Model> {
+pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     let problem = ready.problem();
     let mut alive: Vec<bool> = Vec::with_capacity(problem.swaps.len());
     let (mut pinned, mut pinned_cost, mut pinned_mass) = (Vec::new(), 0, 0);
@@ -130,7 +131,7 @@ pub(super) fn model(ready: &Ready<'_>) -> Option<Model> {
     for row in &mut rows {
         make_pinned(row, &pinned, &alive);
     }
-    set_aside(&mut rows, &mut alive)?;
+    set_aside(&mut rows, &mut alive, work)?;
 
     let mut kept: Vec<usize> = (0..problem.swaps.len()).filter(|&index| alive[index]).collect();
     kept.sort_by(|&a, &b| problem.swaps[a].id.cmp(&problem.swaps[b].id));
@@ -172,15 +173,19 @@ pub(super) fn pins_against_a_row(ready: &Ready<'_>) -> Option<Vec<usize>> {
 }
 
 /// Drops, until nothing changes, swaps that no allowed set can have and rows that nothing can break.
-/// `None` if a row can't hold whatever is made.
-fn set_aside(rows: &mut Vec<Row>, alive: &mut [bool]) -> Option<()> {
+/// `None` if a row can't hold whatever is made. Told to stop, it leaves some of them: the search is right with them too.
+fn set_aside(rows: &mut Vec<Row>, alive: &mut [bool], work: &mut Work<'_>) -> Option<()> {
     loop {
         let mut changed = false;
         for row in rows.iter_mut() {
+            let is_stopped = work.step(row.terms.len()).is_err();
             row.terms.retain(|&(swap, _)| alive[swap]);
             let best: i64 = row.slack + row.terms.iter().map(|(_, c)| (*c).max(0)).sum::<i64>();
             if best < 0 {
                 return None;
+            }
+            if is_stopped {
+                continue;
             }
             for &(swap, coefficient) in &row.terms {
                 if best + coefficient.min(0) < 0 {

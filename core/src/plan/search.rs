@@ -8,30 +8,14 @@ use super::blocks::{Component, components};
 use super::frontier::Frontier;
 use super::labels::{Labels, Move, StageRow, Start};
 use super::rows::{Model, Row, model};
+use super::work::{Stopped, Work};
 use super::{Options, Ready};
+use std::collections::BTreeMap;
 
-/// Labels kept per fold once a limit has been reached.
+/// Steps that may still be done once a limit has been reached, shared by the folds that are left: a tenth of a second or two.
+const GRACE: usize = 40_000_000;
+/// Labels kept per fold then, at most.
 const THINNED: usize = 2_000;
-
-/// What is left of the limits.
-struct Work<'s> {
-    left: u64,
-    most_open: usize,
-    should_stop: &'s dyn Fn() -> bool,
-    stopped: bool,
-}
-
-impl Work<'_> {
-    /// Whether these labels may still be folded with this many moves.
-    fn allows(&mut self, labels: &Labels, moves: usize) -> bool {
-        let count = |n: usize| u64::try_from(n).unwrap_or(u64::MAX);
-        let asked = count(labels.len()).saturating_mul(count(moves));
-        let too_many_open = labels.width > 0 && labels.len() > self.most_open;
-        self.stopped |= too_many_open || asked > self.left || (self.should_stop)();
-        self.left = self.left.saturating_sub(asked);
-        !self.stopped
-    }
-}
 
 /// What is known of a part: allowed sets, and a bound (cost, mass) if those are not proved best.
 struct Found {
@@ -41,13 +25,16 @@ struct Found {
 
 /// The frontier of a problem.
 pub(super) fn frontier(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> bool) -> Frontier {
-    let Some(model) = model(ready) else {
+    let mut work = Work::new(options, should_stop);
+    let Some(model) = model(ready, &mut work) else {
         return Frontier::none();
     };
-    let mut work = Work { left: options.most_work, most_open: options.most_open, should_stop, stopped: false };
     let words = model.swaps.len().div_ceil(64);
+    let components = components(&model, &mut work);
+    let blocks: usize = components.iter().map(|component| component.blocks.len()).sum();
+    let mut rush = Rush { folds: blocks + components.len() };
     let mut parts: Vec<Found> =
-        components(&model).iter().map(|component| of_component(&model, component, words, &mut work)).collect();
+        components.iter().map(|component| of_component(&model, component, words, &mut work, &mut rush)).collect();
     parts.sort_by_key(|part| part.sets.len());
     let proved = parts.iter().all(|part| part.bound.is_none());
     let used = compact(&mut parts, words);
@@ -57,77 +44,108 @@ pub(super) fn frontier(ready: &Ready<'_>, options: &Options, should_stop: &dyn F
     let mut bound = (!proved).then(|| Labels::nothing(0));
     for part in &parts {
         let moves = part.sets.moves();
-        if bound.is_none() && !work.allows(&sets, moves.len()) {
-            bound = Some(without_sets(&sets));
-        }
-        if let Some(so_far) = bound {
-            bound = Some(
-                lower(&so_far).fold(&lower(&without_sets(part.bound.as_ref().unwrap_or(&part.sets))).moves(), &[]),
-            );
-            sets = thinned(&sets).fold(&thinned(&part.sets).moves(), &[]);
-        } else {
-            sets = sets.fold(&moves, &[]);
+        let exact = match bound {
+            None => work.fold(sets.len(), false, moves.len()).and_then(|()| sets.fold(&moves, &[], &mut work)),
+            Some(_) => Err(Stopped),
+        };
+        match exact {
+            Ok(folded) => sets = folded,
+            Err(Stopped) => {
+                let so_far = bound.unwrap_or_else(|| lower(&sets));
+                let of_part = lower(part.bound.as_ref().unwrap_or(&part.sets));
+                bound = Some(rush.bound(&so_far, &of_part.moves()));
+                sets = rush.sets(&sets, &rush.thinned(&part.sets, 1).moves(), &[]);
+            }
         }
     }
     Frontier::new(ready, &model, &used, &sets, bound.as_ref())
 }
 
-fn of_component(model: &Model, component: &Component, words: usize, work: &mut Work<'_>) -> Found {
-    let stages = stages(model, component, words);
+fn of_component(model: &Model, component: &Component, words: usize, work: &mut Work<'_>, rush: &mut Rush) -> Found {
+    let mut stages = Stages::new(model, component, words);
     let mut sets = Labels::nothing(words);
     let mut bound: Option<Labels> = None;
-    for (moves, rows) in &stages {
-        if bound.is_none() && !work.allows(&sets, moves.len()) {
-            bound = Some(without_sets(&sets));
+    while let Some((moves, rows)) = stages.next() {
+        let exact = match bound {
+            None => work
+                .step(rows.len() * moves.len())
+                .and_then(|()| work.fold(sets.len(), sets.width > 0, moves.len()))
+                .and_then(|()| sets.fold(&moves, &rows, work)),
+            Some(_) => Err(Stopped),
+        };
+        match exact {
+            Ok(folded) => sets = folded,
+            Err(Stopped) => {
+                let free: Vec<Move> =
+                    moves.iter().map(|mv| Move { set: Vec::new(), changes: Vec::new(), ..mv.clone() }).collect();
+                bound = Some(rush.bound(&bound.unwrap_or_else(|| lower(&sets)), &free));
+                sets = rush.sets(&sets, &moves, &rows);
+            }
         }
-        if let Some(so_far) = bound {
-            let free: Vec<Move> =
-                moves.iter().map(|mv| Move { set: Vec::new(), changes: Vec::new(), ..mv.clone() }).collect();
-            bound = Some(lower(&so_far).fold(&free, &[]));
-            sets = thinned(&sets);
-        }
-        sets = sets.fold(moves, rows);
     }
     Found { sets, bound }
 }
 
-/// For each block the moves (make none, or one of it) and the rows that are open before it or touched by it.
-fn stages(model: &Model, component: &Component, words: usize) -> Vec<(Vec<Move>, Vec<StageRow>)> {
-    let blocks = &component.blocks;
-    let effects: Vec<Vec<Effect>> = component.rows.iter().map(|row| effects(row, blocks, model.swaps.len())).collect();
-    let mut stages = Vec::with_capacity(blocks.len());
-    let mut open: Vec<usize> = Vec::new();
-    for (stage, block) in blocks.iter().enumerate() {
-        let active: Vec<usize> = (0..component.rows.len())
-            .filter(|&row| open.contains(&row) || effects[row].iter().any(|effect| effect.stage == stage))
-            .collect();
-        let rows: Vec<StageRow> = active
-            .iter()
-            .map(|&row| {
-                let later = effects[row].iter().filter(|effect| effect.stage > stage);
-                StageRow {
-                    start: match open.iter().position(|&other| other == row) {
-                        Some(column) => Start::Column(column),
-                        None => Start::Slack(component.rows[row].slack),
-                    },
-                    rescue: later.clone().map(|effect| effect.most).sum(),
-                    need: later.clone().map(|effect| -effect.least).sum(),
-                    stays: later.count() > 0,
-                }
-            })
-            .collect();
-        let none = Move { cost: 0, mass: 0, made: 0, set: vec![0; words], changes: vec![0; active.len()] };
-        let made = block.iter().map(|&variable| {
-            let mut set = vec![0; words];
-            set[variable / 64] = 1_u64 << (63 - variable % 64);
-            let swap = &model.swaps[variable];
-            let changes = active.iter().map(|&row| coefficient(&component.rows[row], variable)).collect();
-            Move { cost: swap.cost, mass: swap.mass, made: 1, set, changes }
-        });
-        stages.push((std::iter::once(none).chain(made).collect(), rows.clone()));
-        open = active.into_iter().zip(rows).filter(|(_, row)| row.stays).map(|(row, _)| row).collect();
+/// Getting to an end once a limit was reached: allowed sets from few labels, and a bound from all of them with the rows let go. Its
+/// work is bounded by [`GRACE`] over the folds that are left.
+struct Rush {
+    folds: usize,
+}
+
+impl Rush {
+    fn keep(&self, moves: usize, rows: usize) -> usize {
+        (GRACE / self.folds.max(1) / moves.max(1) / (rows + 1)).clamp(1, THINNED)
     }
-    stages
+
+    /// At most as many labels as may be folded so, spread over the cost; at least half of them such that making nothing more is
+    /// allowed.
+    fn thinned(&self, labels: &Labels, moves: usize) -> Labels {
+        let keep = self.keep(moves, labels.width);
+        if labels.len() <= keep {
+            return labels.clone();
+        }
+        let (done, open): (Vec<usize>, Vec<usize>) =
+            (0..labels.len()).partition(|&at| labels.state(at).iter().all(|&balance| balance >= 0));
+        let half = keep / 2;
+        let from_done = done.len().min(keep - open.len().min(half));
+        let mut kept = spread(&done, from_done);
+        kept.extend(spread(&open, keep - from_done));
+        kept.sort_unstable();
+        labels.select(&kept)
+    }
+
+    fn sets(&self, sets: &Labels, moves: &[Move], rows: &[StageRow]) -> Labels {
+        unlimited(|work| self.thinned(sets, moves.len()).fold(moves, rows, work))
+    }
+
+    fn bound(&self, bound: &Labels, moves: &[Move]) -> Labels {
+        let most = self.keep(moves.len(), 0);
+        unlimited(|work| lower_to(bound, most).fold(moves, &[], work))
+    }
+}
+
+/// Work whose size is bounded by what goes into it.
+fn unlimited(fold: impl FnOnce(&mut Work<'_>) -> Result<Labels, Stopped>) -> Labels {
+    let options = Options { most_work: u64::MAX, most_open: usize::MAX, most_cells: usize::MAX };
+    // Nothing says stop, and no limit can be reached.
+    fold(&mut Work::new(&options, &|| false)).unwrap_or_default()
+}
+
+/// The stages of a component, block by block: the moves (make none, or one of the block) and the rows that are open before it or
+/// touched by it.
+struct Stages<'m> {
+    model: &'m Model,
+    component: &'m Component,
+    words: usize,
+    next: usize,
+    /// For each row what each later block can do to it, the next one last.
+    effects: Vec<Vec<Effect>>,
+    /// The most that the blocks in `effects` can add to each row, and take from it.
+    rescue: Vec<i64>,
+    need: Vec<i64>,
+    /// For each block the rows that it is the first to touch.
+    begins: Vec<Vec<usize>>,
+    open: Vec<usize>,
 }
 
 /// What one block can do to a row, making at most one of its swaps.
@@ -137,15 +155,77 @@ struct Effect {
     most: i64,
 }
 
-fn effects(row: &Row, blocks: &[Vec<usize>], variables: usize) -> Vec<Effect> {
-    let mut coefficients = vec![0; variables];
-    row.terms.iter().for_each(|&(variable, coefficient)| coefficients[variable] = coefficient);
-    let of_block = |(stage, block): (usize, &Vec<usize>)| {
-        let found = block.iter().map(|&variable| coefficients[variable]);
-        let (least, most) = found.fold((0, 0), |(least, most): (i64, i64), c| (least.min(c), most.max(c)));
-        (least < 0 || most > 0).then_some(Effect { stage, least, most })
-    };
-    blocks.iter().enumerate().filter_map(of_block).collect()
+impl<'m> Stages<'m> {
+    fn new(model: &'m Model, component: &'m Component, words: usize) -> Stages<'m> {
+        let mut stage_of = vec![usize::MAX; model.swaps.len()];
+        for (stage, block) in component.blocks.iter().enumerate() {
+            block.iter().for_each(|&variable| stage_of[variable] = stage);
+        }
+        let effects: Vec<Vec<Effect>> = component.rows.iter().map(|row| effects(row, &stage_of)).collect();
+        let mut begins = vec![Vec::new(); component.blocks.len()];
+        for (row, effects) in effects.iter().enumerate() {
+            if let Some(first) = effects.last() {
+                begins[first.stage].push(row);
+            }
+        }
+        Stages {
+            rescue: effects.iter().map(|effects| effects.iter().map(|effect| effect.most).sum()).collect(),
+            need: effects.iter().map(|effects| effects.iter().map(|effect| -effect.least).sum()).collect(),
+            next: 0,
+            open: Vec::new(),
+            model,
+            component,
+            words,
+            effects,
+            begins,
+        }
+    }
+
+    fn next(&mut self) -> Option<(Vec<Move>, Vec<StageRow>)> {
+        let stage = self.next;
+        let block = self.component.blocks.get(stage)?;
+        self.next += 1;
+        let was_open = self.open.len();
+        let mut active = std::mem::take(&mut self.open);
+        active.append(&mut self.begins[stage]);
+        let mut rows = Vec::with_capacity(active.len());
+        for (at, &row) in active.iter().enumerate() {
+            if self.effects[row].last().is_some_and(|effect| effect.stage == stage)
+                && let Some(effect) = self.effects[row].pop()
+            {
+                self.rescue[row] -= effect.most;
+                self.need[row] += effect.least;
+            }
+            let slack = self.component.rows[row].slack;
+            rows.push(StageRow {
+                start: if at < was_open { Start::Column(at) } else { Start::Slack(slack) },
+                rescue: self.rescue[row],
+                need: self.need[row],
+                stays: !self.effects[row].is_empty(),
+            });
+        }
+        let none = Move { cost: 0, mass: 0, made: 0, set: vec![0; self.words], changes: vec![0; active.len()] };
+        let made = block.iter().map(|&variable| {
+            let mut set = vec![0; self.words];
+            set[variable / 64] = 1_u64 << (63 - variable % 64);
+            let swap = &self.model.swaps[variable];
+            let changes = active.iter().map(|&row| coefficient(&self.component.rows[row], variable)).collect();
+            Move { cost: swap.cost, mass: swap.mass, made: 1, set, changes }
+        });
+        let moves = std::iter::once(none).chain(made).collect();
+        self.open = active.into_iter().zip(&rows).filter(|(_, row)| row.stays).map(|(row, _)| row).collect();
+        Some((moves, rows))
+    }
+}
+
+/// What each block does to a row, the last block first.
+fn effects(row: &Row, stage_of: &[usize]) -> Vec<Effect> {
+    let mut by_stage: BTreeMap<usize, (i64, i64)> = BTreeMap::new();
+    for &(variable, coefficient) in &row.terms {
+        let (least, most) = by_stage.entry(stage_of[variable]).or_default();
+        (*least, *most) = ((*least).min(coefficient), (*most).max(coefficient));
+    }
+    by_stage.into_iter().rev().map(|(stage, (least, most))| Effect { stage, least, most }).collect()
 }
 
 fn coefficient(row: &Row, variable: usize) -> i64 {
@@ -187,21 +267,6 @@ pub(super) fn bits(set: &[u64]) -> impl Iterator<Item = usize> {
     })
 }
 
-/// At most [`THINNED`] labels, spread over the cost; at least half of them such that making nothing more is allowed.
-fn thinned(labels: &Labels) -> Labels {
-    if labels.len() <= THINNED {
-        return labels.clone();
-    }
-    let (done, open): (Vec<usize>, Vec<usize>) =
-        (0..labels.len()).partition(|&at| labels.state(at).iter().all(|&balance| balance >= 0));
-    let half = THINNED / 2;
-    let from_done = done.len().min(THINNED - open.len().min(half));
-    let mut keep = spread(&done, from_done);
-    keep.extend(spread(&open, THINNED - from_done));
-    keep.sort_unstable();
-    labels.select(&keep)
-}
-
 fn spread(positions: &[usize], most: usize) -> Vec<usize> {
     if positions.len() <= most {
         return positions.to_vec();
@@ -212,13 +277,18 @@ fn spread(positions: &[usize], most: usize) -> Vec<usize> {
 /// Cost and mass alone, as a staircase.
 fn without_sets(labels: &Labels) -> Labels {
     let bare = Labels { width: 0, words: 0, balances: Vec::new(), sets: Vec::new(), ..labels.clone() };
-    bare.fold(&Labels::nothing(0).moves(), &[])
+    unlimited(|work| bare.fold(&Labels::nothing(0).moves(), &[], work))
 }
 
-/// At most [`THINNED`] points that no point of this staircase lies below or left of: each stands for a run of them with
-/// the lowest cost and the lowest mass of the run.
-fn lower(staircase: &Labels) -> Labels {
-    let run = staircase.len().div_ceil(THINNED).max(1);
+/// Cost and mass alone, as a staircase of at most [`THINNED`] points that none of the labels lies below or left of.
+fn lower(labels: &Labels) -> Labels {
+    lower_to(&without_sets(labels), THINNED)
+}
+
+/// At most `most` points that no point of this staircase lies below or left of: each stands for a run of them with the lowest cost and
+/// the lowest mass of the run.
+fn lower_to(staircase: &Labels, most: usize) -> Labels {
+    let run = staircase.len().div_ceil(most.max(1)).max(1);
     let mut out = Labels::default();
     for at in (0..staircase.len()).step_by(run) {
         let last = (at + run).min(staircase.len()) - 1;

@@ -6,6 +6,7 @@ use std::cmp::Ordering;
 
 /// The four classes, in their order.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Class {
     /// Saves grams and costs nothing.

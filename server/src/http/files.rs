@@ -1,7 +1,6 @@
 //! `/api/files`: gear files and backups. Bodies here may be large.
 
 use super::problem::{self, ProblemDoc};
-use super::wire::Source;
 use super::{App, Caller};
 use crate::service::backup::{AccountFile, Restored};
 use crate::service::files::{Imported, Preview, Wanted};
@@ -16,7 +15,7 @@ use actix_web::http::header::{CONTENT_DISPOSITION, CONTENT_TYPE};
 use actix_web::web::{Bytes, Data, Json, PayloadConfig, scope};
 use actix_web::{Error, FromRequest, HttpRequest, HttpResponse, Scope, get, post};
 use kevyt_core::exchange::gear_file::{Column, Outcome};
-use kevyt_core::gear::{Gear, System};
+use kevyt_core::gear::{Gear, System, WeightSource};
 use kevyt_core::quantity::{Currency, MassUnit};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -69,7 +68,7 @@ pub struct HowIn {
     #[schema(value_type = Option<String>)]
     unit: Option<MassUnit>,
     /// Where weights come from of which the line does not say it; as the account has it unless given.
-    source: Option<Source>,
+    source: Option<WeightSource>,
     /// Words of the system column and the keys of the systems that they stand for.
     #[serde(default)]
     #[schema(value_type = BTreeMap<String, String>)]
@@ -89,7 +88,7 @@ pub struct PreviewOut {
     #[schema(value_type = String)]
     unit: MassUnit,
     /// Where weights come from of which the line does not say it.
-    source: Source,
+    source: WeightSource,
     /// What the unit was read from; null if nothing tells it, so that the walker has to.
     unit_from: Option<String>,
     /// Words of the system column that mean no system yet.
@@ -163,7 +162,7 @@ pub struct RestoredOut {
 impl GearFileForm {
     fn read(self) -> (Vec<u8>, Wanted) {
         let HowIn { columns, unit, source, systems } = self.how.map(FormJson::into_inner).unwrap_or_default();
-        (self.file.data.to_vec(), Wanted { columns, unit, source: source.map(Into::into), systems })
+        (self.file.data.to_vec(), Wanted { columns, unit, source: source, systems })
     }
 }
 
@@ -204,7 +203,7 @@ impl PreviewOut {
             columns: columns.collect(),
             choices: Column::ALL.iter().map(|column| ChoiceOut { key: column.key(), holds: column.holds() }).collect(),
             unit: read.mapping.unit,
-            source: read.mapping.source.into(),
+            source: read.mapping.source,
             unit_from: read.mapping.unit_from.clone(),
             unknown_systems: read.unknown_systems.clone(),
             added,

@@ -1,7 +1,7 @@
 //! `/api/gear`.
 
 use super::problem::ProblemDoc;
-use super::wire::{JobAmounts, PageQuery, Source, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs};
+use super::wire::{JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs};
 use super::{App, Caller};
 use crate::service::fields::Patch;
 use crate::service::gear::{BulkChange, GearChange};
@@ -40,8 +40,8 @@ pub struct GearOut {
     /// The expected price, which counts in sums: the middle of the range, rounded up.
     #[serde(skip_serializing_if = "Option::is_none")]
     paid_minor: Option<i64>,
-    acquired: AcquiredWord,
-    status: StatusWord,
+    acquired: Acquired,
+    status: Status,
     /// Where it is kept.
     #[serde(skip_serializing_if = "String::is_empty")]
     kept_at: String,
@@ -96,49 +96,6 @@ impl From<&Makers> for MakersOut {
     }
 }
 
-/// How a thing was come by.
-#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum AcquiredWord {
-    New,
-    Used,
-    Sale,
-    Gift,
-    /// Made; the price is that of the material.
-    Made,
-}
-
-/// What has become of a thing.
-#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum StatusWord {
-    Owned,
-    Lent,
-    ForSale,
-    Sold,
-    WornOut,
-    Wished,
-}
-
-/// Converts between the words of the wire and core's.
-macro_rules! same_words {
-    ($wire:ident $core:ident: $($variant:ident),*) => {
-        impl From<$wire> for $core {
-            fn from(word: $wire) -> $core {
-                match word { $($wire::$variant => $core::$variant,)* }
-            }
-        }
-        impl From<$core> for $wire {
-            fn from(word: $core) -> $wire {
-                match word { $($core::$variant => $wire::$variant,)* }
-            }
-        }
-    };
-}
-
-same_words!(AcquiredWord Acquired: New, Used, Sale, Gift, Made);
-same_words!(StatusWord Status: Owned, Lent, ForSale, Sold, WornOut, Wished);
-
 /// A change of several things at once, all or none. Absent fields stay.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -146,7 +103,7 @@ pub struct BulkIn {
     /// The things, each with the version it was read at.
     things: Vec<ThingIn>,
     system: Option<String>,
-    status: Option<StatusWord>,
+    status: Option<Status>,
     /// Tags to add, as typed.
     add_tags: Option<String>,
     /// Tags to take off, as typed.
@@ -182,13 +139,13 @@ pub struct GearIn {
     #[serde(default, deserialize_with = "read_patch")]
     #[schema(value_type = Option<String>)]
     weight: Patch<String>,
-    source: Option<Source>,
+    source: Option<WeightSource>,
     /// The maker's figure, as typed.
     #[serde(default, deserialize_with = "read_patch")]
     #[schema(value_type = Option<String>)]
     claimed: Patch<String>,
-    acquired: Option<AcquiredWord>,
-    status: Option<StatusWord>,
+    acquired: Option<Acquired>,
+    status: Option<Status>,
     kept_at: Option<String>,
     /// Parted by commas or spaces.
     tags: Option<String>,
@@ -259,7 +216,7 @@ pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) 
     let things: Vec<(GearId, i32)> = body.things.iter().map(|thing| (thing.id, thing.version)).collect();
     let asked = BulkChange {
         system: body.system.map(|key| system(&key)).transpose()?,
-        status: body.status.map(Into::into),
+        status: body.status,
         add_tags: body.add_tags,
         remove_tags: body.remove_tags,
         kept_at: body.kept_at,
@@ -290,8 +247,8 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
         weight: body.weight,
         source: source_asked(body.source)?,
         claimed: body.claimed,
-        acquired: body.acquired.map(Into::into),
-        status: body.status.map(Into::into),
+        acquired: body.acquired,
+        status: body.status,
         kept_at: body.kept_at,
         tags: body.tags,
         nights: body.nights,
@@ -303,12 +260,12 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
 }
 
 /// A derived figure is worked out, never said.
-fn source_asked(source: Option<Source>) -> Result<Option<WeightSource>, ProblemDoc> {
-    if source == Some(Source::Derived) {
+fn source_asked(source: Option<WeightSource>) -> Result<Option<WeightSource>, ProblemDoc> {
+    if source == Some(WeightSource::Derived) {
         let detail = "A derived weight comes from a weighed kit. Say weighed, maker or estimate.";
         return Err(crate::service::ServiceError::invalid("source", "derived", detail).into());
     }
-    Ok(source.map(Into::into))
+    Ok(source)
 }
 
 fn system(key: &str) -> Result<System, ProblemDoc> {
@@ -334,8 +291,8 @@ impl From<Stored<GearId, Gear>> for GearOut {
             paid_low_minor: gear.paid.map(|paid| paid.low().minor()),
             paid_high_minor: gear.paid.map(|paid| paid.high().minor()),
             paid_minor: gear.paid.map(|paid| paid.expected().minor()),
-            acquired: gear.acquired.into(),
-            status: gear.status.into(),
+            acquired: gear.acquired,
+            status: gear.status,
             kept_at: gear.kept_at,
             tags: gear.tags.words().to_vec(),
             nights: gear.nights,

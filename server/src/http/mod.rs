@@ -10,6 +10,7 @@ mod kits;
 mod lists;
 mod openapi;
 mod plan;
+mod planner;
 mod problem;
 mod quick_line;
 mod scale;
@@ -28,6 +29,7 @@ use crate::store::StoreError;
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{self, Data, ServiceConfig};
+use planner::Planner;
 use problem::ProblemDoc;
 use serde::Serialize;
 use std::sync::Arc;
@@ -46,6 +48,7 @@ pub struct App {
     hashing: Arc<Semaphore>,
     /// Reading a large file does too.
     files: Arc<Semaphore>,
+    planner: Arc<Planner>,
     /// The writes of one account, one at a time: who waits holds no connection.
     turns: Arc<Turns>,
 }
@@ -55,7 +58,13 @@ impl App {
     pub fn new(services: Arc<Services>) -> App {
         let cores = std::thread::available_parallelism().map_or(2, std::num::NonZero::get);
         let seats = || Arc::new(Semaphore::new(cores));
-        App { services, hashing: seats(), files: seats(), turns: Arc::default() }
+        App {
+            services,
+            hashing: seats(),
+            files: seats(),
+            planner: Arc::new(Planner::new(cores)),
+            turns: Arc::default(),
+        }
     }
 
     /// Runs a use case off the async threads.

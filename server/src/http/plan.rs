@@ -6,17 +6,14 @@ use super::swaps::SwapOut;
 use super::{App, Caller};
 use crate::service::plans::Planned;
 use crate::store::id::ListId;
-use actix_web::get;
-use actix_web::web::{Data, Json, Path};
-use kevyt_core::list::WholeKit;
-use kevyt_core::plan::{BuyingOrder, Outcome, Ready};
+use actix_web::http::header::ContentType;
+use actix_web::web::{Data, Path};
+use actix_web::{HttpResponse, get};
+use kevyt_core::plan::{Outcome, Plan, Point};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{Class, Missing, Standing, choices};
+use kevyt_core::swap::{Class, Missing, Ranked, Standing, Worth};
 use serde::Serialize;
 use utoipa::ToSchema;
-
-/// The most points of the frontier that are sent; of a longer one, every n-th and the plan's own.
-const MOST_POINTS: usize = 3_000;
 
 /// A list ranked and planned. Swaps are named by their position in `swaps`.
 #[derive(Serialize, ToSchema)]
@@ -56,37 +53,18 @@ pub struct KitOnListOut {
     correction_mg: i64,
 }
 
-impl From<&WholeKit<'_>> for KitOnListOut {
-    fn from(whole: &WholeKit<'_>) -> KitOnListOut {
-        KitOnListOut {
-            name: whole.kit.name.clone(),
-            weighed_mg: whole.kit.weighed.mg(),
-            correction_mg: whole.correction.mg(),
-        }
-    }
-}
-
 /// A row of the ranking.
 #[derive(Serialize, ToSchema)]
 #[schema(as = Ranked)]
 pub struct RankedOut {
     swap: usize,
-    class: ClassWord,
+    class: Class,
     place: Option<usize>,
     saving_mg: Option<i64>,
     saving_everything_mg: Option<i64>,
     net_minor: Option<i64>,
     /// What must be known before it can be ranked.
     missing: Vec<String>,
-}
-
-#[derive(Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum ClassWord {
-    Free,
-    Paid,
-    NoSaving,
-    Incomplete,
 }
 
 /// One of several choices for the same gear.
@@ -165,136 +143,119 @@ pub struct AloneOut {
 }
 
 /// Ranks and plans a list.
-#[utoipa::path(get, path = "/api/lists/{id}/plan", tag = "plan", responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc)))]
+#[utoipa::path(get, path = "/api/lists/{id}/plan", tag = "plan",
+    responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/lists/{id}/plan")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<PlanOut>, ProblemDoc> {
-    let planned = app.run_on_file(move |services| services.plan(caller, *id)).await?;
-    let ready = Ready::new(&planned.problem).map_err(ProblemDoc::internal)?;
-    Ok(Json(answer(&planned, &ready)))
+pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let body = app.plan(caller, *id).await?;
+    Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }
 
-fn answer(planned: &Planned, ready: &Ready<'_>) -> PlanOut {
-    let sums = ready.totals();
-    let order = BuyingOrder::new(ready);
-    let alone = &planned.answer.ranking_alone;
-    PlanOut {
-        list: planned.list.clone().into(),
-        things: planned.lines.len(),
-        unknown: sums.unknown,
-        base_mg: sums.base.mg(),
-        pack_mg: sums.pack.mg(),
-        everything_mg: sums.everything.mg(),
-        kits: ready.kits().iter().map(KitOnListOut::from).collect(),
-        swaps: planned.swaps.iter().map(SwapOut::from).collect(),
-        unavailable: planned.unavailable.iter().map(SwapOut::from).collect(),
-        ranking: ranking(ready),
-        choices: choice_groups(ready),
-        frontier: frontier(planned, &order),
-        proved: planned.answer.frontier.is_proved(),
-        plan: chosen(planned, &order),
-        ranking_alone: alone.swaps.clone().map(|swaps| AloneOut {
-            swaps,
-            net_minor: alone.net.minor(),
-            base_mg: alone.base.mg(),
-            met: alone.met,
-        }),
+impl From<Planned> for PlanOut {
+    fn from(planned: Planned) -> PlanOut {
+        let alone = planned.ranking_alone;
+        PlanOut {
+            things: planned.things,
+            unknown: planned.totals.unknown,
+            base_mg: planned.totals.base.mg(),
+            pack_mg: planned.totals.pack.mg(),
+            everything_mg: planned.totals.everything.mg(),
+            kits: planned.kits.into_iter().map(KitOnListOut::from).collect(),
+            swaps: planned.swaps.iter().map(SwapOut::from).collect(),
+            unavailable: planned.unavailable.iter().map(SwapOut::from).collect(),
+            ranking: planned.ranking.into_iter().map(RankedOut::from).collect(),
+            choices: planned.choices.into_iter().map(|group| group.choices.into_iter().map(choice).collect()).collect(),
+            frontier: planned.points.into_iter().map(PointOut::from).collect(),
+            proved: planned.proved,
+            ranking_alone: alone.swaps.map(|swaps| AloneOut {
+                swaps,
+                net_minor: alone.net.minor(),
+                base_mg: alone.base.mg(),
+                met: alone.met,
+            }),
+            plan: planned.plan.into(),
+            list: planned.list.into(),
+        }
     }
 }
 
-fn ranking(ready: &Ready<'_>) -> Vec<RankedOut> {
-    let row = |row: kevyt_core::swap::Ranked| {
-        let worth = &ready.worths()[row.swap];
+impl From<(String, Mass, Mass)> for KitOnListOut {
+    fn from((name, weighed, correction): (String, Mass, Mass)) -> KitOnListOut {
+        KitOnListOut { name, weighed_mg: weighed.mg(), correction_mg: correction.mg() }
+    }
+}
+
+impl From<(Ranked, Worth)> for RankedOut {
+    fn from((row, worth): (Ranked, Worth)) -> RankedOut {
+        let said = |missing: Missing| match missing {
+            Missing::Weight(name) => format!("weight of {name}"),
+            Missing::Price(name) => format!("price of {name}"),
+        };
         RankedOut {
             swap: row.swap,
-            class: match row.class {
-                Class::Free => ClassWord::Free,
-                Class::Paid => ClassWord::Paid,
-                Class::NoSaving => ClassWord::NoSaving,
-                Class::Incomplete => ClassWord::Incomplete,
-            },
+            class: row.class,
             place: row.place,
             saving_mg: worth.saving.map(Mass::mg),
             saving_everything_mg: worth.saving_everything.map(Mass::mg),
             net_minor: worth.net.map(Money::minor),
-            missing: worth
-                .missing
-                .iter()
-                .map(|missing| match missing {
-                    Missing::Weight(name) => format!("weight of {name}"),
-                    Missing::Price(name) => format!("price of {name}"),
-                })
-                .collect(),
+            missing: worth.missing.into_iter().map(said).collect(),
         }
-    };
-    ready.ranking().into_iter().map(row).collect()
+    }
 }
 
-fn choice_groups(ready: &Ready<'_>) -> Vec<Vec<ChoiceOut>> {
-    let choice = |(swap, standing): (usize, Standing)| {
-        let plain = |standing| ChoiceOut { swap, standing, by: None, extra_saving_mg: None, extra_net_minor: None };
-        match standing {
-            Standing::Step(step) => ChoiceOut {
-                extra_saving_mg: Some(step.extra_saving.mg()),
-                extra_net_minor: Some(step.extra_net.minor()),
-                ..plain(StandingWord::Step)
-            },
-            Standing::BeatenBy(by) => ChoiceOut { by: Some(by), ..plain(StandingWord::Beaten) },
-            Standing::BeatenByKeeping => plain(StandingWord::BeatenByKeeping),
-            Standing::NeverBestStep => plain(StandingWord::NeverBestStep),
-        }
-    };
-    let groups = choices(&ready.problem().swaps, ready.worths(), ready.lines());
-    groups.into_iter().map(|group| group.choices.into_iter().map(choice).collect()).collect()
+impl From<(Point, Vec<usize>)> for PointOut {
+    fn from((point, swaps): (Point, Vec<usize>)) -> PointOut {
+        PointOut { net_minor: point.net.minor(), base_mg: point.base.mg(), swaps }
+    }
 }
 
-fn frontier(planned: &Planned, order: &BuyingOrder<'_, '_>) -> Vec<PointOut> {
-    let frontier = &planned.answer.frontier;
-    let every = frontier.points().len().div_ceil(MOST_POINTS).max(1);
-    let plan = &planned.answer.plan;
-    let points = frontier.points().iter().enumerate().filter(|(at, point)| {
-        at % every == 0 || at + 1 == frontier.points().len() || (point.net, point.base) == (plan.net, plan.base)
-    });
-    points
-        .map(|(at, point)| PointOut {
-            net_minor: point.net.minor(),
-            base_mg: point.base.mg(),
-            swaps: order.of(&frontier.swaps(at)),
-        })
-        .collect()
+fn choice((swap, standing): (usize, Standing)) -> ChoiceOut {
+    let plain = |standing| ChoiceOut { swap, standing, by: None, extra_saving_mg: None, extra_net_minor: None };
+    match standing {
+        Standing::Step(step) => ChoiceOut {
+            extra_saving_mg: Some(step.extra_saving.mg()),
+            extra_net_minor: Some(step.extra_net.minor()),
+            ..plain(StandingWord::Step)
+        },
+        Standing::BeatenBy(by) => ChoiceOut { by: Some(by), ..plain(StandingWord::Beaten) },
+        Standing::BeatenByKeeping => plain(StandingWord::BeatenByKeeping),
+        Standing::NeverBestStep => plain(StandingWord::NeverBestStep),
+    }
 }
 
-fn chosen(planned: &Planned, order: &BuyingOrder<'_, '_>) -> ChosenOut {
-    let plan = &planned.answer.plan;
-    let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
-    let outcome = match &plan.outcome {
-        Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
-        Outcome::TargetMet => OutcomeWord::TargetMet,
-        Outcome::OverBudget { more } => {
-            more_minor = Some(more.minor());
-            OutcomeWord::OverBudget
+impl From<Plan> for ChosenOut {
+    fn from(plan: Plan) -> ChosenOut {
+        let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
+        let outcome = match plan.outcome {
+            Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
+            Outcome::TargetMet => OutcomeWord::TargetMet,
+            Outcome::OverBudget { more } => {
+                more_minor = Some(more.minor());
+                OutcomeWord::OverBudget
+            }
+            Outcome::OutOfReach { lightest } => {
+                lightest_mg = Some(lightest.mg());
+                OutcomeWord::OutOfReach
+            }
+            Outcome::PinsClash { pins: clashing, least } => {
+                pins = clashing;
+                least_minor = least.map(Money::minor);
+                OutcomeWord::PinsClash
+            }
+            Outcome::Unresolved => OutcomeWord::Unresolved,
+        };
+        ChosenOut {
+            outcome,
+            swaps: plan.swaps,
+            net_minor: plan.net.minor(),
+            base_mg: plan.base.mg(),
+            short_by_mg: plan.short_by.mg(),
+            more_minor,
+            lightest_mg,
+            pins,
+            least_minor,
+            gap_mg: plan.gap.map(|gap| gap.mass.mg()),
+            gap_minor: plan.gap.map(|gap| gap.money.minor()),
         }
-        Outcome::OutOfReach { lightest } => {
-            lightest_mg = Some(lightest.mg());
-            OutcomeWord::OutOfReach
-        }
-        Outcome::PinsClash { pins: clashing, least } => {
-            pins.clone_from(clashing);
-            least_minor = least.map(Money::minor);
-            OutcomeWord::PinsClash
-        }
-        Outcome::Unresolved => OutcomeWord::Unresolved,
-    };
-    ChosenOut {
-        outcome,
-        swaps: plan.swaps.as_ref().map(|swaps| order.of(swaps)),
-        net_minor: plan.net.minor(),
-        base_mg: plan.base.mg(),
-        short_by_mg: plan.short_by.mg(),
-        more_minor,
-        lightest_mg,
-        pins,
-        least_minor,
-        gap_mg: plan.gap.map(|gap| gap.mass.mg()),
-        gap_minor: plan.gap.map(|gap| gap.money.minor()),
     }
 }

@@ -2,7 +2,6 @@
 
 use super::gear::GearOut;
 use super::problem::ProblemDoc;
-use super::wire::Source;
 use super::{App, Caller};
 use crate::service::ServiceError;
 use crate::store::id::ListId;
@@ -25,7 +24,7 @@ pub struct LineIn {
     /// The list that the thing is put on, carried.
     list: Option<ListId>,
     /// Where a weight comes from of which the line does not say it; as the account has it unless given.
-    source: Option<Source>,
+    source: Option<WeightSource>,
 }
 
 /// A quick line as it was understood.
@@ -33,7 +32,7 @@ pub struct LineIn {
 pub struct LineOut {
     chips: Vec<ChipOut>,
     /// Where its weight comes from; null without one.
-    source: Option<Source>,
+    source: Option<WeightSource>,
     /// Whether it can be added as it stands.
     ready: bool,
 }
@@ -53,7 +52,7 @@ pub struct ChipOut {
 #[post("/gear/read")]
 pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
-    let read = app.services.read_quick_line(caller, &line, body.source.map(Into::into));
+    let read = app.services.read_quick_line(caller, &line, body.source);
     let currency = caller.preferences.currency;
     let weight = read.weight.as_ref().map(|weight| {
         let said = match weight.source {
@@ -87,7 +86,7 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
     });
     Ok(Json(LineOut {
         chips: chips.collect(),
-        source: read.weight.as_ref().map(|weight| weight.source.into()),
+        source: read.weight.as_ref().map(|weight| weight.source),
         ready: read.is_ready(),
     }))
 }
@@ -98,7 +97,7 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
 #[post("/gear/line")]
 pub async fn add(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<HttpResponse, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
-    let (source, list) = (body.source.map(Into::into), body.list);
+    let (source, list) = (body.source, body.list);
     app.write(caller, StatusCode::CREATED, move |w| w.add_quick_line(&line, source, list), GearOut::from).await
 }
 

@@ -1,7 +1,7 @@
 //! `/api/swaps` and the swaps of a list.
 
 use super::problem::ProblemDoc;
-use super::wire::{JobAmounts, PageQuery, PlaceWord, Source, VersionQuery, WeightOut, job_amounts, read_jobs};
+use super::wire::{JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
@@ -10,34 +10,11 @@ use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
-use kevyt_core::gear::Jobs;
+use kevyt_core::gear::{Jobs, WeightSource};
+use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-
-/// What sort of change a swap is.
-#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum KindWord {
-    Replace,
-    LeaveOut,
-    Trim,
-    Make,
-    Combine,
-    Share,
-    Borrow,
-    Add,
-}
-
-/// What the walker has said about a swap.
-#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema, Default)]
-#[serde(rename_all = "snake_case")]
-pub enum StateWord {
-    #[default]
-    Open,
-    Pinned,
-    RuledOut,
-}
 
 /// A swap with both its sides.
 #[derive(Serialize, ToSchema)]
@@ -47,8 +24,8 @@ pub struct SwapOut {
     version: i32,
     list: ListId,
     name: String,
-    kind: KindWord,
-    state: StateWord,
+    kind: SwapKind,
+    state: SwapState,
     remove: Vec<Removal>,
     add: Vec<AdditionOut>,
     delivery_minor: i64,
@@ -68,7 +45,7 @@ pub struct Removal {
     line: LineId,
     qty: u32,
     #[serde(default)]
-    from: PlaceWord,
+    from: Place,
 }
 
 /// Pieces that go on.
@@ -77,7 +54,7 @@ pub struct Removal {
 pub struct AdditionOut {
     candidate: CandidateOut,
     qty: u32,
-    place: PlaceWord,
+    place: Place,
 }
 
 /// Something that could be got.
@@ -108,9 +85,9 @@ pub struct CandidatePage {
 pub struct SwapIn {
     /// Made of its sides if left out.
     name: Option<String>,
-    kind: KindWord,
+    kind: SwapKind,
     #[serde(default)]
-    state: StateWord,
+    state: SwapState,
     #[serde(default)]
     remove: Vec<Removal>,
     #[serde(default)]
@@ -140,7 +117,7 @@ pub struct AdditionIn {
     /// As typed; empty if unknown.
     #[serde(default)]
     weight: String,
-    source: Option<Source>,
+    source: Option<WeightSource>,
     /// A price or a range, as typed; empty if unknown.
     #[serde(default)]
     price: String,
@@ -152,7 +129,7 @@ pub struct AdditionIn {
     needs: Jobs,
     qty: u32,
     #[serde(default)]
-    place: PlaceWord,
+    place: Place,
 }
 
 /// A candidate as it was read.
@@ -167,7 +144,7 @@ pub struct CandidateRef {
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct StateIn {
-    state: StateWord,
+    state: SwapState,
 }
 
 /// The swaps of a list, oldest first.
@@ -226,7 +203,7 @@ pub async fn set_state(
     query: Query<VersionQuery>,
     body: Json<StateIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let state = body.state.into();
+    let state = body.state;
     let set = move |w: &mut Write<'_>| w.set_swap_state(*id, query.version, state);
     app.write(caller, StatusCode::OK, set, |swap| SwapOut::from(&swap)).await
 }
@@ -261,18 +238,18 @@ fn draft_of(body: SwapIn) -> SwapDraft {
         candidate: addition.candidate.map(|candidate| (candidate.id, candidate.version)),
         name: addition.name,
         weight: addition.weight,
-        source: addition.source.map(Into::into),
+        source: addition.source,
         price: addition.price,
         provides: addition.provides,
         needs: addition.needs,
         qty: addition.qty,
-        place: addition.place.into(),
+        place: addition.place,
     });
     SwapDraft {
         name: body.name,
-        kind: body.kind.into(),
-        state: body.state.into(),
-        remove: body.remove.into_iter().map(|removal| (removal.line, removal.qty, removal.from.into())).collect(),
+        kind: body.kind,
+        state: body.state,
+        remove: body.remove.into_iter().map(|removal| (removal.line, removal.qty, removal.from)).collect(),
         add: goes_on.collect(),
         delivery: body.delivery,
         resale: body.resale,
@@ -285,19 +262,19 @@ fn draft_of(body: SwapIn) -> SwapDraft {
 impl From<&FullSwap> for SwapOut {
     fn from(full: &FullSwap) -> SwapOut {
         let record = &full.swap.value;
-        let comes_off = record.remove.iter().map(|&(line, qty, from)| Removal { line, qty, from: from.into() });
+        let comes_off = record.remove.iter().map(|&(line, qty, from)| Removal { line, qty, from });
         let goes_on = record.add.iter().zip(&full.candidates).map(|(&(_, qty, place), candidate)| AdditionOut {
             candidate: candidate.into(),
             qty,
-            place: place.into(),
+            place,
         });
         SwapOut {
             id: full.swap.id,
             version: full.swap.version,
             list: record.list,
             name: record.name.as_str().to_owned(),
-            kind: record.kind.into(),
-            state: record.state.into(),
+            kind: record.kind,
+            state: record.state,
             remove: comes_off.collect(),
             add: goes_on.collect(),
             delivery_minor: record.delivery.minor(),
@@ -322,56 +299,6 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             price_high_minor: candidate.price.map(|price| price.high().minor()),
             provides: job_amounts(&candidate.provides),
             needs: job_amounts(&candidate.needs),
-        }
-    }
-}
-
-impl From<KindWord> for SwapKind {
-    fn from(kind: KindWord) -> SwapKind {
-        match kind {
-            KindWord::Replace => SwapKind::Replace,
-            KindWord::LeaveOut => SwapKind::LeaveOut,
-            KindWord::Trim => SwapKind::Trim,
-            KindWord::Make => SwapKind::Make,
-            KindWord::Combine => SwapKind::Combine,
-            KindWord::Share => SwapKind::Share,
-            KindWord::Borrow => SwapKind::Borrow,
-            KindWord::Add => SwapKind::Add,
-        }
-    }
-}
-
-impl From<SwapKind> for KindWord {
-    fn from(kind: SwapKind) -> KindWord {
-        match kind {
-            SwapKind::Replace => KindWord::Replace,
-            SwapKind::LeaveOut => KindWord::LeaveOut,
-            SwapKind::Trim => KindWord::Trim,
-            SwapKind::Make => KindWord::Make,
-            SwapKind::Combine => KindWord::Combine,
-            SwapKind::Share => KindWord::Share,
-            SwapKind::Borrow => KindWord::Borrow,
-            SwapKind::Add => KindWord::Add,
-        }
-    }
-}
-
-impl From<StateWord> for SwapState {
-    fn from(state: StateWord) -> SwapState {
-        match state {
-            StateWord::Open => SwapState::Open,
-            StateWord::Pinned => SwapState::Pinned,
-            StateWord::RuledOut => SwapState::RuledOut,
-        }
-    }
-}
-
-impl From<SwapState> for StateWord {
-    fn from(state: SwapState) -> StateWord {
-        match state {
-            SwapState::Open => StateWord::Open,
-            SwapState::Pinned => StateWord::Pinned,
-            SwapState::RuledOut => StateWord::RuledOut,
         }
     }
 }

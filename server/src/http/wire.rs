@@ -10,7 +10,6 @@ use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use chrono::{DateTime, Utc};
 use kevyt_core::gear::{Job, Jobs, Weight, WeightSource};
-use kevyt_core::list::Place;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};
@@ -83,42 +82,6 @@ pub fn read_patch<'de, D: Deserializer<'de>, T: Deserialize<'de>>(deserializer: 
     Ok(Option::<T>::deserialize(deserializer)?.map_or(Patch::Clear, Patch::Set))
 }
 
-/// Where a weight comes from.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum Source {
-    /// Put on a scale.
-    Weighed,
-    /// The maker's figure.
-    Maker,
-    /// A guess.
-    Estimate,
-    /// Worked out from a weighed kit and its other parts. Can't be asked for.
-    Derived,
-}
-
-impl From<Source> for WeightSource {
-    fn from(source: Source) -> WeightSource {
-        match source {
-            Source::Weighed => WeightSource::Weighed,
-            Source::Maker => WeightSource::Maker,
-            Source::Estimate => WeightSource::Estimate,
-            Source::Derived => WeightSource::Derived,
-        }
-    }
-}
-
-impl From<WeightSource> for Source {
-    fn from(source: WeightSource) -> Source {
-        match source {
-            WeightSource::Weighed => Source::Weighed,
-            WeightSource::Maker => Source::Maker,
-            WeightSource::Estimate => Source::Estimate,
-            WeightSource::Derived => Source::Derived,
-        }
-    }
-}
-
 /// What one piece weighs.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct WeightOut {
@@ -127,45 +90,12 @@ pub struct WeightOut {
     /// As it was typed.
     pub typed: String,
     /// Where it comes from.
-    pub source: Source,
+    pub source: WeightSource,
 }
 
 impl From<&Weight> for WeightOut {
     fn from(weight: &Weight) -> WeightOut {
-        WeightOut { unit_mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source.into() }
-    }
-}
-
-/// Where pieces count.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema, Default)]
-#[serde(rename_all = "snake_case")]
-pub enum PlaceWord {
-    /// Base weight.
-    #[default]
-    Carried,
-    /// On the walker.
-    Worn,
-    /// Consumed on the way.
-    UsedUp,
-}
-
-impl From<PlaceWord> for Place {
-    fn from(place: PlaceWord) -> Place {
-        match place {
-            PlaceWord::Carried => Place::Carried,
-            PlaceWord::Worn => Place::Worn,
-            PlaceWord::UsedUp => Place::UsedUp,
-        }
-    }
-}
-
-impl From<Place> for PlaceWord {
-    fn from(place: Place) -> PlaceWord {
-        match place {
-            Place::Carried => PlaceWord::Carried,
-            Place::Worn => PlaceWord::Worn,
-            Place::UsedUp => PlaceWord::UsedUp,
-        }
+        WeightOut { unit_mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source }
     }
 }
 

@@ -4,13 +4,13 @@ use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services, weights};
 use crate::store::id::{GearId, LineId, ListId, SwapId};
 use crate::store::lists::{self, ListLine, PackList, StoredLine, StoredList};
-use crate::store::swaps;
+use crate::store::{accounts, swaps};
 use diesel::MysqlConnection;
 use kevyt_core::limits;
-use kevyt_core::list::{Line, LineId as CoreLineId, WeighedKit};
-use kevyt_core::plan::{Answer, Options, Problem, Ready, solve};
+use kevyt_core::list::{Line, LineId as CoreLineId, Totals, WeighedKit};
+use kevyt_core::plan::{Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, solve};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{Removal, Swap, SwapId as CoreSwapId};
+use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
 use std::collections::{HashMap, HashSet};
 use std::time::{Duration, Instant};
 
@@ -19,41 +19,95 @@ const PATIENCE: Duration = Duration::from_secs(3);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
 const MOST_OPEN: usize = 20_000;
 
-/// A list, its swaps, and what core says of them.
+/// The most points of the frontier that are given; of a longer one, every n-th and the plan's own.
+const MOST_POINTS: usize = 3_000;
+
+/// A list, its swaps, and what core says of them. Swaps are named by their position in [`Planned::swaps`].
 pub struct Planned {
     /// The list.
     pub list: StoredList,
-    /// Its lines.
-    pub lines: Vec<StoredLine>,
-    /// Its swaps, in the order of [`Planned::problem`]'s.
+    /// Things on it.
+    pub things: usize,
+    /// Its sums.
+    pub totals: Totals,
+    /// Kits that count in them as they were weighed together: name, weighing, and that less what the parts add up to.
+    pub kits: Vec<(String, Mass, Mass)>,
+    /// Its swaps that can be made.
     pub swaps: Vec<FullSwap>,
-    /// Its swaps that can't be made, each with the reason; no part of the problem.
+    /// Its swaps that can't, each with the reason; no part of the ranking or the plan.
     pub unavailable: Vec<FullSwap>,
-    /// The problem as core was asked it. Without a target it is asked for the lightest, without a
-    /// budget for any price.
-    pub problem: Problem,
-    /// The answer.
-    pub answer: Answer,
+    /// The ranking, each row with what the swap is worth.
+    pub ranking: Vec<(Ranked, Worth)>,
+    /// Choices for the same gear.
+    pub choices: Vec<ChoiceGroup>,
+    /// The frontier, cheapest first, each point's swaps in buying order.
+    pub points: Vec<(Point, Vec<usize>)>,
+    /// Whether it was searched to its end.
+    pub proved: bool,
+    /// The plan, its swaps in buying order. Without a target it is asked for the lightest, without a budget for any price.
+    pub plan: Plan,
+    /// What buying down the ranking would do.
+    pub ranking_alone: RankingAlone,
 }
 
 impl Services {
-    /// Ranks and plans a list.
-    pub fn plan(&self, caller: Caller, id: ListId) -> Result<Planned, ServiceError> {
-        let (list, lines, swaps, kits) = self.read(|c| {
+    /// What tells whether anything of an account was written since.
+    pub fn revision(&self, caller: Caller) -> Result<i64, ServiceError> {
+        Ok(accounts::revision(&mut *self.connection()?, caller.account)?)
+    }
+
+    /// Ranks and plans a list, until it is told to stop; gives the revision of the account that it is of, too.
+    pub fn plan(
+        &self,
+        caller: Caller,
+        id: ListId,
+        should_stop: &dyn Fn() -> bool,
+    ) -> Result<(i64, Planned), ServiceError> {
+        let (revision, list, lines, swaps, kits) = self.read(|c| {
+            let revision = accounts::revision(c, caller.account)?;
             let list = lists::get(c, caller.account, id)?;
             let lines = lists::lines(c, caller.account, id)?;
             let kits = weighed_kits(c, caller, &lines)?;
-            Ok((list, lines, full_swaps(c, caller, id)?, kits))
+            Ok((revision, list, lines, full_swaps(c, caller, id)?, kits))
         })?;
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
         let problem = problem(caller, &list.value, &lines, kits, &swaps);
-        let ready = Ready::new(&problem).map_err(|error| ServiceError::Internal(error.to_string()))?;
+        let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
+        let ready = Ready::new(&problem).map_err(|error| internal(&error))?;
         let until = Instant::now() + PATIENCE;
         let options = Options { most_open: MOST_OPEN, ..Options::default() };
-        let answer = solve(&ready, &options, &|| Instant::now() > until)
-            .map_err(|fault| ServiceError::Internal(fault.to_string()))?;
-        Ok(Planned { list, lines, swaps, unavailable, problem, answer })
+        let answer =
+            solve(&ready, &options, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
+        let order = BuyingOrder::new(&ready);
+        let kits = ready.kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
+        let worth = |row: Ranked| ready.worths().get(row.swap).cloned().map(|worth| (row, worth));
+        let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
+        let planned = Planned {
+            things: lines.len(),
+            totals: ready.totals(),
+            kits: kits.collect(),
+            ranking: ready.ranking().into_iter().filter_map(worth).collect(),
+            choices: choices(&problem.swaps, ready.worths(), ready.lines()),
+            points: points(&answer, &order),
+            proved: answer.frontier.is_proved(),
+            plan,
+            ranking_alone: answer.ranking_alone,
+            list,
+            swaps,
+            unavailable,
+        };
+        Ok((revision, planned))
     }
+}
+
+/// The points of a frontier that are given.
+fn points(answer: &Answer, order: &BuyingOrder<'_, '_>) -> Vec<(Point, Vec<usize>)> {
+    let (all, plan) = (answer.frontier.points(), &answer.plan);
+    let every = all.len().div_ceil(MOST_POINTS).max(1);
+    let shown = all.iter().enumerate().filter(|(at, point)| {
+        at % every == 0 || at + 1 == all.len() || (point.net, point.base) == (plan.net, plan.base)
+    });
+    shown.map(|(at, point)| (*point, order.of(&answer.frontier.swaps(at)))).collect()
 }
 
 /// Kits that count as they were weighed and have all their parts on the list, the newest weighing first.

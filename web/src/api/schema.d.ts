@@ -707,11 +707,11 @@ export interface components {
          * @description How a thing was come by.
          * @enum {string}
          */
-        AcquiredWord: "new" | "used" | "sale" | "gift" | "made";
+        Acquired: "new" | "used" | "sale" | "gift" | "made";
         /** @description Pieces that go on. */
         Addition: {
             candidate: components["schemas"]["Candidate"];
-            place: components["schemas"]["PlaceWord"];
+            place: components["schemas"]["Place"];
             /** Format: int32 */
             qty: number;
         };
@@ -720,13 +720,13 @@ export interface components {
             candidate?: components["schemas"]["CandidateRef"] | null;
             name: string;
             needs?: components["schemas"]["JobAmounts"];
-            place?: components["schemas"]["PlaceWord"];
+            place?: components["schemas"]["Place"];
             /** @description A price or a range, as typed; empty if unknown. */
             price?: string;
             provides?: components["schemas"]["JobAmounts"];
             /** Format: int32 */
             qty: number;
-            source?: components["schemas"]["Source"] | null;
+            source?: components["schemas"]["WeightSource"] | null;
             /** @description As typed; empty if unknown. */
             weight?: string;
         };
@@ -739,7 +739,7 @@ export interface components {
             remove?: boolean;
             /** @description Tags to take off, as typed. */
             remove_tags?: string | null;
-            status?: components["schemas"]["StatusWord"] | null;
+            status?: components["schemas"]["Status"] | null;
             system?: string | null;
             /** @description The things, each with the version it was read at. */
             things: components["schemas"]["ThingIn"][];
@@ -866,8 +866,11 @@ export interface components {
             /** Format: int64 */
             unit_mg: number;
         };
-        /** @enum {string} */
-        ClassWord: "free" | "paid" | "no_saving" | "incomplete";
+        /**
+         * @description The four classes, in their order.
+         * @enum {string}
+         */
+        Class: "free" | "paid" | "no_saving" | "incomplete";
         /** @description A column of the file. */
         ColumnOut: {
             /** @description The first cells that are not empty. */
@@ -919,7 +922,7 @@ export interface components {
         };
         /** @description A thing that somebody owns. */
         Gear: {
-            acquired: components["schemas"]["AcquiredWord"];
+            acquired: components["schemas"]["Acquired"];
             claimed?: components["schemas"]["ClaimOut"] | null;
             /**
              * Format: int32
@@ -962,7 +965,7 @@ export interface components {
              * @description What one piece would bring, in minor units.
              */
             resale_minor?: number | null;
-            status: components["schemas"]["StatusWord"];
+            status: components["schemas"]["Status"];
             /** @description The key of its system. */
             system: string;
             tags?: string[];
@@ -986,7 +989,7 @@ export interface components {
         GearId: string;
         /** @description A change of a thing: absent fields stay, null clears. */
         GearIn: {
-            acquired?: components["schemas"]["AcquiredWord"] | null;
+            acquired?: components["schemas"]["Acquired"] | null;
             /** @description The maker's figure, as typed. */
             claimed?: string | null;
             /** Format: int32 */
@@ -1001,8 +1004,8 @@ export interface components {
             provides?: components["schemas"]["JobAmounts"] | null;
             /** @description As typed. */
             resale?: string | null;
-            source?: components["schemas"]["Source"] | null;
-            status?: components["schemas"]["StatusWord"] | null;
+            source?: components["schemas"]["WeightSource"] | null;
+            status?: components["schemas"]["Status"] | null;
             system?: string | null;
             /** @description Parted by commas or spaces. */
             tags?: string | null;
@@ -1023,7 +1026,7 @@ export interface components {
         HowIn: {
             /** @description For each column of the file, the key of a column of ours or null. */
             columns?: (string | null)[] | null;
-            source?: components["schemas"]["Source"] | null;
+            source?: components["schemas"]["WeightSource"] | null;
             /** @description Words of the system column and the keys of the systems that they stand for. */
             systems?: {
                 [key: string]: string;
@@ -1051,11 +1054,6 @@ export interface components {
             /** @description What its amounts count: count, tenths_of_r, ml, g or mwh. */
             unit: string;
         };
-        /**
-         * @description What sort of change a swap is.
-         * @enum {string}
-         */
-        KindWord: "replace" | "leave_out" | "trim" | "make" | "combine" | "share" | "borrow" | "add";
         /** @description Things weighed together. */
         Kit: {
             /** @description The known parts weigh more than the kit: one of the figures is wrong. */
@@ -1118,14 +1116,14 @@ export interface components {
             /** @description At most 400 characters. */
             line: string;
             list?: components["schemas"]["ListId"] | null;
-            source?: components["schemas"]["Source"] | null;
+            source?: components["schemas"]["WeightSource"] | null;
         };
         /** @description A quick line as it was understood. */
         LineOut: {
             chips: components["schemas"]["ChipOut"][];
             /** @description Whether it can be added as it stands. */
             ready: boolean;
-            source?: components["schemas"]["Source"] | null;
+            source?: components["schemas"]["WeightSource"] | null;
         };
         /** @description What a line would do. */
         LineOutcome: {
@@ -1239,10 +1237,10 @@ export interface components {
             old_password: string;
         };
         /**
-         * @description Where pieces count.
+         * @description Where pieces of a line count.
          * @enum {string}
          */
-        PlaceWord: "carried" | "worn" | "used_up";
+        Place: "carried" | "worn" | "used_up";
         /** @description A list ranked and planned. Swaps are named by their position in `swaps`. */
         PlanAnswer: {
             /**
@@ -1300,7 +1298,7 @@ export interface components {
             refused: number;
             same: number;
             /** @description Where weights come from of which the line does not say it. */
-            source: components["schemas"]["Source"];
+            source: components["schemas"]["WeightSource"];
             /** @description The unit of bare weights. */
             unit: string;
             /** @description What the unit was read from; null if nothing tells it, so that the walker has to. */
@@ -1357,7 +1355,7 @@ export interface components {
         };
         /** @description A row of the ranking. */
         Ranked: {
-            class: components["schemas"]["ClassWord"];
+            class: components["schemas"]["Class"];
             /** @description What must be known before it can be ranked. */
             missing: string[];
             /** Format: int64 */
@@ -1407,7 +1405,7 @@ export interface components {
         };
         /** @description Pieces that come off a line. */
         Removal: {
-            from?: components["schemas"]["PlaceWord"];
+            from?: components["schemas"]["Place"];
             line: components["schemas"]["LineId"];
             /** Format: int32 */
             qty: number;
@@ -1507,27 +1505,17 @@ export interface components {
             /** @description 10 to 200 characters. */
             password: string;
         };
-        /**
-         * @description Where a weight comes from.
-         * @enum {string}
-         */
-        Source: "weighed" | "maker" | "estimate" | "derived";
         /** @enum {string} */
         StandingWord: "step" | "beaten" | "beaten_by_keeping" | "never_best_step";
         /** @description Open, pinned or ruled out. */
         StateIn: {
-            state: components["schemas"]["StateWord"];
+            state: components["schemas"]["SwapState"];
         };
-        /**
-         * @description What the walker has said about a swap.
-         * @enum {string}
-         */
-        StateWord: "open" | "pinned" | "ruled_out";
         /**
          * @description What has become of a thing.
          * @enum {string}
          */
-        StatusWord: "owned" | "lent" | "for_sale" | "sold" | "worn_out" | "wished";
+        Status: "owned" | "lent" | "for_sale" | "sold" | "worn_out" | "wished";
         /** @description A job that things of a system usually do or need. */
         SuggestionOut: {
             /** Format: int64 */
@@ -1543,14 +1531,14 @@ export interface components {
             delivery_minor: number;
             excludes: components["schemas"]["SwapId"][];
             id: components["schemas"]["SwapId"];
-            kind: components["schemas"]["KindWord"];
+            kind: components["schemas"]["SwapKind"];
             list: components["schemas"]["ListId"];
             name: string;
             remove: components["schemas"]["Removal"][];
             requires: components["schemas"]["SwapId"][];
             /** Format: int64 */
             resale_minor: number;
-            state: components["schemas"]["StateWord"];
+            state: components["schemas"]["SwapState"];
             /**
              * Format: int64
              * @description Tenths of an hour of making.
@@ -1574,15 +1562,25 @@ export interface components {
             excludes?: components["schemas"]["SwapId"][];
             /** @description As typed, with at most one decimal; empty for none. */
             hours?: string;
-            kind: components["schemas"]["KindWord"];
+            kind: components["schemas"]["SwapKind"];
             /** @description Made of its sides if left out. */
             name?: string | null;
             remove?: components["schemas"]["Removal"][];
             requires?: components["schemas"]["SwapId"][];
             /** @description As typed; empty for nothing. */
             resale?: string;
-            state?: components["schemas"]["StateWord"];
+            state?: components["schemas"]["SwapState"];
         };
+        /**
+         * @description What sort of change a swap is.
+         * @enum {string}
+         */
+        SwapKind: "replace" | "leave_out" | "trim" | "make" | "combine" | "share" | "borrow" | "add";
+        /**
+         * @description What the walker has said about a swap.
+         * @enum {string}
+         */
+        SwapState: "open" | "pinned" | "ruled_out";
         /** @description A system. */
         SystemOut: {
             key: string;
@@ -1719,7 +1717,7 @@ export interface components {
         /** @description What one piece weighs. */
         WeightOut: {
             /** @description Where it comes from. */
-            source: components["schemas"]["Source"];
+            source: components["schemas"]["WeightSource"];
             /** @description As it was typed. */
             typed: string;
             /**
@@ -1728,6 +1726,11 @@ export interface components {
              */
             unit_mg: number;
         };
+        /**
+         * @description The source of a unit weight. An unknown weight has no source.
+         * @enum {string}
+         */
+        WeightSource: "weighed" | "maker" | "estimate" | "derived";
     };
     responses: never;
     parameters: never;
@@ -2975,6 +2978,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -31,6 +31,58 @@ fn a_stop_at_once_still_gives_an_allowed_set_and_a_gap() {
     assert!(plan.swaps.is_some() && plan.gap.is_some(), "{plan:?}");
 }
 
+/// Many swaps that exclude many others, so that hardly two sets compare: no search ends on these in the lifetime of a walker.
+fn entangled(swaps: usize, excludes: usize) -> Problem {
+    let mut problem = two_choices();
+    let swap = problem.swaps.remove(0);
+    problem.swaps = (0..swaps)
+        .map(|at| {
+            let others =
+                (1..=excludes).map(|step| (at * 31 + step * step * 17 + 7) % swaps).filter(|other| *other != at);
+            let price = Money::from_minor(i64::try_from(at * 7_919 % 40_009).unwrap());
+            Swap {
+                id: SwapId(format!("s{at}")),
+                add: vec![Addition {
+                    unit: Some(Mass::from_mg(1_000)),
+                    price: Some(PriceRange::exact(price)),
+                    ..swap.add[0].clone()
+                }],
+                remove: vec![Removal { line: LineId(format!("l{at}")), ..swap.remove[0].clone() }],
+                excludes: others.map(|other| SwapId(format!("s{other}"))).collect(),
+                ..swap.clone()
+            }
+        })
+        .collect();
+    let line = problem.lines.remove(0);
+    problem.lines = (0..swaps)
+        .map(|at| {
+            let mg = i64::try_from(2_000 + at * 104_729 % 700_001).unwrap();
+            Line { id: LineId(format!("l{at}")), unit: Some(Mass::from_mg(mg)), ..line.clone() }
+        })
+        .collect();
+    problem
+}
+
+#[test]
+fn what_cannot_be_searched_to_its_end_ends_all_the_same() {
+    for (swaps, excludes) in [(100, 10), (1_000, 50)] {
+        let problem = entangled(swaps, excludes);
+        let ready = Ready::new(&problem).unwrap();
+        // Stopped at once, and after some work: each time with allowed sets (the answer is checked) and a gap.
+        for patience in [0, 20] {
+            let asked = std::cell::Cell::new(0);
+            let stop = || asked.replace(asked.get() + 1) >= patience;
+            let answer = solve(&ready, &Options::default(), &stop).unwrap();
+            assert!(!answer.frontier.is_proved() && !answer.frontier.points().is_empty(), "{swaps} swaps");
+            let gap = answer.frontier.gap(answer.frontier.points().len() - 1).unwrap();
+            assert!(gap.mass >= Mass::ZERO && gap.money >= Money::ZERO);
+        }
+        // Where memory is what ends it, nobody has to say stop.
+        let small = Options { most_cells: 100_000, ..Options::default() };
+        assert!(!solve(&ready, &small, &|| false).unwrap().frontier.is_proved());
+    }
+}
+
 /// One line, two ways to replace it.
 fn two_choices() -> Problem {
     let choice = |at: usize, mg: i64, price: i64| Swap {

@@ -3,13 +3,14 @@
 
 mod cases;
 mod parts;
+mod plainly;
 
-use super::check::Checker;
-use super::{Options, Outcome, Point, Problem, Ready, solve};
+use super::{Options, Outcome, Problem, Ready, solve};
 use crate::gear::{Job, Jobs};
 use crate::list::{Line, LineId, Place, WeighedKit};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use plainly::Solution;
 use proptest::prelude::*;
 
 const JOBS: [&str; 3] = ["light", "stake", "room_ml"];
@@ -119,30 +120,6 @@ prop_compose! {
     }
 }
 
-/// Every subset, checked one by one: the frontier with its sets, by the documented order of ties.
-fn brute_force(ready: &Ready<'_>) -> Vec<(Point, Vec<usize>)> {
-    let swaps = &ready.problem().swaps;
-    let checker = Checker::new(ready);
-    let mut allowed: Vec<(Point, Vec<usize>)> = (0..1_usize << swaps.len())
-        .filter_map(|mask| {
-            let mut set: Vec<usize> = (0..swaps.len()).filter(|at| mask >> at & 1 == 1).collect();
-            set.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
-            checker.allowed(&set).ok().map(|found| (Point { net: found.net, base: found.base }, set))
-        })
-        .collect();
-    let ids = |set: &[usize]| set.iter().map(|&at| swaps[at].id.clone()).collect::<Vec<_>>();
-    allowed.sort_by_key(|(point, set)| (point.net, point.base, set.len(), ids(set)));
-    let mut lightest = None;
-    allowed.retain(|(point, _)| {
-        let better = lightest.is_none_or(|lightest| point.base < lightest);
-        if better {
-            lightest = Some(point.base);
-        }
-        better
-    });
-    allowed
-}
-
 proptest! {
     #![proptest_config(ProptestConfig { cases: 3_000, ..ProptestConfig::default() })]
 
@@ -150,8 +127,15 @@ proptest! {
     fn the_frontier_is_that_of_brute_force(problem in problem()) {
         let ready = Ready::new(&problem).unwrap();
         let answer = solve(&ready, &Options::default(), &|| false).unwrap();
-        let found: Vec<_> = answer.frontier.points().iter().enumerate().map(|(at, point)| (*point, answer.frontier.swaps(at))).collect();
-        prop_assert_eq!(found, brute_force(&ready));
+        let found: Vec<Solution> = answer
+            .frontier
+            .points()
+            .iter()
+            .enumerate()
+            .map(|(at, point)| (point.net.minor(), point.base.mg(), answer.frontier.swaps(at)))
+            .collect();
+        prop_assert_eq!(found, plainly::frontier(&problem));
+        prop_assert_eq!(ready.base().mg(), plainly::base(&problem));
         prop_assert!(answer.frontier.is_proved());
     }
 
@@ -174,10 +158,11 @@ proptest! {
     }
 
     #[test]
-    fn a_search_that_is_stopped_says_how_far_it_may_be_from_the_best(problem in problem(), work in 0..60_u64) {
+    fn a_search_that_is_stopped_says_how_far_it_may_be_from_the_best(problem in problem(), work in 0..60_u64, cells in 0..300_usize) {
         let ready = Ready::new(&problem).unwrap();
         let best = solve(&ready, &Options::default(), &|| false).unwrap();
-        let stopped = solve(&ready, &Options { most_work: work, ..Options::default() }, &|| false).unwrap();
+        let options = Options { most_work: work, most_cells: cells, ..Options::default() };
+        let stopped = solve(&ready, &options, &|| false).unwrap();
         for (at, point) in stopped.frontier.points().iter().enumerate() {
             let Some(gap) = stopped.frontier.gap(at) else {
                 prop_assert!(stopped.frontier.is_proved());

@@ -1,10 +1,12 @@
 //! The parts of the search, each on its own.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
+use super::super::Options;
 use super::super::blocks::components;
 use super::super::labels::{Labels, Move, StageRow, Start};
 use super::super::rows::{Model, Row, Variable};
 use super::super::search::bits;
+use super::super::work::{Stopped, Work};
 
 fn row(slack: i64, terms: &[(usize, i64)]) -> Row {
     Row { slack, terms: terms.to_vec() }
@@ -17,7 +19,10 @@ fn model(swaps: usize, rows: Vec<Row>) -> Model {
 
 /// The blocks of each component, in the order of the search, and how many rows hold between them.
 fn parts(model: &Model) -> Vec<(Vec<Vec<usize>>, usize)> {
-    components(model).into_iter().map(|component| (component.blocks, component.rows.len())).collect()
+    components(model, &mut Work::new(&Options::default(), &|| false))
+        .into_iter()
+        .map(|component| (component.blocks, component.rows.len()))
+        .collect()
 }
 
 #[test]
@@ -50,7 +55,8 @@ fn rows_are_closed_as_early_as_they_can_be() {
     // A job runs over all four; a condition ties 0 and 3. Between them nothing else should be opened.
     let job = row(1, &[(0, -1), (1, -1), (2, -1), (3, -1)]);
     let tie = row(0, &[(0, 1), (3, -1)]);
-    let component = components(&model(4, vec![row(2, &job.terms), tie])).remove(0);
+    let component =
+        components(&model(4, vec![row(2, &job.terms), tie]), &mut Work::new(&Options::default(), &|| false)).remove(0);
     let order: Vec<usize> = component.blocks.into_iter().map(|block| block[0]).collect();
     let place = |swap| order.iter().position(|&other| other == swap).unwrap();
     assert_eq!(place(0).abs_diff(place(3)), 1, "{order:?}");
@@ -61,6 +67,29 @@ fn bits_are_read_from_the_first() {
     assert_eq!(bits(&[1 << 63, 1]).collect::<Vec<_>>(), [0, 127]);
     assert_eq!(bits(&[0, u64::MAX]).count(), 64);
     assert_eq!(bits(&[]).count(), 0);
+}
+
+impl Labels {
+    fn folded(&self, moves: &[Move], rows: &[StageRow]) -> Labels {
+        self.fold(moves, rows, &mut Work::new(&Options::default(), &|| false)).unwrap()
+    }
+}
+
+#[test]
+fn work_ends_at_its_limits_and_when_it_is_told_to() {
+    let options = Options { most_work: 100, most_open: 5, most_cells: 50 };
+    let mut work = Work::new(&options, &|| false);
+    assert_eq!((work.fold(5, true, 10), work.hold(50)), (Ok(()), Ok(())));
+    assert_eq!(work.fold(6, true, 1), Err(Stopped), "too many open");
+    assert_eq!(work.step(0), Err(Stopped), "once stopped, always");
+    assert_eq!(Work::new(&options, &|| false).fold(101, false, 1), Err(Stopped));
+    assert_eq!(Work::new(&options, &|| false).hold(51), Err(Stopped));
+    // Whether to stop is asked every so often, however the work is cut.
+    let asked = std::cell::Cell::new(0);
+    let ask = || asked.replace(asked.get() + 1) == 2;
+    let mut work = Work::new(&options, &ask);
+    let done = (0..).take_while(|_| work.step(1_000).is_ok()).count();
+    assert_eq!((asked.get(), done), (3, 2_000));
 }
 
 fn step(cost: i64, mass: i64, bit: usize, changes: &[i64]) -> Move {
@@ -78,13 +107,13 @@ fn shown(labels: &Labels) -> Vec<(i64, i64, Vec<usize>)> {
 
 #[test]
 fn a_fold_keeps_the_staircase_and_the_better_of_equals() {
-    let first = Labels::nothing(1).fold(&[none(0), step(5, -5, 1, &[]), step(5, -4, 0, &[])], &[]);
+    let first = Labels::nothing(1).folded(&[none(0), step(5, -5, 1, &[]), step(5, -4, 0, &[])], &[]);
     assert_eq!(shown(&first), [(0, 0, vec![]), (5, -5, vec![1])]);
     // Swap 2 costs and saves as much as swap 1: of the two alone, the smaller id.
-    let both = first.fold(&[none(0), step(5, -5, 2, &[])], &[]);
+    let both = first.folded(&[none(0), step(5, -5, 2, &[])], &[]);
     assert_eq!(shown(&both), [(0, 0, vec![]), (5, -5, vec![1]), (10, -10, vec![1, 2])]);
     let mirrored =
-        Labels::nothing(1).fold(&[none(0), step(5, -5, 2, &[])], &[]).fold(&[none(0), step(5, -5, 1, &[])], &[]);
+        Labels::nothing(1).folded(&[none(0), step(5, -5, 2, &[])], &[]).folded(&[none(0), step(5, -5, 1, &[])], &[]);
     assert_eq!(shown(&mirrored), shown(&both), "whatever order they come in");
 }
 
@@ -93,14 +122,14 @@ fn an_open_row_keeps_what_may_still_be_needed_and_no_more() {
     let open = |start, rescue, need| StageRow { start, rescue, need, stays: true };
     // One stake to spare. Swap 0 is dearer and no lighter than swap 1, but leaves more stakes.
     let moves = [none(1), step(9, -5, 0, &[1]), step(5, -5, 1, &[-1])];
-    let kept = Labels::nothing(1).fold(&moves, &[open(Start::Slack(1), 0, 9)]);
+    let kept = Labels::nothing(1).folded(&moves, &[open(Start::Slack(1), 0, 9)]);
     assert_eq!(shown(&kept).len(), 3, "each may be the one that lets a later swap in");
     assert_eq!((0..3).map(|at| kept.state(at)[0]).collect::<Vec<_>>(), [1, 0, 2]);
     // Later swaps take one at most: two to spare are no better than one.
-    let clipped = Labels::nothing(1).fold(&moves, &[open(Start::Slack(1), 0, 1)]);
+    let clipped = Labels::nothing(1).folded(&moves, &[open(Start::Slack(1), 0, 1)]);
     assert_eq!((0..clipped.cost.len()).map(|at| clipped.state(at)[0]).collect::<Vec<_>>(), [1, 0, 1]);
     // Nothing later needs any: the dearer one is dominated.
-    let closed = Labels::nothing(1).fold(&moves, &[StageRow { stays: false, ..open(Start::Slack(1), 0, 0) }]);
+    let closed = Labels::nothing(1).folded(&moves, &[StageRow { stays: false, ..open(Start::Slack(1), 0, 0) }]);
     assert_eq!(shown(&closed), [(0, 0, vec![]), (5, -5, vec![1])]);
 }
 
@@ -108,11 +137,11 @@ fn an_open_row_keeps_what_may_still_be_needed_and_no_more() {
 fn a_label_that_nothing_can_rescue_is_dropped() {
     let row = |rescue| StageRow { start: Start::Slack(0), rescue, need: 0, stays: true };
     let moves = [none(1), step(5, -5, 0, &[-2])];
-    assert_eq!(Labels::nothing(1).fold(&moves, &[row(1)]).cost.len(), 1);
-    let hoping = Labels::nothing(1).fold(&moves, &[row(2)]);
+    assert_eq!(Labels::nothing(1).folded(&moves, &[row(1)]).cost.len(), 1);
+    let hoping = Labels::nothing(1).folded(&moves, &[row(2)]);
     assert_eq!(hoping.cost.len(), 2);
     // The rescue comes, or does not.
     let last = StageRow { start: Start::Column(0), rescue: 0, need: 0, stays: false };
-    let ended = hoping.fold(&[none(1), step(1, 0, 1, &[2])], &[last]);
+    let ended = hoping.folded(&[none(1), step(1, 0, 1, &[2])], &[last]);
     assert_eq!(shown(&ended), [(0, 0, vec![]), (6, -5, vec![0, 1])]);
 }

@@ -1,0 +1,55 @@
+//! What is left of the limits of one search.
+
+use super::Options;
+
+/// Steps between two questions whether to stop: some milliseconds of work.
+const STEPS: usize = 1_000_000;
+
+/// The limits of a search, and how much of them is left. Whether to stop is asked before anything is done.
+pub(super) struct Work<'s> {
+    labels_left: u64,
+    options: Options,
+    should_stop: &'s dyn Fn() -> bool,
+    stopped: bool,
+    steps: usize,
+}
+
+/// A limit was reached, or the caller said stop.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) struct Stopped;
+
+impl<'s> Work<'s> {
+    pub fn new(options: &Options, should_stop: &'s dyn Fn() -> bool) -> Work<'s> {
+        Work { labels_left: options.most_work, options: *options, should_stop, stopped: false, steps: STEPS }
+    }
+
+    pub fn is_stopped(&self) -> bool {
+        self.stopped
+    }
+
+    /// Does `steps` of work, unless it is to stop. Every loop whose length hangs on the input does its work through this.
+    pub fn step(&mut self, steps: usize) -> Result<(), Stopped> {
+        self.steps += steps;
+        if self.steps >= STEPS {
+            self.steps = 0;
+            self.stopped |= (self.should_stop)();
+        }
+        if self.stopped { Err(Stopped) } else { Ok(()) }
+    }
+
+    /// Whether this many labels, of which `open` have conditions open, may be folded with this many moves.
+    pub fn fold(&mut self, labels: usize, open: bool, moves: usize) -> Result<(), Stopped> {
+        let asked = labels.saturating_mul(moves);
+        let asked_labels = u64::try_from(asked).unwrap_or(u64::MAX);
+        self.stopped |= (open && labels > self.options.most_open) || asked_labels > self.labels_left;
+        self.labels_left = self.labels_left.saturating_sub(asked_labels);
+        // A fold is work of its own, however short: the question is asked before each that is not trivial.
+        self.step(asked.min(STEPS))
+    }
+
+    /// Whether this many numbers may be held at a time.
+    pub fn hold(&mut self, cells: usize) -> Result<(), Stopped> {
+        self.stopped |= cells > self.options.most_cells;
+        if self.stopped { Err(Stopped) } else { Ok(()) }
+    }
+}
