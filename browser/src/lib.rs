@@ -5,5 +5,5 @@ mod stage;
 mod visit;
 
 pub use browser::{Browser, Look};
-pub use stage::Stage;
+pub use stage::{Beside, Stage};
 pub use visit::{demo, enter_demo, sign_up};

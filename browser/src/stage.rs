@@ -3,6 +3,7 @@
 use actix_web::dev::ServerHandle;
 use diesel::connection::SimpleConnection;
 use diesel::{Connection, MysqlConnection};
+use kevyt::http::Place;
 use kevyt::{Settings, open, run};
 use kevyt_standins::read_goods;
 use std::io::{Read, Write};
@@ -25,6 +26,11 @@ type Running = (ServerHandle, JoinHandle<()>);
 impl Stage {
     /// Starts the application on a fresh database; with `demo`, the demo data are in it.
     pub fn start(demo: bool) -> Stage {
+        Stage::at(demo, Place::default())
+    }
+
+    /// The same, in a place of which the server knows something: proxies, https.
+    pub fn at(demo: bool, place: Place) -> Stage {
         let admin_url = std::env::var("KEVYT_TEST_DATABASE_URL").expect(
             "KEVYT_TEST_DATABASE_URL is not set: run the tests with ./kevyt test, which starts a database for them",
         );
@@ -32,8 +38,7 @@ impl Stage {
         sql(&admin_url, &format!("CREATE DATABASE {database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"));
         let base = admin_url.rsplit_once('/').expect("a database address ends in /name").0;
         let (scale, scale_url) = if demo { start_scale() } else { (None, None) };
-        let settings =
-            Settings { database_url: format!("{base}/{database}"), demo, scale: scale_url, ..Settings::default() };
+        let settings = Settings { database_url: format!("{base}/{database}"), demo, scale: scale_url, place };
         let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None, scale };
         if demo {
             open(&stage.settings)
@@ -65,24 +70,21 @@ impl Stage {
         assert!(answer.starts_with("HTTP/1.1 200"), "{deed}: {answer}");
     }
 
+    /// The same data served by another process, as far as the database can tell.
+    pub fn beside(&self, database_url: &str) -> Beside {
+        let settings = Settings { database_url: database_url.to_owned(), ..self.settings.clone() };
+        let (url, running) = serve(settings);
+        Beside { url, running: Some(running) }
+    }
+
     /// The address of the database.
     pub fn database_url(&self) -> &str {
         &self.settings.database_url
     }
 
     fn serve(&mut self) {
-        let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
-        self.url = format!("http://{}", listener.local_addr().expect("a bound listener"));
-        let settings = self.settings.clone();
-        let (send, receive) = std::sync::mpsc::channel();
-        let thread = std::thread::spawn(move || {
-            actix_web::rt::System::new().block_on(async move {
-                let server = run(open(&settings).expect("a database"), listener, settings.place).expect("a listener");
-                send.send(server.handle()).expect("the test that waits");
-                server.await.expect("a server that stops in peace");
-            });
-        });
-        self.running = Some((receive.recv().expect("a server that starts"), thread));
+        let (url, running) = serve(self.settings.clone());
+        (self.url, self.running) = (url, Some(running));
     }
 
     fn stop(&mut self) {
@@ -96,6 +98,35 @@ impl Drop for Stage {
         self.scale.take().into_iter().for_each(end);
         sql(&self.admin_url, &format!("DROP DATABASE IF EXISTS {}", self.database));
     }
+}
+
+/// Another server on the data of a stage.
+pub struct Beside {
+    /// Where it serves.
+    pub url: String,
+    running: Option<Running>,
+}
+
+impl Drop for Beside {
+    fn drop(&mut self) {
+        self.running.take().into_iter().for_each(end);
+    }
+}
+
+/// A server on a free port, and where it is.
+fn serve(settings: Settings) -> (String, Running) {
+    let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
+    let url = format!("http://{}", listener.local_addr().expect("a bound listener"));
+    let (send, receive) = std::sync::mpsc::channel();
+    let thread = std::thread::spawn(move || {
+        actix_web::rt::System::new().block_on(async move {
+            let services = open(&settings).expect("a database");
+            let server = run(services, listener, settings.place).expect("a listener");
+            send.send(server.handle()).expect("the test that waits");
+            server.await.expect("a server that stops in peace");
+        });
+    });
+    (url, (receive.recv().expect("a server that starts"), thread))
 }
 
 fn end((handle, thread): Running) {

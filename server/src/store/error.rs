@@ -62,7 +62,9 @@ const AWAY: [&str; 12] = [
 impl StoreError {
     /// From what the database or its client says, in English (every connection asks for that).
     pub(super) fn from_message(message: String) -> StoreError {
-        let says = |known: &[&str]| known.iter().any(|known| message.contains(known));
+        // Client and server don't agree on capitals.
+        let lower = message.to_lowercase();
+        let says = |known: &[&str]| known.iter().any(|known| lower.contains(&known.to_lowercase()));
         match () {
             () if says(&GAVE_WAY) => StoreError::GaveWay(message),
             () if says(&AWAY) => StoreError::Away(message),
@@ -80,6 +82,8 @@ impl From<DieselError> for StoreError {
             DieselError::DatabaseError(DatabaseErrorKind::ClosedConnection, about) => {
                 StoreError::Away(about.message().to_owned())
             }
+            // What can't be rolled back either says no more than that the connection broke.
+            DieselError::RollbackErrorOnCommit { commit_error, .. } => StoreError::from(*commit_error),
             DieselError::BrokenTransactionManager => StoreError::Away("the connection broke".to_owned()),
             other => StoreError::from_message(other.to_string()),
         }

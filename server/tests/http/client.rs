@@ -20,12 +20,27 @@ pub struct Answer {
 
 impl Client {
     pub fn new(stage: &Stage) -> Client {
-        Client { http: reqwest::Client::builder().cookie_store(true).build().unwrap(), url: stage.url.clone() }
+        Client::at(&stage.url)
+    }
+
+    /// The same session, on another server.
+    pub fn elsewhere(&self, url: &str) -> Client {
+        Client { http: self.http.clone(), url: url.to_owned() }
+    }
+
+    /// A client of the server at an address.
+    pub fn at(url: &str) -> Client {
+        Client { http: reqwest::Client::builder().cookie_store(true).build().unwrap(), url: url.to_owned() }
     }
 
     /// A client that is signed in to an account of its own.
     pub async fn signed_up(stage: &Stage, name: &str) -> Client {
-        let client = Client::new(stage);
+        Client::new(stage).sign_up(name).await
+    }
+
+    /// Makes an account and signs in to it.
+    pub async fn sign_up(self, name: &str) -> Client {
+        let client = self;
         let account = json!({ "name": name, "password": "correct horse", "mass": "metric", "currency": "EUR" });
         assert_eq!(client.post("/api/account", account).await.status, 201);
         client

@@ -4,6 +4,7 @@
 mod accounts;
 mod client;
 mod command_line;
+mod cut;
 mod database;
 mod files;
 mod gear;
@@ -11,4 +12,5 @@ mod history;
 mod plans;
 mod refusals;
 mod strangers;
+mod together;
 mod weigh;

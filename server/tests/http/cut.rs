@@ -1,0 +1,101 @@
+//! A line to the database that can be cut at the worst moment.
+
+use std::io::{Read, Write};
+use std::net::{Shutdown, TcpListener, TcpStream};
+use std::sync::Arc;
+use std::sync::atomic::{AtomicBool, Ordering::SeqCst};
+
+/// Passes on what a server and its database say to each other, until it is cut: after the database has committed, before it could
+/// say so.
+pub struct Cut {
+    pub database_url: String,
+    state: Arc<State>,
+}
+
+#[derive(Default)]
+struct State {
+    at_commit: AtomicBool,
+    cut: AtomicBool,
+    stays: AtomicBool,
+}
+
+impl State {
+    /// While the line stays cut, nothing passes.
+    fn is_away(&self) -> bool {
+        self.stays.load(SeqCst) && self.cut.load(SeqCst)
+    }
+}
+
+impl Cut {
+    pub fn before(database_url: &str) -> Cut {
+        let (credentials, rest) = database_url.rsplit_once('@').unwrap();
+        let (address, database) = rest.split_once('/').unwrap();
+        let address = address.to_owned();
+        let listener = TcpListener::bind("127.0.0.1:0").unwrap();
+        let database_url = format!("{credentials}@{}/{database}", listener.local_addr().unwrap());
+        let state = Arc::new(State::default());
+        let shared = Arc::clone(&state);
+        std::thread::spawn(move || {
+            for client in listener.incoming().flatten() {
+                if shared.is_away() {
+                    let _ = client.shutdown(Shutdown::Both);
+                    continue;
+                }
+                let Ok(database) = TcpStream::connect(&address) else { continue };
+                let state = Arc::clone(&shared);
+                std::thread::spawn(move || pass(client, database, &state));
+            }
+        });
+        Cut { database_url, state }
+    }
+
+    pub fn at_next_commit(&self) {
+        self.state.cut.store(false, SeqCst);
+        self.state.at_commit.store(true, SeqCst);
+    }
+
+    pub fn was_cut(&self) -> bool {
+        self.state.cut.load(SeqCst)
+    }
+
+    pub fn stay_cut(&self) {
+        self.state.stays.store(true, SeqCst);
+    }
+
+    pub fn mend(&self) {
+        self.state.stays.store(false, SeqCst);
+    }
+}
+
+fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
+    let (mut from, mut to) = (database.try_clone().unwrap(), client.try_clone().unwrap());
+    let committing = Arc::new(AtomicBool::new(false));
+    let (seen, answers) = (Arc::clone(&committing), Arc::clone(state));
+    let back = std::thread::spawn(move || {
+        let mut buffer = [0; 65_536];
+        while let Ok(n @ 1..) = from.read(&mut buffer) {
+            if seen.load(SeqCst) {
+                // The database has answered, so it has committed; the answer is lost.
+                answers.cut.store(true, SeqCst);
+                break;
+            }
+            if to.write_all(&buffer[..n]).is_err() {
+                break;
+            }
+        }
+        let _ = (from.shutdown(Shutdown::Both), to.shutdown(Shutdown::Both));
+    });
+    let (mut from, mut to) = (client, database);
+    let mut buffer = [0; 65_536];
+    while let Ok(n @ 1..) = from.read(&mut buffer) {
+        // Four bytes of a packet's head, one that says it is a statement, and the statement.
+        if buffer[..n].get(5..) == Some(b"COMMIT") && state.at_commit.swap(false, SeqCst) {
+            committing.store(true, SeqCst);
+        }
+        if state.is_away() || to.write_all(&buffer[..n]).is_err() {
+            break;
+        }
+    }
+    let _ = (from.shutdown(Shutdown::Both), to.shutdown(Shutdown::Both));
+    let _ = back.join();
+}
