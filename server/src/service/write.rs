@@ -8,10 +8,12 @@ use crate::store::{Connection, StoreError, accounts};
 use diesel::connection::TransactionManager;
 use diesel::{Connection as _, MysqlConnection};
 use std::collections::{HashMap, HashSet};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 
 /// How often a use case is tried whose transaction gave way to another one, or whose end nobody knows.
 const TRIES: u32 = 6;
+/// How long it is asked what has become of a commit before whoever waits is told that nobody knows.
+const PATIENCE: Duration = Duration::from_secs(4);
 /// The longest wait before the second try; it doubles with each.
 const FIRST_WAIT: Duration = Duration::from_millis(8);
 
@@ -98,6 +100,7 @@ impl Services {
     ) -> Result<Written, ServiceError> {
         // A request that nothing names is named here, for the tries that follow.
         let caller = Caller { request: Some(caller.request.map_or_else(random, Ok)?), ..caller };
+        let begun = Instant::now();
         let (mut tries, mut unknown) = (1, None);
         loop {
             match self.attempt(caller, &use_case, &answer) {
@@ -106,7 +109,7 @@ impl Services {
                 Err(ServiceError::Store(StoreError::GaveWay(why))) if tries < TRIES => tracing::debug!("{why}: again"),
                 other => return other,
             }
-            if let Some(why) = unknown.take_if(|_| tries >= TRIES) {
+            if let Some(why) = unknown.take_if(|_| tries >= TRIES || begun.elapsed() > PATIENCE) {
                 return Err(StoreError::Unknown(why).into());
             }
             let [part] = random::<1>()?;
