@@ -1,5 +1,6 @@
 use crate::client::{Answer, Client};
 use insta::{assert_json_snapshot, assert_snapshot};
+use kevyt::http::Place;
 use kevyt_browser::Stage;
 use reqwest::Method;
 use serde_json::json;
@@ -90,4 +91,84 @@ async fn units_change_and_money_keeps_its_value() {
     assert_json_snapshot!("units changed", client.get("/api/account").await.shown());
     assert_json_snapshot!("stale units", client.patch("/api/account", units(1, "GBP")).await.shown());
     assert_json_snapshot!("currency without decimals", client.patch("/api/account", units(2, "JPY")).await.shown());
+}
+
+/// A server behind a proxy that it trusts, over https.
+fn behind_a_proxy() -> Stage {
+    let place = Place { trusted_proxies: vec!["127.0.0.0/8".parse().unwrap()], https: true };
+    Stage::at(false, place)
+}
+
+async fn sign_in_from(stage: &Stage, address: &str, name: &str, password: &str) -> Answer {
+    let client = Client::new(stage);
+    let request = client.raw(Method::POST, "/api/session").header("X-Forwarded-For", address);
+    Answer::read(request.json(&json!({ "name": name, "password": password })).send().await.unwrap()).await
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn guesses_slow_down_whoever_makes_them_and_nobody_else() {
+    let stage = behind_a_proxy();
+    let owner = Client::new(&stage);
+    let made = owner.post("/api/account", account("ann\u{e9}", "correct horse")).await;
+    assert!(made.headers["set-cookie"].starts_with("__Host-kevyt_session="), "{:?}", made.headers["set-cookie"]);
+    assert!(made.headers["set-cookie"].contains("Secure"));
+    assert_eq!(made.headers["strict-transport-security"], "max-age=31536000; includeSubDomains");
+    // However the name is written, it is one name.
+    let written = ["ann\u{e9}", "ANNE\u{301}", "\u{ff21}nn\u{e9}", "an\u{200b}n\u{e9}", " Ann\u{e9} "];
+    for at in 0..10 {
+        let wrong = sign_in_from(&stage, "203.0.113.9", written[at % written.len()], "wrong horse").await;
+        assert_eq!(wrong.status, 401, "guess {at}");
+    }
+    let limited = sign_in_from(&stage, "203.0.113.9", "AnN\u{c9}", "correct horse").await;
+    assert_eq!((limited.status, &limited.body["code"]), (429, &json!("too_many_tries")));
+    // The owner comes in from elsewhere, and the session that was there is untouched; other names from there are tried still.
+    assert_eq!(sign_in_from(&stage, "198.51.100.1", "ann\u{e9}", "correct horse").await.status, 201);
+    assert_eq!(sign_in_from(&stage, "203.0.113.9", "bert", "wrong horse").await.status, 401);
+    // What a client made up in front of the proxy's word is not believed.
+    assert_eq!(sign_in_from(&stage, "198.51.100.77, 203.0.113.9", "ann\u{e9}", "correct horse").await.status, 429);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn passwords_that_are_guessed_first_are_refused() {
+    let stage = Stage::start(false);
+    let client = Client::new(&stage);
+    for (name, password) in [
+        ("anna", "password123"),
+        ("anna", "qwertyuiop"),
+        ("anna", "1234567890"),
+        ("wilhelmina", "wilhelmina"),
+        ("wilhelmina", "Wilhelmina1!"),
+        ("wilhelmina", "wil-helm-ina"),
+    ] {
+        let refused = client.post("/api/account", account(name, password)).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!("password")), "{password}");
+    }
+    assert_eq!(client.post("/api/account", account("wilhelmina", "correct horse")).await.status, 201);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn sessions_are_renewed_listed_and_ended() {
+    let stage = Stage::start(false);
+    let here = Client::signed_up(&stage, "anna").await;
+    let first = here.token("kevyt_session");
+    let sign_in = json!({ "name": "anna", "password": "correct horse" });
+    here.post("/api/session", sign_in.clone()).await;
+    assert_ne!(here.token("kevyt_session"), first, "a new token for signing in anew");
+    let phone = Client::new(&stage);
+    phone.post("/api/session", sign_in).await;
+    let sessions = here.get("/api/sessions").await.body;
+    assert_eq!(sessions.as_array().unwrap().len(), 2, "the one that was replaced is over");
+    let other = sessions.as_array().unwrap().iter().find(|session| session["here"] == false).unwrap();
+    assert_eq!(here.delete(&format!("/api/sessions/{}", other["id"].as_str().unwrap())).await.status, 204);
+    assert_eq!((phone.get("/api/account").await.status, here.get("/api/account").await.status), (401, 200));
+
+    let before = here.token("kevyt_session");
+    let change = |old: &str| json!({ "old_password": old, "new_password": "another horse" });
+    assert_eq!(here.put("/api/account/password", change("correct horse")).await.status, 204);
+    assert_ne!(here.token("kevyt_session"), before, "and for a new password");
+    for _ in 0..10 {
+        assert_eq!(here.put("/api/account/password", change("wrong horse")).await.status, 422);
+    }
+    assert_eq!(here.put("/api/account/password", change("another horse")).await.status, 429);
+    assert_eq!(here.get("/api/account").await.status, 200, "the session goes on");
 }

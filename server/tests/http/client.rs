@@ -1,13 +1,16 @@
 //! A client with a cookie jar, and answers fit for snapshots.
 
 use kevyt_browser::Stage;
+use reqwest::cookie::{CookieStore, Jar};
 use reqwest::multipart::{Form, Part};
 use reqwest::{Method, Response};
 use serde_json::{Value, json};
 use std::collections::HashMap;
+use std::sync::Arc;
 
 pub struct Client {
     http: reqwest::Client,
+    jar: Arc<Jar>,
     url: String,
 }
 
@@ -25,12 +28,21 @@ impl Client {
 
     /// The same session, on another server.
     pub fn elsewhere(&self, url: &str) -> Client {
-        Client { http: self.http.clone(), url: url.to_owned() }
+        Client { http: self.http.clone(), jar: Arc::clone(&self.jar), url: url.to_owned() }
     }
 
     /// A client of the server at an address.
     pub fn at(url: &str) -> Client {
-        Client { http: reqwest::Client::builder().cookie_store(true).build().unwrap(), url: url.to_owned() }
+        let jar = Arc::new(Jar::default());
+        let http = reqwest::Client::builder().cookie_provider(Arc::clone(&jar)).build().unwrap();
+        Client { http, jar, url: url.to_owned() }
+    }
+
+    /// The token in a cookie.
+    pub fn token(&self, cookie: &str) -> String {
+        let cookies = self.jar.cookies(&self.url.parse().unwrap()).unwrap();
+        let cookies = cookies.to_str().unwrap().to_owned();
+        cookies.split("; ").find_map(|pair| pair.strip_prefix(&format!("{cookie}="))).unwrap().to_owned()
     }
 
     /// A client that is signed in to an account of its own.

@@ -10,6 +10,7 @@ mod files;
 mod gear;
 mod history;
 mod kept;
+mod limits;
 mod plans;
 mod refusals;
 mod round_trip;
