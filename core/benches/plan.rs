@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions, clippy::print_stdout, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_core::gear::{Job, Jobs};
+use kevyt_core::gear::{Job, Jobs, Known, Tags};
 use kevyt_core::list::{Line, LineId, Place};
 use kevyt_core::plan::{Options, Problem, Ready, solve};
 use kevyt_core::quantity::{Currency, Mass, Money, PriceRange};
@@ -62,7 +62,19 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
     let lines = weights.iter().enumerate().map(|(at, &grams)| {
         let (provides, needs) = some_jobs(&mut dice, at, grams);
         let (id, name) = (LineId(format!("l{at:03}")), format!("thing {at}"));
-        Line { id, name, carried: 1, worn: 0, used_up: 0, unit: Some(Mass::from_mg(grams * 1000)), provides, needs }
+        Line {
+            id,
+            name,
+            carried: 1,
+            worn: 0,
+            used_up: 0,
+            apart: 0,
+            left: 0,
+            weight: Some(Known::exactly(Mass::from_mg(grams * 1000))),
+            tags: Tags::default(),
+            provides,
+            needs,
+        }
     });
     let lines: Vec<Line> = lines.collect();
     let swaps = (0..swaps).map(|at| {
@@ -80,7 +92,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
             add: vec![Addition {
                 name: format!("choice {at}"),
                 qty: 1,
-                unit: Some(Mass::from_mg(grams * 1000)),
+                weight: Some(Known::exactly(Mass::from_mg(grams * 1000))),
                 price: Some(PriceRange::exact(Money::from_minor(price))),
                 place: Place::Carried,
                 provides,

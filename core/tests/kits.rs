@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::exchange::{answer_json, read_problem};
-use kevyt_core::gear::whole;
+use kevyt_core::gear::{Known, Tags, whole};
 use kevyt_core::list::{Line, LineId, Place, WeighedKit, totals, whole_kits};
 use kevyt_core::plan::{Options, Ready, solve};
 use kevyt_core::quantity::Mass;
@@ -113,7 +113,7 @@ prop_compose! {
         let id = |at: usize| LineId(format!("l{at}"));
         let line = |(at, (unit, carried, worn, used_up)): (usize, (Option<i64>, u32, u32, u32))| Line {
             id: id(at), name: String::new(), carried, worn, used_up,
-            unit: unit.map(Mass::from_mg), provides: Default::default(), needs: Default::default(),
+            apart: 0, left: 0, weight: unit.map(|mg| Known::exactly(Mass::from_mg(mg))), tags: Tags::default(), provides: Default::default(), needs: Default::default(),
         };
         let kit = |(weighed, parts): (i64, std::collections::BTreeMap<usize, u32>)| WeighedKit {
             name: String::new(), weighed: Mass::from_mg(weighed), parts: parts.into_iter().map(|(at, n)| (id(at), n)).collect(),
@@ -135,7 +135,7 @@ proptest! {
                 let parts = here.iter().flat_map(|kit| &kit.kit.parts);
                 let covered: u32 = parts.filter(|(id, _)| *id == line.id).map(|part| part.1).sum();
                 // No piece is in two kits.
-                i64::from(line.count(place).checked_sub(covered).unwrap()) * line.unit.unwrap_or_default().mg()
+                i64::from(line.count(place).checked_sub(covered).unwrap()) * line.unit().unwrap_or_default().mg()
             }).sum();
             weighed + alone
         };

@@ -1,7 +1,9 @@
 //! Sums of a list, names and jobs of gear.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::gear::{Job, Jobs, KNOWN_JOBS, Name, NameError, System, known_job};
+use kevyt_core::gear::{
+    Job, Jobs, KNOWN_JOBS, Known, Makers, Name, NameError, System, Tags, Weight, WeightSource, known_job,
+};
 use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use kevyt_core::quantity::Mass;
@@ -14,7 +16,10 @@ fn line(grams: Option<i64>, carried: u32, worn: u32, used_up: u32) -> Line {
         carried,
         worn,
         used_up,
-        unit: grams.map(|grams| Mass::from_mg(grams * 1_000)),
+        apart: 0,
+        left: 0,
+        weight: grams.map(|grams| Known::exactly(Mass::from_mg(grams * 1_000))),
+        tags: Tags::default(),
         provides: Jobs::new(),
         needs: Jobs::new(),
     }
@@ -25,9 +30,45 @@ fn base_pack_and_everything_are_told_apart() {
     // Three pairs of socks, one of them worn; gas; something nobody has weighed; something left at home.
     let lines = [line(Some(62), 2, 1, 0), line(Some(378), 0, 0, 1), line(None, 1, 0, 0), line(None, 0, 0, 0)];
     let grams = |grams: i64| Mass::from_mg(grams * 1_000);
-    let expected = Totals { base: grams(124), pack: grams(502), everything: grams(564), unknown: 1 };
+    let expected = Totals {
+        base: grams(124),
+        pack: grams(502),
+        everything: grams(564),
+        apart: Mass::ZERO,
+        base_low: grams(124),
+        base_high: grams(124),
+        unknown: 1,
+    };
     assert_eq!(totals(&lines, &[]), expected);
     assert_eq!(totals(&[], &[]), Totals::default());
+}
+
+#[test]
+fn what_stands_apart_and_what_stays_home_are_in_no_sum() {
+    let axe = Line { apart: 1, left: 1, ..line(Some(410), 0, 0, 0) };
+    let unknown_at_home = Line { left: 2, ..line(None, 0, 0, 0) };
+    let sums = totals(&[axe, unknown_at_home, line(Some(100), 1, 0, 0)], &[]);
+    let grams = |grams: i64| Mass::from_mg(grams * 1_000);
+    assert_eq!((sums.base, sums.pack, sums.everything, sums.apart), (grams(100), grams(100), grams(100), grams(410)));
+}
+
+#[test]
+fn a_base_weight_says_how_light_and_how_heavy_it_may_be() {
+    let makers = Makers::default();
+    let known = |grams: i64, source| {
+        let weight = Weight { unit: Mass::from_mg(grams * 1_000), typed: String::new(), source, band: None };
+        Some(makers.known(&weight))
+    };
+    // Two of a maker's 100 g, less 3 or more 8 g each; a guess of 200 g that is worn; one weighed to a gram.
+    let lines = [
+        Line { weight: known(100, WeightSource::Maker), ..line(None, 2, 0, 0) },
+        Line { weight: known(200, WeightSource::Estimate), ..line(None, 0, 1, 0) },
+        Line { weight: known(50, WeightSource::Weighed), ..line(None, 1, 0, 0) },
+    ];
+    let sums = totals(&lines, &[]);
+    let grams = |grams: i64| Mass::from_mg(grams * 1_000);
+    assert_eq!((sums.base, sums.base_low, sums.base_high), (grams(250), grams(243), grams(267)));
+    assert_eq!((sums.unknown, lines[1].weight.unwrap().source), (0, Some(WeightSource::Estimate)));
 }
 
 fn named(id: &str, line: Line) -> Line {

@@ -1,6 +1,6 @@
 //! Reading `kevyt-problem/1`.
 
-use crate::gear::Jobs;
+use crate::gear::{Jobs, Known, Tags};
 use crate::list::{Line, LineId, Place, WeighedKit};
 use crate::plan::{Problem, ProblemError};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
@@ -149,7 +149,10 @@ fn read_line(line: LineFile) -> Line {
         carried: line.carried,
         worn: line.worn,
         used_up: line.used_up,
-        unit: line.unit_mg.map(Mass::from_mg),
+        apart: 0,
+        left: 0,
+        weight: line.unit_mg.map(|mg| Known::exactly(Mass::from_mg(mg))),
+        tags: Tags::default(),
         provides: line.provides,
         needs: line.needs,
     }
@@ -179,7 +182,7 @@ fn read_swap(at: usize, swap: SwapFile) -> Result<Swap, ProblemError> {
         Ok(Addition {
             name: addition.name,
             qty: addition.qty,
-            unit: addition.unit_mg.map(Mass::from_mg),
+            weight: addition.unit_mg.map(|mg| Known::exactly(Mass::from_mg(mg))),
             price,
             place: addition.place,
             provides: addition.provides,

@@ -3,6 +3,7 @@
 mod doubt;
 mod job;
 mod kit;
+mod known;
 mod source;
 mod suggest;
 mod system;
@@ -15,6 +16,7 @@ mod tests;
 pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after, worth_weighing};
 pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job};
 pub use kit::{KitFigures, Part, derived_band, kit_figures, whole};
+pub use known::Known;
 pub use source::WeightSource;
 pub use suggest::{Suggestion, suggestions};
 pub use system::System;

@@ -32,14 +32,14 @@ pub struct WholeKit<'a> {
 pub fn whole_kits<'a>(lines: &HashMap<&LineId, &Line>, kits: &'a [WeighedKit]) -> Vec<WholeKit<'a>> {
     let mut open: Vec<&WeighedKit> = kits.iter().collect();
     let mut found = Vec::new();
-    for place in Place::ALL {
+    for place in Place::COUNTED {
         let there = lines.iter().map(|(id, line)| (*id, line.count(place))).collect();
         let at = whole(there, open.iter().map(|kit| kit.parts.as_slice()));
         // From the back, so that the positions before stay.
         let mut here: Vec<&WeighedKit> = at.into_iter().rev().map(|at| open.remove(at)).collect();
         here.reverse();
         found.extend(here.into_iter().map(|kit| {
-            let unit = |id| lines.get(id).and_then(|line| line.unit).unwrap_or_default();
+            let unit = |id| lines.get(id).and_then(|line| line.unit()).unwrap_or_default();
             let parts: Mass = kit.parts.iter().map(|(id, count)| unit(id).times(*count)).sum();
             WholeKit { kit, place, correction: kit.weighed - parts }
         }));

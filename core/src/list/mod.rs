@@ -4,7 +4,7 @@ mod kits;
 
 pub use kits::{WeighedKit, WholeKit, in_kits, whole_kits};
 
-use crate::gear::Jobs;
+use crate::gear::{Jobs, Known, Tags};
 use crate::quantity::Mass;
 use serde::{Deserialize, Serialize};
 
@@ -25,11 +25,17 @@ pub enum Place {
     Worn,
     /// Consumed on the way: food, water, gas.
     UsedUp,
+    /// In no sum, beside the totals as a figure of its own: an ice axe for one section.
+    Apart,
+    /// On the list, but staying home.
+    Left,
 }
 
 impl Place {
     /// Every place.
-    pub const ALL: [Place; 3] = [Place::Carried, Place::Worn, Place::UsedUp];
+    pub const ALL: [Place; 5] = [Place::Carried, Place::Worn, Place::UsedUp, Place::Apart, Place::Left];
+    /// The places that come along and count in some sum; what a swap takes off is in one of them.
+    pub const COUNTED: [Place; 3] = [Place::Carried, Place::Worn, Place::UsedUp];
 }
 
 /// Pieces of one thing on a pack list.
@@ -45,8 +51,14 @@ pub struct Line {
     pub worn: u32,
     /// Pieces used up.
     pub used_up: u32,
+    /// Pieces that stand apart.
+    pub apart: u32,
+    /// Pieces that stay home.
+    pub left: u32,
     /// What one piece weighs; `None` if nobody knows yet.
-    pub unit: Option<Mass>,
+    pub weight: Option<Known>,
+    /// Words that say how it counts, such as `poles` or `gas_can`.
+    pub tags: Tags,
     /// What one piece does.
     pub provides: Jobs,
     /// What one piece needs to do it.
@@ -62,18 +74,31 @@ pub struct Totals {
     pub pack: Mass,
     /// Carried, used up and worn: skin-out.
     pub everything: Mass,
+    /// What stands apart.
+    pub apart: Mass,
+    /// The lightest and the heaviest that base weight may be, everything wrong the same way.
+    pub base_low: Mass,
+    /// The heaviest.
+    pub base_high: Mass,
     /// Lines with pieces on them whose weight is unknown.
     pub unknown: usize,
 }
 
 impl Totals {
     fn add(&mut self, mass: Mass, place: Place) {
-        self.everything = self.everything + mass;
-        if place != Place::Worn {
-            self.pack = self.pack + mass;
-        }
-        if place == Place::Carried {
-            self.base = self.base + mass;
+        match place {
+            Place::Carried => {
+                self.base = self.base + mass;
+                self.pack = self.pack + mass;
+                self.everything = self.everything + mass;
+            }
+            Place::UsedUp => {
+                self.pack = self.pack + mass;
+                self.everything = self.everything + mass;
+            }
+            Place::Worn => self.everything = self.everything + mass,
+            Place::Apart => self.apart = self.apart + mass,
+            Place::Left => {}
         }
     }
 }
@@ -85,15 +110,25 @@ impl Line {
             Place::Carried => self.carried,
             Place::Worn => self.worn,
             Place::UsedUp => self.used_up,
+            Place::Apart => self.apart,
+            Place::Left => self.left,
         }
+    }
+
+    /// What one piece weighs as stated; `None` if nobody knows yet.
+    pub fn unit(&self) -> Option<Mass> {
+        self.weight.map(|weight| weight.unit)
     }
 
     /// Whether every piece counts in one of `kits`.
     fn is_in_kits(&self, kits: &[WholeKit<'_>]) -> bool {
-        Place::ALL.into_iter().all(|place| self.count(place) <= in_kits(&self.id, place, kits))
+        Place::COUNTED
+            .into_iter()
+            .chain([Place::Apart])
+            .all(|place| self.count(place) <= in_kits(&self.id, place, kits))
     }
 
-    /// Pieces in all places.
+    /// Pieces that come along and do their jobs.
     pub fn pieces(&self) -> i64 {
         i64::from(self.carried) + i64::from(self.worn) + i64::from(self.used_up)
     }
@@ -103,12 +138,21 @@ impl Line {
 pub fn totals<'a>(lines: impl IntoIterator<Item = &'a Line>, kits: &[WholeKit<'_>]) -> Totals {
     let mut sums = Totals::default();
     for line in lines {
-        let unit = line.unit.unwrap_or_default();
-        sums.add(unit.times(line.carried), Place::Carried);
-        sums.add(unit.times(line.worn), Place::Worn);
-        sums.add(unit.times(line.used_up), Place::UsedUp);
-        sums.unknown += usize::from(line.unit.is_none() && !line.is_in_kits(kits));
+        let unit = line.unit().unwrap_or_default();
+        Place::ALL.into_iter().for_each(|place| sums.add(unit.times(line.count(place)), place));
+        if let Some(weight) = line.weight {
+            sums.base_low = sums.base_low + weight.low().times(line.carried);
+            sums.base_high = sums.base_high + weight.high().times(line.carried);
+        }
+        sums.unknown += usize::from(line.weight.is_none() && !line.is_in_kits(kits));
     }
-    kits.iter().for_each(|whole| sums.add(whole.correction, whole.place));
+    for whole in kits {
+        // A kit has no band of its own.
+        sums.add(whole.correction, whole.place);
+        if whole.place == Place::Carried {
+            sums.base_low = sums.base_low + whole.correction;
+            sums.base_high = sums.base_high + whole.correction;
+        }
+    }
     sums
 }

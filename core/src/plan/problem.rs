@@ -1,8 +1,8 @@
 //! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
 
-use crate::gear::Jobs;
+use crate::gear::{Jobs, Known};
 use crate::limits;
-use crate::list::{Line, LineId, Totals, WeighedKit, WholeKit, totals, whole_kits};
+use crate::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{Ranked, Swap, SwapId, Worth, rank, worth};
 use std::collections::HashMap;
@@ -123,10 +123,10 @@ fn index_lines(problem: &Problem) -> Result<HashMap<&LineId, &Line>, ProblemErro
         if lines.insert(&line.id, line).is_some() {
             return Err(error(format!("{path}.id"), "an id that no other line has", &line.id.0));
         }
-        for (field, count) in [("carried", line.carried), ("worn", line.worn), ("used_up", line.used_up)] {
-            within(&format!("{path}.{field}"), [i64::from(count)], limits::COUNT.into())?;
+        for (field, place) in PLACES {
+            within(&format!("{path}.{field}"), [i64::from(line.count(place))], limits::COUNT.into())?;
         }
-        within(&format!("{path}.unit_mg"), line.unit.map(Mass::mg), limits::MASS_MG)?;
+        check_weight(&path, line.weight)?;
         check_jobs(&path, &line.provides, &line.needs)?;
     }
     Ok(lines)
@@ -175,11 +175,13 @@ fn check_swap(
             return Err(error(format!("{path}.remove[{side}].line"), "the id of one of the lines", &removal.line.0));
         }
         count(&format!("{path}.remove[{side}].qty"), removal.qty)?;
+        counted(&format!("{path}.remove[{side}].from"), removal.from)?;
     }
     for (side, addition) in swap.add.iter().enumerate() {
         let path = format!("{path}.add[{side}]");
         count(&format!("{path}.qty"), addition.qty)?;
-        within(&format!("{path}.unit_mg"), addition.unit.map(Mass::mg), limits::MASS_MG)?;
+        check_weight(&path, addition.weight)?;
+        counted(&format!("{path}.as"), addition.place)?;
         let high = addition.price.map(|price| price.high().minor());
         within(&format!("{path}.price_minor"), high, limits::MONEY_MINOR)?;
         check_jobs(&path, &addition.provides, &addition.needs)?;
@@ -196,6 +198,31 @@ fn check_swap(
         }
     }
     Ok(())
+}
+
+const PLACES: [(&str, Place); 5] = [
+    ("carried", Place::Carried),
+    ("worn", Place::Worn),
+    ("used_up", Place::UsedUp),
+    ("apart", Place::Apart),
+    ("left", Place::Left),
+];
+
+/// What a swap takes off comes along, and so does what it puts on.
+fn counted(path: &str, place: Place) -> Result<(), ProblemError> {
+    if Place::COUNTED.contains(&place) {
+        return Ok(());
+    }
+    let found = PLACES.iter().find(|known| known.1 == place).map_or("", |known| known.0);
+    Err(error(path.to_owned(), "carried, worn or used_up", found))
+}
+
+fn check_weight(path: &str, weight: Option<Known>) -> Result<(), ProblemError> {
+    let Some(weight) = weight else { return Ok(()) };
+    within(&format!("{path}.unit_mg"), [weight.unit.mg()], limits::MASS_MG)?;
+    // What is worked out can be a little over what can be typed.
+    within(&format!("{path}.expected_mg"), [weight.expected.mg()], limits::MASS_MG * 2)?;
+    within(&format!("{path}.high_mg"), [weight.high().mg()], limits::MASS_MG * 2)
 }
 
 fn check_jobs(path: &str, provides: &Jobs, needs: &Jobs) -> Result<(), ProblemError> {

@@ -11,7 +11,7 @@ pub use choices::{ChoiceGroup, Standing, Step, choices};
 pub use ranking::{Class, Ranked, class, rank};
 pub use worth::{Missing, Worth, worth};
 
-use crate::gear::{Jobs, Name, Weight};
+use crate::gear::{Jobs, Known, Makers, Name, Weight};
 use crate::list::{LineId, Place};
 use crate::quantity::{Mass, Money, PriceRange};
 use serde::{Deserialize, Serialize};
@@ -77,7 +77,7 @@ pub struct Addition {
     /// How many pieces; at least 1.
     pub qty: u32,
     /// What one piece weighs, if known.
-    pub unit: Option<Mass>,
+    pub weight: Option<Known>,
     /// What one piece costs, if known.
     pub price: Option<PriceRange>,
     /// Where it will count.
@@ -86,6 +86,13 @@ pub struct Addition {
     pub provides: Jobs,
     /// What one piece needs.
     pub needs: Jobs,
+}
+
+impl Addition {
+    /// What one piece weighs as stated; `None` if nobody knows yet.
+    pub fn unit(&self) -> Option<Mass> {
+        self.weight.map(|weight| weight.unit)
+    }
 }
 
 /// Something that could be bought, made or borrowed.
@@ -104,12 +111,12 @@ pub struct Candidate {
 }
 
 impl Candidate {
-    /// `qty` pieces of it on a list.
-    pub fn on_list(&self, qty: u32, place: Place) -> Addition {
+    /// `qty` pieces of it on a list, its weight as far as the account's record of makers' figures trusts it.
+    pub fn on_list(&self, qty: u32, place: Place, makers: &Makers) -> Addition {
         Addition {
             name: self.name.as_str().to_owned(),
             qty,
-            unit: self.weight.as_ref().map(|weight| weight.unit),
+            weight: self.weight.as_ref().map(|weight| makers.known(weight)),
             price: self.price,
             place,
             provides: self.provides.clone(),

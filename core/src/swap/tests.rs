@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
+use crate::gear::Tags;
 use crate::list::{Line, WeighedKit, WholeKit};
 use std::collections::HashMap;
 
@@ -12,7 +13,10 @@ fn line(id: &str, grams: Option<i64>, carried: u32) -> Line {
         carried,
         worn: 1,
         used_up: 0,
-        unit: grams.map(|grams| Mass::from_mg(grams * 1_000)),
+        weight: grams.map(|grams| Known::exactly(Mass::from_mg(grams * 1_000))),
+        apart: 0,
+        left: 0,
+        tags: Tags::default(),
         provides: Jobs::new(),
         needs: Jobs::new(),
     }
@@ -29,7 +33,7 @@ fn swap(id: &str, from: &str, grams: i64, price: i64) -> Swap {
         add: vec![Addition {
             name: format!("new {id}"),
             qty: 1,
-            unit: Some(Mass::from_mg(grams * 1_000)),
+            weight: Some(Known::exactly(Mass::from_mg(grams * 1_000))),
             price: Some(PriceRange::exact(Money::from_minor(price))),
             place: Place::Carried,
             provides: Jobs::new(),

@@ -47,7 +47,7 @@ pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>]
     let taken = taken_whole(swap, kits);
     for removal in &swap.remove {
         let line = lines.get(&removal.line);
-        let unit = line.and_then(|line| line.unit);
+        let unit = line.and_then(|line| line.unit());
         if unit.is_none() && removal.qty > in_kits(&removal.line, removal.from, &taken) {
             missing.push(Missing::Weight(line.map_or_else(|| removal.line.0.clone(), |line| line.name.clone())));
             continue;
@@ -68,7 +68,7 @@ pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>]
     let mut net = swap.delivery - swap.resale + Money::from_minor(hours);
     let mut priced = true;
     for addition in &swap.add {
-        match addition.unit {
+        match addition.unit() {
             Some(unit) => {
                 let mass = unit.times(addition.qty);
                 everything = everything - mass;
@@ -98,7 +98,7 @@ pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>]
 /// The kits that a swap takes off the list whole.
 fn taken_whole<'k>(swap: &Swap, kits: &[WholeKit<'k>]) -> Vec<WholeKit<'k>> {
     let mut taken = Vec::new();
-    for place in Place::ALL {
+    for place in Place::COUNTED {
         let of_place: Vec<&WholeKit<'k>> = kits.iter().filter(|whole| whole.place == place).collect();
         let mut pieces: HashMap<&LineId, u32> = HashMap::new();
         for removal in swap.remove.iter().filter(|removal| removal.from == place) {

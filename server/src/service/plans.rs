@@ -6,6 +6,7 @@ use crate::store::id::{GearId, LineId, ListId, SwapId};
 use crate::store::lists::{self, ListLine, PackList, StoredLine, StoredList};
 use crate::store::{accounts, swaps};
 use diesel::MysqlConnection;
+use kevyt_core::gear::Makers;
 use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId as CoreLineId, Totals, WeighedKit};
 use kevyt_core::plan::{Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, solve};
@@ -63,15 +64,15 @@ impl Services {
         id: ListId,
         should_stop: &dyn Fn() -> bool,
     ) -> Result<(i64, Planned), ServiceError> {
-        let (revision, list, lines, swaps, kits) = self.read(|c| {
+        let (revision, list, lines, swaps, kits, makers) = self.read(|c| {
             let revision = accounts::revision(c, caller.account)?;
             let list = lists::get(c, caller.account, id)?;
             let lines = lists::lines(c, caller.account, id)?;
             let kits = weighed_kits(c, caller, &lines)?;
-            Ok((revision, list, lines, full_swaps(c, caller, id)?, kits))
+            Ok((revision, list, lines, full_swaps(c, caller, id)?, kits, weights::makers(c, caller)?))
         })?;
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
-        let problem = problem(caller, &list.value, &lines, kits, &swaps);
+        let problem = problem(caller, &list.value, &lines, kits, &swaps, &makers);
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let ready = Ready::new(&problem).map_err(|error| internal(&error))?;
         let until = Instant::now() + PATIENCE;
@@ -131,12 +132,13 @@ fn problem(
     lines: &[StoredLine],
     kits: Vec<WeighedKit>,
     swaps: &[FullSwap],
+    makers: &Makers,
 ) -> Problem {
     Problem {
         currency: caller.preferences.currency,
-        lines: lines.iter().map(core_line).collect(),
+        lines: lines.iter().map(|line| core_line(line, makers)).collect(),
         kits,
-        swaps: core_swaps(swaps),
+        swaps: core_swaps(swaps, makers),
         require: list.requires.clone(),
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.unwrap_or(Money::from_minor(limits::MONEY_MINOR)),
@@ -144,7 +146,7 @@ fn problem(
     }
 }
 
-fn core_line(line: &StoredLine) -> Line {
+fn core_line(line: &StoredLine, makers: &Makers) -> Line {
     let ListLine { gear, counts } = &line.value;
     Line {
         id: CoreLineId(line.id.to_string()),
@@ -152,19 +154,22 @@ fn core_line(line: &StoredLine) -> Line {
         carried: counts.carried,
         worn: counts.worn,
         used_up: counts.used_up,
-        unit: gear.value.weight.as_ref().map(|weight| weight.unit),
+        apart: 0,
+        left: 0,
+        weight: gear.value.weight.as_ref().map(|weight| makers.known(weight)),
+        tags: gear.value.tags.clone(),
         provides: gear.value.provides.clone(),
         needs: gear.value.needs.clone(),
     }
 }
 
 /// Swaps as core knows them; an exclusion of what can't be made anyway is none.
-fn core_swaps(swaps: &[FullSwap]) -> Vec<Swap> {
+fn core_swaps(swaps: &[FullSwap], makers: &Makers) -> Vec<Swap> {
     let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
-    swaps.iter().map(|swap| core_swap(swap, &there)).collect()
+    swaps.iter().map(|swap| core_swap(swap, &there, makers)).collect()
 }
 
-fn core_swap(full: &FullSwap, there: &HashSet<SwapId>) -> Swap {
+fn core_swap(full: &FullSwap, there: &HashSet<SwapId>, makers: &Makers) -> Swap {
     let swaps::SwapRecord { name, kind, state, delivery, resale, tenth_hours, .. } = &full.swap.value;
     let record = &full.swap.value;
     let ids = |others: &[SwapId]| {
@@ -179,7 +184,7 @@ fn core_swap(full: &FullSwap, there: &HashSet<SwapId>) -> Swap {
         kind: *kind,
         state: *state,
         remove: remove.collect(),
-        add: sides.map(|(&(_, qty, place), candidate)| candidate.value.on_list(qty, place)).collect(),
+        add: sides.map(|(&(_, qty, place), candidate)| candidate.value.on_list(qty, place, makers)).collect(),
         delivery: *delivery,
         resale: *resale,
         tenth_hours: *tenth_hours,

@@ -165,8 +165,9 @@ impl Write<'_> {
             .collect();
         let (on, off) = (draft.remove.len(), draft.add.len());
         check_sides("", on, off)?;
-        for (at, (line, qty, _)) in draft.remove.iter().enumerate() {
+        for (at, (line, qty, place)) in draft.remove.iter().enumerate() {
             in_count(&format!("remove[{at}].qty"), *qty, 1)?;
+            counted(&format!("remove[{at}].from"), *place)?;
             let is_kept = before.is_some_and(|before| before.remove.iter().any(|side| side.0 == *line));
             if !lines.contains_key(line) && !is_kept {
                 let detail = "What the swap takes off is not on this list. Choose something that is.";
@@ -180,6 +181,7 @@ impl Write<'_> {
         check_links("excludes", &draft.excludes, |other| known.contains(other))?;
         let mut add = Vec::new();
         for (at, addition) in draft.add.iter().enumerate() {
+            counted(&format!("add[{at}].place"), addition.place)?;
             let candidate = read_candidate(at, addition, caller)?;
             let candidate_id = match addition.candidate {
                 Some((candidate_id, version)) => {
@@ -342,6 +344,15 @@ pub(super) fn check_sides(path: &str, off: usize, on: usize) -> Result<(), Servi
         }
     }
     Ok(())
+}
+
+/// Refuses a place that no swap takes from or puts to.
+pub(super) fn counted(field: &str, place: Place) -> Result<(), ServiceError> {
+    if Place::COUNTED.contains(&place) {
+        return Ok(());
+    }
+    let detail = "A swap takes off what is carried, worn or used up, and puts its new pieces there.";
+    Err(ServiceError::invalid(field, "place", detail))
 }
 
 /// Refuses too many links, and any to what is no other swap of the list.

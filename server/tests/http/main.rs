@@ -14,6 +14,7 @@ mod limits;
 mod plans;
 mod refusals;
 mod round_trip;
+mod starting;
 mod strangers;
 mod together;
 mod weigh;

@@ -3,7 +3,7 @@
 
 use super::super::{Answer, BuyingOrder, Options, Outcome, Problem, Ready, solve};
 use super::swap_id;
-use crate::gear::{Job, Jobs};
+use crate::gear::{Job, Jobs, Known, Tags};
 use crate::list::{Line, LineId, Place};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
@@ -43,7 +43,7 @@ fn entangled(swaps: usize, excludes: usize) -> Problem {
             Swap {
                 id: SwapId(format!("s{at}")),
                 add: vec![Addition {
-                    unit: Some(Mass::from_mg(1_000)),
+                    weight: Some(Known::exactly(Mass::from_mg(1_000))),
                     price: Some(PriceRange::exact(price)),
                     ..swap.add[0].clone()
                 }],
@@ -57,7 +57,7 @@ fn entangled(swaps: usize, excludes: usize) -> Problem {
     problem.lines = (0..swaps)
         .map(|at| {
             let mg = i64::try_from(2_000 + at * 104_729 % 700_001).unwrap();
-            Line { id: LineId(format!("l{at}")), unit: Some(Mass::from_mg(mg)), ..line.clone() }
+            Line { id: LineId(format!("l{at}")), weight: Some(Known::exactly(Mass::from_mg(mg))), ..line.clone() }
         })
         .collect();
     problem
@@ -94,7 +94,7 @@ fn two_choices() -> Problem {
         add: vec![Addition {
             name: "new".to_owned(),
             qty: 1,
-            unit: Some(Mass::from_mg(mg)),
+            weight: Some(Known::exactly(Mass::from_mg(mg))),
             price: Some(PriceRange::exact(Money::from_minor(price))),
             place: Place::Carried,
             provides: Jobs::new(),
@@ -112,7 +112,10 @@ fn two_choices() -> Problem {
         carried: 1,
         worn: 0,
         used_up: 0,
-        unit: Some(Mass::from_mg(1_000)),
+        apart: 0,
+        left: 0,
+        tags: Tags::default(),
+        weight: Some(Known::exactly(Mass::from_mg(1_000))),
         provides: Jobs::new(),
         needs: Jobs::new(),
     };
@@ -226,7 +229,7 @@ fn a_set_is_bought_by_rank_and_never_before_what_it_requires() {
     let mut problem = two_choices();
     let mut other = problem.swaps[1].clone();
     (other.id, other.remove, other.requires) = (SwapId("z".to_owned()), Vec::new(), vec![problem.swaps[1].id.clone()]);
-    other.add[0].unit = Some(Mass::from_mg(1));
+    other.add[0].weight = Some(Known::exactly(Mass::from_mg(1)));
     problem.swaps.push(other);
     let mut free = problem.swaps[0].clone();
     (free.id, free.add) = (SwapId("y".to_owned()), Vec::new());
@@ -254,7 +257,7 @@ fn a_problem_that_cannot_be_says_where() {
     let cases: [(&str, Change<'_>); 13] = [
         ("lines[1].id", &|p| p.lines.push(p.lines[0].clone())),
         ("lines[0].carried", &|p| p.lines[0].carried = 1_001),
-        ("lines[0].unit_mg", &|p| p.lines[0].unit = Some(Mass::from_mg(-1))),
+        ("lines[0].unit_mg", &|p| p.lines[0].weight = Some(Known::exactly(Mass::from_mg(-1)))),
         ("lines[0].needs", &|p| p.lines[0].needs = job(1_000_000_001)),
         ("swaps[1].id", &|p| p.swaps[1].id = p.swaps[0].id.clone()),
         ("swaps[0].remove[0].line", &|p| p.swaps[0].remove[0].line = LineId("?".to_owned())),
@@ -277,13 +280,13 @@ fn a_problem_that_cannot_be_says_where() {
 fn the_largest_problem_that_is_taken_stays_inside_its_integers() {
     use crate::limits;
     let mut problem = two_choices();
-    problem.lines[0].unit = Some(Mass::from_mg(limits::MASS_MG));
+    problem.lines[0].weight = Some(Known::exactly(Mass::from_mg(limits::MASS_MG)));
     problem.lines[0].carried = limits::COUNT;
     let most = Jobs::from([(Job::new("load_g").unwrap(), limits::JOB_AMOUNT)]);
     problem.lines[0].provides = most.clone();
     let addition = Addition {
         qty: limits::COUNT,
-        unit: Some(Mass::from_mg(limits::MASS_MG)),
+        weight: Some(Known::exactly(Mass::from_mg(limits::MASS_MG))),
         price: Some(PriceRange::exact(Money::from_minor(limits::MONEY_MINOR))),
         needs: most,
         ..problem.swaps[0].add[0].clone()

@@ -6,7 +6,7 @@ mod parts;
 mod plainly;
 
 use super::{Options, Outcome, Problem, Ready, solve};
-use crate::gear::{Job, Jobs};
+use crate::gear::{Job, Jobs, Known, Tags};
 use crate::list::{Line, LineId, Place, WeighedKit};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
@@ -28,7 +28,10 @@ fn line(at: usize) -> impl Strategy<Value = Line> {
             carried,
             worn,
             used_up,
-            unit,
+            apart: 0,
+            left: 0,
+            weight: unit.map(Known::exactly),
+            tags: Tags::default(),
             provides,
             needs,
         },
@@ -45,7 +48,7 @@ fn addition() -> impl Strategy<Value = Addition> {
     ((1..3_u32), unit, price, place(), jobs(), jobs()).prop_map(|(qty, unit, price, place, provides, needs)| {
         let price =
             price.map(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)).unwrap());
-        Addition { name: "new".to_owned(), qty, unit, price, place, provides, needs }
+        Addition { name: "new".to_owned(), qty, weight: unit.map(Known::exactly), price, place, provides, needs }
     })
 }
 

@@ -16,6 +16,7 @@ fn there(line: &Line, place: Place) -> i64 {
         Place::Carried => line.carried,
         Place::Worn => line.worn,
         Place::UsedUp => line.used_up,
+        Place::Apart | Place::Left => unreachable!("not counted"),
     })
 }
 
@@ -52,7 +53,7 @@ fn kits_on_list(problem: &Problem) -> Vec<(&WeighedKit, Place)> {
 }
 
 fn unit(problem: &Problem, id: &str) -> Option<i64> {
-    problem.lines.iter().find(|line| line.id.0 == id)?.unit.map(|unit| unit.mg())
+    problem.lines.iter().find(|line| line.id.0 == id)?.weight.map(|weight| weight.unit.mg())
 }
 
 /// What a kit weighed over what its parts add up to, those of unknown weight as nothing.
@@ -62,8 +63,11 @@ fn correction(problem: &Problem, kit: &WeighedKit) -> i64 {
 }
 
 pub fn base(problem: &Problem) -> i64 {
-    let lines: i64 =
-        problem.lines.iter().map(|line| line.unit.map_or(0, |unit| unit.mg()) * i64::from(line.carried)).sum();
+    let lines: i64 = problem
+        .lines
+        .iter()
+        .map(|line| line.weight.map_or(0, |weight| weight.unit.mg()) * i64::from(line.carried))
+        .sum();
     let kits = kits_on_list(problem).into_iter().filter(|(_, place)| *place == Place::Carried);
     lines + kits.map(|(kit, _)| correction(problem, kit)).sum::<i64>()
 }
@@ -102,7 +106,7 @@ fn worth(problem: &Problem, swap: &Swap) -> Option<(i64, i64)> {
         // The middle of the range, rounded up.
         let expected = (price.low().minor() + price.high().minor() + 1).div_euclid(2);
         net += expected * i64::from(addition.qty);
-        let mass = addition.unit?.mg() * i64::from(addition.qty);
+        let mass = addition.weight?.unit.mg() * i64::from(addition.qty);
         saving -= if addition.place == Place::Carried { mass } else { 0 };
     }
     let tenths = swap.tenth_hours * problem.hour_rate.minor();

@@ -203,11 +203,13 @@ impl Laying {
         let removed = swap.remove.iter().map(|side| {
             let gear = self.thing(path, &side.what)?;
             let line = lines.get(&gear).ok_or_else(|| key(path, &side.what, "is not on the list"))?;
+            swap_rules::counted(path, side.place)?;
             Ok((*line, in_count(path, side.qty, 1)?, side.place))
         });
         let added = swap.add.iter().map(|side| {
             let candidate = self.candidates.get(&side.what);
             let candidate = candidate.ok_or_else(|| key(path, &side.what, "names no candidate of the file"))?;
+            swap_rules::counted(path, side.place)?;
             Ok((*candidate, in_count(path, side.qty, 1)?, side.place))
         });
         if !(0..=limits::TENTH_HOURS).contains(&swap.tenth_hours) {

@@ -1,0 +1,50 @@
+//! What a piece on a list is known to weigh.
+
+use super::{Band, Makers, Weight, WeightSource};
+use crate::limits;
+use crate::quantity::Mass;
+
+/// What one piece of something is known to weigh, as far as lists, swaps and plans ask: the figure, and how far to trust it.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Known {
+    /// The figure as stated.
+    pub unit: Mass,
+    /// Where the true mass may lie, against the figure.
+    pub band: Band,
+    /// The figure as expected: a maker's is moved by the account's own median.
+    pub expected: Mass,
+    /// Where it comes from; `None` where nobody says so, as in a problem file.
+    pub source: Option<WeightSource>,
+}
+
+impl Known {
+    /// A figure that is taken for exact.
+    pub const fn exactly(unit: Mass) -> Known {
+        Known { unit, band: Band { low: Mass::ZERO, high: Mass::ZERO }, expected: unit, source: None }
+    }
+
+    /// The lightest that one piece may be; never below nothing.
+    pub fn low(self) -> Mass {
+        (self.unit + self.band.low).max(Mass::ZERO)
+    }
+
+    /// The heaviest that one piece may be.
+    pub fn high(self) -> Mass {
+        self.unit + self.band.high
+    }
+}
+
+impl Makers {
+    /// What is known of a weight, by the account's own record of makers' figures.
+    pub fn known(&self, weight: &Weight) -> Known {
+        // However wrong a record of a few pairs is, nothing weighs less than nothing, or more than anybody lifts.
+        let most = Mass::from_mg(limits::MASS_MG);
+        let band = self.band(weight);
+        Known {
+            unit: weight.unit,
+            band: Band { low: band.low.max(Mass::ZERO - weight.unit), high: band.high.min(most) },
+            expected: self.expected(weight).clamp(Mass::ZERO, weight.unit + most),
+            source: Some(weight.source),
+        }
+    }
+}

@@ -1,0 +1,107 @@
+//! Starting: several servers at once on an empty database, and one that was ended half way through bringing it up to date.
+
+use diesel::connection::SimpleConnection;
+use diesel::sql_types::Text;
+use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
+use kevyt::{Settings, open};
+use kevyt_browser::Stage;
+
+#[derive(QueryableByName, PartialEq, Debug)]
+struct Column {
+    #[diesel(sql_type = Text)]
+    said: String,
+}
+
+const SCHEMA: &str = "SELECT CONCAT_WS(' ', table_name, column_name, column_type, is_nullable, IFNULL(column_default, '-'), IFNULL(collation_name, '-')) AS said \
+    FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name NOT LIKE '\\_\\_%' ORDER BY table_name, ordinal_position";
+
+/// An empty database beside that of a stage; gone with it.
+struct Empty<'s> {
+    stage: &'s Stage,
+    name: String,
+}
+
+impl<'s> Empty<'s> {
+    fn new(stage: &'s Stage) -> Empty<'s> {
+        let name = format!("kevyt_test_{}", uuid::Uuid::now_v7().simple());
+        let mut c = MysqlConnection::establish(stage.database_url()).unwrap();
+        c.batch_execute(&format!("CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")).unwrap();
+        Empty { stage, name }
+    }
+
+    fn settings(&self) -> Settings {
+        let (base, _) = self.stage.database_url().rsplit_once('/').unwrap();
+        Settings { database_url: format!("{base}/{}", self.name), ..Settings::default() }
+    }
+
+    fn connection(&self) -> MysqlConnection {
+        MysqlConnection::establish(&self.settings().database_url).unwrap()
+    }
+}
+
+impl Drop for Empty<'_> {
+    fn drop(&mut self) {
+        let mut c = MysqlConnection::establish(self.stage.database_url()).unwrap();
+        c.batch_execute(&format!("DROP DATABASE {}", self.name)).unwrap();
+    }
+}
+
+#[test]
+fn servers_that_start_at_once_on_an_empty_database_all_start() {
+    let stage = Stage::start(false);
+    for _ in 0..3 {
+        let empty = Empty::new(&stage);
+        std::thread::scope(|scope| {
+            let starts: Vec<_> = (0..4).map(|_| scope.spawn(|| open(&empty.settings()).map(|_| ()))).collect();
+            for start in starts {
+                assert_eq!(start.join().unwrap(), Ok(()));
+            }
+        });
+    }
+}
+
+/// Wherever a server was ended in its first migrations, the next one goes on from there and comes to the same schema.
+#[test]
+fn a_server_that_was_ended_while_it_migrated_goes_on() {
+    let stage = Stage::start(false);
+    let whole: Vec<Column> =
+        sql_query(SCHEMA).load(&mut MysqlConnection::establish(stage.database_url()).unwrap()).unwrap();
+    let migrations = [
+        include_str!("../../migrations/2026-11-25-000001_start/up.sql"),
+        include_str!("../../migrations/2026-11-25-000002_weighing/up.sql"),
+        include_str!("../../migrations/2026-11-26-000003_kept/up.sql"),
+        include_str!("../../migrations/2026-11-26-000004_weights/up.sql"),
+    ];
+    let statements = |text: &str| {
+        let lines = text.lines().filter(|line| !line.trim_start().starts_with("--")).collect::<Vec<_>>().join("\n");
+        lines.split(';').map(str::trim).filter(|one| !one.is_empty()).map(str::to_owned).collect::<Vec<_>>()
+    };
+    for (at, text) in migrations.iter().enumerate() {
+        let all = statements(text);
+        // After the first statement, half way, and after the last, before the migration is marked as done.
+        for done in [1, all.len() / 2, all.len()] {
+            let empty = Empty::new(&stage);
+            // The migrations before are done, and marked; of this one only some statements are.
+            drop(open(&empty.settings()).unwrap());
+            let mut c = revert(&empty, migrations.len() - at);
+            for statement in &all[..done] {
+                c.batch_execute(statement).unwrap_or_else(|error| panic!("{statement}: {error}"));
+            }
+            open(&empty.settings())
+                .map(|_| ())
+                .unwrap_or_else(|why| panic!("after {done} statements of migration {}: {why}", at + 1));
+            let now: Vec<Column> = sql_query(SCHEMA).load(&mut c).unwrap();
+            assert_eq!(now, whole, "after {done} statements of migration {}", at + 1);
+        }
+    }
+}
+
+/// Takes the newest migrations back.
+fn revert(empty: &Empty<'_>, many: usize) -> MysqlConnection {
+    use diesel_migrations::MigrationHarness;
+    let mut c = empty.connection();
+    for _ in 0..many {
+        c.revert_last_migration(kevyt::store::MIGRATIONS).unwrap();
+    }
+    c
+}
