@@ -1,9 +1,8 @@
 //! The staircase from the cheapest allowed set to the lightest.
 
 use super::Ready;
-use super::labels::Labels;
+use super::labels::{Labels, bits};
 use super::rows::Model;
-use super::search::bits;
 use crate::quantity::{Mass, Money};
 
 /// What one set of swaps costs and where it gets the base weight.

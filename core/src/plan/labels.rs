@@ -312,3 +312,15 @@ impl States {
         Ok(candidates)
     }
 }
+
+/// The positions of the bits that are set, ascending.
+pub(super) fn bits(set: &[u64]) -> impl Iterator<Item = usize> {
+    set.iter().enumerate().flat_map(|(at, &word)| {
+        let mut left = word;
+        std::iter::from_fn(move || {
+            let bit = usize::try_from(left.leading_zeros()).ok().filter(|&bit| bit < 64)?;
+            left ^= 1 << (63 - bit);
+            Some(at * 64 + bit)
+        })
+    })
+}

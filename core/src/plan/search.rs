@@ -6,7 +6,7 @@
 
 use super::blocks::{Component, components};
 use super::frontier::Frontier;
-use super::labels::{Labels, Move, StageRow, Start};
+use super::labels::{Labels, Move, StageRow, Start, bits};
 use super::rows::{Model, Row, model};
 use super::work::{Stopped, Work};
 use super::{Options, Ready};
@@ -253,18 +253,6 @@ fn compact(parts: &mut [Found], words: usize) -> Vec<usize> {
         (part.sets.sets, part.sets.words) = (sets, fewer);
     }
     used
-}
-
-/// The positions of the bits that are set, ascending.
-pub(super) fn bits(set: &[u64]) -> impl Iterator<Item = usize> {
-    set.iter().enumerate().flat_map(|(at, &word)| {
-        let mut left = word;
-        std::iter::from_fn(move || {
-            let bit = usize::try_from(left.leading_zeros()).ok().filter(|&bit| bit < 64)?;
-            left ^= 1 << (63 - bit);
-            Some(at * 64 + bit)
-        })
-    })
 }
 
 fn spread(positions: &[usize], most: usize) -> Vec<usize> {

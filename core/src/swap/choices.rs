@@ -42,7 +42,7 @@ pub fn choices(swaps: &[Swap], worths: &[Worth], lines: &HashMap<&LineId, &Line>
             groups.entry(same_gear(&swap.remove)).or_default().push(index);
         }
     }
-    groups.into_values().filter(|group| group.len() > 1).map(|group| stand(&group, worths)).collect()
+    groups.into_values().filter(|group| group.len() > 1).map(|group| compare(&group, worths)).collect()
 }
 
 /// What is taken off, in an order of its own.
@@ -68,7 +68,7 @@ struct Point {
     net: i128,
 }
 
-fn stand(group: &[usize], worths: &[Worth]) -> ChoiceGroup {
+fn compare(group: &[usize], worths: &[Worth]) -> ChoiceGroup {
     let mut points = vec![Point { swap: None, saving: 0, net: 0 }];
     points.extend(group.iter().filter_map(|&swap| {
         let (saving, net) = worths[swap].complete()?;

@@ -180,7 +180,7 @@ pub fn decode(report: &[u8]) -> Result<Report, Fault> {
         other => return Err(Fault::UnknownStatus(other)),
     };
     let count = i128::from(u16::from_le_bytes([low, high]));
-    // At zero a scale may leave the unit out: nothing is nothing in any.
+    // A reading of zero is taken whatever its unit: many scales leave the unit out when nothing lies on them.
     let unit = match (Unit::from_code(unit), count) {
         (Some(unit), _) => unit,
         (None, 0) if unit == 0 => Unit::Gram,

@@ -6,7 +6,7 @@ mod token;
 
 pub use name::AccountName;
 pub use password::{Passwords, check_new};
-pub use token::{Token, digest};
+pub use token::{Digest, Token, digest};
 
 use kevyt_core::gear::WeightSource;
 use kevyt_core::quantity::{Currency, MassUnit};

@@ -1,7 +1,9 @@
 //! Session tokens: 256 random bits in the cookie, only their digest in the database.
 
-use crate::store::sessions::Digest;
 use sha2::{Digest as _, Sha256};
+
+/// A SHA-256 digest of a token, or of what tries are counted by.
+pub type Digest = [u8; 32];
 
 /// A token as the cookie has it: 64 hexadecimal digits.
 pub struct Token(String);

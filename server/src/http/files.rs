@@ -184,8 +184,8 @@ impl PreviewOut {
             }
         });
         let outcomes = read.lines.iter().filter_map(|(line, before, outcome)| match outcome {
-            Outcome::Add(thing) => Some((line, thing, "add", said(None, thing, currency))),
-            Outcome::Change(_, after) => Some((line, after, "change", said(before.as_ref(), after, currency))),
+            Outcome::Add(thing) => Some((line, thing, "add", in_words(None, thing, currency))),
+            Outcome::Change(_, after) => Some((line, after, "change", in_words(before.as_ref(), after, currency))),
             Outcome::Same(_) => None,
         });
         let lines = outcomes.take(SHOWN).map(|(line, thing, outcome, says)| LineOutcome {
@@ -222,7 +222,7 @@ impl PreviewOut {
 }
 
 /// A thing in a few words; against what it was, only what differs.
-fn said(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
+fn in_words(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
     let words = |thing: &Gear| {
         let weight = thing.weight.as_ref().map_or("weight unknown".to_owned(), |weight| weight.unit.in_grams());
         let price = thing.paid.map_or(String::new(), |paid| paid.format(currency));

@@ -67,14 +67,23 @@ impl App {
         }
     }
 
-    /// Runs a use case off the async threads.
+    /// Runs a use case that reads, off the async threads.
     async fn run<T: Send + 'static>(
         &self,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
+        self.run_or(StoreError::Away, work).await
+    }
+
+    /// Runs a use case off the async threads; `late` is what it is to whoever waits if it does not come to its end in time.
+    async fn run_or<T: Send + 'static>(
+        &self,
+        late: impl FnOnce(String) -> StoreError,
+        work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
+    ) -> Result<T, ProblemDoc> {
         let services = Arc::clone(&self.services);
         let done = tokio::time::timeout(PATIENCE, web::block(move || work(&services))).await;
-        done.map_err(|_| StoreError::Away(format!("no answer within {PATIENCE:?}")))?
+        done.map_err(|_| late(format!("no answer within {PATIENCE:?}")))?
             .map_err(|_| ProblemDoc::internal("a worker was lost"))?
             .map_err(ProblemDoc::from)
     }
@@ -91,7 +100,8 @@ impl App {
         let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
         let turn = self.turns.of(caller.account);
         let _mine = turn.lock().await;
-        let written = self.run(move |services| services.write(caller, use_case, answer)).await?;
+        let written =
+            self.run_or(StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await?;
         Ok(wire::changed(status, written))
     }
 

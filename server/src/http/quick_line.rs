@@ -69,7 +69,7 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
     let job = |text: &str| {
         let key = text.trim_start_matches('!').split('=').next().unwrap_or_default();
         let job = Job::new(key).and_then(|job| Some((known_job(&job)?, read.provides.get(&job).copied()?)));
-        job.map_or_else(String::new, |(known, amount)| job_said(known, amount))
+        job.map_or_else(String::new, |(known, amount)| job_in_words(known, amount))
     };
     let chips = read.chips.iter().map(|chip| {
         let (kind, meaning) = match &chip.read {
@@ -102,7 +102,7 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<H
 }
 
 /// An amount of a job in words: `light`, `2 × shelter pole`, `water carried 1.0 l`.
-fn job_said(known: &KnownJob, amount: i64) -> String {
+fn job_in_words(known: &KnownJob, amount: i64) -> String {
     let name = known.name;
     match known.unit {
         JobUnit::Count if amount == 1 => name.to_owned(),

@@ -2,11 +2,11 @@
 
 use super::demo::Demo;
 use super::{Caller, InField, ServiceError, Services};
-use crate::account::{AccountName, Preferences, Settings, Token, check_new, digest};
+use crate::account::{AccountName, Digest, Preferences, Settings, Token, check_new, digest};
 use crate::store::accounts::{self, Account};
 use crate::store::id::{AccountId, ListId, SessionId};
 use crate::store::lists::{self, PackList};
-use crate::store::sessions::{self, Digest, Session};
+use crate::store::sessions::{self, Session};
 use crate::store::{StoreError, Stored, answered};
 use chrono::{Duration, NaiveDateTime, Utc};
 use kevyt_core::gear::Name;

@@ -97,7 +97,10 @@ impl Write<'_> {
         (done.added, done.changed) = (added.len(), changed.len());
         self.write_gear(changed)?;
         self.insert_gear(added)?;
-        self.said(format!("A gear file read: {} added, {} changed, {} refused.", done.added, done.changed, refused));
+        self.describe(format!(
+            "A gear file read: {} added, {} changed, {} refused.",
+            done.added, done.changed, refused
+        ));
         Ok(done)
     }
 }

@@ -45,7 +45,7 @@ impl Write<'_> {
             history::mark_undone(self.c, account, stands_again, None)?;
         }
         self.undoes(id);
-        self.said(match change.said.strip_prefix(UNDONE) {
+        self.describe(match change.said.strip_prefix(UNDONE) {
             Some(said) => format!("{REDONE}{said}"),
             None => format!("{UNDONE}{}", change.said.trim_start_matches(REDONE)),
         });

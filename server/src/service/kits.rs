@@ -37,7 +37,7 @@ impl Write<'_> {
         let kit = self.checked_kit(draft)?;
         self.touch([id])?;
         kits::insert(self.c, self.caller.account, id, &kit)?;
-        self.said(format!("{} made a kit of {} things.", kit.name.as_str(), kit.parts.len()));
+        self.describe(format!("{} made a kit of {} things.", kit.name.as_str(), kit.parts.len()));
         one(self.c, self.caller, id)
     }
 
@@ -62,7 +62,7 @@ impl Write<'_> {
         }
         let parts = before.kit.value.parts.iter().chain(&kit.parts).map(|part| part.0);
         rederive(self, &parts.collect::<Vec<_>>())?;
-        self.said(format!("{} changed.", kit.name.as_str()));
+        self.describe(format!("{} changed.", kit.name.as_str()));
         one(self.c, self.caller, id)
     }
 
@@ -73,7 +73,7 @@ impl Write<'_> {
         kits::remove(self.c, self.caller.account, id, version)?;
         let parts: Vec<GearId> = kit.parts.iter().map(|part| part.0).collect();
         rederive(self, &parts)?;
-        self.said(format!("The kit {} taken apart.", kit.name.as_str()));
+        self.describe(format!("The kit {} taken apart.", kit.name.as_str()));
         Ok(())
     }
 

@@ -4,7 +4,8 @@ use super::fields::{Patch, in_count, in_jobs, in_note};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{GearId, LineId, ListId};
-use crate::store::lists::{self, Counts, PackList, StoredLine, StoredList};
+use crate::store::lines::{self, Counts, StoredLine};
+use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{StoreError, Stored, gear, kits};
 use kevyt_core::gear::{Gear, Jobs, Name};
 use kevyt_core::limits;
@@ -36,7 +37,7 @@ impl Services {
 
     /// One list with its lines.
     pub fn list(&self, caller: Caller, id: ListId) -> Result<(StoredList, Vec<StoredLine>), ServiceError> {
-        self.read(|c| Ok((lists::get(c, caller.account, id)?, lists::lines(c, caller.account, id)?)))
+        self.read(|c| Ok((lists::get(c, caller.account, id)?, lines::of_list(c, caller.account, id)?)))
     }
 }
 
@@ -49,7 +50,7 @@ impl Write<'_> {
         let id = ListId::fresh();
         self.touch([id])?;
         lists::insert(self.c, self.caller.account, id, &list)?;
-        self.said(format!("List {} made.", list.name.as_str()));
+        self.describe(format!("List {} made.", list.name.as_str()));
         Ok(Stored { id, version: 1, value: list })
     }
 
@@ -59,7 +60,7 @@ impl Write<'_> {
         self.touch([id])?;
         apply(&mut stored.value, change, self.caller)?;
         lists::update(self.c, self.caller.account, id, version, &stored.value)?;
-        self.said(said(&stored.value, change));
+        self.describe(description(&stored.value, change));
         Ok(Stored { version: version + 1, ..stored })
     }
 
@@ -68,7 +69,7 @@ impl Write<'_> {
         let list = lists::get(self.c, self.caller.account, id)?.value;
         self.touch([id])?;
         lists::remove(self.c, self.caller.account, id, version)?;
-        self.said(format!("List {} removed.", list.name.as_str()));
+        self.describe(format!("List {} removed.", list.name.as_str()));
         Ok(())
     }
 
@@ -85,19 +86,19 @@ impl Write<'_> {
         check_line("", &counts, &thing)?;
         let name = place(self, list, id, counts, version)?;
         let Counts { carried, worn, used_up } = counts;
-        self.said(format!("{} on {name}: {carried} carried, {worn} worn, {used_up} used up.", thing.name.as_str()));
+        self.describe(format!("{} on {name}: {carried} carried, {worn} worn, {used_up} used up.", thing.name.as_str()));
         Ok(())
     }
 
     /// Takes gear off a list whose line was read at `version`.
     pub fn remove_line(&mut self, list: ListId, id: GearId, version: i32) -> Result<(), ServiceError> {
         let name = lists::get(self.c, self.caller.account, list)?.value.name;
-        let line = lists::line_of(self.c, list, id)?.filter(|line| line.is_on).ok_or(StoreError::NotFound)?;
+        let line = lines::of_gear(self.c, list, id)?.filter(|line| line.is_on).ok_or(StoreError::NotFound)?;
         self.touch([line.id])?;
-        lists::remove_line(self.c, line.id, version)?;
+        lines::remove(self.c, line.id, version)?;
         let thing = gear::several(self.c, self.caller.account, &[id])?.pop();
         let thing = thing.map_or_else(|| "A thing".to_owned(), |thing| thing.value.name.as_str().to_owned());
-        self.said(format!("{thing} taken off {}.", name.as_str()));
+        self.describe(format!("{thing} taken off {}.", name.as_str()));
         Ok(())
     }
 }
@@ -137,7 +138,7 @@ pub(super) fn check_counts(w: &mut Write<'_>, things: &[GearId]) -> Result<(), S
     let account = w.caller.account;
     let owned: HashMap<GearId, Gear> =
         gear::several(w.c, account, things)?.into_iter().map(|thing| (thing.id, thing.value)).collect();
-    let on_lists = lists::pieces(w.c, account, things)?.into_iter();
+    let on_lists = lines::pieces(w.c, account, things)?.into_iter();
     let in_kits = kits::pieces(w.c, account, things)?.into_iter();
     let holders = on_lists.map(|held| ("list", held)).chain(in_kits.map(|held| ("kit", held)));
     for (kind, (id, holder, pieces)) in holders {
@@ -153,7 +154,7 @@ pub(super) fn check_counts(w: &mut Write<'_>, things: &[GearId]) -> Result<(), S
 }
 
 /// What a change of a list did, in a sentence.
-fn said(list: &PackList, change: &ListChange) -> String {
+fn description(list: &PackList, change: &ListChange) -> String {
     let fields = [
         ("name", change.name.is_some()),
         ("note", change.note.is_some()),
@@ -175,14 +176,14 @@ pub(super) fn place(
     version: Option<i32>,
 ) -> Result<String, ServiceError> {
     let name = lists::get(w.c, w.caller.account, list)?.value.name.as_str().to_owned();
-    let there = lists::line_of(w.c, list, id)?;
+    let there = lines::of_gear(w.c, list, id)?;
     if there.is_none_or(|line| !line.is_on) {
         check_lines(w, list, 1)?;
     }
     let Some(line) = there else {
         let line = LineId::fresh();
         w.touch([line])?;
-        lists::insert_lines(w.c, list, &[(line, id, counts, true)])?;
+        lines::insert(w.c, list, &[(line, id, counts, true)])?;
         return Ok(name);
     };
     match version {
@@ -193,13 +194,13 @@ pub(super) fn place(
         _ => {}
     }
     w.touch([line.id])?;
-    lists::update_line(w.c, line.id, line.version, counts)?;
+    lines::update(w.c, line.id, line.version, counts)?;
     Ok(name)
 }
 
 /// Refuses `more` things than a list may have.
 pub(super) fn check_lines(w: &mut Write<'_>, list: ListId, more: usize) -> Result<(), ServiceError> {
-    let there = lists::count_lines(w.c, w.caller.account, list)?;
+    let there = lines::count(w.c, w.caller.account, list)?;
     if there + more <= limits::LINES {
         return Ok(());
     }

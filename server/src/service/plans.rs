@@ -3,7 +3,8 @@
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services, weights};
 use crate::store::id::{GearId, LineId, ListId, SwapId};
-use crate::store::lists::{self, ListLine, PackList, StoredLine, StoredList};
+use crate::store::lines::{self, ListLine, StoredLine};
+use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{accounts, swaps};
 use diesel::MysqlConnection;
 use kevyt_core::gear::Makers;
@@ -67,7 +68,7 @@ impl Services {
         let (revision, list, lines, swaps, kits, makers) = self.read(|c| {
             let revision = accounts::revision(c, caller.account)?;
             let list = lists::get(c, caller.account, id)?;
-            let lines = lists::lines(c, caller.account, id)?;
+            let lines = lines::of_list(c, caller.account, id)?;
             let kits = weighed_kits(c, caller, &lines)?;
             Ok((revision, list, lines, full_swaps(c, caller, id)?, kits, weights::makers(c, caller)?))
         })?;

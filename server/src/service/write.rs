@@ -27,7 +27,7 @@ pub struct Write<'c> {
     touched: Vec<Object>,
     known: HashSet<Object>,
     before: HashMap<Object, State>,
-    said: String,
+    description: String,
     undoes: Option<ChangeId>,
 }
 
@@ -44,7 +44,7 @@ impl<'c> Write<'c> {
     /// Over a transaction in which nobody else can change anything of the account.
     pub(super) fn new(c: &'c mut MysqlConnection, caller: Caller) -> Write<'c> {
         let (touched, known, before) = (Vec::new(), HashSet::new(), HashMap::new());
-        Write { c, caller, touched, known, before, said: String::new(), undoes: None }
+        Write { c, caller, touched, known, before, description: String::new(), undoes: None }
     }
 
     /// Notes how objects stand. To be called before each is changed; those that are to be added stand nowhere yet.
@@ -62,8 +62,8 @@ impl<'c> Write<'c> {
     }
 
     /// What this does, in a sentence for the change log.
-    pub(super) fn said(&mut self, sentence: impl Into<String>) {
-        self.said = sentence.into();
+    pub(super) fn describe(&mut self, sentence: impl Into<String>) {
+        self.description = sentence.into();
     }
 
     /// Names the change that this takes back.
@@ -82,7 +82,7 @@ impl<'c> Write<'c> {
         if items.is_empty() {
             return Ok(None);
         }
-        Ok(Some(history::insert(self.c, self.caller.account, &self.said, self.undoes, &items)?))
+        Ok(Some(history::insert(self.c, self.caller.account, &self.description, self.undoes, &items)?))
     }
 }
 

@@ -261,7 +261,7 @@ impl Logged for GearRow {
         fields.insert("stated_at".to_owned(), Value::Null);
     }
 
-    fn stand(
+    fn current(
         c: &mut MysqlConnection,
         account: AccountId,
         ids: &[Uuid],

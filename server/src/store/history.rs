@@ -5,7 +5,7 @@ use super::id::{AccountId, ChangeId, GearId, KitId, LineId, ListId, SwapId, Weig
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
-use super::{gear, kits, lists, swaps, weighings};
+use super::{gear, kits, lines, lists, swaps, weighings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use std::collections::HashMap;
@@ -26,10 +26,10 @@ macro_rules! followed {
             }
 
             /// Objects of this kind as they stand.
-            fn stand(self, c: &mut MysqlConnection, account: AccountId, ids: &[Uuid]) -> Result<Vec<(Uuid, State)>, StoreError> {
+            fn current(self, c: &mut MysqlConnection, account: AccountId, ids: &[Uuid]) -> Result<Vec<(Uuid, State)>, StoreError> {
                 match self {
                     $(Kind::$kind => {
-                        let found = <$logged>::stand(c, account, ids)?.into_iter();
+                        let found = <$logged>::current(c, account, ids)?.into_iter();
                         Ok(found.map(|(id, object, removed_at)| (id, State::of(&object, removed_at))).collect())
                     })*
                 }
@@ -64,7 +64,7 @@ followed! {
     Weighing "weighing" WeighingId weighings::WeighingRow;
     Kit "kit" KitId kits::KitState;
     List "list" ListId lists::ListRow;
-    Line "line" LineId lists::LineRow;
+    Line "line" LineId lines::LineRow;
     Swap "swap" SwapId swaps::SwapLog;
 }
 
@@ -155,7 +155,7 @@ pub fn states(
     for kind in Kind::ALL.iter().copied() {
         let ids: Vec<Uuid> = objects.iter().filter(|object| object.kind == kind).map(|object| object.id).collect();
         for ids in ids.chunks(1_000) {
-            let states = kind.stand(c, account, ids)?.into_iter();
+            let states = kind.current(c, account, ids)?.into_iter();
             found.extend(states.map(|(id, state)| (Object { kind, id }, state)));
         }
     }

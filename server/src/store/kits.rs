@@ -175,7 +175,7 @@ fn put_parts(c: &mut MysqlConnection, id: KitId, parts: &[(GearId, u32)]) -> Res
 }
 
 impl Logged for KitState {
-    fn stand(
+    fn current(
         c: &mut MysqlConnection,
         account: AccountId,
         ids: &[Uuid],

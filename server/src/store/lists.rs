@@ -1,17 +1,15 @@
 //! Pack lists and their lines in the database.
 
 use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_units};
-use super::gear::GearRow;
-use super::id::{AccountId, GearId, LineId, ListId};
-use super::schema::{gear, list_line, pack_list};
+use super::id::{AccountId, ListId};
+use super::schema::pack_list;
 use super::state::{Fields, Logged};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
-use kevyt_core::gear::{Gear, Jobs, Name};
+use kevyt_core::gear::{Jobs, Name};
 use kevyt_core::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
-use std::collections::HashMap;
 use uuid::Uuid;
 
 /// A pack list without its lines.
@@ -45,31 +43,8 @@ impl PackList {
     }
 }
 
-/// How many pieces of a line count where.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Counts {
-    /// Carried.
-    pub carried: u32,
-    /// Worn.
-    pub worn: u32,
-    /// Used up.
-    pub used_up: u32,
-}
-
-/// A line with its gear.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct ListLine {
-    /// The gear.
-    pub gear: Stored<GearId, Gear>,
-    /// Its counts.
-    pub counts: Counts,
-}
-
 /// A list as it is stored.
 pub type StoredList = Stored<ListId, PackList>;
-/// A line as it is stored.
-pub type StoredLine = Stored<LineId, ListLine>;
-
 #[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
 #[diesel(table_name = pack_list, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
 pub(super) struct ListRow {
@@ -82,18 +57,6 @@ pub(super) struct ListRow {
     budget_minor: Option<i64>,
     hour_minor: i64,
     requires: String,
-    version: i32,
-}
-
-#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
-#[diesel(table_name = list_line, check_for_backend(diesel::mysql::Mysql))]
-pub(super) struct LineRow {
-    id: LineId,
-    list_id: ListId,
-    gear_id: GearId,
-    carried: u32,
-    worn: u32,
-    used_up: u32,
     version: i32,
 }
 
@@ -198,70 +161,6 @@ fn version_of(c: &mut MysqlConnection, account: AccountId, id: ListId) -> Result
         .first(c)
 }
 
-/// The lines of a list, by system and name of their gear. The caller has made sure that the list is the account's.
-pub fn lines(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Result<Vec<StoredLine>, StoreError> {
-    let rows: Vec<(LineRow, GearRow)> = list_line::table
-        .inner_join(gear::table)
-        .filter(list_line::list_id.eq(list))
-        .filter(list_line::removed_at.is_null())
-        .filter(gear::account_id.eq(account))
-        .filter(gear::removed_at.is_null())
-        .order((gear::system, gear::name, gear::id))
-        .select((LineRow::as_select(), GearRow::as_select()))
-        .load(c)?;
-    rows.into_iter()
-        .map(|(line, gear)| {
-            let counts = Counts { carried: line.carried, worn: line.worn, used_up: line.used_up };
-            Ok(Stored { id: line.id, version: line.version, value: ListLine { gear: gear.read()?, counts } })
-        })
-        .collect()
-}
-
-/// The line of a thing on a list as it stands, also one that was taken off: its id, counts and version, and whether it is there.
-#[derive(Debug, Clone, Copy)]
-pub struct Standing {
-    /// Its id.
-    pub id: LineId,
-    /// Its version.
-    pub version: i32,
-    /// How its pieces count, or did.
-    pub counts: Counts,
-    /// Whether it is on the list.
-    pub is_on: bool,
-}
-
-/// The line of a thing on a list, on it or taken off.
-pub fn line_of(c: &mut MysqlConnection, list: ListId, gear: GearId) -> Result<Option<Standing>, StoreError> {
-    let found: Option<(LineRow, Option<NaiveDateTime>)> = list_line::table
-        .filter(list_line::list_id.eq(list))
-        .filter(list_line::gear_id.eq(gear))
-        .select((LineRow::as_select(), list_line::removed_at))
-        .first(c)
-        .optional()?;
-    Ok(found.map(|(row, removed_at)| Standing {
-        id: row.id,
-        version: row.version,
-        counts: Counts { carried: row.carried, worn: row.worn, used_up: row.used_up },
-        is_on: removed_at.is_none(),
-    }))
-}
-
-/// Of some lines those whose gear is there: its name, and whether the line is on its list.
-pub fn standing(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    lines: &[LineId],
-) -> Result<HashMap<LineId, (String, bool)>, StoreError> {
-    let rows: Vec<(LineId, String, Option<NaiveDateTime>)> = list_line::table
-        .inner_join(gear::table)
-        .filter(list_line::id.eq_any(lines))
-        .filter(gear::account_id.eq(account))
-        .filter(gear::removed_at.is_null())
-        .select((list_line::id, gear::name, list_line::removed_at))
-        .load(c)?;
-    Ok(rows.into_iter().map(|(id, name, removed_at)| (id, (name, removed_at.is_none()))).collect())
-}
-
 /// Lists of an account that have more lines or swaps than they may: their names.
 pub fn overfull(
     c: &mut MysqlConnection,
@@ -287,105 +186,6 @@ pub fn overfull(
     Ok(rows.into_iter().map(|row| row.name).collect())
 }
 
-/// Lines that were taken off a list while their gear stayed: line, gear, and how its pieces counted.
-pub fn taken_off(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    list: ListId,
-) -> Result<Vec<(LineId, GearId, Counts)>, StoreError> {
-    let rows: Vec<(LineId, GearId, u32, u32, u32)> = list_line::table
-        .inner_join(gear::table)
-        .filter(list_line::list_id.eq(list))
-        .filter(list_line::removed_at.is_not_null())
-        .filter(gear::account_id.eq(account))
-        .filter(gear::removed_at.is_null())
-        .order(gear::id)
-        .select((list_line::id, list_line::gear_id, list_line::carried, list_line::worn, list_line::used_up))
-        .load(c)?;
-    let counts = |(line, gear, carried, worn, used_up)| (line, gear, Counts { carried, worn, used_up });
-    Ok(rows.into_iter().map(counts).collect())
-}
-
-/// Adds lines with their counts, to a list that has none of their gear; the last says whether a line is on the list or was taken off.
-pub fn insert_lines(
-    c: &mut MysqlConnection,
-    list: ListId,
-    lines: &[(LineId, GearId, Counts, bool)],
-) -> Result<(), StoreError> {
-    let now = Utc::now().naive_utc();
-    for lines in lines.chunks(500) {
-        let rows: Vec<_> = lines
-            .iter()
-            .map(|&(id, gear_id, Counts { carried, worn, used_up }, is_on)| {
-                let removed_at = (!is_on).then_some(now);
-                (
-                    LineRow { id, list_id: list, gear_id, carried, worn, used_up, version: 1 },
-                    list_line::removed_at.eq(removed_at),
-                )
-            })
-            .collect();
-        diesel::insert_into(list_line::table).values(rows).execute(c)?;
-    }
-    Ok(())
-}
-
-/// Writes the counts of a line that was read at `version`, and puts it on its list if it was taken off. The caller has made sure that
-/// the list is the account's.
-pub fn update_line(c: &mut MysqlConnection, id: LineId, version: i32, counts: Counts) -> Result<(), StoreError> {
-    let line = list_line::table.filter(list_line::id.eq(id));
-    let updated = diesel::update(line.filter(list_line::version.eq(version)))
-        .set((
-            list_line::carried.eq(counts.carried),
-            list_line::worn.eq(counts.worn),
-            list_line::used_up.eq(counts.used_up),
-            list_line::version.eq(version + 1),
-            list_line::removed_at.eq(None::<NaiveDateTime>),
-        ))
-        .execute(c)?;
-    changed(updated, || line.select(list_line::version).first(c))
-}
-
-/// Takes a line that was read at `version` off its list; the counts stay for when it comes back.
-pub fn remove_line(c: &mut MysqlConnection, id: LineId, version: i32) -> Result<(), StoreError> {
-    let line = list_line::table.filter(list_line::id.eq(id)).filter(list_line::removed_at.is_null());
-    let updated = diesel::update(line.filter(list_line::version.eq(version)))
-        .set((list_line::removed_at.eq(Some(Utc::now().naive_utc())), list_line::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || line.select(list_line::version).first(c))
-}
-
-/// How many lines a list has.
-pub fn count_lines(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Result<usize, StoreError> {
-    let mine = list_line::table.inner_join(gear::table).filter(list_line::list_id.eq(list));
-    let shown = mine.filter(list_line::removed_at.is_null()).filter(gear::removed_at.is_null());
-    let count: i64 = shown.filter(gear::account_id.eq(account)).count().get_result(c)?;
-    Ok(usize::try_from(count).unwrap_or_default())
-}
-
-/// The lists that some lines are of.
-pub fn of_lines(c: &mut MysqlConnection, account: AccountId, lines: &[LineId]) -> Result<Vec<ListId>, StoreError> {
-    let mine = list_line::table.inner_join(pack_list::table).filter(pack_list::account_id.eq(account));
-    Ok(mine.filter(list_line::id.eq_any(lines)).select(list_line::list_id).distinct().load(c)?)
-}
-
-/// The pieces of some things on each list that has them: thing, name of the list, pieces.
-pub fn pieces(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    things: &[GearId],
-) -> Result<Vec<(GearId, String, u32)>, StoreError> {
-    let rows: Vec<(GearId, String, u32, u32, u32)> = list_line::table
-        .inner_join(gear::table)
-        .inner_join(pack_list::table)
-        .filter(list_line::gear_id.eq_any(things))
-        .filter(list_line::removed_at.is_null())
-        .filter(gear::account_id.eq(account))
-        .filter(pack_list::removed_at.is_null())
-        .select((list_line::gear_id, pack_list::name, list_line::carried, list_line::worn, list_line::used_up))
-        .load(c)?;
-    Ok(rows.into_iter().map(|(gear, list, carried, worn, used_up)| (gear, list, carried + worn + used_up)).collect())
-}
-
 impl Logged for ListRow {
     const FORM: u64 = 1;
 
@@ -394,7 +194,7 @@ impl Logged for ListRow {
         with_units(fields, &[("target_typed", "target_mg")], KILOGRAMS_OR_POUNDS);
     }
 
-    fn stand(
+    fn current(
         c: &mut MysqlConnection,
         account: AccountId,
         ids: &[Uuid],
@@ -420,40 +220,6 @@ impl Logged for ListRow {
         let version: i32 = mine().select(pack_list::version).first(c)?;
         let row = ListRow { id, account_id: account, version: version + 1, ..self };
         diesel::update(mine()).set((row, pack_list::removed_at.eq(removed_at))).execute(c)?;
-        Ok(())
-    }
-}
-
-impl Logged for LineRow {
-    fn stand(
-        c: &mut MysqlConnection,
-        account: AccountId,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
-        let ids: Vec<LineId> = ids.iter().copied().map(LineId).collect();
-        let rows: Vec<(LineRow, Option<NaiveDateTime>)> = list_line::table
-            .inner_join(gear::table)
-            .filter(list_line::id.eq_any(ids))
-            .filter(gear::account_id.eq(account))
-            .select((LineRow::as_select(), list_line::removed_at))
-            .load(c)?;
-        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
-    }
-
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        account: AccountId,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = LineId(id);
-        let mine = list_line::table.inner_join(gear::table).filter(gear::account_id.eq(account));
-        let version: i32 = mine.filter(list_line::id.eq(id)).select(list_line::version).first(c)?;
-        let row = LineRow { id, version: version + 1, ..self };
-        diesel::update(list_line::table.filter(list_line::id.eq(id)))
-            .set((row, list_line::removed_at.eq(removed_at)))
-            .execute(c)?;
         Ok(())
     }
 }

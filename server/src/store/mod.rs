@@ -9,6 +9,7 @@ pub mod gear;
 pub mod history;
 pub mod id;
 pub mod kits;
+pub mod lines;
 pub mod lists;
 mod pool;
 mod schema;

@@ -4,11 +4,9 @@ use super::accounts::{Account, AccountRow};
 use super::id::{AccountId, SessionId};
 use super::schema::{account, session, sign_in_failure};
 use super::{StoreError, Stored};
+use crate::account::Digest;
 use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::prelude::*;
-
-/// A SHA-256 digest of a token, or of what failed tries are counted by.
-pub type Digest = [u8; 32];
 
 /// How long a session lasts at most, in days.
 pub const LONGEST_DAYS: i64 = 90;

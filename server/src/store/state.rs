@@ -28,7 +28,7 @@ pub(super) trait Logged: Serialize + DeserializeOwned {
     fn upgrade(_form: u64, _fields: &mut Fields) {}
 
     /// Objects of the account as they stand, removed ones too, each with when it was removed.
-    fn stand(
+    fn current(
         c: &mut MysqlConnection,
         account: AccountId,
         ids: &[Uuid],

@@ -182,7 +182,7 @@ impl Logged for WeighingRow {
         with_units(fields, &[("typed", "total_mg")], GRAMS_OR_OUNCES);
     }
 
-    fn stand(
+    fn current(
         c: &mut MysqlConnection,
         account: AccountId,
         ids: &[Uuid],

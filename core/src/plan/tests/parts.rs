@@ -3,9 +3,8 @@
 
 use super::super::Options;
 use super::super::blocks::components;
-use super::super::labels::{Labels, Move, StageRow, Start};
+use super::super::labels::{Labels, Move, StageRow, Start, bits};
 use super::super::rows::{Model, Row, Variable};
-use super::super::search::bits;
 use super::super::work::{Stopped, Work};
 
 fn row(slack: i64, terms: &[(usize, i64)]) -> Row {

@@ -7,7 +7,8 @@ use crate::service::weigh::{in_scale, in_step};
 use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules, swaps as swap_rules};
 use crate::store::history::Object;
 use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
-use crate::store::lists::{self, Counts, PackList};
+use crate::store::lines::{self, Counts};
+use crate::store::lists::{self, PackList};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{candidates, gear, kits};
@@ -135,7 +136,7 @@ impl Laying {
             }
             new.push((line_id, id, counts, !line.off));
         }
-        lists::insert_lines(w.c, list, &new)?;
+        lines::insert(w.c, list, &new)?;
         Ok(line_of)
     }
 

@@ -60,7 +60,7 @@ impl Write<'_> {
         self.clear()?;
         let restored = Laying::default().lay(self, &file)?;
         let (things, lists) = (counted(restored.gear, "thing"), counted(restored.lists, "list"));
-        self.said(format!("A backup restored: {things}, {lists}."));
+        self.describe(format!("A backup restored: {things}, {lists}."));
         Ok(restored)
     }
 

@@ -7,7 +7,7 @@ use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, GearId, KitId, LineId, SwapId};
 use crate::store::lists::{self, PackList};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, gear, kits, swaps};
+use crate::store::{Stored, gear, kits, lines, swaps};
 use chrono::DateTime;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Stated, Weight};
@@ -112,19 +112,19 @@ fn line_entries(
     swaps: &[FullSwap],
     of_things: &Keys<GearId>,
 ) -> Result<Lines, ServiceError> {
-    let on = lists::lines(c, caller.account, list.id)?;
+    let on = lines::of_list(c, caller.account, list.id)?;
     let named: HashSet<LineId> =
         swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0)).collect();
-    let mut off = lists::taken_off(c, caller.account, list.id)?;
+    let mut off = lines::taken_off(c, caller.account, list.id)?;
     off.retain(|line| named.contains(&line.0));
     let mut gear_of: HashMap<LineId, GearId> = on.iter().map(|line| (line.id, line.value.gear.id)).collect();
     gear_of.extend(off.iter().map(|line| (line.0, line.1)));
     let on = on.iter().map(|line| (line.value.gear.id, line.value.counts, false));
-    let mut all: Vec<(GearId, lists::Counts, bool)> =
+    let mut all: Vec<(GearId, lines::Counts, bool)> =
         on.chain(off.into_iter().map(|(_, gear, counts)| (gear, counts, true))).collect();
     all.sort_by_key(|line| of_things.place(line.0));
     let entries = all.into_iter().filter_map(|(gear, counts, off)| {
-        let lists::Counts { carried, worn, used_up } = counts;
+        let lines::Counts { carried, worn, used_up } = counts;
         Some(LineEntry { gear: of_things.key(gear)?, carried, worn, used_up, off })
     });
     Ok(Lines { entries: entries.collect(), gear_of })

@@ -42,7 +42,7 @@ pub struct GearChange {
 }
 
 /// What a change of a thing did, in a sentence.
-pub(super) fn said(before: &Gear, after: &Gear) -> String {
+pub(super) fn description(before: &Gear, after: &Gear) -> String {
     let name = after.name.as_str();
     let typed = |weight: &Option<Weight>| weight.as_ref().map_or("unknown".to_owned(), |weight| weight.typed.clone());
     if before.name != after.name {

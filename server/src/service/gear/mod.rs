@@ -9,10 +9,10 @@ use super::weights::{self, makers, rederive};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services, counted, lists};
 use crate::store::id::{GearId, ListId};
-use crate::store::lists::Counts;
+use crate::store::lines::Counts;
 use crate::store::weighings::{self, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
-use change::{apply, said};
+use change::{apply, description};
 use kevyt_core::exchange::{QuickLine, Read};
 use kevyt_core::gear::{Gear, Makers, Name, Status, System, WeightSource};
 use kevyt_core::limits;
@@ -109,7 +109,7 @@ impl Write<'_> {
             lists::place(self, list, id, Counts { carried: count, worn: 0, used_up: 0 }, None)?;
         }
         let stored = gear::get(self.c, self.caller.account, id)?;
-        self.said(format!("{} added.", stored.value.name.as_str()));
+        self.describe(format!("{} added.", stored.value.name.as_str()));
         Ok(stored)
     }
 
@@ -129,7 +129,7 @@ impl Write<'_> {
         apply(&mut after, change, self.caller)?;
         self.write_gear(vec![Rewrite { id, version, before: before.clone(), after }])?;
         let stored = gear::get(self.c, self.caller.account, id)?;
-        self.said(said(&before, &stored.value));
+        self.describe(description(&before, &stored.value));
         Ok(stored)
     }
 
@@ -167,7 +167,7 @@ impl Write<'_> {
             rederive(self, &ids)?;
         }
         let done = if change.remove { "removed" } else { "changed" };
-        self.said(format!("{} {done}.", counted(ids.len(), "thing")));
+        self.describe(format!("{} {done}.", counted(ids.len(), "thing")));
         Ok(ids.len())
     }
 
@@ -177,7 +177,7 @@ impl Write<'_> {
         self.touch([id])?;
         gear::remove(self.c, self.caller.account, id, version)?;
         rederive(self, &[id])?;
-        self.said(format!("{} removed.", thing.name.as_str()));
+        self.describe(format!("{} removed.", thing.name.as_str()));
         Ok(())
     }
 

@@ -147,7 +147,7 @@ impl Write<'_> {
         let (weighing, typed) = reading.checked(self.caller)?;
         let thing = gear::get(self.c, self.caller.account, id)?;
         self.weigh(vec![record(Weighed::Gear(id), weighing, typed, reading.scale())])?;
-        self.said(format!("{} weighed: {}.", thing.value.name.as_str(), weighing.unit().in_grams()));
+        self.describe(format!("{} weighed: {}.", thing.value.name.as_str(), weighing.unit().in_grams()));
         Ok(gear::get(self.c, self.caller.account, id)?)
     }
 
@@ -159,7 +159,7 @@ impl Write<'_> {
         }
         let kit = weights::one(self.c, self.caller, id)?.kit.value;
         self.weigh(vec![record(Weighed::Kit(id), weighing, typed, reading.scale())])?;
-        self.said(format!("{} weighed: {}.", kit.name.as_str(), weighing.total.in_grams()));
+        self.describe(format!("{} weighed: {}.", kit.name.as_str(), weighing.total.in_grams()));
         weights::one(self.c, self.caller, id)
     }
 
@@ -197,7 +197,7 @@ impl Write<'_> {
         self.weigh(records)?;
         let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
         let (weighed, left_over) = (counted(ids.len(), "thing"), left_over.in_grams());
-        self.said(format!("{weighed} weighed by taking away; {left_over} left over."));
+        self.describe(format!("{weighed} weighed by taking away; {left_over} left over."));
         Ok(gear::several(self.c, self.caller.account, &ids)?)
     }
 
@@ -211,7 +211,7 @@ impl Write<'_> {
         record.typed = Mass::typed_in(total, unit);
         weighings::update(self.c, self.caller.account, &record)?;
         let name = self.weighed_anew(record.of)?;
-        self.said(format!("A weighing of {name} corrected to {}.", total_mass.in_grams()));
+        self.describe(format!("A weighing of {name} corrected to {}.", total_mass.in_grams()));
         Ok(record)
     }
 
@@ -221,7 +221,7 @@ impl Write<'_> {
         self.touch([id])?;
         weighings::remove(self.c, self.caller.account, id)?;
         let name = self.weighed_anew(record.of)?;
-        self.said(format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()));
+        self.describe(format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()));
         Ok(())
     }
 

@@ -5,7 +5,7 @@ use crate::service::{Caller, ServiceError, Services};
 use crate::store::id::{GearId, ListId};
 use crate::store::kits::Kit;
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, gear, lists};
+use crate::store::{Stored, gear, lines, lists};
 use chrono::NaiveDateTime;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{
@@ -78,7 +78,7 @@ fn weigh_page(
     let things: Vec<(Stored<GearId, Gear>, u32)> = match list {
         Some(id) => {
             lists::get(c, caller.account, id)?;
-            let lines = lists::lines(c, caller.account, id)?.into_iter();
+            let lines = lines::of_list(c, caller.account, id)?.into_iter();
             lines.map(|line| (line.value.gear, line.value.counts.carried)).filter(|(_, n)| *n > 0).collect()
         }
         None => {
@@ -93,7 +93,7 @@ fn weigh_page(
     };
     let makers = makers(c, caller)?;
     let kits = weights::load(c, caller, None)?;
-    let (alone, together) = told_apart(&things, weights::counting(kits.clone()));
+    let (alone, together) = by_own_weight_or_in_kits(&things, weights::counting(kits.clone()));
     let of_things = things.iter().zip(&alone);
     let of_things = of_things.map(|((thing, _), n)| Pieces { count: *n, weight: thing.value.weight.as_ref() });
     // Kits stand behind the things: they are part of the total, not of the queue.
@@ -129,7 +129,10 @@ fn weigh_page(
 
 /// Pieces of each thing that count by their own weight, and the weight of each kit that is whole among them and so counts as
 /// it was weighed.
-fn told_apart(things: &[(Stored<GearId, Gear>, u32)], kits: Vec<(Kit, Weighing)>) -> (Vec<u32>, Vec<Weight>) {
+fn by_own_weight_or_in_kits(
+    things: &[(Stored<GearId, Gear>, u32)],
+    kits: Vec<(Kit, Weighing)>,
+) -> (Vec<u32>, Vec<Weight>) {
     let mut alone: HashMap<&GearId, u32> = things.iter().map(|(thing, pieces)| (&thing.id, *pieces)).collect();
     let at = whole(alone.clone(), kits.iter().map(|(kit, _)| kit.parts.as_slice()));
     let counting: Vec<&(Kit, Weighing)> = at.into_iter().filter_map(|at| kits.get(at)).collect();

@@ -15,7 +15,7 @@ import SimulatedPan from './SimulatedPan.vue'
 import TakeAwayCard from './TakeAwayCard.vue'
 import { useTakeAway } from './takeAway'
 import TakenCard from './TakenCard.vue'
-import { halfWidth, KNOWN_FROM, useWeigh } from './weigh'
+import { KNOWN_FROM, trustSentence, useWeigh } from './weigh'
 
 const { all, page, error, queue, marked, queued, kit, step, take, correct, takeBack, saveKit, dropKit } =
   useWeigh()
@@ -58,20 +58,8 @@ const known = computed(() => {
 })
 const sentence = computed(() => {
   if (!page.value || page.value.queue.length === 0) return ''
-  const { now, after, foretold } = page.value
-  const [before, narrowed] = [now, after].map((trust) => `±${units.fineText(halfWidth(trust))}`)
-  // What a weighing would not change to the eye is not promised.
-  if (foretold === 0 || (before === narrowed && !now.unknown))
-    return `Everything here is as good as a kitchen scale tells: your base is known to ${before}.`
-  if (before === narrowed)
-    return `${now.unknown === 1 ? 'One weight is' : `${now.unknown} weights are`} unknown. Those first.`
-  const count = foretold === 1 ? 'One weight' : `${NUMBERS[foretold] ?? foretold} weights`
-  const missing = now.unknown
-    ? `, and settle ${now.unknown === 1 ? 'one that is' : `${now.unknown} that are`} unknown`
-    : ''
-  return `${count} would narrow ${all.value ? 'the sum' : 'your base'} from ${before} to ${narrowed}${missing}. Worst doubt first.`
+  return trustSentence(page.value, all.value ? 'the sum' : 'your base', units.fineText)
 })
-const NUMBERS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six']
 const makersSaid = computed(() => {
   const { errors = [], median = null, own = false } = page.value?.makers ?? {}
   if (median === null) return null

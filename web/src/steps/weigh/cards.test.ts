@@ -5,6 +5,7 @@ import { mounted, partsOf, textOf } from '@/tests/mounted'
 import KitsCard from './KitsCard.vue'
 import QueueTable from './QueueTable.vue'
 import ReadingCard from './ReadingCard.vue'
+import TakeAwayCard from './TakeAwayCard.vue'
 import TakenCard from './TakenCard.vue'
 
 const thing = (name: string, weight: Gear['weight']): Gear => ({
@@ -189,5 +190,40 @@ describe('what was taken today', () => {
     await card.find('li > button').trigger('click')
     expect(card.emitted('takeBack')).toHaveLength(2)
     expect(textOf(mounted(TakenCard, { taken: [], correct: async () => {} }))).toContain('Nothing yet today.')
+  })
+})
+
+describe('a take-away weighing', () => {
+  const card = (more: object) =>
+    mounted(TakeAwayCard, {
+      started: true,
+      pieces: [479_000],
+      things: [{ name: 'quilt', count: 1 }],
+      leftOver: 0,
+      leftOn: false,
+      container: 44_000,
+      refusal: '',
+      ...more,
+    })
+  const buttons = (wrapper: ReturnType<typeof card>) =>
+    wrapper.findAll('button').map((button) => textOf(button))
+
+  it('is saved as it is once the scale is back at its container', async () => {
+    const back = card({})
+    expect(buttons(back)[0]).toBe('Save 1 weighing s')
+    await back.find('button').trigger('click')
+    expect(back.emitted('save')).toEqual([[false]])
+  })
+
+  it('says what stays on the scale before it is saved so', async () => {
+    const left = card({ leftOver: 77_000, leftOn: true })
+    expect(buttons(left)[0]).toBe('Save 1; 77 g stays there')
+    await left.find('button').trigger('click')
+    expect(left.emitted('save')).toEqual([[true]])
+  })
+
+  it('has nothing to save before a piece is taken', () => {
+    const nothing = card({ things: [], pieces: [], leftOver: 600_000, leftOn: true })
+    expect(nothing.find('button').attributes('disabled')).toBeDefined()
   })
 })

@@ -27,6 +27,29 @@ export const KNOWN_FROM: Record<string, string> = {
 /** Half the width of a band that may be uneven: what a single ± can say of it. */
 export const halfWidth = (trust: Trust) => Math.round((trust.likely_high_mg - trust.likely_low_mg) / 2)
 
+const NUMBERS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six']
+
+/**
+ * How far a total can be trusted, and what the first weighings of the queue would do for it. What they would not change to the eye is
+ * not promised.
+ */
+export function trustSentence(
+  { now, after, foretold }: { now: Trust; after: Trust; foretold: number },
+  whose: string,
+  text: (mg: number) => string,
+): string {
+  const [before, narrowed] = [now, after].map((trust) => `±${text(halfWidth(trust))}`)
+  if (foretold === 0 || (before === narrowed && !now.unknown))
+    return `Everything here is as good as a kitchen scale tells: ${whose} is known to ${before}.`
+  if (before === narrowed)
+    return `${now.unknown === 1 ? 'One weight is' : `${now.unknown} weights are`} unknown. Those first.`
+  const count = foretold === 1 ? 'One weight' : `${NUMBERS[foretold] ?? foretold} weights`
+  const missing = now.unknown
+    ? `, and settle ${now.unknown === 1 ? 'one that is' : `${now.unknown} that are`} unknown`
+    : ''
+  return `${count} would narrow ${whose} from ${before} to ${narrowed}${missing}. Worst doubt first.`
+}
+
 /** The Weigh step's queue, what was taken today, kits, and how readings are taken. */
 export function useWeigh() {
   const { current } = useLists()

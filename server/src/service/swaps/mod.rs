@@ -1,18 +1,23 @@
 //! Swaps: make one, edit one with its candidates, pin, rule out, remove, bring back.
 
-use super::fields::{Patch, in_count, in_jobs, weight};
+mod available;
+mod typed;
+
+pub use available::full_swaps;
+
+use super::fields::in_count;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
-use crate::store::{Page, StoreError, Stored, candidates, lists};
-use diesel::MysqlConnection;
+use crate::store::{Page, StoreError, Stored, candidates, lines, lists};
+use available::one;
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
-use kevyt_core::quantity::{Currency, Money, PriceRange};
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
-use std::collections::{HashMap, HashSet};
+use std::collections::HashMap;
+use typed::{amount, name_of, read_candidate, tenth_hours};
 
 /// A swap as typed.
 #[derive(Debug, Clone)]
@@ -106,7 +111,7 @@ impl Write<'_> {
         self.touch([id])?;
         let record = self.swap_record(list, None, draft)?;
         swaps::insert(self.c, self.caller.account, id, &record)?;
-        self.said(format!("Swap {} made.", record.name.as_str()));
+        self.describe(format!("Swap {} made.", record.name.as_str()));
         one(self.c, self.caller, id)
     }
 
@@ -122,7 +127,7 @@ impl Write<'_> {
         }
         let record = self.swap_record(now.value.list, Some(&now.value), draft)?;
         swaps::update(self.c, self.caller.account, id, version, &record)?;
-        self.said(format!("Swap {} changed.", record.name.as_str()));
+        self.describe(format!("Swap {} changed.", record.name.as_str()));
         one(self.c, self.caller, id)
     }
 
@@ -136,7 +141,7 @@ impl Write<'_> {
             SwapState::Pinned => "pinned",
             SwapState::RuledOut => "ruled out",
         };
-        self.said(format!("Swap {} {done}.", name.as_str()));
+        self.describe(format!("Swap {} {done}.", name.as_str()));
         one(self.c, self.caller, id)
     }
 
@@ -145,7 +150,7 @@ impl Write<'_> {
         let name = swaps::get(self.c, self.caller.account, id)?.value.name;
         self.touch([id])?;
         swaps::remove(self.c, self.caller.account, id, version)?;
-        self.said(format!("Swap {} removed.", name.as_str()));
+        self.describe(format!("Swap {} removed.", name.as_str()));
         Ok(())
     }
 
@@ -159,7 +164,7 @@ impl Write<'_> {
     ) -> Result<SwapRecord, ServiceError> {
         let (caller, account) = (self.caller, self.caller.account);
         let currency = caller.preferences.currency;
-        let lines: HashMap<LineId, String> = lists::lines(self.c, account, list)?
+        let lines: HashMap<LineId, String> = lines::of_list(self.c, account, list)?
             .into_iter()
             .map(|line| (line.id, line.value.gear.value.name.as_str().to_owned()))
             .collect();
@@ -235,100 +240,6 @@ pub(super) fn check_room(w: &mut Write<'_>, list: ListId, more: usize) -> Result
     Err(ServiceError::invalid("list", "too_many", detail))
 }
 
-/// A list's swaps with their candidates, those that can't be made too.
-pub(super) fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
-    let records = swaps::of_list(c, caller.account, list)?;
-    let mut full = with_candidates(c, caller, records)?;
-    let lines = removal_lines(c, caller, &full)?;
-    // What takes off something that was removed from the inventory is out of sight with it.
-    full.retain(|swap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line)));
-    judge(c, caller, &mut full, &lines)?;
-    Ok(full)
-}
-
-fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result<FullSwap, ServiceError> {
-    let mut closure = vec![swaps::get(c, caller.account, id)?];
-    // What it requires, and what that requires.
-    loop {
-        let known: HashSet<SwapId> = closure.iter().map(|swap| swap.id).collect();
-        let next = closure.iter().flat_map(|swap| swap.value.requires.iter().copied());
-        let next: Vec<SwapId> = next.filter(|other| !known.contains(other)).collect();
-        let found = swaps::several(c, caller.account, &next)?;
-        if found.is_empty() {
-            break;
-        }
-        closure.extend(found);
-    }
-    let mut full = with_candidates(c, caller, closure)?;
-    let lines = removal_lines(c, caller, &full)?;
-    let is_shown = |swap: &FullSwap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line));
-    full.retain(|swap| swap.swap.id == id || is_shown(swap));
-    judge(c, caller, &mut full, &lines)?;
-    full.into_iter().find(|swap| swap.swap.id == id).ok_or(StoreError::NotFound.into())
-}
-
-/// The lines that swaps take off whose gear is there: the gear's name, and whether the line is on its list.
-fn removal_lines(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    swaps: &[FullSwap],
-) -> Result<HashMap<LineId, (String, bool)>, ServiceError> {
-    let ids = swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0));
-    Ok(lists::standing(c, caller.account, &ids.collect::<Vec<_>>())?)
-}
-
-/// Notes which swaps can't be made, and why: a line that one takes off is not on the list, or a swap that it requires is gone or can't
-/// be made itself.
-fn judge(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    swaps: &mut [FullSwap],
-    lines: &HashMap<LineId, (String, bool)>,
-) -> Result<(), ServiceError> {
-    for swap in swaps.iter_mut() {
-        let off = swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line)).find(|(_, is_on)| !is_on);
-        swap.unavailable = off.map(|(name, _)| format!("It takes off {name}, which is not on this list any more."));
-    }
-    let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
-    let required = || swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
-    let names = swaps::names(c, caller.account, &required().collect::<Vec<_>>())?;
-    let name = |id: &SwapId| names.get(id).map_or("another swap", String::as_str);
-    // Whoever requires one of these can't be made either: from each to those that require it.
-    let mut requiring: HashMap<SwapId, Vec<usize>> = HashMap::new();
-    for (at, swap) in swaps.iter().enumerate() {
-        swap.swap.value.requires.iter().for_each(|other| requiring.entry(*other).or_default().push(at));
-    }
-    let gone = required().filter(|other| !there.contains(other)).collect::<HashSet<_>>();
-    let out = swaps.iter().filter(|swap| swap.unavailable.is_some()).map(|swap| swap.swap.id);
-    let mut waiting: Vec<SwapId> = gone.iter().copied().chain(out).collect();
-    while let Some(other) = waiting.pop() {
-        let why = if gone.contains(&other) { "was removed" } else { "can't be made itself" };
-        for at in requiring.get(&other).into_iter().flatten() {
-            if let Some(swap) = swaps.get_mut(*at).filter(|swap| swap.unavailable.is_none()) {
-                swap.unavailable = Some(format!("It requires {}, which {why}.", name(&other)));
-                waiting.push(swap.swap.id);
-            }
-        }
-    }
-    Ok(())
-}
-
-fn with_candidates(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    records: Vec<Stored<SwapId, SwapRecord>>,
-) -> Result<Vec<FullSwap>, ServiceError> {
-    let ids: Vec<CandidateId> = records.iter().flat_map(|swap| swap.value.add.iter().map(|(id, _, _)| *id)).collect();
-    let found = candidates::by_id(c, caller.account, &ids)?;
-    records
-        .into_iter()
-        .map(|swap| {
-            let candidates = swap.value.add.iter().map(|(id, _, _)| found.get(id).cloned().ok_or(StoreError::Dangling));
-            Ok(FullSwap { candidates: candidates.collect::<Result<_, _>>()?, swap, unavailable: None })
-        })
-        .collect()
-}
-
 /// Refuses a swap of which nothing comes off and nothing goes on, or too much.
 pub(super) fn check_sides(path: &str, off: usize, on: usize) -> Result<(), ServiceError> {
     let field = |name: &str| format!("{path}{name}");
@@ -363,85 +274,4 @@ pub(super) fn check_links<T>(field: &str, others: &[T], is_known: impl Fn(&T) ->
 fn link_refused(field: &str) -> ServiceError {
     let detail = format!("A swap can only require or exclude other swaps of the same list, {} at most.", limits::LINKS);
     ServiceError::invalid(field, "not_on_list", detail)
-}
-
-fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -> Result<Candidate, ServiceError> {
-    let field = |name: &str| format!("add[{at}].{name}");
-    let typed = |text: &str| if text.trim().is_empty() { Patch::Clear } else { Patch::Set(text.to_owned()) };
-    let source = draft.source.or(Some(WeightSource::Maker));
-    let weight =
-        weight(&typed(&draft.weight), source, None, caller).map_err(|error| renamed(error, &field("weight")))?;
-    let price = match draft.price.trim() {
-        "" => None,
-        price => Some(PriceRange::parse(price, caller.preferences.currency).in_field(&field("price"))?),
-    };
-    Ok(Candidate {
-        name: Name::new(&draft.name).in_field(&field("name"))?,
-        weight,
-        price,
-        provides: in_jobs(&field("provides"), &draft.provides)?,
-        needs: in_jobs(&field("needs"), &draft.needs)?,
-    })
-}
-
-fn renamed(error: ServiceError, to: &str) -> ServiceError {
-    match error {
-        ServiceError::Invalid { code, detail, .. } => ServiceError::Invalid { field: to.to_owned(), code, detail },
-        other => other,
-    }
-}
-
-/// A name for a swap that has none: what goes on, or what is done to what comes off.
-fn name_of(draft: &SwapDraft, lines: &HashMap<LineId, String>) -> String {
-    let name = match draft.add.as_slice() {
-        [] => {
-            let gone: Vec<&str> =
-                draft.remove.iter().filter_map(|(line, _, _)| lines.get(line)).map(String::as_str).collect();
-            format!("Leave out {}", gone.into_iter().map(in_sentence).collect::<Vec<_>>().join(", "))
-        }
-        additions => {
-            let pieces = |a: &AdditionDraft| {
-                if a.qty > 1 { format!("{} × {}", a.name.trim(), a.qty) } else { a.name.trim().to_owned() }
-            };
-            additions.iter().map(pieces).collect::<Vec<_>>().join(", ")
-        }
-    };
-    name.chars().take(limits::NAME).collect()
-}
-
-/// A name as it stands inside a sentence: `Mug` is `mug`, `SOS beacon` stays.
-fn in_sentence(name: &str) -> String {
-    let mut letters = name.chars();
-    match (letters.next(), letters.clone().next()) {
-        (Some(first), Some(second)) if second.is_lowercase() => first.to_lowercase().chain(letters).collect(),
-        _ => name.to_owned(),
-    }
-}
-
-fn amount(field: &str, typed: &str, currency: Currency) -> Result<Money, ServiceError> {
-    if typed.trim().is_empty() {
-        return Ok(Money::ZERO);
-    }
-    Money::parse(typed, currency).in_field(field)
-}
-
-fn tenth_hours(typed: &str) -> Result<i64, ServiceError> {
-    let typed = typed.trim();
-    if typed.is_empty() {
-        return Ok(0);
-    }
-    let refuse = || {
-        let detail = format!(
-            "\"{typed}\" is not read as hours. Type hours with at most one decimal, such as 8 or 2.5, up to {}.",
-            limits::TENTH_HOURS / 10
-        );
-        ServiceError::invalid("hours", "not_a_number", detail)
-    };
-    let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
-    let digits = |text: &str| !text.is_empty() && text.len() <= 4 && text.bytes().all(|b| b.is_ascii_digit());
-    if !digits(whole) || !digits(tenth) || tenth.len() != 1 {
-        return Err(refuse());
-    }
-    let tenths: i64 = format!("{whole}{tenth}").parse().map_err(|_| refuse())?;
-    if tenths <= limits::TENTH_HOURS { Ok(tenths) } else { Err(refuse()) }
 }

@@ -1,0 +1,104 @@
+//! Swaps with their candidates, and which of them can be made.
+
+use super::FullSwap;
+use crate::service::{Caller, ServiceError};
+use crate::store::id::{CandidateId, LineId, ListId, SwapId};
+use crate::store::swaps::{self, SwapRecord};
+use crate::store::{StoreError, Stored, candidates, lines};
+use diesel::MysqlConnection;
+use std::collections::{HashMap, HashSet};
+
+/// A list's swaps with their candidates, those that can't be made too.
+pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
+    let records = swaps::of_list(c, caller.account, list)?;
+    let mut full = with_candidates(c, caller, records)?;
+    let lines = removal_lines(c, caller, &full)?;
+    // What takes off something that was removed from the inventory is out of sight with it.
+    full.retain(|swap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line)));
+    judge(c, caller, &mut full, &lines)?;
+    Ok(full)
+}
+
+/// One swap with its candidates.
+pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result<FullSwap, ServiceError> {
+    let mut closure = vec![swaps::get(c, caller.account, id)?];
+    // What it requires, and what that requires.
+    loop {
+        let known: HashSet<SwapId> = closure.iter().map(|swap| swap.id).collect();
+        let next = closure.iter().flat_map(|swap| swap.value.requires.iter().copied());
+        let next: Vec<SwapId> = next.filter(|other| !known.contains(other)).collect();
+        let found = swaps::several(c, caller.account, &next)?;
+        if found.is_empty() {
+            break;
+        }
+        closure.extend(found);
+    }
+    let mut full = with_candidates(c, caller, closure)?;
+    let lines = removal_lines(c, caller, &full)?;
+    let is_shown = |swap: &FullSwap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line));
+    full.retain(|swap| swap.swap.id == id || is_shown(swap));
+    judge(c, caller, &mut full, &lines)?;
+    full.into_iter().find(|swap| swap.swap.id == id).ok_or(StoreError::NotFound.into())
+}
+
+/// The lines that swaps take off whose gear is there: the gear's name, and whether the line is on its list.
+fn removal_lines(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    swaps: &[FullSwap],
+) -> Result<HashMap<LineId, (String, bool)>, ServiceError> {
+    let ids = swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0));
+    Ok(lines::standing(c, caller.account, &ids.collect::<Vec<_>>())?)
+}
+
+/// Notes which swaps can't be made, and why: a line that one takes off is not on the list, or a swap that it requires is gone or can't
+/// be made itself.
+fn judge(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    swaps: &mut [FullSwap],
+    lines: &HashMap<LineId, (String, bool)>,
+) -> Result<(), ServiceError> {
+    for swap in swaps.iter_mut() {
+        let off = swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line)).find(|(_, is_on)| !is_on);
+        swap.unavailable = off.map(|(name, _)| format!("It takes off {name}, which is not on this list any more."));
+    }
+    let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
+    let required = || swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
+    let names = swaps::names(c, caller.account, &required().collect::<Vec<_>>())?;
+    let name = |id: &SwapId| names.get(id).map_or("another swap", String::as_str);
+    // Whoever requires one of these can't be made either: from each to those that require it.
+    let mut requiring: HashMap<SwapId, Vec<usize>> = HashMap::new();
+    for (at, swap) in swaps.iter().enumerate() {
+        swap.swap.value.requires.iter().for_each(|other| requiring.entry(*other).or_default().push(at));
+    }
+    let gone = required().filter(|other| !there.contains(other)).collect::<HashSet<_>>();
+    let out = swaps.iter().filter(|swap| swap.unavailable.is_some()).map(|swap| swap.swap.id);
+    let mut waiting: Vec<SwapId> = gone.iter().copied().chain(out).collect();
+    while let Some(other) = waiting.pop() {
+        let why = if gone.contains(&other) { "was removed" } else { "can't be made itself" };
+        for at in requiring.get(&other).into_iter().flatten() {
+            if let Some(swap) = swaps.get_mut(*at).filter(|swap| swap.unavailable.is_none()) {
+                swap.unavailable = Some(format!("It requires {}, which {why}.", name(&other)));
+                waiting.push(swap.swap.id);
+            }
+        }
+    }
+    Ok(())
+}
+
+fn with_candidates(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    records: Vec<Stored<SwapId, SwapRecord>>,
+) -> Result<Vec<FullSwap>, ServiceError> {
+    let ids: Vec<CandidateId> = records.iter().flat_map(|swap| swap.value.add.iter().map(|(id, _, _)| *id)).collect();
+    let found = candidates::by_id(c, caller.account, &ids)?;
+    records
+        .into_iter()
+        .map(|swap| {
+            let candidates = swap.value.add.iter().map(|(id, _, _)| found.get(id).cloned().ok_or(StoreError::Dangling));
+            Ok(FullSwap { candidates: candidates.collect::<Result<_, _>>()?, swap, unavailable: None })
+        })
+        .collect()
+}

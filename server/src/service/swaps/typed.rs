@@ -1,0 +1,95 @@
+//! What is typed of a swap, read and checked.
+
+use super::{AdditionDraft, SwapDraft};
+use crate::service::fields::{Patch, in_jobs, weight};
+use crate::service::{Caller, InField, ServiceError};
+use crate::store::id::LineId;
+use kevyt_core::gear::{Name, WeightSource};
+use kevyt_core::limits;
+use kevyt_core::quantity::{Currency, Money, PriceRange};
+use kevyt_core::swap::Candidate;
+use std::collections::HashMap;
+
+/// A candidate.
+pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -> Result<Candidate, ServiceError> {
+    let field = |name: &str| format!("add[{at}].{name}");
+    let typed = |text: &str| if text.trim().is_empty() { Patch::Clear } else { Patch::Set(text.to_owned()) };
+    let source = draft.source.or(Some(WeightSource::Maker));
+    let weight =
+        weight(&typed(&draft.weight), source, None, caller).map_err(|error| renamed(error, &field("weight")))?;
+    let price = match draft.price.trim() {
+        "" => None,
+        price => Some(PriceRange::parse(price, caller.preferences.currency).in_field(&field("price"))?),
+    };
+    Ok(Candidate {
+        name: Name::new(&draft.name).in_field(&field("name"))?,
+        weight,
+        price,
+        provides: in_jobs(&field("provides"), &draft.provides)?,
+        needs: in_jobs(&field("needs"), &draft.needs)?,
+    })
+}
+
+fn renamed(error: ServiceError, to: &str) -> ServiceError {
+    match error {
+        ServiceError::Invalid { code, detail, .. } => ServiceError::Invalid { field: to.to_owned(), code, detail },
+        other => other,
+    }
+}
+
+/// A name for a swap that has none: what goes on, or what is done to what comes off.
+pub(super) fn name_of(draft: &SwapDraft, lines: &HashMap<LineId, String>) -> String {
+    let name = match draft.add.as_slice() {
+        [] => {
+            let gone: Vec<&str> =
+                draft.remove.iter().filter_map(|(line, _, _)| lines.get(line)).map(String::as_str).collect();
+            format!("Leave out {}", gone.into_iter().map(in_sentence).collect::<Vec<_>>().join(", "))
+        }
+        additions => {
+            let pieces = |a: &AdditionDraft| {
+                if a.qty > 1 { format!("{} × {}", a.name.trim(), a.qty) } else { a.name.trim().to_owned() }
+            };
+            additions.iter().map(pieces).collect::<Vec<_>>().join(", ")
+        }
+    };
+    name.chars().take(limits::NAME).collect()
+}
+
+/// A name as it stands inside a sentence: `Mug` is `mug`, `SOS beacon` stays.
+fn in_sentence(name: &str) -> String {
+    let mut letters = name.chars();
+    match (letters.next(), letters.clone().next()) {
+        (Some(first), Some(second)) if second.is_lowercase() => first.to_lowercase().chain(letters).collect(),
+        _ => name.to_owned(),
+    }
+}
+
+/// Money; none where nothing is typed.
+pub(super) fn amount(field: &str, typed: &str, currency: Currency) -> Result<Money, ServiceError> {
+    if typed.trim().is_empty() {
+        return Ok(Money::ZERO);
+    }
+    Money::parse(typed, currency).in_field(field)
+}
+
+/// Hours of making.
+pub(super) fn tenth_hours(typed: &str) -> Result<i64, ServiceError> {
+    let typed = typed.trim();
+    if typed.is_empty() {
+        return Ok(0);
+    }
+    let refuse = || {
+        let detail = format!(
+            "\"{typed}\" is not read as hours. Type hours with at most one decimal, such as 8 or 2.5, up to {}.",
+            limits::TENTH_HOURS / 10
+        );
+        ServiceError::invalid("hours", "not_a_number", detail)
+    };
+    let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
+    let digits = |text: &str| !text.is_empty() && text.len() <= 4 && text.bytes().all(|b| b.is_ascii_digit());
+    if !digits(whole) || !digits(tenth) || tenth.len() != 1 {
+        return Err(refuse());
+    }
+    let tenths: i64 = format!("{whole}{tenth}").parse().map_err(|_| refuse())?;
+    if tenths <= limits::TENTH_HOURS { Ok(tenths) } else { Err(refuse()) }
+}
