@@ -162,7 +162,7 @@ pub struct RestoredOut {
 impl GearFileForm {
     fn read(self) -> (Vec<u8>, Wanted) {
         let HowIn { columns, unit, source, systems } = self.how.map(FormJson::into_inner).unwrap_or_default();
-        (self.file.data.to_vec(), Wanted { columns, unit, source: source, systems })
+        (self.file.data.to_vec(), Wanted { columns, unit, source, systems })
     }
 }
 

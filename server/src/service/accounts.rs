@@ -68,6 +68,7 @@ impl Services {
         let id = AccountId::fresh();
         let token = self.transaction(|c| {
             let settings = Settings::default();
+            let password_hash = password_hash.clone();
             let account = Account { name: name.as_str().to_owned(), password_hash, preferences, settings };
             accounts::insert(c, id, &account).map_err(|error| match error {
                 StoreError::Duplicate => {

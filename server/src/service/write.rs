@@ -112,9 +112,7 @@ impl Services {
             if let Some(why) = unknown.take_if(|_| tries >= TRIES || begun.elapsed() > PATIENCE) {
                 return Err(StoreError::Unknown(why).into());
             }
-            let [part] = random::<1>()?;
-            std::thread::sleep((FIRST_WAIT * (1 << tries)).mul_f64(f64::from(part) / 255.0));
-            tries += 1;
+            wait_before(&mut tries)?;
         }
     }
 
@@ -125,7 +123,7 @@ impl Services {
         answer: &impl Fn(T) -> String,
     ) -> Result<Written, ServiceError> {
         let Caller { account, request, .. } = caller;
-        self.transaction(|c| {
+        self.once(|c| {
             accounts::lock(c, account)?;
             if let Some((change, body)) =
                 request.map(|request| answered::find(c, account, request)).transpose()?.flatten()
@@ -140,11 +138,23 @@ impl Services {
         })
     }
 
-    /// One transaction. If the connection breaks while it is being committed, nobody knows whether it was: [`StoreError::Unknown`].
+    /// One transaction, tried again if it gave way to another one.
     pub(super) fn transaction<T>(
         &self,
-        work: impl FnOnce(&mut MysqlConnection) -> Result<T, ServiceError>,
+        work: impl Fn(&mut MysqlConnection) -> Result<T, ServiceError>,
     ) -> Result<T, ServiceError> {
+        let mut tries = 1;
+        loop {
+            match self.once(&work) {
+                Err(ServiceError::Store(StoreError::GaveWay(_))) if tries < TRIES => wait_before(&mut tries)?,
+                other => return other,
+            }
+        }
+    }
+
+    /// One transaction, tried once. If the connection breaks while it is being committed, nobody knows whether it was:
+    /// [`StoreError::Unknown`].
+    fn once<T>(&self, work: impl FnOnce(&mut MysqlConnection) -> Result<T, ServiceError>) -> Result<T, ServiceError> {
         type Manager = <Connection as diesel::Connection>::TransactionManager;
         let mut c = self.connection()?;
         Manager::begin_transaction(&mut c)?;
@@ -173,6 +183,14 @@ impl Services {
         crate::store::begin_snapshot(&mut c)?;
         c.transaction(work)
     }
+}
+
+/// Waits for a moment before the next try: some part of a span that doubles with each, so that two that met don't meet again.
+fn wait_before(tries: &mut u32) -> Result<(), ServiceError> {
+    let [part] = random::<1>()?;
+    std::thread::sleep((FIRST_WAIT * (1 << *tries)).mul_f64(f64::from(part) / 255.0));
+    *tries += 1;
+    Ok(())
 }
 
 fn random<const N: usize>() -> Result<[u8; N], ServiceError> {

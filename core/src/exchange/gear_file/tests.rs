@@ -80,6 +80,55 @@ fn the_unit_of_a_column_is_found() {
 }
 
 #[test]
+fn a_foreign_header_settles_no_decimal_mark() {
+    // In a file of ours, which says how each weight was typed, the mark of weight_g is a point. Anybody may end a header in _g.
+    for header in ["weight_g", "masse_g"] {
+        let (things, refused) = read(&format!("name,{header}\ntent,1.250\n"));
+        assert!(things.iter().all(|thing| thing.weight.is_none()), "{header}: {things:?}");
+        assert!(header != "weight_g" || refused[0].why.contains("can be 1250 or 1.25"), "{refused:?}");
+    }
+    let (things, _) = read("name,weight_g,weight_as_typed\ntent,1.250,1.25 g\n");
+    assert_eq!(milligrams(&things), [1_250]);
+}
+
+#[test]
+fn weights_come_from_where_the_walker_says_unless_a_line_does() {
+    let file = sheet("name,weight,source\ntent,1900 g,\nmug,98 g,weighed\n");
+    for source in [WeightSource::Maker, WeightSource::Weighed, WeightSource::Estimate] {
+        let (rows, _) = read_rows(&file, &Mapping::suggest(&file, MassUnit::G, source), euro());
+        let sources: Vec<WeightSource> = compare::<u32>(&[], &rows)
+            .into_iter()
+            .map(|outcome| match outcome {
+                Outcome::Add(thing) => thing.weight.unwrap().source,
+                other => panic!("{other:?}"),
+            })
+            .collect();
+        assert_eq!(sources, [source, WeightSource::Weighed]);
+    }
+}
+
+#[test]
+fn lines_of_one_name_mean_one_thing_after_the_other() {
+    let stake = |system: System, nights: u32| {
+        let mut thing = Gear::named(Name::new("Stake").unwrap());
+        (thing.system, thing.nights) = (system, nights);
+        thing
+    };
+    let there = [(1_u32, stake(System::Other, 1)), (2, stake(System::Shelter, 2)), (3, stake(System::Shelter, 3))];
+    let file = sheet("name,system,nights\nstake,shelter,9\nSTAKE,,9\nstake,shelter,9\nstake,,9\n");
+    let (rows, _) = read_rows(&file, &Mapping::suggest(&file, MassUnit::G, WeightSource::Estimate), euro());
+    let meant: Vec<Option<u32>> = compare(&there, &rows)
+        .into_iter()
+        .map(|outcome| match outcome {
+            Outcome::Change(id, _) | Outcome::Same(id) => Some(id),
+            Outcome::Add(_) => None,
+        })
+        .collect();
+    // Of the line's system first, else the first that no line has meant; the fourth is a new one.
+    assert_eq!(meant, [Some(2), Some(1), Some(3), None]);
+}
+
+#[test]
 fn one_cell_settles_the_decimal_mark_of_its_column() {
     // 1,250 could be either; 12,5 in the same column says what the comma is.
     let (things, refused) = read("name;weight g\ntent;1,250\nstake;12,5\npack;1.100,5\n");

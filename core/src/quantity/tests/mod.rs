@@ -52,6 +52,56 @@ proptest! {
 }
 
 #[test]
+fn figures_that_are_too_long_to_multiply_are_refused_and_not_wrapped() {
+    let nines = "9".repeat(20);
+    let reason = |typed: &str| Mass::parse(typed, MassUnit::Oz).unwrap_err().reason.code();
+    for typed in [
+        "99999999999999999999 kg 0.0000000000000000001 g".to_owned(),
+        format!("{nines} lb {nines} oz"),
+        format!("{nines} {nines}/{nines} oz"),
+        format!("{nines}"),
+    ] {
+        assert!(["out_of_range", "too_fine", "minor_part"].contains(&reason(&typed)), "{typed}: {}", reason(&typed));
+    }
+    assert_eq!(reason(&"1".repeat(51)), "too_long");
+    assert_eq!(reason("1 kg 0.0000000000000000001 g"), "too_fine");
+    assert_eq!(
+        Energy::parse(&format!("{nines} mAh at 1.0000000000000000001 V")).unwrap_err().reason.code(),
+        "out_of_range"
+    );
+    assert!(PriceRange::parse(&format!("{nines}.{nines}"), euro()).is_err());
+}
+
+#[test]
+fn a_figure_keeps_the_unit_that_was_meant() {
+    for (typed, unit, kept) in [
+        ("730", MassUnit::G, "730 g"),
+        (" 14.5 ", MassUnit::Oz, "14.5 oz"),
+        ("7½", MassUnit::Lb, "7½ lb"),
+        ("4,5", MassUnit::Kg, "4,5 kg"),
+        ("3 lb 5", MassUnit::G, "3 lb 5"),
+        ("98g", MassUnit::Oz, "98g"),
+    ] {
+        assert_eq!(Mass::typed_in(typed, unit), kept);
+        let held = Mass::parse(typed, unit).unwrap();
+        // Whatever unit the account has later, it is the same.
+        for other in [MassUnit::G, MassUnit::Oz] {
+            assert_eq!(Mass::parse(kept, other).unwrap(), held, "{kept}");
+        }
+        assert_eq!(Mass::typed_as(typed, held, [MassUnit::G, MassUnit::Oz, MassUnit::Kg, MassUnit::Lb]), kept.trim());
+    }
+    assert_eq!(Mass::typed_as("12", Mass::from_mg(1), [MassUnit::G]), "12", "in none of the units it is that");
+}
+
+#[test]
+fn a_range_of_prices_is_shown_as_short_as_it_can_be() {
+    let shown =
+        |low: i64, high: i64| PriceRange::new(Money::from_minor(low), Money::from_minor(high)).unwrap().format(euro());
+    assert_eq!((shown(12_000, 15_000), shown(12_000, 12_000)), ("120–150 EUR".to_owned(), "120.00 EUR".to_owned()));
+    assert_eq!(shown(1_550, 2_000), "15.50–20.00 EUR");
+}
+
+#[test]
 fn prices_are_read() {
     let read = |text: &str| PriceRange::parse(text, euro()).map(|price| (price.low().minor(), price.high().minor()));
     for (text, low, high) in [
