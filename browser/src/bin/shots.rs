@@ -23,6 +23,7 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("swaps", "/swaps", WIDE),
     ("swaps-dark", "/swaps", DARK),
     ("swap", "/swaps", WIDE),
+    ("account", "/plan", WIDE),
     ("plan", "/plan", WIDE),
     ("plan-dark", "/plan", DARK),
     // Weighing changes the figures of all others, so it comes last.
@@ -75,6 +76,10 @@ async fn main() {
             let about = "//button[starts-with(@aria-label,'About Fleece')]";
             browser.find_xpath(about).await.click().await.expect("a thing to open");
             browser.wait_for("What one piece does and needs").await;
+        }
+        if *name == "account" {
+            browser.find_xpath("//button[contains(normalize-space(.),'Account')]").await.click().await.expect("a menu");
+            browser.wait_for("this one").await;
         }
         if *name == "swap" {
             browser.find_text("One-skin pole shelter").await.click().await.expect("a swap to open");

@@ -54,14 +54,8 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
     let line = line_within_limit(&body.line)?;
     let read = app.services.read_quick_line(caller, &line, body.source);
     let currency = caller.preferences.currency;
-    let weight = read.weight.as_ref().map(|weight| {
-        let said = match weight.source {
-            WeightSource::Weighed | WeightSource::Derived => "weighed",
-            WeightSource::Maker => "maker's figure",
-            WeightSource::Estimate => "a guess",
-        };
-        format!("{}, {said}", weight.unit.format(MassStyle::TableG))
-    });
+    // Where it comes from stands beside it, in `source`.
+    let weight = read.weight.as_ref().map(|weight| weight.unit.format(MassStyle::TableG));
     let price = read.price.map(|price| match price.format(currency) {
         one if price.low() == price.high() => one,
         range => format!("{range}, counted as {}", price.expected().format(currency)),

@@ -1240,7 +1240,7 @@ export interface components {
          * @description Where pieces of a line count.
          * @enum {string}
          */
-        Place: "carried" | "worn" | "used_up";
+        Place: "carried" | "worn" | "used_up" | "apart" | "left";
         /** @description A list ranked and planned. Swaps are named by their position in `swaps`. */
         PlanAnswer: {
             /**

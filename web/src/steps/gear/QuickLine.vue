@@ -126,8 +126,9 @@ defineExpose({ focus: () => field.value?.focus() })
           ><small>{{ NAMES[chip.kind] }}</small> {{ chip.meaning }}</span
         >
       </template>
+      <span v-if="chips.length && source === 'estimate'" class="read"><small>from</small> a guess</span>
       <button
-        v-if="chips.length && (source === 'maker' || source === 'weighed')"
+        v-else-if="chips.length && source"
         type="button"
         class="plain read source"
         :title="

@@ -144,6 +144,14 @@ const rule = (row: Row) => hold(row.swap, 'ruled_out')
 </template>
 
 <style scoped>
+.unavailable {
+  margin-top: var(--s-4);
+}
+.unavailable ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
 aside {
   display: grid;
   gap: var(--s-4);

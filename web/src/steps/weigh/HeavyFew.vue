@@ -84,6 +84,7 @@ async function enter() {
         <span v-if="row.added" class="spruce">added</span>
         <span v-if="row.refusal" class="caution" role="alert">{{ row.refusal }}</span>
       </div>
+      <p class="from">Where do these weights come from?</p>
       <el-radio-group v-model="source" aria-label="Where these weights come from">
         <el-radio v-for="(words, key) in SOURCES" :key="key" :value="key">{{ words }}</el-radio>
       </el-radio-group>
@@ -96,6 +97,9 @@ async function enter() {
 </template>
 
 <style scoped>
+.from {
+  margin: var(--s-2) 0 calc(-1 * var(--s-2));
+}
 .heavy {
   max-width: 640px;
 }
