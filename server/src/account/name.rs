@@ -56,6 +56,8 @@ impl AccountName {
 
 #[cfg(test)]
 mod tests {
+    #![allow(clippy::unwrap_used)]
+
     use super::AccountName;
     use proptest::prelude::*;
 

@@ -82,6 +82,8 @@ impl FromRequest for Visitor {
 
 #[cfg(test)]
 mod tests {
+    #![allow(clippy::unwrap_used)]
+
     use super::{Place, counted};
 
     #[test]
