@@ -12,8 +12,8 @@ use super::work::{Stopped, Work};
 use super::{Options, Ready};
 use std::collections::BTreeMap;
 
-/// Steps that may still be done once a limit has been reached, shared by the folds that are left: a tenth of a second or two.
-const GRACE: usize = 40_000_000;
+/// Steps that may still be done once a limit has been reached, shared by the folds that are left: about half a second.
+const GRACE: usize = 100_000_000;
 /// Labels kept per fold then, at most.
 const THINNED: usize = 2_000;
 
@@ -32,7 +32,7 @@ pub(super) fn frontier(ready: &Ready<'_>, options: &Options, should_stop: &dyn F
     let words = model.swaps.len().div_ceil(64);
     let components = components(&model, &mut work);
     let blocks: usize = components.iter().map(|component| component.blocks.len()).sum();
-    let mut rush = Rush { folds: blocks + components.len() };
+    let mut rush = Rush::new(blocks + components.len());
     let mut parts: Vec<Found> =
         components.iter().map(|component| of_component(&model, component, words, &mut work, &mut rush)).collect();
     parts.sort_by_key(|part| part.sets.len());
@@ -54,7 +54,7 @@ pub(super) fn frontier(ready: &Ready<'_>, options: &Options, should_stop: &dyn F
                 let so_far = bound.unwrap_or_else(|| lower(&sets));
                 let of_part = lower(part.bound.as_ref().unwrap_or(&part.sets));
                 bound = Some(rush.bound(&so_far, &of_part.moves()));
-                sets = rush.sets(&sets, &rush.thinned(&part.sets, 1).moves(), &[]);
+                sets = rush.sets(&sets, &thinned(&part.sets, rush.share().isqrt()).moves(), &[]);
             }
         }
     }
@@ -87,48 +87,66 @@ fn of_component(model: &Model, component: &Component, words: usize, work: &mut W
 }
 
 /// Getting to an end once a limit was reached: allowed sets from few labels, and a bound from all of them with the rows let go. Its
-/// work is bounded by [`GRACE`] over the folds that are left.
+/// work is bounded by [`GRACE`], shared by the folds that are left.
 struct Rush {
     folds: usize,
+    steps: usize,
+    keep: usize,
 }
 
 impl Rush {
-    fn keep(&self, moves: usize, rows: usize) -> usize {
-        (GRACE / self.folds.max(1) / moves.max(1) / (rows + 1)).clamp(1, THINNED)
+    fn new(folds: usize) -> Rush {
+        Rush { folds, steps: GRACE, keep: THINNED }
     }
 
-    /// At most as many labels as may be folded so, spread over the cost; at least half of them such that making nothing more is
-    /// allowed.
-    fn thinned(&self, labels: &Labels, moves: usize) -> Labels {
-        let keep = self.keep(moves, labels.width);
-        if labels.len() <= keep {
-            return labels.clone();
+    /// The steps of one fold. Half of what is left stays for trying the last one again.
+    fn share(&self) -> usize {
+        self.steps / (self.folds + 2)
+    }
+
+    /// Folds as many labels as its share of the steps allows: fewer where comparing them takes too long, more again after that.
+    fn sets(&mut self, sets: &Labels, moves: &[Move], rows: &[StageRow]) -> Labels {
+        self.folds = self.folds.saturating_sub(1);
+        while self.keep > 1 {
+            let share = self.share();
+            let mut work = Work::short(share);
+            let folded = thinned(sets, self.keep).fold(moves, rows, &mut work);
+            self.steps -= share - work.steps_left();
+            if let Ok(folded) = folded {
+                self.keep = (self.keep + self.keep / 2).min(THINNED);
+                return folded;
+            }
+            self.keep /= 2;
         }
-        let (done, open): (Vec<usize>, Vec<usize>) =
-            (0..labels.len()).partition(|&at| labels.state(at).iter().all(|&balance| balance >= 0));
-        let half = keep / 2;
-        let from_done = done.len().min(keep - open.len().min(half));
-        let mut kept = spread(&done, from_done);
-        kept.extend(spread(&open, keep - from_done));
-        kept.sort_unstable();
-        labels.select(&kept)
-    }
-
-    fn sets(&self, sets: &Labels, moves: &[Move], rows: &[StageRow]) -> Labels {
-        unlimited(|work| self.thinned(sets, moves.len()).fold(moves, rows, work))
+        self.keep = 2;
+        unlimited(|work| thinned(sets, 1).fold(moves, rows, work))
     }
 
     fn bound(&self, bound: &Labels, moves: &[Move]) -> Labels {
-        let most = self.keep(moves.len(), 0);
+        let most = (self.share() / moves.len().max(1)).clamp(1, THINNED);
         unlimited(|work| lower_to(bound, most).fold(moves, &[], work))
     }
 }
 
+/// At most `keep` labels, spread over the cost; at least half of them such that making nothing more is allowed.
+fn thinned(labels: &Labels, keep: usize) -> Labels {
+    if labels.len() <= keep {
+        return labels.clone();
+    }
+    let (done, open): (Vec<usize>, Vec<usize>) =
+        (0..labels.len()).partition(|&at| labels.state(at).iter().all(|&balance| balance >= 0));
+    let half = keep / 2;
+    let from_done = done.len().min(keep - open.len().min(half));
+    let mut kept = spread(&done, from_done);
+    kept.extend(spread(&open, keep - from_done));
+    kept.sort_unstable();
+    labels.select(&kept)
+}
+
 /// Work whose size is bounded by what goes into it.
 fn unlimited(fold: impl FnOnce(&mut Work<'_>) -> Result<Labels, Stopped>) -> Labels {
-    let options = Options { most_work: u64::MAX, most_open: usize::MAX, most_cells: usize::MAX };
-    // Nothing says stop, and no limit can be reached.
-    fold(&mut Work::new(&options, &|| false)).unwrap_or_default()
+    // No limit can be reached.
+    fold(&mut Work::short(usize::MAX)).unwrap_or_default()
 }
 
 /// The stages of a component, block by block: the moves (make none, or one of the block) and the rows that are open before it or

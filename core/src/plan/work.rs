@@ -8,6 +8,7 @@ const STEPS: usize = 1_000_000;
 /// The limits of a search, and how much of them is left. Whether to stop is asked before anything is done.
 pub(super) struct Work<'s> {
     labels_left: u64,
+    steps_left: usize,
     options: Options,
     should_stop: &'s dyn Fn() -> bool,
     stopped: bool,
@@ -20,7 +21,19 @@ pub(super) struct Stopped;
 
 impl<'s> Work<'s> {
     pub fn new(options: &Options, should_stop: &'s dyn Fn() -> bool) -> Work<'s> {
-        Work { labels_left: options.most_work, options: *options, should_stop, stopped: false, steps: STEPS }
+        let (labels_left, steps_left) = (options.most_work, usize::MAX);
+        Work { labels_left, steps_left, options: *options, should_stop, stopped: false, steps: STEPS }
+    }
+
+    /// At most so many steps, and no other limit.
+    pub fn short(steps_left: usize) -> Work<'static> {
+        let options = Options { most_work: u64::MAX, most_open: usize::MAX, most_cells: usize::MAX };
+        Work { steps_left, ..Work::new(&options, &|| false) }
+    }
+
+    /// How many steps may still be done.
+    pub fn steps_left(&self) -> usize {
+        self.steps_left
     }
 
     pub fn is_stopped(&self) -> bool {
@@ -29,6 +42,8 @@ impl<'s> Work<'s> {
 
     /// Does `steps` of work, unless it is to stop. Every loop whose length hangs on the input does its work through this.
     pub fn step(&mut self, steps: usize) -> Result<(), Stopped> {
+        self.stopped |= steps > self.steps_left;
+        self.steps_left = self.steps_left.saturating_sub(steps);
         self.steps += steps;
         if self.steps >= STEPS {
             self.steps = 0;

@@ -106,9 +106,9 @@ impl FromRequest for Caller {
                 Err(ServiceError::Store(StoreError::NotFound)) => Ok(None),
                 other => other.map(Some),
             });
-            let (account, session) = found.await?.ok_or_else(ProblemDoc::not_signed_in)?;
-            let Account { preferences, settings, .. } = account.value;
-            Ok(Caller { account: account.id, session, preferences, settings, request })
+            let (access, session, account) = found.await?.ok_or_else(ProblemDoc::not_signed_in)?;
+            let Account { preferences, settings, .. } = account;
+            Ok(Caller { access, session, preferences, settings, request })
         })
     }
 }

@@ -98,7 +98,7 @@ impl App {
         body: impl Fn(T) -> B + Send + 'static,
     ) -> Result<HttpResponse, ProblemDoc> {
         let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
-        let turn = self.turns.of(caller.account);
+        let turn = self.turns.of(caller.access);
         let _mine = turn.lock().await;
         let written =
             self.run_or(StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await?;

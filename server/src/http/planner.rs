@@ -5,7 +5,8 @@ use super::problem::ProblemDoc;
 use super::turns::Turns;
 use super::{App, Caller};
 use crate::service::{ServiceError, Services};
-use crate::store::id::{AccountId, ListId};
+use crate::store::access::Access;
+use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use bytes::Bytes;
 use lru::LruCache;
@@ -32,7 +33,7 @@ pub struct Planner {
 
 /// Answers by account and list, each with the revision that it is of.
 struct Kept {
-    answers: LruCache<(AccountId, ListId), (i64, Bytes)>,
+    answers: LruCache<(Access, ListId), (i64, Bytes)>,
     bytes: usize,
 }
 
@@ -52,15 +53,15 @@ impl Planner {
         Planner { seats: Arc::new(Semaphore::new(seats)), turns: Turns::default(), kept }
     }
 
-    fn kept(&self, account: AccountId, list: ListId, revision: i64) -> Option<Bytes> {
+    fn kept(&self, access: Access, list: ListId, revision: i64) -> Option<Bytes> {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.answers.get(&(account, list)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
+        kept.answers.get(&(access, list)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
     }
 
-    fn keep(&self, account: AccountId, list: ListId, revision: i64, answer: Bytes) {
+    fn keep(&self, access: Access, list: ListId, revision: i64, answer: Bytes) {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         kept.bytes += answer.len();
-        if let Some((_, (_, old))) = kept.answers.push((account, list), (revision, answer)) {
+        if let Some((_, (_, old))) = kept.answers.push((access, list), (revision, answer)) {
             kept.bytes -= old.len();
         }
         while kept.bytes > KEPT
@@ -76,11 +77,11 @@ impl App {
     pub async fn plan(&self, caller: Caller, list: ListId) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
         let revision = self.run(move |services| services.revision(caller)).await?;
-        if let Some(answer) = planner.kept(caller.account, list, revision) {
+        if let Some(answer) = planner.kept(caller.access, list, revision) {
             return Ok(answer);
         }
         let waiting = async {
-            let turn = planner.turns.of(caller.account).lock_owned().await;
+            let turn = planner.turns.of(caller.access).lock_owned().await;
             let seat = Arc::clone(&planner.seats).acquire_owned().await;
             seat.ok().map(|seat| (turn, seat))
         };
@@ -90,7 +91,7 @@ impl App {
         };
         // Whoever had the turn before may have worked this one out.
         let revision = self.run(move |services| services.revision(caller)).await?;
-        if let Some(answer) = planner.kept(caller.account, list, revision) {
+        if let Some(answer) = planner.kept(caller.access, list, revision) {
             return Ok(answer);
         }
         let left = Arc::new(AtomicBool::new(false));
@@ -106,7 +107,7 @@ impl App {
             if let Ok((revision, answer)) = &planned
                 && !has_left()
             {
-                planner.keep(caller.account, list, *revision, answer.clone());
+                planner.keep(caller.access, list, *revision, answer.clone());
             }
             // Nobody listens any more where whoever asked has left.
             drop(send.send(planned.map(|(_, answer)| answer)));

@@ -3,6 +3,7 @@
 use super::demo::Demo;
 use super::{Caller, InField, ServiceError, Services};
 use crate::account::{AccountName, Digest, Preferences, Settings, Token, check_new, digest};
+use crate::store::access::Access;
 use crate::store::accounts::{self, Account};
 use crate::store::id::{AccountId, ListId, SessionId};
 use crate::store::lists::{self, PackList};
@@ -65,12 +66,11 @@ impl Services {
         check_new(password, name.as_str()).map_err(|detail| ServiceError::invalid("password", "password", detail))?;
         self.check_brakes(&[visitor.sign_up_brake()])?;
         let password_hash = self.hash(password)?;
-        let id = AccountId::fresh();
-        let token = self.transaction(|c| {
+        let (account, token) = self.transaction(|c| {
             let settings = Settings::default();
             let password_hash = password_hash.clone();
             let account = Account { name: name.as_str().to_owned(), password_hash, preferences, settings };
-            accounts::insert(c, id, &account).map_err(|error| match error {
+            let access = accounts::insert(c, &account).map_err(|error| match error {
                 StoreError::Duplicate => {
                     let detail = format!("The name \"{}\" is taken. Choose another.", name.as_str());
                     ServiceError::invalid("name", "taken", detail)
@@ -79,11 +79,11 @@ impl Services {
             })?;
             // Gear needs somewhere to go: a list to start with.
             let first = Name::new(FIRST_LIST).in_field("name")?;
-            lists::insert(c, id, ListId::fresh(), &PackList::empty(first))?;
+            lists::insert(c, access, ListId::fresh(), &PackList::empty(first))?;
             sessions::insert_try(c, visitor.sign_up_brake().0)?;
-            new_session(c, id, visitor)
+            Ok((access.account(), new_session(c, access.account(), visitor)?))
         })?;
-        tracing::info!(account = %id, address = visitor.address, "signed up");
+        tracing::info!(account = %account, address = visitor.address, "signed up");
         Ok(token)
     }
 
@@ -125,14 +125,14 @@ impl Services {
         })
     }
 
-    /// Who a token is, and in which session.
-    pub fn caller(&self, token: &str) -> Result<(Stored<AccountId, Account>, SessionId), ServiceError> {
+    /// What a token opens, the session it is of, and the account.
+    pub fn caller(&self, token: &str) -> Result<(Access, SessionId, Account), ServiceError> {
         Ok(sessions::enter(&mut *self.connection()?, digest(token))?)
     }
 
     /// The account of whoever asks.
     pub fn account(&self, caller: Caller) -> Result<Stored<AccountId, Account>, ServiceError> {
-        Ok(accounts::get(&mut *self.connection()?, caller.account)?)
+        Ok(accounts::get(&mut *self.connection()?, caller.access)?)
     }
 
     /// Ends a session.
@@ -142,12 +142,12 @@ impl Services {
 
     /// The account's sessions, the one used last first.
     pub fn sessions(&self, caller: Caller) -> Result<Vec<Session>, ServiceError> {
-        Ok(sessions::all(&mut *self.connection()?, caller.account)?)
+        Ok(sessions::all(&mut *self.connection()?, caller.access)?)
     }
 
     /// Ends one session of the account.
     pub fn end_session(&self, caller: Caller, id: SessionId) -> Result<(), ServiceError> {
-        Ok(sessions::end_one(&mut *self.connection()?, caller.account, id)?)
+        Ok(sessions::end_one(&mut *self.connection()?, caller.access, id)?)
     }
 
     /// Changes units and settings. Money is kept as it was typed, in minor units, so the new currency must have as many decimals.
@@ -172,30 +172,30 @@ impl Services {
         }
         let settings = settings.unwrap_or(caller.settings);
         self.transaction(|c| {
-            accounts::lock(c, caller.account)?;
-            Ok(accounts::set_preferences(c, caller.account, version, preferences, settings)?)
+            accounts::lock(c, caller.access)?;
+            Ok(accounts::set_preferences(c, caller.access, version, preferences, settings)?)
         })
     }
 
     /// Changes the password and ends all sessions; gives a new one to whoever asks.
     pub fn set_password(&self, caller: Caller, visitor: &Visitor, old: &str, new: &str) -> Result<Token, ServiceError> {
-        let brake = (digest(&format!("old password: {}", caller.account)), MOST_OLD_PASSWORDS, MINUTES);
+        let brake = (digest(&format!("old password: {}", caller.access.account())), MOST_OLD_PASSWORDS, MINUTES);
         self.check_brakes(&[brake])?;
         let account = self.account(caller)?.value;
         check_new(new, &account.name).map_err(|detail| ServiceError::invalid("new_password", "password", detail))?;
         if !self.passwords.matches(old, Some(&account.password_hash)) {
             sessions::insert_try(&mut *self.connection()?, brake.0)?;
-            tracing::warn!(account = %caller.account, "a wrong old password was refused");
+            tracing::warn!(account = %caller.access.account(), "a wrong old password was refused");
             return Err(ServiceError::invalid("old_password", "wrong_password", "The old password is wrong."));
         }
         let hash = self.hash(new)?;
         let token = self.transaction(|c| {
-            accounts::lock(c, caller.account)?;
-            accounts::set_password(c, caller.account, &hash)?;
-            sessions::end_all(c, caller.account)?;
-            new_session(c, caller.account, visitor)
+            accounts::lock(c, caller.access)?;
+            accounts::set_password(c, caller.access, &hash)?;
+            sessions::end_all(c, caller.access)?;
+            new_session(c, caller.access.account(), visitor)
         })?;
-        tracing::info!(account = %caller.account, "the password was changed");
+        tracing::info!(account = %caller.access.account(), "the password was changed");
         Ok(token)
     }
 

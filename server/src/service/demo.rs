@@ -6,7 +6,7 @@ use super::{Caller, ServiceError, Services};
 use crate::account::{MassSystem, Preferences, Settings, Token};
 use crate::store::StoreError;
 use crate::store::accounts::{self, Account};
-use crate::store::id::{AccountId, SessionId};
+use crate::store::id::SessionId;
 use kevyt_core::quantity::Currency;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -69,12 +69,11 @@ impl Services {
         let name = demo.account_name().to_owned();
         let account =
             Account { name, password_hash: self.hash(password.as_str())?, preferences, settings: Settings::default() };
-        let id = AccountId::fresh();
         self.transaction(|c| {
-            accounts::insert(c, id, &account)?;
+            let access = accounts::insert(c, &account)?;
             // What was there from the beginning is no change: none is written.
             let caller = Caller {
-                account: id,
+                access,
                 session: SessionId::fresh(),
                 preferences,
                 settings: Settings::default(),

@@ -55,13 +55,13 @@ pub struct Imported {
 impl Services {
     /// What reading a file would do; nothing is written.
     pub fn preview_gear_file(&self, caller: Caller, bytes: &[u8], wanted: &Wanted) -> Result<Preview, ServiceError> {
-        let there = gear::all(&mut *self.connection()?, caller.account)?;
+        let there = gear::all(&mut *self.connection()?, caller.access)?;
         preview(caller, bytes, wanted, there.into_iter().map(|thing| (thing.id, thing.value)).collect())
     }
 
     /// All gear as CSV.
     pub fn gear_csv(&self, caller: Caller) -> Result<Vec<u8>, ServiceError> {
-        let things = gear::all(&mut *self.connection()?, caller.account)?;
+        let things = gear::all(&mut *self.connection()?, caller.access)?;
         Ok(write_csv(things.iter().map(|thing| &thing.value), caller.preferences.currency))
     }
 
@@ -77,7 +77,7 @@ impl Services {
 impl Write<'_> {
     /// Reads a file into the account: every line that can be taken, undone as one change.
     pub fn import_gear_file(&mut self, bytes: &[u8], wanted: &Wanted) -> Result<Imported, ServiceError> {
-        let stored = gear::all(self.c, self.caller.account)?;
+        let stored = gear::all(self.c, self.caller.access)?;
         let versions: BTreeMap<GearId, i32> = stored.iter().map(|thing| (thing.id, thing.version)).collect();
         let there = stored.into_iter().map(|thing| (thing.id, thing.value)).collect();
         let read = preview(self.caller, bytes, wanted, there)?;

@@ -16,15 +16,15 @@ impl Services {
         before: Option<ChangeId>,
         limit: u32,
     ) -> Result<Vec<Change>, ServiceError> {
-        Ok(history::page(&mut *self.connection()?, caller.account, of.map(Object::from), before, limit)?)
+        Ok(history::page(&mut *self.connection()?, caller.access, of.map(Object::from), before, limit)?)
     }
 }
 
 impl Write<'_> {
     /// Takes a change back, if nothing that it touched has been changed since. That is a change of its own, and can be taken back too.
     pub fn undo(&mut self, id: ChangeId) -> Result<Change, ServiceError> {
-        let account = self.caller.account;
-        let change = history::get(self.c, account, id)?;
+        let access = self.caller.access;
+        let change = history::get(self.c, access, id)?;
         if change.undone_at.is_some() {
             return Err(ServiceError::Undone);
         }
@@ -37,12 +37,12 @@ impl Write<'_> {
             return Err(ServiceError::ChangedSince(name.unwrap_or_else(|| "What it changed".to_owned())));
         }
         for item in &items {
-            item.put_back(self.c, account)?;
+            item.put_back(self.c, access)?;
         }
         self.settle(&items)?;
-        history::mark_undone(self.c, account, id, Some(Utc::now().naive_utc()))?;
+        history::mark_undone(self.c, access, id, Some(Utc::now().naive_utc()))?;
         if let Some(stands_again) = change.undoes {
-            history::mark_undone(self.c, account, stands_again, None)?;
+            history::mark_undone(self.c, access, stands_again, None)?;
         }
         self.undoes(id);
         self.describe(match change.said.strip_prefix(UNDONE) {
@@ -54,12 +54,12 @@ impl Write<'_> {
 
     /// Sees to what must hold whatever is put back: counts and limits, and weights that are worked out from others.
     fn settle(&mut self, items: &[Item]) -> Result<(), ServiceError> {
-        let account = self.caller.account;
+        let access = self.caller.access;
         let objects = || items.iter().map(|item| item.object);
         let mut things: Vec<GearId> = Object::only(objects());
         let mut of: Vec<KitId> = Object::only(objects());
         let weighings: Vec<WeighingId> = Object::only(objects());
-        for weighed in weighings::weighed(self.c, account, &weighings)? {
+        for weighed in weighings::weighed(self.c, access, &weighings)? {
             match weighed {
                 weighings::Weighed::Gear(id) => things.push(id),
                 weighings::Weighed::Kit(id) => of.push(id),
@@ -69,7 +69,7 @@ impl Write<'_> {
         lists::check_room(self, 0)?;
         lists::check_none_overfull(self)?;
         super::kits::check_room(self, 0)?;
-        things.extend(kits::parts_of(self.c, account, &of)?);
+        things.extend(kits::parts_of(self.c, access, &of)?);
         weights::rederive(self, &things)
     }
 }

@@ -36,18 +36,18 @@ impl Write<'_> {
         check_room(self, 1)?;
         let kit = self.checked_kit(draft)?;
         self.touch([id])?;
-        kits::insert(self.c, self.caller.account, id, &kit)?;
+        kits::insert(self.c, self.caller.access, id, &kit)?;
         self.describe(format!("{} made a kit of {} things.", kit.name.as_str(), kit.parts.len()));
         one(self.c, self.caller, id)
     }
 
     /// Rewrites a kit that was read at `version`.
     pub fn change_kit(&mut self, id: KitId, version: i32, draft: &KitDraft) -> Result<KitView, ServiceError> {
-        let account = self.caller.account;
+        let access = self.caller.access;
         let kit = self.checked_kit(draft)?;
         let before = one(self.c, self.caller, id)?;
         self.touch([id])?;
-        kits::update(self.c, account, id, version, &kit)?;
+        kits::update(self.c, access, id, version, &kit)?;
         let sorted = |parts: &[(GearId, u32)]| {
             let mut parts = parts.to_vec();
             parts.sort_unstable();
@@ -55,9 +55,9 @@ impl Write<'_> {
         };
         if before.kit.value.gone > 0 || sorted(&before.kit.value.parts) != sorted(&kit.parts) {
             // What was weighed was another set of things.
-            for record in weighings::of(self.c, account, &[], &[id])? {
+            for record in weighings::of(self.c, access, &[], &[id])? {
                 self.touch([record.id])?;
-                weighings::remove(self.c, account, record.id)?;
+                weighings::remove(self.c, access, record.id)?;
             }
         }
         let parts = before.kit.value.parts.iter().chain(&kit.parts).map(|part| part.0);
@@ -70,7 +70,7 @@ impl Write<'_> {
     pub fn remove_kit(&mut self, id: KitId, version: i32) -> Result<(), ServiceError> {
         let kit = one(self.c, self.caller, id)?.kit.value;
         self.touch([id])?;
-        kits::remove(self.c, self.caller.account, id, version)?;
+        kits::remove(self.c, self.caller.access, id, version)?;
         let parts: Vec<GearId> = kit.parts.iter().map(|part| part.0).collect();
         rederive(self, &parts)?;
         self.describe(format!("The kit {} taken apart.", kit.name.as_str()));
@@ -80,14 +80,14 @@ impl Write<'_> {
     /// A draft as it will be kept, if it can be.
     pub(super) fn checked_kit(&mut self, draft: &KitDraft) -> Result<Kit, ServiceError> {
         let ids: Vec<GearId> = draft.parts.iter().map(|part| part.0).collect();
-        let there = gear::several(self.c, self.caller.account, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
+        let there = gear::several(self.c, self.caller.access, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
         checked(draft, &there.collect())
     }
 }
 
 /// Refuses `more` kits than an account may have.
 pub(super) fn check_room(w: &mut Write<'_>, more: usize) -> Result<(), ServiceError> {
-    let there = kits::count(w.c, w.caller.account)?;
+    let there = kits::count(w.c, w.caller.access)?;
     if there + more <= limits::KITS {
         return Ok(());
     }

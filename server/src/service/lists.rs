@@ -32,12 +32,12 @@ pub struct ListChange {
 impl Services {
     /// All lists.
     pub fn lists(&self, caller: Caller) -> Result<Vec<StoredList>, ServiceError> {
-        Ok(lists::all(&mut *self.connection()?, caller.account)?)
+        Ok(lists::all(&mut *self.connection()?, caller.access)?)
     }
 
     /// One list with its lines.
     pub fn list(&self, caller: Caller, id: ListId) -> Result<(StoredList, Vec<StoredLine>), ServiceError> {
-        self.read(|c| Ok((lists::get(c, caller.account, id)?, lines::of_list(c, caller.account, id)?)))
+        self.read(|c| Ok((lists::get(c, caller.access, id)?, lines::of_list(c, caller.access, id)?)))
     }
 }
 
@@ -49,26 +49,26 @@ impl Write<'_> {
         check_room(self, 1)?;
         let id = ListId::fresh();
         self.touch([id])?;
-        lists::insert(self.c, self.caller.account, id, &list)?;
+        lists::insert(self.c, self.caller.access, id, &list)?;
         self.describe(format!("List {} made.", list.name.as_str()));
         Ok(Stored { id, version: 1, value: list })
     }
 
     /// Changes a list that was read at `version`.
     pub fn change_list(&mut self, id: ListId, version: i32, change: &ListChange) -> Result<StoredList, ServiceError> {
-        let mut stored = lists::get(self.c, self.caller.account, id)?;
+        let mut stored = lists::get(self.c, self.caller.access, id)?;
         self.touch([id])?;
         apply(&mut stored.value, change, self.caller)?;
-        lists::update(self.c, self.caller.account, id, version, &stored.value)?;
+        lists::update(self.c, self.caller.access, id, version, &stored.value)?;
         self.describe(description(&stored.value, change));
         Ok(Stored { version: version + 1, ..stored })
     }
 
     /// Takes a list out of sight.
     pub fn remove_list(&mut self, id: ListId, version: i32) -> Result<(), ServiceError> {
-        let list = lists::get(self.c, self.caller.account, id)?.value;
+        let list = lists::get(self.c, self.caller.access, id)?.value;
         self.touch([id])?;
-        lists::remove(self.c, self.caller.account, id, version)?;
+        lists::remove(self.c, self.caller.access, id, version)?;
         self.describe(format!("List {} removed.", list.name.as_str()));
         Ok(())
     }
@@ -82,7 +82,7 @@ impl Write<'_> {
         counts: Counts,
         version: Option<i32>,
     ) -> Result<(), ServiceError> {
-        let thing = gear::get(self.c, self.caller.account, id)?.value;
+        let thing = gear::get(self.c, self.caller.access, id)?.value;
         check_line("", &counts, &thing)?;
         let name = place(self, list, id, counts, version)?;
         let Counts { carried, worn, used_up } = counts;
@@ -92,11 +92,11 @@ impl Write<'_> {
 
     /// Takes gear off a list whose line was read at `version`.
     pub fn remove_line(&mut self, list: ListId, id: GearId, version: i32) -> Result<(), ServiceError> {
-        let name = lists::get(self.c, self.caller.account, list)?.value.name;
+        let name = lists::get(self.c, self.caller.access, list)?.value.name;
         let line = lines::of_gear(self.c, list, id)?.filter(|line| line.is_on).ok_or(StoreError::NotFound)?;
         self.touch([line.id])?;
         lines::remove(self.c, line.id, version)?;
-        let thing = gear::several(self.c, self.caller.account, &[id])?.pop();
+        let thing = gear::several(self.c, self.caller.access, &[id])?.pop();
         let thing = thing.map_or_else(|| "A thing".to_owned(), |thing| thing.value.name.as_str().to_owned());
         self.describe(format!("{thing} taken off {}.", name.as_str()));
         Ok(())
@@ -122,7 +122,7 @@ pub(super) fn check_line(path: &str, counts: &Counts, thing: &Gear) -> Result<()
 
 /// Refuses `more` lists than an account may have.
 pub(super) fn check_room(w: &mut Write<'_>, more: usize) -> Result<(), ServiceError> {
-    let there = lists::count(w.c, w.caller.account)?;
+    let there = lists::count(w.c, w.caller.access)?;
     if there + more <= limits::LISTS {
         return Ok(());
     }
@@ -135,11 +135,11 @@ pub(super) fn check_counts(w: &mut Write<'_>, things: &[GearId]) -> Result<(), S
     if things.is_empty() {
         return Ok(());
     }
-    let account = w.caller.account;
+    let access = w.caller.access;
     let owned: HashMap<GearId, Gear> =
-        gear::several(w.c, account, things)?.into_iter().map(|thing| (thing.id, thing.value)).collect();
-    let on_lists = lines::pieces(w.c, account, things)?.into_iter();
-    let in_kits = kits::pieces(w.c, account, things)?.into_iter();
+        gear::several(w.c, access, things)?.into_iter().map(|thing| (thing.id, thing.value)).collect();
+    let on_lists = lines::pieces(w.c, access, things)?.into_iter();
+    let in_kits = kits::pieces(w.c, access, things)?.into_iter();
     let holders = on_lists.map(|held| ("list", held)).chain(in_kits.map(|held| ("kit", held)));
     for (kind, (id, holder, pieces)) in holders {
         if let Some(thing) = owned.get(&id).filter(|thing| pieces > thing.count) {
@@ -175,7 +175,7 @@ pub(super) fn place(
     counts: Counts,
     version: Option<i32>,
 ) -> Result<String, ServiceError> {
-    let name = lists::get(w.c, w.caller.account, list)?.value.name.as_str().to_owned();
+    let name = lists::get(w.c, w.caller.access, list)?.value.name.as_str().to_owned();
     let there = lines::of_gear(w.c, list, id)?;
     if there.is_none_or(|line| !line.is_on) {
         check_lines(w, list, 1)?;
@@ -200,7 +200,7 @@ pub(super) fn place(
 
 /// Refuses `more` things than a list may have.
 pub(super) fn check_lines(w: &mut Write<'_>, list: ListId, more: usize) -> Result<(), ServiceError> {
-    let there = lines::count(w.c, w.caller.account, list)?;
+    let there = lines::count(w.c, w.caller.access, list)?;
     if there + more <= limits::LINES {
         return Ok(());
     }
@@ -213,7 +213,7 @@ pub(super) fn check_lines(w: &mut Write<'_>, list: ListId, more: usize) -> Resul
 
 /// Refuses what would leave a list with more lines or swaps than it may have.
 pub(super) fn check_none_overfull(w: &mut Write<'_>) -> Result<(), ServiceError> {
-    match lists::overfull(w.c, w.caller.account, limits::LINES, limits::SWAPS)?.first() {
+    match lists::overfull(w.c, w.caller.access, limits::LINES, limits::SWAPS)?.first() {
         None => Ok(()),
         Some(name) => {
             let (lines, swaps) = (limits::LINES, limits::SWAPS);

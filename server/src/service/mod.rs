@@ -19,8 +19,9 @@ pub use write::{Write, Written};
 
 use crate::account::Passwords;
 use crate::account::{Preferences, Settings};
+use crate::store::access::Access;
 use crate::store::answered::RequestKey;
-use crate::store::id::{AccountId, SessionId};
+use crate::store::id::SessionId;
 use crate::store::{Connection, Pool, StoreError};
 use diesel::RunQueryDsl;
 use kevyt_core::gear::NameError;
@@ -41,8 +42,8 @@ pub struct Services {
 /// Who asks, and how they count.
 #[derive(Debug, Clone, Copy)]
 pub struct Caller {
-    /// Their account.
-    pub account: AccountId,
+    /// What they may see and change.
+    pub access: Access,
     /// Their session.
     pub session: SessionId,
     /// Their units.

@@ -16,8 +16,9 @@ use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId,
 use std::collections::{HashMap, HashSet};
 use std::time::{Duration, Instant};
 
-/// How long a plan may take while somebody waits; then the best so far is shown with its gap.
-const PATIENCE: Duration = Duration::from_secs(3);
+/// How long a plan is searched for while somebody waits; then the best so far is brought to an end, in half a second, and shown with its
+/// gap.
+const PATIENCE: Duration = Duration::from_millis(2_500);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
 const MOST_OPEN: usize = 20_000;
 
@@ -55,7 +56,7 @@ pub struct Planned {
 impl Services {
     /// What tells whether anything of an account was written since.
     pub fn revision(&self, caller: Caller) -> Result<i64, ServiceError> {
-        Ok(accounts::revision(&mut *self.connection()?, caller.account)?)
+        Ok(accounts::revision(&mut *self.connection()?, caller.access)?)
     }
 
     /// Ranks and plans a list, until it is told to stop; gives the revision of the account that it is of, too.
@@ -66,9 +67,9 @@ impl Services {
         should_stop: &dyn Fn() -> bool,
     ) -> Result<(i64, Planned), ServiceError> {
         let (revision, list, lines, swaps, kits, makers) = self.read(|c| {
-            let revision = accounts::revision(c, caller.account)?;
-            let list = lists::get(c, caller.account, id)?;
-            let lines = lines::of_list(c, caller.account, id)?;
+            let revision = accounts::revision(c, caller.access)?;
+            let list = lists::get(c, caller.access, id)?;
+            let lines = lines::of_list(c, caller.access, id)?;
             let kits = weighed_kits(c, caller, &lines)?;
             Ok((revision, list, lines, full_swaps(c, caller, id)?, kits, weights::makers(c, caller)?))
         })?;

@@ -43,14 +43,14 @@ pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: KitId) -> Result<
 
 /// Kits with their figures: a handful of queries however many there are.
 pub(super) fn load(c: &mut MysqlConnection, caller: Caller, ids: Option<&[KitId]>) -> Result<Vec<KitView>, StoreError> {
-    let kits = kits::all(c, caller.account, ids)?;
+    let kits = kits::all(c, caller.access, ids)?;
     let ids: Vec<KitId> = kits.iter().map(|kit| kit.id).collect();
     let parts: HashSet<GearId> = kits.iter().flat_map(|kit| kit.value.parts.iter().map(|part| part.0)).collect();
     let parts: Vec<GearId> = parts.into_iter().collect();
     let things: HashMap<GearId, Stored<GearId, Gear>> =
-        gear::several(c, caller.account, &parts)?.into_iter().map(|thing| (thing.id, thing)).collect();
+        gear::several(c, caller.access, &parts)?.into_iter().map(|thing| (thing.id, thing)).collect();
     let (mut of_kit, mut of_gear) = (HashMap::new(), HashMap::new());
-    for record in weighings::of(c, caller.account, &parts, &ids)? {
+    for record in weighings::of(c, caller.access, &parts, &ids)? {
         // Newest first: the first of each stays.
         match record.of {
             Weighed::Kit(id) => drop(of_kit.entry(id).or_insert(record)),
@@ -80,7 +80,7 @@ pub(super) fn load(c: &mut MysqlConnection, caller: Caller, ids: Option<&[KitId]
 
 /// The account's own record of makers' figures.
 pub(super) fn makers(c: &mut MysqlConnection, caller: Caller) -> Result<Makers, ServiceError> {
-    Ok(Makers::from_pairs(gear::claimed_and_weighed(c, caller.account)?))
+    Ok(Makers::from_pairs(gear::claimed_and_weighed(c, caller.access)?))
 }
 
 /// A weighing of now.
@@ -116,22 +116,22 @@ pub(super) fn settle(id: GearId, before: Option<&Weight>, after: &mut Gear) -> O
 impl Write<'_> {
     /// Gives things the figures of their newest weighings, or of what was said since, after some of their weighings have changed.
     pub(super) fn reweigh(&mut self, things: &[GearId]) -> Result<(), ServiceError> {
-        let account = self.caller.account;
+        let access = self.caller.access;
         self.touch(things.iter().copied())?;
         let mut newest: HashMap<GearId, (Weight, i64)> = HashMap::new();
-        for record in weighings::of(self.c, account, things, &[])? {
+        for record in weighings::of(self.c, access, things, &[])? {
             if let Weighed::Gear(id) = record.of {
                 // Newest first: the first of each stays.
                 newest.entry(id).or_insert_with(|| (record.weighing.weight(&record.typed), moment(record.at)));
             }
         }
-        for Stored { id, version, value: mut thing } in gear::several(self.c, account, things)? {
+        for Stored { id, version, value: mut thing } in gear::several(self.c, access, things)? {
             if let Some(weight) = thing.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker) {
                 // Beside a weighing, a maker's figure is what it is compared with.
                 thing.claimed.get_or_insert_with(|| Claim { unit: weight.unit, typed: weight.typed.clone() });
             }
             thing.weight = thing.weight_beside(newest.remove(&id));
-            gear::update(self.c, account, id, version, &thing)?;
+            gear::update(self.c, access, id, version, &thing)?;
         }
         rederive(self, things)
     }
@@ -141,17 +141,17 @@ impl Write<'_> {
 /// have changed. A derived figure that no kit gives any longer goes. Everything derived is looked at: its doubt hangs on the
 /// account's record of makers' figures, which any weighing may change.
 pub(super) fn rederive(w: &mut Write<'_>, things: &[GearId]) -> Result<(), ServiceError> {
-    let account = w.caller.account;
+    let access = w.caller.access;
     let mut open: HashSet<GearId> = things.iter().copied().collect();
-    open.extend(gear::derived(w.c, account)?);
+    open.extend(gear::derived(w.c, access)?);
     if open.is_empty() {
         return Ok(());
     }
     // A change of one part may tell of any other part of the same kit, and that one may be in other kits too.
-    let touched = kits::containing(w.c, account, &Vec::from_iter(open.iter().copied()))?;
-    open.extend(kits::parts_of(w.c, account, &touched)?);
+    let touched = kits::containing(w.c, access, &Vec::from_iter(open.iter().copied()))?;
+    open.extend(kits::parts_of(w.c, access, &touched)?);
     let open = Vec::from_iter(open);
-    let ids = kits::containing(w.c, account, &open)?;
+    let ids = kits::containing(w.c, access, &open)?;
     let mut views = load(w.c, w.caller, Some(&ids))?;
     // Where two kits tell of the same part, the one that was weighed last does.
     views.sort_by_key(|view| (std::cmp::Reverse(view.own.as_ref().map(|own| own.at)), view.kit.id));
@@ -167,7 +167,7 @@ pub(super) fn rederive(w: &mut Write<'_>, things: &[GearId]) -> Result<(), Servi
         }
     }
     let is_derived = |weight: &Weight| weight.source == WeightSource::Derived;
-    let mut changed = gear::several(w.c, account, &open)?;
+    let mut changed = gear::several(w.c, access, &open)?;
     changed.retain(|thing| {
         let now = thing.value.weight.as_ref();
         now.is_none_or(is_derived) && derived.get(&thing.id) != now
@@ -175,7 +175,7 @@ pub(super) fn rederive(w: &mut Write<'_>, things: &[GearId]) -> Result<(), Servi
     w.touch(changed.iter().map(|thing| thing.id))?;
     for Stored { id, version, value: mut thing } in changed {
         thing.weight = derived.remove(&id);
-        gear::update(w.c, account, id, version, &thing)?;
+        gear::update(w.c, access, id, version, &thing)?;
     }
     Ok(())
 }

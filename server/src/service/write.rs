@@ -51,7 +51,7 @@ impl<'c> Write<'c> {
     pub(super) fn touch(&mut self, objects: impl IntoIterator<Item = impl Into<Object>>) -> Result<(), ServiceError> {
         let mut new: Vec<Object> = objects.into_iter().map(Into::into).collect();
         new.retain(|object| self.known.insert(*object));
-        self.before.extend(history::states(self.c, self.caller.account, &new)?);
+        self.before.extend(history::states(self.c, self.caller.access, &new)?);
         self.touched.append(&mut new);
         Ok(())
     }
@@ -73,7 +73,7 @@ impl<'c> Write<'c> {
 
     /// Writes the change, if there is one.
     fn finish(mut self) -> Result<Option<ChangeId>, ServiceError> {
-        let mut after = history::states(self.c, self.caller.account, &self.touched)?;
+        let mut after = history::states(self.c, self.caller.access, &self.touched)?;
         let items: Vec<Item> = self
             .touched
             .iter()
@@ -82,7 +82,7 @@ impl<'c> Write<'c> {
         if items.is_empty() {
             return Ok(None);
         }
-        Ok(Some(history::insert(self.c, self.caller.account, &self.description, self.undoes, &items)?))
+        Ok(Some(history::insert(self.c, self.caller.access, &self.description, self.undoes, &items)?))
     }
 }
 
@@ -122,18 +122,18 @@ impl Services {
         use_case: &impl Fn(&mut Write<'_>) -> Result<T, ServiceError>,
         answer: &impl Fn(T) -> String,
     ) -> Result<Written, ServiceError> {
-        let Caller { account, request, .. } = caller;
+        let Caller { access, request, .. } = caller;
         self.once(|c| {
-            accounts::lock(c, account)?;
+            accounts::lock(c, access)?;
             if let Some((change, body)) =
-                request.map(|request| answered::find(c, account, request)).transpose()?.flatten()
+                request.map(|request| answered::find(c, access, request)).transpose()?.flatten()
             {
                 return Ok(Written { change, body });
             }
             let mut write = Write::new(c, caller);
             let body = answer(use_case(&mut write)?);
             let done: Answered = (write.finish()?, body);
-            request.map(|request| answered::insert(c, account, request, &done)).transpose()?;
+            request.map(|request| answered::insert(c, access, request, &done)).transpose()?;
             Ok(Written { change: done.0, body: done.1 })
         })
     }

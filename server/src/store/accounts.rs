@@ -1,5 +1,6 @@
 //! Accounts in the database.
 
+use super::access::Access;
 use super::convert::{from_word, word};
 use super::id::AccountId;
 use super::schema::account;
@@ -48,7 +49,8 @@ impl AccountRow {
 }
 
 /// Adds an account. A name that is taken is [`StoreError::Duplicate`].
-pub fn insert(c: &mut MysqlConnection, id: AccountId, value: &Account) -> Result<(), StoreError> {
+pub fn insert(c: &mut MysqlConnection, value: &Account) -> Result<Access, StoreError> {
+    let id = AccountId::fresh();
     let row = AccountRow {
         id,
         name: value.name.clone(),
@@ -60,7 +62,7 @@ pub fn insert(c: &mut MysqlConnection, id: AccountId, value: &Account) -> Result
         created_at: Utc::now().naive_utc(),
     };
     diesel::insert_into(account::table).values(row).execute(c)?;
-    Ok(())
+    Ok(Access::of_account(id))
 }
 
 /// The account of a name.
@@ -69,9 +71,10 @@ pub fn by_name(c: &mut MysqlConnection, name: &str) -> Result<Stored<AccountId, 
     row.read()
 }
 
-/// The account of an id.
-pub fn get(c: &mut MysqlConnection, id: AccountId) -> Result<Stored<AccountId, Account>, StoreError> {
-    let row: AccountRow = account::table.filter(account::id.eq(id)).select(AccountRow::as_select()).first(c)?;
+/// The account of whoever asks.
+pub fn get(c: &mut MysqlConnection, access: Access) -> Result<Stored<AccountId, Account>, StoreError> {
+    let row: AccountRow =
+        account::table.filter(account::id.eq(access.account())).select(AccountRow::as_select()).first(c)?;
     row.read()
 }
 
@@ -81,38 +84,41 @@ fn settings_text(settings: Settings) -> String {
 
 /// Waits until nobody else writes anything of an account, and keeps everybody from it until the transaction ends. Counts the
 /// account's revision up, so that other processes and nodes that write it meanwhile find out.
-pub fn lock(c: &mut MysqlConnection, id: AccountId) -> Result<(), StoreError> {
-    let mine = account::table.filter(account::id.eq(id));
+pub fn lock(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    let mine = account::table.filter(account::id.eq(access.account()));
     let locked = diesel::update(mine).set(account::revision.eq(account::revision + 1)).execute(c)?;
     if locked == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }
 
 /// The revision of an account: the same as before if nothing of it was written since.
-pub fn revision(c: &mut MysqlConnection, id: AccountId) -> Result<i64, StoreError> {
-    Ok(account::table.filter(account::id.eq(id)).select(account::revision).first(c)?)
+pub fn revision(c: &mut MysqlConnection, access: Access) -> Result<i64, StoreError> {
+    Ok(account::table.filter(account::id.eq(access.account())).select(account::revision).first(c)?)
 }
 
 /// Writes the preferences and settings of an account that was read at `version`.
 pub fn set_preferences(
     c: &mut MysqlConnection,
-    id: AccountId,
+    access: Access,
     version: i32,
     preferences: Preferences,
     settings: Settings,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(account::table.filter(account::id.eq(id)).filter(account::version.eq(version)))
-        .set((
-            account::mass_unit.eq(word(preferences.mass)),
-            account::currency.eq(preferences.currency.code()),
-            account::settings.eq(settings_text(settings)),
-            account::version.eq(version + 1),
-        ))
-        .execute(c)?;
-    changed(updated, || account::table.filter(account::id.eq(id)).select(account::version).first(c))
+    let updated =
+        diesel::update(account::table.filter(account::id.eq(access.account())).filter(account::version.eq(version)))
+            .set((
+                account::mass_unit.eq(word(preferences.mass)),
+                account::currency.eq(preferences.currency.code()),
+                account::settings.eq(settings_text(settings)),
+                account::version.eq(version + 1),
+            ))
+            .execute(c)?;
+    changed(updated, || account::table.filter(account::id.eq(access.account())).select(account::version).first(c))
 }
 
 /// Writes a new password hash.
-pub fn set_password(c: &mut MysqlConnection, id: AccountId, hash: &str) -> Result<(), StoreError> {
-    diesel::update(account::table.filter(account::id.eq(id))).set(account::password_hash.eq(hash)).execute(c)?;
+pub fn set_password(c: &mut MysqlConnection, access: Access, hash: &str) -> Result<(), StoreError> {
+    diesel::update(account::table.filter(account::id.eq(access.account())))
+        .set(account::password_hash.eq(hash))
+        .execute(c)?;
     Ok(())
 }

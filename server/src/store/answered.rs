@@ -1,7 +1,8 @@
 //! Answers to requests that changed something, kept so that a retry gets the same one.
 
 use super::StoreError;
-use super::id::{AccountId, ChangeId};
+use super::access::Access;
+use super::id::ChangeId;
 use super::schema::answered;
 use chrono::{Duration, Utc};
 use diesel::prelude::*;
@@ -16,9 +17,9 @@ pub type RequestKey = [u8; 32];
 pub type Answered = (Option<ChangeId>, String);
 
 /// The answer to a request that was carried out already.
-pub fn find(c: &mut MysqlConnection, account: AccountId, request: RequestKey) -> Result<Option<Answered>, StoreError> {
+pub fn find(c: &mut MysqlConnection, access: Access, request: RequestKey) -> Result<Option<Answered>, StoreError> {
     Ok(answered::table
-        .find((account, &request[..]))
+        .find((access.account(), &request[..]))
         .select((answered::change_id, answered::body))
         .first(c)
         .optional()?)
@@ -27,13 +28,13 @@ pub fn find(c: &mut MysqlConnection, account: AccountId, request: RequestKey) ->
 /// Keeps an answer.
 pub fn insert(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     request: RequestKey,
     (change, body): &Answered,
 ) -> Result<(), StoreError> {
     diesel::insert_into(answered::table)
         .values((
-            answered::account_id.eq(account),
+            answered::account_id.eq(access.account()),
             answered::request.eq(&request[..]),
             answered::change_id.eq(change),
             answered::body.eq(body),

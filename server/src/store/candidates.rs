@@ -1,5 +1,6 @@
 //! Candidates in the database: what could be bought, made or borrowed.
 
+use super::access::Access;
 use super::convert::{jobs, jobs_text, name, price, weight, word};
 use super::id::{AccountId, CandidateId};
 use super::schema::{candidate, pack_list, swap, swap_add};
@@ -26,11 +27,11 @@ pub(super) struct CandidateRow {
 }
 
 impl CandidateRow {
-    pub(super) fn new(account: AccountId, id: CandidateId, version: i32, candidate: &Candidate) -> CandidateRow {
+    pub(super) fn new(access: Access, id: CandidateId, version: i32, candidate: &Candidate) -> CandidateRow {
         let weight = candidate.weight.clone();
         CandidateRow {
             id,
-            account_id: account,
+            account_id: access.account(),
             name: candidate.name.as_str().to_owned(),
             unit_mg: weight.as_ref().map(|weight| weight.unit.mg()),
             source: weight.as_ref().map(|weight| word(weight.source)),
@@ -58,18 +59,19 @@ impl CandidateRow {
 /// One page of the candidates that an account's swaps put on, by name. A candidate goes and comes back with its swaps.
 pub fn page(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     page: Page,
 ) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), StoreError> {
     let in_use = || {
         let swaps = swap_add::table.inner_join(swap::table.inner_join(pack_list::table));
         swaps
-            .filter(swap::account_id.eq(account))
+            .filter(swap::account_id.eq(access.account()))
             .filter(swap::removed_at.is_null())
             .filter(pack_list::removed_at.is_null())
             .select(swap_add::candidate_id)
     };
-    let mine = || candidate::table.filter(candidate::account_id.eq(account)).filter(candidate::id.eq_any(in_use()));
+    let mine =
+        || candidate::table.filter(candidate::account_id.eq(access.account())).filter(candidate::id.eq_any(in_use()));
     let rows: Vec<CandidateRow> = mine()
         .select(CandidateRow::as_select())
         .order((candidate::name, candidate::id))
@@ -83,11 +85,11 @@ pub fn page(
 /// The account's candidates among these ids.
 pub fn by_id(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     ids: &[CandidateId],
 ) -> Result<HashMap<CandidateId, Stored<CandidateId, Candidate>>, StoreError> {
     let rows: Vec<CandidateRow> = candidate::table
-        .filter(candidate::account_id.eq(account))
+        .filter(candidate::account_id.eq(access.account()))
         .filter(candidate::id.eq_any(ids))
         .select(CandidateRow::as_select())
         .load(c)?;
@@ -95,36 +97,31 @@ pub fn by_id(
 }
 
 /// Adds a candidate.
-pub fn insert(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: CandidateId,
-    value: &Candidate,
-) -> Result<(), StoreError> {
-    diesel::insert_into(candidate::table).values(CandidateRow::new(account, id, 1, value)).execute(c)?;
+pub fn insert(c: &mut MysqlConnection, access: Access, id: CandidateId, value: &Candidate) -> Result<(), StoreError> {
+    diesel::insert_into(candidate::table).values(CandidateRow::new(access, id, 1, value)).execute(c)?;
     Ok(())
 }
 
 /// Writes a candidate that was read at `version`.
 pub fn update(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     id: CandidateId,
     version: i32,
     value: &Candidate,
 ) -> Result<(), StoreError> {
-    let mine = candidate::table.filter(candidate::id.eq(id)).filter(candidate::account_id.eq(account));
+    let mine = candidate::table.filter(candidate::id.eq(id)).filter(candidate::account_id.eq(access.account()));
     let updated = diesel::update(mine.filter(candidate::version.eq(version)))
-        .set(CandidateRow::new(account, id, version + 1, value))
+        .set(CandidateRow::new(access, id, version + 1, value))
         .execute(c)?;
     changed(updated, || mine.select(candidate::version).first(c))
 }
 
 /// Puts a candidate back as the change log has it.
-pub(super) fn put_row(c: &mut MysqlConnection, account: AccountId, row: CandidateRow) -> Result<(), StoreError> {
-    let mine = candidate::table.filter(candidate::id.eq(row.id)).filter(candidate::account_id.eq(account));
+pub(super) fn put_row(c: &mut MysqlConnection, access: Access, row: CandidateRow) -> Result<(), StoreError> {
+    let mine = candidate::table.filter(candidate::id.eq(row.id)).filter(candidate::account_id.eq(access.account()));
     let now: i32 = mine.select(candidate::version).first(c)?;
-    let row = CandidateRow { account_id: account, version: now + 1, ..row };
+    let row = CandidateRow { account_id: access.account(), version: now + 1, ..row };
     diesel::update(mine).set(row).execute(c)?;
     Ok(())
 }

@@ -1,5 +1,6 @@
 //! Gear in the database.
 
+use super::access::Access;
 use super::convert::{GRAMS_OR_OUNCES, from_word, jobs, jobs_text, name, price, weight, with_units, word};
 use super::id::{AccountId, GearId};
 use super::schema::gear;
@@ -47,14 +48,14 @@ pub(super) struct GearRow {
 }
 
 impl GearRow {
-    fn new(account: AccountId, id: GearId, version: i32, gear: &Gear) -> GearRow {
+    fn new(access: Access, id: GearId, version: i32, gear: &Gear) -> GearRow {
         let weight = gear.weight.clone();
         let claimed = gear.claimed.clone();
         let band = weight.as_ref().and_then(|weight| weight.band);
         let stated = gear.stated.as_ref().and_then(|stated| stated.weight.as_ref());
         GearRow {
             id,
-            account_id: account,
+            account_id: access.account(),
             name: gear.name.as_str().to_owned(),
             system: word(gear.system),
             count: gear.count,
@@ -116,10 +117,10 @@ impl GearRow {
 /// One page of an account's gear, by system and name, and how many things there are in all.
 pub fn page(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     page: Page,
 ) -> Result<(Vec<Stored<GearId, Gear>>, i64), StoreError> {
-    let mine = || gear::table.filter(gear::account_id.eq(account)).filter(gear::removed_at.is_null());
+    let mine = || gear::table.filter(gear::account_id.eq(access.account())).filter(gear::removed_at.is_null());
     let rows: Vec<GearRow> = mine()
         .select(GearRow::as_select())
         .order((gear::system, gear::name, gear::id))
@@ -134,24 +135,24 @@ pub fn page(
 }
 
 /// All of an account's gear, by system and name.
-pub fn all(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
-    Ok(page(c, account, Page { limit: u32::MAX, offset: 0 })?.0)
+pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
+    Ok(page(c, access, Page { limit: u32::MAX, offset: 0 })?.0)
 }
 
 /// One thing.
-pub fn get(c: &mut MysqlConnection, account: AccountId, id: GearId) -> Result<Stored<GearId, Gear>, StoreError> {
-    several(c, account, &[id])?.pop().ok_or(StoreError::NotFound)
+pub fn get(c: &mut MysqlConnection, access: Access, id: GearId) -> Result<Stored<GearId, Gear>, StoreError> {
+    several(c, access, &[id])?.pop().ok_or(StoreError::NotFound)
 }
 
 /// Those of some things that are there, in any order.
 pub fn several(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     ids: &[GearId],
 ) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
     let rows: Vec<GearRow> = gear::table
         .filter(gear::id.eq_any(ids))
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .select(GearRow::as_select())
         .load(c)?;
@@ -159,9 +160,9 @@ pub fn several(
 }
 
 /// Things whose weight is worked out from a kit.
-pub fn derived(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<GearId>, StoreError> {
+pub fn derived(c: &mut MysqlConnection, access: Access) -> Result<Vec<GearId>, StoreError> {
     Ok(gear::table
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .filter(gear::source.eq(word(WeightSource::Derived)))
         .select(gear::id)
@@ -169,16 +170,16 @@ pub fn derived(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<GearId
 }
 
 /// How many things an account has.
-pub fn count(c: &mut MysqlConnection, account: AccountId) -> Result<usize, StoreError> {
-    let mine = gear::table.filter(gear::account_id.eq(account)).filter(gear::removed_at.is_null());
+pub fn count(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreError> {
+    let mine = gear::table.filter(gear::account_id.eq(access.account())).filter(gear::removed_at.is_null());
     let count: i64 = mine.count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
 }
 
 /// Pairs of a maker's figure and a weighing of the same thing, of all that was ever owned and not removed.
-pub fn claimed_and_weighed(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<(Mass, Mass)>, StoreError> {
+pub fn claimed_and_weighed(c: &mut MysqlConnection, access: Access) -> Result<Vec<(Mass, Mass)>, StoreError> {
     let pairs: Vec<(Option<i64>, Option<i64>)> = gear::table
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .filter(gear::source.eq(word(WeightSource::Weighed)))
         .filter(gear::claimed_mg.is_not_null())
@@ -192,9 +193,9 @@ pub fn claimed_and_weighed(c: &mut MysqlConnection, account: AccountId) -> Resul
 }
 
 /// Adds things.
-pub fn insert(c: &mut MysqlConnection, account: AccountId, things: &[(GearId, Gear)]) -> Result<(), StoreError> {
+pub fn insert(c: &mut MysqlConnection, access: Access, things: &[(GearId, Gear)]) -> Result<(), StoreError> {
     for things in things.chunks(500) {
-        let rows: Vec<GearRow> = things.iter().map(|(id, gear)| GearRow::new(account, *id, 1, gear)).collect();
+        let rows: Vec<GearRow> = things.iter().map(|(id, gear)| GearRow::new(access, *id, 1, gear)).collect();
         diesel::insert_into(gear::table).values(rows).execute(c)?;
     }
     Ok(())
@@ -203,42 +204,42 @@ pub fn insert(c: &mut MysqlConnection, account: AccountId, things: &[(GearId, Ge
 /// Writes a thing that was read at `version`.
 pub fn update(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     id: GearId,
     version: i32,
     value: &Gear,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(account)))
+    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(access.account())))
         .filter(gear::version.eq(version))
         .filter(gear::removed_at.is_null())
-        .set(GearRow::new(account, id, version + 1, value))
+        .set(GearRow::new(access, id, version + 1, value))
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+    changed(updated, || version_of(c, access, id))
 }
 
 /// Takes a thing out of sight, with its lines and the swaps that take it off; undoing brings all of it back.
-pub fn remove(c: &mut MysqlConnection, account: AccountId, id: GearId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(account)))
+pub fn remove(c: &mut MysqlConnection, access: Access, id: GearId, version: i32) -> Result<(), StoreError> {
+    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(access.account())))
         .filter(gear::version.eq(version))
         .filter(gear::removed_at.is_null())
         .set((gear::removed_at.eq(Some(Utc::now().naive_utc())), gear::version.eq(version + 1)))
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+    changed(updated, || version_of(c, access, id))
 }
 
 /// Takes things out of sight, whatever their versions.
-pub fn remove_several(c: &mut MysqlConnection, account: AccountId, ids: &[GearId]) -> Result<(), StoreError> {
-    diesel::update(gear::table.filter(gear::id.eq_any(ids)).filter(gear::account_id.eq(account)))
+pub fn remove_several(c: &mut MysqlConnection, access: Access, ids: &[GearId]) -> Result<(), StoreError> {
+    diesel::update(gear::table.filter(gear::id.eq_any(ids)).filter(gear::account_id.eq(access.account())))
         .filter(gear::removed_at.is_null())
         .set((gear::removed_at.eq(Some(Utc::now().naive_utc())), gear::version.eq(gear::version + 1)))
         .execute(c)?;
     Ok(())
 }
 
-fn version_of(c: &mut MysqlConnection, account: AccountId, id: GearId) -> Result<i32, diesel::result::Error> {
+fn version_of(c: &mut MysqlConnection, access: Access, id: GearId) -> Result<i32, diesel::result::Error> {
     gear::table
         .filter(gear::id.eq(id))
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .select(gear::version)
         .first(c)
@@ -263,13 +264,13 @@ impl Logged for GearRow {
 
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
         let ids: Vec<GearId> = ids.iter().copied().map(GearId).collect();
         let rows: Vec<(GearRow, Option<NaiveDateTime>)> = gear::table
             .filter(gear::id.eq_any(ids))
-            .filter(gear::account_id.eq(account))
+            .filter(gear::account_id.eq(access.account()))
             .select((GearRow::as_select(), gear::removed_at))
             .load(c)?;
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
@@ -278,16 +279,16 @@ impl Logged for GearRow {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = GearId(id);
-        let mine = || gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(account));
+        let mine = || gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(access.account()));
         let version: i32 = mine().select(gear::version).first(c)?;
         // What was stated in a log that does not say when is stated now.
         let stated_at = self.stated_at.or(self.stated_mg.map(|_| Utc::now().naive_utc()));
-        let row = GearRow { id, account_id: account, version: version + 1, stated_at, ..self };
+        let row = GearRow { id, account_id: access.account(), version: version + 1, stated_at, ..self };
         diesel::update(mine()).set((row, gear::removed_at.eq(removed_at))).execute(c)?;
         Ok(())
     }

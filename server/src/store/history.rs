@@ -1,7 +1,8 @@
 //! The change log: what a change touched, as it was before and after. Carries undo and history.
 
 use super::StoreError;
-use super::id::{AccountId, ChangeId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
+use super::access::Access;
+use super::id::{ChangeId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
@@ -26,10 +27,10 @@ macro_rules! followed {
             }
 
             /// Objects of this kind as they stand.
-            fn current(self, c: &mut MysqlConnection, account: AccountId, ids: &[Uuid]) -> Result<Vec<(Uuid, State)>, StoreError> {
+            fn current(self, c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<(Uuid, State)>, StoreError> {
                 match self {
                     $(Kind::$kind => {
-                        let found = <$logged>::current(c, account, ids)?.into_iter();
+                        let found = <$logged>::current(c, access, ids)?.into_iter();
                         Ok(found.map(|(id, object, removed_at)| (id, State::of(&object, removed_at))).collect())
                     })*
                 }
@@ -39,8 +40,8 @@ macro_rules! followed {
                 match self { $(Kind::$kind => State::read::<$logged>(text),)* }
             }
 
-            fn put(self, c: &mut MysqlConnection, account: AccountId, id: Uuid, state: &State) -> Result<(), StoreError> {
-                match self { $(Kind::$kind => state.object::<$logged>()?.put(c, account, id, state.removed_at()),)* }
+            fn put(self, c: &mut MysqlConnection, access: Access, id: Uuid, state: &State) -> Result<(), StoreError> {
+                match self { $(Kind::$kind => state.object::<$logged>()?.put(c, access, id, state.removed_at()),)* }
             }
         }
 
@@ -112,10 +113,10 @@ impl Item {
     }
 
     /// Puts the object back as it was before the change; one that the change added is removed.
-    pub fn put_back(&self, c: &mut MysqlConnection, account: AccountId) -> Result<(), StoreError> {
+    pub fn put_back(&self, c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
         let removed = || self.after.clone().map(|after| after.removed(Utc::now().naive_utc()));
         let Some(state) = self.before.clone().or_else(removed) else { return Ok(()) };
-        self.object.kind.put(c, account, self.object.id, &state)
+        self.object.kind.put(c, access, self.object.id, &state)
     }
 }
 
@@ -148,14 +149,14 @@ struct ItemRow {
 /// Objects as they stand; those that never were are left out.
 pub fn states(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     objects: &[Object],
 ) -> Result<HashMap<Object, State>, StoreError> {
     let mut found = HashMap::new();
     for kind in Kind::ALL.iter().copied() {
         let ids: Vec<Uuid> = objects.iter().filter(|object| object.kind == kind).map(|object| object.id).collect();
         for ids in ids.chunks(1_000) {
-            let states = kind.current(c, account, ids)?.into_iter();
+            let states = kind.current(c, access, ids)?.into_iter();
             found.extend(states.map(|(id, state)| (Object { kind, id }, state)));
         }
     }
@@ -165,7 +166,7 @@ pub fn states(
 /// Writes a change into the log; `undoes` names the one that it takes back.
 pub fn insert(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     said: &str,
     undoes: Option<ChangeId>,
     items: &[Item],
@@ -174,7 +175,7 @@ pub fn insert(
     diesel::insert_into(change_entry::table)
         .values((
             change_entry::id.eq(id),
-            change_entry::account_id.eq(account),
+            change_entry::account_id.eq(access.account()),
             change_entry::said.eq(said.chars().take(300).collect::<String>()),
             change_entry::changed_at.eq(Utc::now().naive_utc()),
             change_entry::undoes.eq(undoes),
@@ -198,20 +199,21 @@ pub fn insert(
 }
 
 /// One change.
-pub fn get(c: &mut MysqlConnection, account: AccountId, id: ChangeId) -> Result<Change, StoreError> {
-    let mine = change_entry::table.filter(change_entry::id.eq(id)).filter(change_entry::account_id.eq(account));
+pub fn get(c: &mut MysqlConnection, access: Access, id: ChangeId) -> Result<Change, StoreError> {
+    let mine =
+        change_entry::table.filter(change_entry::id.eq(id)).filter(change_entry::account_id.eq(access.account()));
     Ok(mine.select(Change::as_select()).first(c)?)
 }
 
 /// Changes, newest first; of one object if one is named, older than `before` if one is named.
 pub fn page(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     of: Option<Object>,
     before: Option<ChangeId>,
     limit: u32,
 ) -> Result<Vec<Change>, StoreError> {
-    let mut query = change_entry::table.filter(change_entry::account_id.eq(account)).into_boxed();
+    let mut query = change_entry::table.filter(change_entry::account_id.eq(access.account())).into_boxed();
     if let Some(object) = of {
         let touching = change_item::table
             .filter(change_item::object_id.eq(object.id.as_bytes().to_vec()))
@@ -227,11 +229,12 @@ pub fn page(
 /// Marks a change as undone, or as standing again.
 pub fn mark_undone(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     id: ChangeId,
     at: Option<NaiveDateTime>,
 ) -> Result<(), StoreError> {
-    let mine = change_entry::table.filter(change_entry::id.eq(id)).filter(change_entry::account_id.eq(account));
+    let mine =
+        change_entry::table.filter(change_entry::id.eq(id)).filter(change_entry::account_id.eq(access.account()));
     diesel::update(mine).set(change_entry::undone_at.eq(at)).execute(c)?;
     Ok(())
 }

@@ -1,5 +1,6 @@
 //! Kits in the database.
 
+use super::access::Access;
 use super::convert::name;
 use super::id::{AccountId, GearId, KitId};
 use super::schema::{gear, kit, kit_part};
@@ -42,11 +43,11 @@ pub(super) struct KitState {
 /// An account's kits, by name; of `ids` alone if some are named. Parts that are removed are counted only.
 pub fn all(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     ids: Option<&[KitId]>,
 ) -> Result<Vec<Stored<KitId, Kit>>, StoreError> {
     let mut query = kit::table
-        .filter(kit::account_id.eq(account))
+        .filter(kit::account_id.eq(access.account()))
         .filter(kit::removed_at.is_null())
         .select(KitRow::as_select())
         .order((kit::name, kit::id))
@@ -80,8 +81,8 @@ pub fn all(
 }
 
 /// How many kits an account has.
-pub fn count(c: &mut MysqlConnection, account: AccountId) -> Result<usize, StoreError> {
-    let mine = kit::table.filter(kit::account_id.eq(account)).filter(kit::removed_at.is_null());
+pub fn count(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreError> {
+    let mine = kit::table.filter(kit::account_id.eq(access.account())).filter(kit::removed_at.is_null());
     let count: i64 = mine.count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
 }
@@ -89,35 +90,35 @@ pub fn count(c: &mut MysqlConnection, account: AccountId) -> Result<usize, Store
 /// The pieces of some things in each kit that has them: thing, name of the kit, pieces.
 pub fn pieces(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     things: &[GearId],
 ) -> Result<Vec<(GearId, String, u32)>, StoreError> {
     Ok(kit_part::table
         .inner_join(kit::table)
         .filter(kit_part::gear_id.eq_any(things))
-        .filter(kit::account_id.eq(account))
+        .filter(kit::account_id.eq(access.account()))
         .filter(kit::removed_at.is_null())
         .select((kit_part::gear_id, kit::name, kit_part::count))
         .load(c)?)
 }
 
 /// Things that some kits have or had as parts, removed kits too.
-pub fn parts_of(c: &mut MysqlConnection, account: AccountId, kits: &[KitId]) -> Result<Vec<GearId>, StoreError> {
+pub fn parts_of(c: &mut MysqlConnection, access: Access, kits: &[KitId]) -> Result<Vec<GearId>, StoreError> {
     Ok(kit_part::table
         .inner_join(kit::table)
         .filter(kit_part::kit_id.eq_any(kits))
-        .filter(kit::account_id.eq(account))
+        .filter(kit::account_id.eq(access.account()))
         .select(kit_part::gear_id)
         .distinct()
         .load(c)?)
 }
 
 /// The kits that some things are parts of.
-pub fn containing(c: &mut MysqlConnection, account: AccountId, things: &[GearId]) -> Result<Vec<KitId>, StoreError> {
+pub fn containing(c: &mut MysqlConnection, access: Access, things: &[GearId]) -> Result<Vec<KitId>, StoreError> {
     Ok(kit_part::table
         .inner_join(kit::table)
         .filter(kit_part::gear_id.eq_any(things))
-        .filter(kit::account_id.eq(account))
+        .filter(kit::account_id.eq(access.account()))
         .filter(kit::removed_at.is_null())
         .select(kit_part::kit_id)
         .distinct()
@@ -125,42 +126,36 @@ pub fn containing(c: &mut MysqlConnection, account: AccountId, things: &[GearId]
 }
 
 /// Adds a kit. The caller has made sure that its parts are the account's.
-pub fn insert(c: &mut MysqlConnection, account: AccountId, id: KitId, value: &Kit) -> Result<(), StoreError> {
-    let row = KitRow { id, account_id: account, name: value.name.as_str().to_owned(), version: 1 };
+pub fn insert(c: &mut MysqlConnection, access: Access, id: KitId, value: &Kit) -> Result<(), StoreError> {
+    let row = KitRow { id, account_id: access.account(), name: value.name.as_str().to_owned(), version: 1 };
     diesel::insert_into(kit::table).values(row).execute(c)?;
     put_parts(c, id, &value.parts)
 }
 
 /// Writes a kit that was read at `version`.
-pub fn update(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    id: KitId,
-    version: i32,
-    value: &Kit,
-) -> Result<(), StoreError> {
-    let row = KitRow { id, account_id: account, name: value.name.as_str().to_owned(), version: version + 1 };
-    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+pub fn update(c: &mut MysqlConnection, access: Access, id: KitId, version: i32, value: &Kit) -> Result<(), StoreError> {
+    let row = KitRow { id, account_id: access.account(), name: value.name.as_str().to_owned(), version: version + 1 };
+    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
         .filter(kit::version.eq(version))
         .filter(kit::removed_at.is_null())
         .set(row)
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))?;
+    changed(updated, || version_of(c, access, id))?;
     put_parts(c, id, &value.parts)
 }
 
 /// Takes a kit out of sight; its things stay.
-pub fn remove(c: &mut MysqlConnection, account: AccountId, id: KitId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+pub fn remove(c: &mut MysqlConnection, access: Access, id: KitId, version: i32) -> Result<(), StoreError> {
+    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
         .filter(kit::version.eq(version))
         .filter(kit::removed_at.is_null())
         .set((kit::removed_at.eq(Some(Utc::now().naive_utc())), kit::version.eq(version + 1)))
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+    changed(updated, || version_of(c, access, id))
 }
 
-fn version_of(c: &mut MysqlConnection, account: AccountId, id: KitId) -> Result<i32, diesel::result::Error> {
-    let mine = kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account));
+fn version_of(c: &mut MysqlConnection, access: Access, id: KitId) -> Result<i32, diesel::result::Error> {
+    let mine = kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account()));
     mine.filter(kit::removed_at.is_null()).select(kit::version).first(c)
 }
 
@@ -177,13 +172,13 @@ fn put_parts(c: &mut MysqlConnection, id: KitId, parts: &[(GearId, u32)]) -> Res
 impl Logged for KitState {
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
         let ids: Vec<KitId> = ids.iter().copied().map(KitId).collect();
         let rows: Vec<(KitId, String, Option<NaiveDateTime>)> = kit::table
             .filter(kit::id.eq_any(&ids))
-            .filter(kit::account_id.eq(account))
+            .filter(kit::account_id.eq(access.account()))
             .select((kit::id, kit::name, kit::removed_at))
             .load(c)?;
         let parts: Vec<(KitId, GearId, u32)> = kit_part::table
@@ -201,12 +196,12 @@ impl Logged for KitState {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = KitId(id);
-        diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(account)))
+        diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
             .set((kit::name.eq(self.name), kit::removed_at.eq(removed_at), kit::version.eq(kit::version + 1)))
             .execute(c)?;
         put_parts(c, id, &self.parts)

@@ -1,7 +1,8 @@
 //! Lines of pack lists in the database.
 
+use super::access::Access;
 use super::gear::GearRow;
-use super::id::{AccountId, GearId, LineId, ListId};
+use super::id::{GearId, LineId, ListId};
 use super::schema::{gear, list_line, pack_list};
 use super::state::Logged;
 use super::{StoreError, Stored, changed};
@@ -48,12 +49,12 @@ pub(super) struct LineRow {
 }
 
 /// The lines of a list, by system and name of their gear. The caller has made sure that the list is the account's.
-pub fn of_list(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Result<Vec<StoredLine>, StoreError> {
+pub fn of_list(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<Vec<StoredLine>, StoreError> {
     let rows: Vec<(LineRow, GearRow)> = list_line::table
         .inner_join(gear::table)
         .filter(list_line::list_id.eq(list))
         .filter(list_line::removed_at.is_null())
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .order((gear::system, gear::name, gear::id))
         .select((LineRow::as_select(), GearRow::as_select()))
@@ -98,13 +99,13 @@ pub fn of_gear(c: &mut MysqlConnection, list: ListId, gear: GearId) -> Result<Op
 /// Of some lines those whose gear is there: its name, and whether the line is on its list.
 pub fn standing(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     lines: &[LineId],
 ) -> Result<HashMap<LineId, (String, bool)>, StoreError> {
     let rows: Vec<(LineId, String, Option<NaiveDateTime>)> = list_line::table
         .inner_join(gear::table)
         .filter(list_line::id.eq_any(lines))
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .select((list_line::id, gear::name, list_line::removed_at))
         .load(c)?;
@@ -114,14 +115,14 @@ pub fn standing(
 /// Lines that were taken off a list while their gear stayed: line, gear, and how its pieces counted.
 pub fn taken_off(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     list: ListId,
 ) -> Result<Vec<(LineId, GearId, Counts)>, StoreError> {
     let rows: Vec<(LineId, GearId, u32, u32, u32)> = list_line::table
         .inner_join(gear::table)
         .filter(list_line::list_id.eq(list))
         .filter(list_line::removed_at.is_not_null())
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .order(gear::id)
         .select((list_line::id, list_line::gear_id, list_line::carried, list_line::worn, list_line::used_up))
@@ -179,17 +180,17 @@ pub fn remove(c: &mut MysqlConnection, id: LineId, version: i32) -> Result<(), S
 }
 
 /// How many lines a list has.
-pub fn count(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Result<usize, StoreError> {
+pub fn count(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<usize, StoreError> {
     let mine = list_line::table.inner_join(gear::table).filter(list_line::list_id.eq(list));
     let shown = mine.filter(list_line::removed_at.is_null()).filter(gear::removed_at.is_null());
-    let count: i64 = shown.filter(gear::account_id.eq(account)).count().get_result(c)?;
+    let count: i64 = shown.filter(gear::account_id.eq(access.account())).count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
 }
 
 /// The pieces of some things on each list that has them: thing, name of the list, pieces.
 pub fn pieces(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     things: &[GearId],
 ) -> Result<Vec<(GearId, String, u32)>, StoreError> {
     let rows: Vec<(GearId, String, u32, u32, u32)> = list_line::table
@@ -197,7 +198,7 @@ pub fn pieces(
         .inner_join(pack_list::table)
         .filter(list_line::gear_id.eq_any(things))
         .filter(list_line::removed_at.is_null())
-        .filter(gear::account_id.eq(account))
+        .filter(gear::account_id.eq(access.account()))
         .filter(pack_list::removed_at.is_null())
         .select((list_line::gear_id, pack_list::name, list_line::carried, list_line::worn, list_line::used_up))
         .load(c)?;
@@ -207,14 +208,14 @@ pub fn pieces(
 impl Logged for LineRow {
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
         let ids: Vec<LineId> = ids.iter().copied().map(LineId).collect();
         let rows: Vec<(LineRow, Option<NaiveDateTime>)> = list_line::table
             .inner_join(gear::table)
             .filter(list_line::id.eq_any(ids))
-            .filter(gear::account_id.eq(account))
+            .filter(gear::account_id.eq(access.account()))
             .select((LineRow::as_select(), list_line::removed_at))
             .load(c)?;
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
@@ -223,12 +224,12 @@ impl Logged for LineRow {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = LineId(id);
-        let mine = list_line::table.inner_join(gear::table).filter(gear::account_id.eq(account));
+        let mine = list_line::table.inner_join(gear::table).filter(gear::account_id.eq(access.account()));
         let version: i32 = mine.filter(list_line::id.eq(id)).select(list_line::version).first(c)?;
         let row = LineRow { id, version: version + 1, ..self };
         diesel::update(list_line::table.filter(list_line::id.eq(id)))

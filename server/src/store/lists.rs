@@ -1,5 +1,6 @@
 //! Pack lists and their lines in the database.
 
+use super::access::Access;
 use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_units};
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
@@ -61,10 +62,10 @@ pub(super) struct ListRow {
 }
 
 impl ListRow {
-    fn new(account: AccountId, id: ListId, version: i32, list: &PackList) -> ListRow {
+    fn new(access: Access, id: ListId, version: i32, list: &PackList) -> ListRow {
         ListRow {
             id,
-            account_id: account,
+            account_id: access.account(),
             name: list.name.as_str().to_owned(),
             note: list.note.clone(),
             target_mg: list.target.as_ref().map(|(mass, _)| mass.mg()),
@@ -90,9 +91,9 @@ impl ListRow {
 }
 
 /// An account's lists, oldest first.
-pub fn all(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<StoredList>, StoreError> {
+pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<StoredList>, StoreError> {
     let rows: Vec<ListRow> = pack_list::table
-        .filter(pack_list::account_id.eq(account))
+        .filter(pack_list::account_id.eq(access.account()))
         .filter(pack_list::removed_at.is_null())
         .select(ListRow::as_select())
         .order(pack_list::id)
@@ -101,10 +102,10 @@ pub fn all(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<StoredList
 }
 
 /// One list.
-pub fn get(c: &mut MysqlConnection, account: AccountId, id: ListId) -> Result<StoredList, StoreError> {
+pub fn get(c: &mut MysqlConnection, access: Access, id: ListId) -> Result<StoredList, StoreError> {
     let row: ListRow = pack_list::table
         .filter(pack_list::id.eq(id))
-        .filter(pack_list::account_id.eq(account))
+        .filter(pack_list::account_id.eq(access.account()))
         .filter(pack_list::removed_at.is_null())
         .select(ListRow::as_select())
         .first(c)?;
@@ -112,50 +113,53 @@ pub fn get(c: &mut MysqlConnection, account: AccountId, id: ListId) -> Result<St
 }
 
 /// Adds a list.
-pub fn insert(c: &mut MysqlConnection, account: AccountId, id: ListId, list: &PackList) -> Result<(), StoreError> {
-    diesel::insert_into(pack_list::table).values(ListRow::new(account, id, 1, list)).execute(c)?;
+pub fn insert(c: &mut MysqlConnection, access: Access, id: ListId, list: &PackList) -> Result<(), StoreError> {
+    diesel::insert_into(pack_list::table).values(ListRow::new(access, id, 1, list)).execute(c)?;
     Ok(())
 }
 
 /// Writes a list that was read at `version`.
 pub fn update(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     id: ListId,
     version: i32,
     list: &PackList,
 ) -> Result<(), StoreError> {
-    let updated =
-        diesel::update(pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(account)))
-            .filter(pack_list::version.eq(version))
-            .filter(pack_list::removed_at.is_null())
-            .set(ListRow::new(account, id, version + 1, list))
-            .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+    let updated = diesel::update(
+        pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(access.account())),
+    )
+    .filter(pack_list::version.eq(version))
+    .filter(pack_list::removed_at.is_null())
+    .set(ListRow::new(access, id, version + 1, list))
+    .execute(c)?;
+    changed(updated, || version_of(c, access, id))
 }
 
 /// Takes a list out of sight.
-pub fn remove(c: &mut MysqlConnection, account: AccountId, id: ListId, version: i32) -> Result<(), StoreError> {
-    let updated =
-        diesel::update(pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(account)))
-            .filter(pack_list::version.eq(version))
-            .filter(pack_list::removed_at.is_null())
-            .set((pack_list::removed_at.eq(Some(Utc::now().naive_utc())), pack_list::version.eq(version + 1)))
-            .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+pub fn remove(c: &mut MysqlConnection, access: Access, id: ListId, version: i32) -> Result<(), StoreError> {
+    let updated = diesel::update(
+        pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(access.account())),
+    )
+    .filter(pack_list::version.eq(version))
+    .filter(pack_list::removed_at.is_null())
+    .set((pack_list::removed_at.eq(Some(Utc::now().naive_utc())), pack_list::version.eq(version + 1)))
+    .execute(c)?;
+    changed(updated, || version_of(c, access, id))
 }
 
 /// How many lists an account has.
-pub fn count(c: &mut MysqlConnection, account: AccountId) -> Result<usize, StoreError> {
-    let mine = pack_list::table.filter(pack_list::account_id.eq(account)).filter(pack_list::removed_at.is_null());
+pub fn count(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreError> {
+    let mine =
+        pack_list::table.filter(pack_list::account_id.eq(access.account())).filter(pack_list::removed_at.is_null());
     let count: i64 = mine.count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
 }
 
-fn version_of(c: &mut MysqlConnection, account: AccountId, id: ListId) -> Result<i32, diesel::result::Error> {
+fn version_of(c: &mut MysqlConnection, access: Access, id: ListId) -> Result<i32, diesel::result::Error> {
     pack_list::table
         .filter(pack_list::id.eq(id))
-        .filter(pack_list::account_id.eq(account))
+        .filter(pack_list::account_id.eq(access.account()))
         .filter(pack_list::removed_at.is_null())
         .select(pack_list::version)
         .first(c)
@@ -164,7 +168,7 @@ fn version_of(c: &mut MysqlConnection, account: AccountId, id: ListId) -> Result
 /// Lists of an account that have more lines or swaps than they may: their names.
 pub fn overfull(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     most_lines: usize,
     most_swaps: usize,
 ) -> Result<Vec<String>, StoreError> {
@@ -179,7 +183,7 @@ pub fn overfull(
     let swaps = "(SELECT COUNT(*) FROM swap s WHERE s.list_id = l.id AND s.removed_at IS NULL) > ?";
     let most = |most: usize| i64::try_from(most).unwrap_or(i64::MAX);
     let rows: Vec<Name> = diesel::sql_query(format!("{shown}{lines} OR {swaps})"))
-        .bind::<diesel::sql_types::Binary, _>(account)
+        .bind::<diesel::sql_types::Binary, _>(access.account())
         .bind::<diesel::sql_types::Bigint, _>(most(most_lines))
         .bind::<diesel::sql_types::Bigint, _>(most(most_swaps))
         .load(c)?;
@@ -196,13 +200,13 @@ impl Logged for ListRow {
 
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
         let ids: Vec<ListId> = ids.iter().copied().map(ListId).collect();
         let rows: Vec<(ListRow, Option<NaiveDateTime>)> = pack_list::table
             .filter(pack_list::id.eq_any(ids))
-            .filter(pack_list::account_id.eq(account))
+            .filter(pack_list::account_id.eq(access.account()))
             .select((ListRow::as_select(), pack_list::removed_at))
             .load(c)?;
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
@@ -211,14 +215,14 @@ impl Logged for ListRow {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = ListId(id);
-        let mine = || pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(account));
+        let mine = || pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(access.account()));
         let version: i32 = mine().select(pack_list::version).first(c)?;
-        let row = ListRow { id, account_id: account, version: version + 1, ..self };
+        let row = ListRow { id, account_id: access.account(), version: version + 1, ..self };
         diesel::update(mine()).set((row, pack_list::removed_at.eq(removed_at))).execute(c)?;
         Ok(())
     }

@@ -1,5 +1,6 @@
-//! Rows and queries. Every query takes the account it is for: what belongs to another account is not there.
+//! Rows and queries. Every query takes the [`access::Access`] of whoever asks: what it does not open is not there.
 
+pub mod access;
 pub mod accounts;
 pub mod answered;
 pub mod candidates;

@@ -1,9 +1,10 @@
 //! Sessions and failed tries in the database.
 
+use super::StoreError;
+use super::access::Access;
 use super::accounts::{Account, AccountRow};
 use super::id::{AccountId, SessionId};
 use super::schema::{account, session, sign_in_failure};
-use super::{StoreError, Stored};
 use crate::account::Digest;
 use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -46,8 +47,8 @@ pub fn insert(c: &mut MysqlConnection, token: Digest, account: AccountId, device
     Ok(())
 }
 
-/// Whose session a token is, and which. Notes that it is used.
-pub fn enter(c: &mut MysqlConnection, token: Digest) -> Result<(Stored<AccountId, Account>, SessionId), StoreError> {
+/// What a token opens, the session it is of, and the account. Notes that it is used.
+pub fn enter(c: &mut MysqlConnection, token: Digest) -> Result<(Access, SessionId, Account), StoreError> {
     let now = Utc::now().naive_utc();
     let (row, id, seen_at): (AccountRow, SessionId, NaiveDateTime) = session::table
         .inner_join(account::table)
@@ -60,14 +61,15 @@ pub fn enter(c: &mut MysqlConnection, token: Digest) -> Result<(Stored<AccountId
         let mine = session::table.filter(session::token_hash.eq(&token[..]));
         diesel::update(mine).set(session::seen_at.eq(now)).execute(c)?;
     }
-    Ok((row.read()?, id))
+    let account = row.read()?;
+    Ok((Access::of_account(account.id), id, account.value))
 }
 
 /// The sessions of an account that still last, the one used last first.
-pub fn all(c: &mut MysqlConnection, account: AccountId) -> Result<Vec<Session>, StoreError> {
+pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<Session>, StoreError> {
     let now = Utc::now().naive_utc();
     Ok(session::table
-        .filter(session::account_id.eq(account))
+        .filter(session::account_id.eq(access.account()))
         .filter(session::expires_at.gt(now))
         .filter(session::seen_at.gt(now - Duration::days(IDLE_DAYS)))
         .order((session::seen_at.desc(), session::id.desc()))
@@ -82,14 +84,14 @@ pub fn end(c: &mut MysqlConnection, token: Digest) -> Result<(), StoreError> {
 }
 
 /// Ends one session of an account.
-pub fn end_one(c: &mut MysqlConnection, account: AccountId, id: SessionId) -> Result<(), StoreError> {
-    let mine = session::table.filter(session::id.eq(id)).filter(session::account_id.eq(account));
+pub fn end_one(c: &mut MysqlConnection, access: Access, id: SessionId) -> Result<(), StoreError> {
+    let mine = session::table.filter(session::id.eq(id)).filter(session::account_id.eq(access.account()));
     if diesel::delete(mine).execute(c)? == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }
 
 /// Ends every session of an account.
-pub fn end_all(c: &mut MysqlConnection, account: AccountId) -> Result<(), StoreError> {
-    diesel::delete(session::table.filter(session::account_id.eq(account))).execute(c)?;
+pub fn end_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    diesel::delete(session::table.filter(session::account_id.eq(access.account()))).execute(c)?;
     Ok(())
 }
 

@@ -1,7 +1,7 @@
 //! What the change log keeps of an object: its state, in a form that outlives the schema.
 
 use super::StoreError;
-use super::id::AccountId;
+use super::access::Access;
 use chrono::NaiveDateTime;
 use diesel::MysqlConnection;
 use serde::Serialize;
@@ -30,7 +30,7 @@ pub(super) trait Logged: Serialize + DeserializeOwned {
     /// Objects of the account as they stand, removed ones too, each with when it was removed.
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError>;
 
@@ -38,7 +38,7 @@ pub(super) trait Logged: Serialize + DeserializeOwned {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError>;

@@ -1,6 +1,7 @@
 //! Weighings in the database.
 
 use super::StoreError;
+use super::access::Access;
 use super::convert::{GRAMS_OR_OUNCES, with_units};
 use super::id::{AccountId, GearId, KitId, WeighingId};
 use super::schema::weighing;
@@ -54,14 +55,14 @@ pub(super) struct WeighingRow {
 }
 
 impl WeighingRow {
-    fn new(account: AccountId, record: &WeighingRecord) -> WeighingRow {
+    fn new(access: Access, record: &WeighingRecord) -> WeighingRow {
         let (gear_id, kit_id) = match record.of {
             Weighed::Gear(id) => (Some(id), None),
             Weighed::Kit(id) => (None, Some(id)),
         };
         WeighingRow {
             id: record.id,
-            account_id: account,
+            account_id: access.account(),
             gear_id,
             kit_id,
             total_mg: record.weighing.total.mg(),
@@ -91,19 +92,19 @@ impl WeighingRow {
 }
 
 /// Adds weighings.
-pub fn insert(c: &mut MysqlConnection, account: AccountId, records: &[WeighingRecord]) -> Result<(), StoreError> {
+pub fn insert(c: &mut MysqlConnection, access: Access, records: &[WeighingRecord]) -> Result<(), StoreError> {
     for records in records.chunks(500) {
-        let rows: Vec<WeighingRow> = records.iter().map(|record| WeighingRow::new(account, record)).collect();
+        let rows: Vec<WeighingRow> = records.iter().map(|record| WeighingRow::new(access, record)).collect();
         diesel::insert_into(weighing::table).values(rows).execute(c)?;
     }
     Ok(())
 }
 
 /// One weighing.
-pub fn get(c: &mut MysqlConnection, account: AccountId, id: WeighingId) -> Result<WeighingRecord, StoreError> {
+pub fn get(c: &mut MysqlConnection, access: Access, id: WeighingId) -> Result<WeighingRecord, StoreError> {
     let row: WeighingRow = weighing::table
         .filter(weighing::id.eq(id))
-        .filter(weighing::account_id.eq(account))
+        .filter(weighing::account_id.eq(access.account()))
         .filter(weighing::removed_at.is_null())
         .select(WeighingRow::as_select())
         .first(c)?;
@@ -111,27 +112,30 @@ pub fn get(c: &mut MysqlConnection, account: AccountId, id: WeighingId) -> Resul
 }
 
 /// Writes a corrected weighing.
-pub fn update(c: &mut MysqlConnection, account: AccountId, record: &WeighingRecord) -> Result<(), StoreError> {
-    diesel::update(weighing::table.filter(weighing::id.eq(record.id)).filter(weighing::account_id.eq(account)))
-        .set(WeighingRow::new(account, record))
-        .execute(c)?;
+pub fn update(c: &mut MysqlConnection, access: Access, record: &WeighingRecord) -> Result<(), StoreError> {
+    diesel::update(
+        weighing::table.filter(weighing::id.eq(record.id)).filter(weighing::account_id.eq(access.account())),
+    )
+    .set(WeighingRow::new(access, record))
+    .execute(c)?;
     Ok(())
 }
 
 /// Takes a weighing out of sight.
-pub fn remove(c: &mut MysqlConnection, account: AccountId, id: WeighingId) -> Result<(), StoreError> {
-    let updated = diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(account)))
-        .filter(weighing::removed_at.is_null())
-        .set(weighing::removed_at.eq(Some(Utc::now().naive_utc())))
-        .execute(c)?;
+pub fn remove(c: &mut MysqlConnection, access: Access, id: WeighingId) -> Result<(), StoreError> {
+    let updated =
+        diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(access.account())))
+            .filter(weighing::removed_at.is_null())
+            .set(weighing::removed_at.eq(Some(Utc::now().naive_utc())))
+            .execute(c)?;
     if updated == 0 { Err(StoreError::NotFound) } else { Ok(()) }
 }
 
 /// What some weighings are of, removed ones too.
-pub fn weighed(c: &mut MysqlConnection, account: AccountId, ids: &[WeighingId]) -> Result<Vec<Weighed>, StoreError> {
+pub fn weighed(c: &mut MysqlConnection, access: Access, ids: &[WeighingId]) -> Result<Vec<Weighed>, StoreError> {
     let rows: Vec<(Option<GearId>, Option<KitId>)> = weighing::table
         .filter(weighing::id.eq_any(ids))
-        .filter(weighing::account_id.eq(account))
+        .filter(weighing::account_id.eq(access.account()))
         .select((weighing::gear_id, weighing::kit_id))
         .load(c)?;
     Ok(rows.into_iter().filter_map(|(gear, kit)| gear.map(Weighed::Gear).or(kit.map(Weighed::Kit))).collect())
@@ -140,14 +144,14 @@ pub fn weighed(c: &mut MysqlConnection, account: AccountId, ids: &[WeighingId]) 
 /// The weighings of some things and kits, newest first.
 pub fn of(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     gear: &[GearId],
     kits: &[KitId],
 ) -> Result<Vec<WeighingRecord>, StoreError> {
     let gear: Vec<Option<GearId>> = gear.iter().copied().map(Some).collect();
     let kits: Vec<Option<KitId>> = kits.iter().copied().map(Some).collect();
     let rows: Vec<WeighingRow> = weighing::table
-        .filter(weighing::account_id.eq(account))
+        .filter(weighing::account_id.eq(access.account()))
         .filter(weighing::removed_at.is_null())
         .filter(weighing::gear_id.eq_any(gear).or(weighing::kit_id.eq_any(kits)))
         .order((weighing::weighed_at.desc(), weighing::id.desc()))
@@ -159,12 +163,12 @@ pub fn of(
 /// The account's weighings since a time, newest first.
 pub fn since(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     since: NaiveDateTime,
     limit: i64,
 ) -> Result<Vec<WeighingRecord>, StoreError> {
     let rows: Vec<WeighingRow> = weighing::table
-        .filter(weighing::account_id.eq(account))
+        .filter(weighing::account_id.eq(access.account()))
         .filter(weighing::removed_at.is_null())
         .filter(weighing::weighed_at.ge(since))
         .order((weighing::weighed_at.desc(), weighing::id.desc()))
@@ -184,13 +188,13 @@ impl Logged for WeighingRow {
 
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
         let ids: Vec<WeighingId> = ids.iter().copied().map(WeighingId).collect();
         let rows: Vec<(WeighingRow, Option<NaiveDateTime>)> = weighing::table
             .filter(weighing::id.eq_any(ids))
-            .filter(weighing::account_id.eq(account))
+            .filter(weighing::account_id.eq(access.account()))
             .select((WeighingRow::as_select(), weighing::removed_at))
             .load(c)?;
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
@@ -199,13 +203,13 @@ impl Logged for WeighingRow {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = WeighingId(id);
-        let row = WeighingRow { id, account_id: account, ..self };
-        diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(account)))
+        let row = WeighingRow { id, account_id: access.account(), ..self };
+        diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(access.account())))
             .set((row, weighing::removed_at.eq(removed_at)))
             .execute(c)?;
         Ok(())

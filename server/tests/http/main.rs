@@ -11,6 +11,7 @@ mod gear;
 mod history;
 mod kept;
 mod limits;
+mod planning;
 mod plans;
 mod refusals;
 mod round_trip;

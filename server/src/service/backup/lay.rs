@@ -57,11 +57,11 @@ impl Laying {
         let touched =
             new.iter().map(|(id, _)| Object::from(*id)).chain(new_kits.iter().map(|(id, _)| Object::from(*id)));
         w.touch(touched.chain(records.iter().map(|record| Object::from(record.id))))?;
-        gear::insert(w.c, w.caller.account, &new)?;
+        gear::insert(w.c, w.caller.access, &new)?;
         for (id, kit) in &new_kits {
-            kits::insert(w.c, w.caller.account, *id, kit)?;
+            kits::insert(w.c, w.caller.access, *id, kit)?;
         }
-        weighings::insert(w.c, w.caller.account, &records)?;
+        weighings::insert(w.c, w.caller.access, &records)?;
         self.lay_candidates(w, file)?;
         at_most("lists", file.lists.len(), limits::LISTS)?;
         for (at, entry) in file.lists.iter().enumerate() {
@@ -89,7 +89,7 @@ impl Laying {
                 provides: in_jobs(&path, &entry.provides)?,
                 needs: in_jobs(&path, &entry.needs)?,
             };
-            candidates::insert(w.c, w.caller.account, id, &candidate)?;
+            candidates::insert(w.c, w.caller.access, id, &candidate)?;
         }
         Ok(())
     }
@@ -109,7 +109,7 @@ impl Laying {
             requires: in_jobs(path, &entry.requires)?,
         };
         w.touch([id])?;
-        lists::insert(w.c, w.caller.account, id, &list)?;
+        lists::insert(w.c, w.caller.access, id, &list)?;
         let lines = self.lay_lines(w, path, id, entry)?;
         self.lay_swaps(w, path, id, entry, &lines)
     }
@@ -171,13 +171,13 @@ impl Laying {
         // Links name other swaps, so that all have to be there first.
         for (id, record) in records.iter().chain(&gone) {
             let unlinked = SwapRecord { requires: Vec::new(), excludes: Vec::new(), ..record.clone() };
-            swaps::insert(w.c, w.caller.account, *id, &unlinked)?;
+            swaps::insert(w.c, w.caller.access, *id, &unlinked)?;
         }
         for (id, record) in &records {
             swaps::insert_links(w.c, *id, record)?;
         }
         for (id, _) in &gone {
-            swaps::remove(w.c, w.caller.account, *id, 1)?;
+            swaps::remove(w.c, w.caller.access, *id, 1)?;
         }
         Ok(())
     }

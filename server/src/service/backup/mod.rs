@@ -66,19 +66,19 @@ impl Write<'_> {
 
     /// Takes all gear, kits and lists out of sight, and the swaps with their lists.
     fn clear(&mut self) -> Result<(), ServiceError> {
-        let account = self.caller.account;
-        let things: Vec<GearId> = gear::all(self.c, account)?.into_iter().map(|thing| thing.id).collect();
+        let access = self.caller.access;
+        let things: Vec<GearId> = gear::all(self.c, access)?.into_iter().map(|thing| thing.id).collect();
         self.touch(things.iter().copied())?;
-        gear::remove_several(self.c, account, &things)?;
-        let kits = kits::all(self.c, account, None)?;
+        gear::remove_several(self.c, access, &things)?;
+        let kits = kits::all(self.c, access, None)?;
         self.touch(kits.iter().map(|kit| kit.id))?;
         for kit in kits {
-            kits::remove(self.c, account, kit.id, kit.version)?;
+            kits::remove(self.c, access, kit.id, kit.version)?;
         }
-        let lists = lists::all(self.c, account)?;
+        let lists = lists::all(self.c, access)?;
         self.touch(lists.iter().map(|list| list.id))?;
         for list in lists {
-            lists::remove(self.c, account, list.id, list.version)?;
+            lists::remove(self.c, access, list.id, list.version)?;
         }
         Ok(())
     }

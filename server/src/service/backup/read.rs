@@ -35,16 +35,16 @@ impl<I: Copy + Eq + std::hash::Hash> Keys<I> {
 
 /// Everything that an account holds.
 pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<AccountFile, ServiceError> {
-    let mut things = gear::all(c, caller.account)?;
+    let mut things = gear::all(c, caller.access)?;
     things.sort_by_key(|thing| thing.id);
-    let mut kits = kits::all(c, caller.account, None)?;
+    let mut kits = kits::all(c, caller.access, None)?;
     kits.sort_by_key(|kit| kit.id);
     let of_things = Keys::new('g', things.iter().map(|thing| thing.id));
     let (ids, kit_ids): (Vec<GearId>, Vec<KitId>) =
         (things.iter().map(|thing| thing.id).collect(), kits.iter().map(|kit| kit.id).collect());
     let mut of_gear: HashMap<GearId, Vec<WeighingEntry>> = HashMap::new();
     let mut of_kit: HashMap<KitId, Vec<WeighingEntry>> = HashMap::new();
-    for record in weighings::of(c, caller.account, &ids, &kit_ids)? {
+    for record in weighings::of(c, caller.access, &ids, &kit_ids)? {
         let entries = match record.of {
             Weighed::Gear(id) => of_gear.entry(id).or_default(),
             Weighed::Kit(id) => of_kit.entry(id).or_default(),
@@ -52,7 +52,7 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
         entries.push(weighing_entry(record));
     }
     let mut on_lists = Vec::new();
-    for list in lists::all(c, caller.account)? {
+    for list in lists::all(c, caller.access)? {
         on_lists.push((full_swaps(c, caller, list.id)?, list));
     }
     let candidates: BTreeMap<CandidateId, Candidate> = on_lists
@@ -65,7 +65,7 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
     for (swaps, list) in on_lists {
         let lines = line_entries(c, caller, &list, &swaps, &of_things)?;
         let required = swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
-        let names = swaps::names(c, caller.account, &required.collect::<Vec<_>>())?;
+        let names = swaps::names(c, caller.access, &required.collect::<Vec<_>>())?;
         let of_swaps = Keys::new('s', swaps.iter().map(|swap| swap.swap.id));
         let swap = |swap| swap_entry(swap, &lines.gear_of, &of_things, &of_candidates, &of_swaps, &names);
         let swaps = swaps.iter().map(swap).collect();
@@ -112,10 +112,10 @@ fn line_entries(
     swaps: &[FullSwap],
     of_things: &Keys<GearId>,
 ) -> Result<Lines, ServiceError> {
-    let on = lines::of_list(c, caller.account, list.id)?;
+    let on = lines::of_list(c, caller.access, list.id)?;
     let named: HashSet<LineId> =
         swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0)).collect();
-    let mut off = lines::taken_off(c, caller.account, list.id)?;
+    let mut off = lines::taken_off(c, caller.access, list.id)?;
     off.retain(|line| named.contains(&line.0));
     let mut gear_of: HashMap<LineId, GearId> = on.iter().map(|line| (line.id, line.value.gear.id)).collect();
     gear_of.extend(off.iter().map(|line| (line.0, line.1)));

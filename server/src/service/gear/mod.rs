@@ -49,13 +49,13 @@ impl Services {
     /// One page of gear.
     pub fn gear_page(&self, caller: Caller, page: Page) -> Result<GearPage, ServiceError> {
         let mut c = self.connection()?;
-        let (things, total) = gear::page(&mut c, caller.account, page)?;
+        let (things, total) = gear::page(&mut c, caller.access, page)?;
         Ok(GearPage { things, total, makers: makers(&mut c, caller)? })
     }
 
     /// One thing.
     pub fn gear(&self, caller: Caller, id: GearId) -> Result<Stored<GearId, Gear>, ServiceError> {
-        Ok(gear::get(&mut *self.connection()?, caller.account, id)?)
+        Ok(gear::get(&mut *self.connection()?, caller.access, id)?)
     }
 
     /// Reads a quick line without adding anything. A weight of which the line does not say where it comes from comes from `source`, or
@@ -108,7 +108,7 @@ impl Write<'_> {
         if let Some(list) = list {
             lists::place(self, list, id, Counts { carried: count, worn: 0, used_up: 0 }, None)?;
         }
-        let stored = gear::get(self.c, self.caller.account, id)?;
+        let stored = gear::get(self.c, self.caller.access, id)?;
         self.describe(format!("{} added.", stored.value.name.as_str()));
         Ok(stored)
     }
@@ -120,7 +120,7 @@ impl Write<'_> {
         version: i32,
         change: &GearChange,
     ) -> Result<Stored<GearId, Gear>, ServiceError> {
-        let now = gear::get(self.c, self.caller.account, id)?;
+        let now = gear::get(self.c, self.caller.access, id)?;
         if now.version != version {
             return Err(StoreError::Stale(now.version).into());
         }
@@ -128,7 +128,7 @@ impl Write<'_> {
         let mut after = before.clone();
         apply(&mut after, change, self.caller)?;
         self.write_gear(vec![Rewrite { id, version, before: before.clone(), after }])?;
-        let stored = gear::get(self.c, self.caller.account, id)?;
+        let stored = gear::get(self.c, self.caller.access, id)?;
         self.describe(description(&before, &stored.value));
         Ok(stored)
     }
@@ -141,14 +141,14 @@ impl Write<'_> {
         let (add, remove) = (tags(&change.add_tags, "add_tags")?, tags(&change.remove_tags, "remove_tags")?);
         let kept_at = change.kept_at.as_deref().map(in_kept_at).transpose()?;
         let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
-        let account = self.caller.account;
-        let there = gear::several(self.c, account, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
+        let access = self.caller.access;
+        let there = gear::several(self.c, access, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
         let there: HashMap<GearId, Gear> = there.collect();
         self.touch(ids.iter().copied())?;
         for (id, version) in things {
             let before = there.get(id).ok_or(StoreError::NotFound)?;
             if change.remove {
-                gear::remove(self.c, account, *id, *version)?;
+                gear::remove(self.c, access, *id, *version)?;
                 continue;
             }
             let mut after = before.clone();
@@ -160,7 +160,7 @@ impl Write<'_> {
             let words = before.tags.words().iter().chain(add.words()).filter(|tag| !remove.words().contains(tag));
             after.tags = in_tags("add_tags", &words.cloned().collect::<Vec<_>>().join(" "))?;
             if after != *before {
-                gear::update(self.c, account, *id, *version, &after)?;
+                gear::update(self.c, access, *id, *version, &after)?;
             }
         }
         if change.remove {
@@ -173,9 +173,9 @@ impl Write<'_> {
 
     /// Takes a thing out of sight.
     pub fn remove_gear(&mut self, id: GearId, version: i32) -> Result<(), ServiceError> {
-        let thing = gear::get(self.c, self.caller.account, id)?.value;
+        let thing = gear::get(self.c, self.caller.access, id)?.value;
         self.touch([id])?;
-        gear::remove(self.c, self.caller.account, id, version)?;
+        gear::remove(self.c, self.caller.access, id, version)?;
         rederive(self, &[id])?;
         self.describe(format!("{} removed.", thing.name.as_str()));
         Ok(())
@@ -188,8 +188,8 @@ impl Write<'_> {
         let weighings: Vec<WeighingRecord> = settled.collect();
         self.touch(things.iter().map(|thing| thing.0))?;
         self.touch(weighings.iter().map(|record| record.id))?;
-        gear::insert(self.c, self.caller.account, &things)?;
-        Ok(weighings::insert(self.c, self.caller.account, &weighings)?)
+        gear::insert(self.c, self.caller.access, &things)?;
+        Ok(weighings::insert(self.c, self.caller.access, &weighings)?)
     }
 
     /// Writes things over what they were, all or none. A new weight that is said to be weighed is kept as a weighing.
@@ -201,9 +201,9 @@ impl Write<'_> {
         let weighings: Vec<WeighingRecord> = settled.collect();
         self.touch(things.iter().map(|thing| thing.id))?;
         self.touch(weighings.iter().map(|record| record.id))?;
-        weighings::insert(self.c, self.caller.account, &weighings)?;
+        weighings::insert(self.c, self.caller.access, &weighings)?;
         for Rewrite { id, version, after, .. } in &things {
-            gear::update(self.c, self.caller.account, *id, *version, after)?;
+            gear::update(self.c, self.caller.access, *id, *version, after)?;
         }
         let fewer = things.iter().filter(|thing| thing.after.count < thing.before.count).map(|thing| thing.id);
         lists::check_counts(self, &fewer.collect::<Vec<_>>())?;
@@ -216,7 +216,7 @@ impl Write<'_> {
 
 /// Refuses `more` things than an account may have.
 fn check_room(w: &mut Write<'_>, more: usize) -> Result<(), ServiceError> {
-    let there = gear::count(w.c, w.caller.account)?;
+    let there = gear::count(w.c, w.caller.access)?;
     if there + more <= limits::THINGS {
         return Ok(());
     }

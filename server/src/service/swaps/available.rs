@@ -10,7 +10,7 @@ use std::collections::{HashMap, HashSet};
 
 /// A list's swaps with their candidates, those that can't be made too.
 pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
-    let records = swaps::of_list(c, caller.account, list)?;
+    let records = swaps::of_list(c, caller.access, list)?;
     let mut full = with_candidates(c, caller, records)?;
     let lines = removal_lines(c, caller, &full)?;
     // What takes off something that was removed from the inventory is out of sight with it.
@@ -21,13 +21,13 @@ pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Resu
 
 /// One swap with its candidates.
 pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result<FullSwap, ServiceError> {
-    let mut closure = vec![swaps::get(c, caller.account, id)?];
+    let mut closure = vec![swaps::get(c, caller.access, id)?];
     // What it requires, and what that requires.
     loop {
         let known: HashSet<SwapId> = closure.iter().map(|swap| swap.id).collect();
         let next = closure.iter().flat_map(|swap| swap.value.requires.iter().copied());
         let next: Vec<SwapId> = next.filter(|other| !known.contains(other)).collect();
-        let found = swaps::several(c, caller.account, &next)?;
+        let found = swaps::several(c, caller.access, &next)?;
         if found.is_empty() {
             break;
         }
@@ -48,7 +48,7 @@ fn removal_lines(
     swaps: &[FullSwap],
 ) -> Result<HashMap<LineId, (String, bool)>, ServiceError> {
     let ids = swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0));
-    Ok(lines::standing(c, caller.account, &ids.collect::<Vec<_>>())?)
+    Ok(lines::standing(c, caller.access, &ids.collect::<Vec<_>>())?)
 }
 
 /// Notes which swaps can't be made, and why: a line that one takes off is not on the list, or a swap that it requires is gone or can't
@@ -65,7 +65,7 @@ fn judge(
     }
     let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
     let required = || swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
-    let names = swaps::names(c, caller.account, &required().collect::<Vec<_>>())?;
+    let names = swaps::names(c, caller.access, &required().collect::<Vec<_>>())?;
     let name = |id: &SwapId| names.get(id).map_or("another swap", String::as_str);
     // Whoever requires one of these can't be made either: from each to those that require it.
     let mut requiring: HashMap<SwapId, Vec<usize>> = HashMap::new();
@@ -93,7 +93,7 @@ fn with_candidates(
     records: Vec<Stored<SwapId, SwapRecord>>,
 ) -> Result<Vec<FullSwap>, ServiceError> {
     let ids: Vec<CandidateId> = records.iter().flat_map(|swap| swap.value.add.iter().map(|(id, _, _)| *id)).collect();
-    let found = candidates::by_id(c, caller.account, &ids)?;
+    let found = candidates::by_id(c, caller.access, &ids)?;
     records
         .into_iter()
         .map(|swap| {

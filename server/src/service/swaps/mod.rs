@@ -82,7 +82,7 @@ impl Services {
     /// A list's swaps with their candidates, those that can't be made too.
     pub fn swaps(&self, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
         self.read(|c| {
-            lists::get(c, caller.account, list)?;
+            lists::get(c, caller.access, list)?;
             full_swaps(c, caller, list)
         })
     }
@@ -98,7 +98,7 @@ impl Services {
         caller: Caller,
         page: Page,
     ) -> Result<(Vec<Stored<CandidateId, Candidate>>, i64), ServiceError> {
-        Ok(candidates::page(&mut *self.connection()?, caller.account, page)?)
+        Ok(candidates::page(&mut *self.connection()?, caller.access, page)?)
     }
 }
 
@@ -106,18 +106,18 @@ impl Write<'_> {
     /// Makes a swap on a list.
     pub fn add_swap(&mut self, list: ListId, draft: &SwapDraft) -> Result<FullSwap, ServiceError> {
         let id = SwapId::fresh();
-        lists::get(self.c, self.caller.account, list)?;
+        lists::get(self.c, self.caller.access, list)?;
         check_room(self, list, 1)?;
         self.touch([id])?;
         let record = self.swap_record(list, None, draft)?;
-        swaps::insert(self.c, self.caller.account, id, &record)?;
+        swaps::insert(self.c, self.caller.access, id, &record)?;
         self.describe(format!("Swap {} made.", record.name.as_str()));
         one(self.c, self.caller, id)
     }
 
     /// Writes a swap that was read at `version`.
     pub fn write_swap(&mut self, id: SwapId, version: i32, draft: &SwapDraft) -> Result<FullSwap, ServiceError> {
-        let now = swaps::get(self.c, self.caller.account, id)?;
+        let now = swaps::get(self.c, self.caller.access, id)?;
         if now.version != version {
             return Err(StoreError::Stale(now.version).into());
         }
@@ -126,16 +126,16 @@ impl Write<'_> {
             return Err(link_refused("requires"));
         }
         let record = self.swap_record(now.value.list, Some(&now.value), draft)?;
-        swaps::update(self.c, self.caller.account, id, version, &record)?;
+        swaps::update(self.c, self.caller.access, id, version, &record)?;
         self.describe(format!("Swap {} changed.", record.name.as_str()));
         one(self.c, self.caller, id)
     }
 
     /// Pins, rules out or opens a swap.
     pub fn set_swap_state(&mut self, id: SwapId, version: i32, state: SwapState) -> Result<FullSwap, ServiceError> {
-        let name = swaps::get(self.c, self.caller.account, id)?.value.name;
+        let name = swaps::get(self.c, self.caller.access, id)?.value.name;
         self.touch([id])?;
-        swaps::set_state(self.c, self.caller.account, id, version, state)?;
+        swaps::set_state(self.c, self.caller.access, id, version, state)?;
         let done = match state {
             SwapState::Open => "left to the plan",
             SwapState::Pinned => "pinned",
@@ -147,9 +147,9 @@ impl Write<'_> {
 
     /// Takes a swap out of sight.
     pub fn remove_swap(&mut self, id: SwapId, version: i32) -> Result<(), ServiceError> {
-        let name = swaps::get(self.c, self.caller.account, id)?.value.name;
+        let name = swaps::get(self.c, self.caller.access, id)?.value.name;
         self.touch([id])?;
-        swaps::remove(self.c, self.caller.account, id, version)?;
+        swaps::remove(self.c, self.caller.access, id, version)?;
         self.describe(format!("Swap {} removed.", name.as_str()));
         Ok(())
     }
@@ -162,9 +162,9 @@ impl Write<'_> {
         before: Option<&SwapRecord>,
         draft: &SwapDraft,
     ) -> Result<SwapRecord, ServiceError> {
-        let (caller, account) = (self.caller, self.caller.account);
+        let (caller, access) = (self.caller, self.caller.access);
         let currency = caller.preferences.currency;
-        let lines: HashMap<LineId, String> = lines::of_list(self.c, account, list)?
+        let lines: HashMap<LineId, String> = lines::of_list(self.c, access, list)?
             .into_iter()
             .map(|line| (line.id, line.value.gear.value.name.as_str().to_owned()))
             .collect();
@@ -180,7 +180,7 @@ impl Write<'_> {
             }
         }
         let named: Vec<SwapId> = draft.requires.iter().chain(&draft.excludes).copied().collect();
-        let mut known = swaps::on_list(self.c, account, list, &named)?;
+        let mut known = swaps::on_list(self.c, access, list, &named)?;
         known.extend(before.into_iter().flat_map(|before| before.requires.iter().chain(&before.excludes)));
         check_links("requires", &draft.requires, |other| known.contains(other))?;
         check_links("excludes", &draft.excludes, |other| known.contains(other))?;
@@ -190,12 +190,12 @@ impl Write<'_> {
             let candidate = read_candidate(at, addition, caller)?;
             let candidate_id = match addition.candidate {
                 Some((candidate_id, version)) => {
-                    candidates::update(self.c, account, candidate_id, version, &candidate)?;
+                    candidates::update(self.c, access, candidate_id, version, &candidate)?;
                     candidate_id
                 }
                 None => {
                     let candidate_id = CandidateId::fresh();
-                    candidates::insert(self.c, account, candidate_id, &candidate)?;
+                    candidates::insert(self.c, access, candidate_id, &candidate)?;
                     candidate_id
                 }
             };
@@ -231,7 +231,7 @@ fn distinct(ids: &[SwapId]) -> Vec<SwapId> {
 
 /// Refuses `more` swaps than a list may have.
 pub(super) fn check_room(w: &mut Write<'_>, list: ListId, more: usize) -> Result<(), ServiceError> {
-    let there = swaps::count(w.c, w.caller.account, list)?;
+    let there = swaps::count(w.c, w.caller.access, list)?;
     if there + more <= limits::SWAPS {
         return Ok(());
     }

@@ -136,8 +136,8 @@ impl Services {
     /// The weighings of a thing, newest first.
     pub fn weighings(&self, caller: Caller, id: GearId) -> Result<Vec<WeighingRecord>, ServiceError> {
         let mut c = self.connection()?;
-        gear::get(&mut c, caller.account, id)?;
-        Ok(weighings::of(&mut c, caller.account, &[id], &[])?)
+        gear::get(&mut c, caller.access, id)?;
+        Ok(weighings::of(&mut c, caller.access, &[id], &[])?)
     }
 }
 
@@ -145,10 +145,10 @@ impl Write<'_> {
     /// Takes a reading for a thing: its weight from now on.
     pub fn weigh_gear(&mut self, id: GearId, reading: &Reading) -> Result<Stored<GearId, Gear>, ServiceError> {
         let (weighing, typed) = reading.checked(self.caller)?;
-        let thing = gear::get(self.c, self.caller.account, id)?;
+        let thing = gear::get(self.c, self.caller.access, id)?;
         self.weigh(vec![record(Weighed::Gear(id), weighing, typed, reading.scale())])?;
         self.describe(format!("{} weighed: {}.", thing.value.name.as_str(), weighing.unit().in_grams()));
-        Ok(gear::get(self.c, self.caller.account, id)?)
+        Ok(gear::get(self.c, self.caller.access, id)?)
     }
 
     /// Takes a reading for a kit.
@@ -198,18 +198,18 @@ impl Write<'_> {
         let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
         let (weighed, left_over) = (counted(ids.len(), "thing"), left_over.in_grams());
         self.describe(format!("{weighed} weighed by taking away; {left_over} left over."));
-        Ok(gear::several(self.c, self.caller.account, &ids)?)
+        Ok(gear::several(self.c, self.caller.access, &ids)?)
     }
 
     /// Corrects a weighing.
     pub fn correct_weighing(&mut self, id: WeighingId, total: &str) -> Result<WeighingRecord, ServiceError> {
         let unit = self.caller.preferences.mass.table_unit();
         let total_mass = Mass::parse(total, unit).in_field("total")?;
-        let mut record = weighings::get(self.c, self.caller.account, id)?;
+        let mut record = weighings::get(self.c, self.caller.access, id)?;
         self.touch([id])?;
         record.weighing.total = total_mass;
         record.typed = Mass::typed_in(total, unit);
-        weighings::update(self.c, self.caller.account, &record)?;
+        weighings::update(self.c, self.caller.access, &record)?;
         let name = self.weighed_anew(record.of)?;
         self.describe(format!("A weighing of {name} corrected to {}.", total_mass.in_grams()));
         Ok(record)
@@ -217,9 +217,9 @@ impl Write<'_> {
 
     /// Takes a weighing out: what was weighed or said before counts again.
     pub fn remove_weighing(&mut self, id: WeighingId) -> Result<(), ServiceError> {
-        let record = weighings::get(self.c, self.caller.account, id)?;
+        let record = weighings::get(self.c, self.caller.access, id)?;
         self.touch([id])?;
-        weighings::remove(self.c, self.caller.account, id)?;
+        weighings::remove(self.c, self.caller.access, id)?;
         let name = self.weighed_anew(record.of)?;
         self.describe(format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()));
         Ok(())
@@ -227,7 +227,7 @@ impl Write<'_> {
 
     /// Keeps weighings and lets each thing have its figure. All of them taken just now already are kept once.
     fn weigh(&mut self, records: Vec<WeighingRecord>) -> Result<(), ServiceError> {
-        let account = self.caller.account;
+        let access = self.caller.access;
         let things = records.iter().filter_map(|record| match record.of {
             Weighed::Gear(id) => Some(id),
             Weighed::Kit(_) => None,
@@ -238,11 +238,11 @@ impl Write<'_> {
             Weighed::Gear(_) => None,
         });
         let kits: Vec<KitId> = kits.collect();
-        if gear::several(self.c, account, &things)?.len() < HashSet::<&GearId>::from_iter(&things).len() {
+        if gear::several(self.c, access, &things)?.len() < HashSet::<&GearId>::from_iter(&things).len() {
             return Err(StoreError::NotFound.into());
         }
         let since = Utc::now().naive_utc() - Duration::seconds(SENT_TWICE_S);
-        let mut recent = weighings::of(self.c, account, &things, &kits)?;
+        let mut recent = weighings::of(self.c, access, &things, &kits)?;
         recent.retain(|kept| kept.at > since);
         let is_kept = |record: &WeighingRecord| {
             let same = |kept: &&WeighingRecord| {
@@ -255,9 +255,9 @@ impl Write<'_> {
             return Ok(());
         }
         self.touch(records.iter().map(|record| record.id))?;
-        weighings::insert(self.c, account, &records)?;
+        weighings::insert(self.c, access, &records)?;
         self.reweigh(&things)?;
-        let parts = kits_store::parts_of(self.c, account, &kits)?;
+        let parts = kits_store::parts_of(self.c, access, &kits)?;
         weights::rederive(self, &parts)
     }
 
@@ -266,7 +266,7 @@ impl Write<'_> {
         match of {
             Weighed::Gear(id) => {
                 self.reweigh(&[id])?;
-                Ok(gear::get(self.c, self.caller.account, id)?.value.name.as_str().to_owned())
+                Ok(gear::get(self.c, self.caller.access, id)?.value.name.as_str().to_owned())
             }
             Weighed::Kit(id) => {
                 let kit = weights::one(self.c, self.caller, id)?.kit.value;

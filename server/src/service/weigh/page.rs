@@ -77,12 +77,12 @@ fn weigh_page(
 ) -> Result<WeighPage, ServiceError> {
     let things: Vec<(Stored<GearId, Gear>, u32)> = match list {
         Some(id) => {
-            lists::get(c, caller.account, id)?;
-            let lines = lines::of_list(c, caller.account, id)?.into_iter();
+            lists::get(c, caller.access, id)?;
+            let lines = lines::of_list(c, caller.access, id)?.into_iter();
             lines.map(|line| (line.value.gear, line.value.counts.carried)).filter(|(_, n)| *n > 0).collect()
         }
         None => {
-            let all = gear::all(c, caller.account)?.into_iter();
+            let all = gear::all(c, caller.access)?.into_iter();
             all.filter(|thing| thing.value.status.is_at_hand())
                 .map(|thing| {
                     let n = thing.value.count;
@@ -105,7 +105,7 @@ fn weigh_page(
     let (now, after) = (trust(pieces.iter().copied(), &makers), weighed_after(&pieces, &makers, &open));
     let ids: Vec<GearId> = things.iter().map(|(thing, _)| thing.id).collect();
     let mut last: HashMap<GearId, NaiveDateTime> = HashMap::new();
-    for record in weighings::of(c, caller.account, &ids, &[])? {
+    for record in weighings::of(c, caller.access, &ids, &[])? {
         if let Weighed::Gear(id) = record.of {
             // Newest first: the first of each stays.
             last.entry(id).or_insert(record.at);
@@ -122,7 +122,7 @@ fn weigh_page(
             thing: thing.clone(),
         })
         .collect();
-    let taken = weighings::since(c, caller.account, since, 200)?;
+    let taken = weighings::since(c, caller.access, since, 200)?;
     let taken = named(c, caller, taken, &kits)?;
     Ok(WeighPage { queue, now, after: (open.len(), after), makers, taken, kits })
 }
@@ -155,7 +155,7 @@ fn named(
         Weighed::Kit(_) => None,
     };
     let ids: Vec<GearId> = records.iter().filter_map(of_gear).collect();
-    let things = gear::several(c, caller.account, &ids)?;
+    let things = gear::several(c, caller.access, &ids)?;
     let taken = records.into_iter().filter_map(|record| {
         let (name, claimed) = match record.of {
             Weighed::Gear(id) => {

@@ -1,9 +1,10 @@
 //! Swaps as the change log keeps them.
 
 use super::{SwapRecord, SwapRow, replace_sides, row, with_sides};
+use crate::store::access::Access;
 use crate::store::candidates::{self, CandidateRow};
 use crate::store::convert::{GRAMS_OR_OUNCES, name, with_units};
-use crate::store::id::{AccountId, CandidateId, LineId, ListId, SwapId};
+use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::schema::swap;
 use crate::store::state::{Fields, Logged};
 use crate::store::{StoreError, Stored};
@@ -46,19 +47,19 @@ impl Logged for SwapLog {
 
     fn current(
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         ids: &[Uuid],
     ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
         let ids: Vec<SwapId> = ids.iter().copied().map(SwapId).collect();
         let rows: Vec<(SwapRow, Option<NaiveDateTime>)> = swap::table
             .filter(swap::id.eq_any(ids))
-            .filter(swap::account_id.eq(account))
+            .filter(swap::account_id.eq(access.account()))
             .select((SwapRow::as_select(), swap::removed_at))
             .load(c)?;
         let (rows, removed): (Vec<SwapRow>, Vec<_>) = rows.into_iter().unzip();
         let swaps = with_sides(c, rows)?;
         let used: Vec<CandidateId> = swaps.iter().flat_map(|swap| swap.value.add.iter().map(|side| side.0)).collect();
-        let there = candidates::by_id(c, account, &used)?;
+        let there = candidates::by_id(c, access, &used)?;
         let logged = swaps.into_iter().zip(removed).map(|(Stored { id, value, .. }, removed_at)| {
             let of_swap = value.add.iter().filter_map(|side| there.get(&side.0));
             let log = SwapLog {
@@ -70,7 +71,7 @@ impl Logged for SwapLog {
                 resale_minor: value.resale.minor(),
                 tenth_hours: value.tenth_hours,
                 // A version says nothing of how a candidate looks.
-                candidates: of_swap.map(|found| CandidateRow::new(account, found.id, 0, &found.value)).collect(),
+                candidates: of_swap.map(|found| CandidateRow::new(access, found.id, 0, &found.value)).collect(),
                 remove: value.remove,
                 add: value.add,
                 requires: value.requires,
@@ -84,15 +85,15 @@ impl Logged for SwapLog {
     fn put(
         self,
         c: &mut MysqlConnection,
-        account: AccountId,
+        access: Access,
         id: Uuid,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = SwapId(id);
-        let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account));
+        let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account()));
         let version: i32 = mine().select(swap::version).first(c)?;
         for row in self.candidates {
-            candidates::put_row(c, account, row)?;
+            candidates::put_row(c, access, row)?;
         }
         let record = SwapRecord {
             list: self.list,
@@ -108,7 +109,7 @@ impl Logged for SwapLog {
             excludes: self.excludes,
         };
         diesel::update(mine())
-            .set((row(account, id, version + 1, &record), swap::removed_at.eq(removed_at)))
+            .set((row(access, id, version + 1, &record), swap::removed_at.eq(removed_at)))
             .execute(c)?;
         replace_sides(c, id, &record)
     }

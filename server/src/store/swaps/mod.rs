@@ -4,6 +4,7 @@ mod log;
 
 pub(super) use log::SwapLog;
 
+use super::access::Access;
 use super::convert::{from_word, name, word};
 use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
 use super::schema::{swap, swap_add, swap_link, swap_remove};
@@ -70,12 +71,12 @@ struct SwapRow {
 /// The swaps of a list, oldest first: one query for them and one for each of their sides.
 pub fn of_list(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     list: ListId,
 ) -> Result<Vec<Stored<SwapId, SwapRecord>>, StoreError> {
     let rows: Vec<SwapRow> = swap::table
         .filter(swap::list_id.eq(list))
-        .filter(swap::account_id.eq(account))
+        .filter(swap::account_id.eq(access.account()))
         .filter(swap::removed_at.is_null())
         .select(SwapRow::as_select())
         .order(swap::id)
@@ -84,10 +85,10 @@ pub fn of_list(
 }
 
 /// One swap.
-pub fn get(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<Stored<SwapId, SwapRecord>, StoreError> {
+pub fn get(c: &mut MysqlConnection, access: Access, id: SwapId) -> Result<Stored<SwapId, SwapRecord>, StoreError> {
     let row: SwapRow = swap::table
         .filter(swap::id.eq(id))
-        .filter(swap::account_id.eq(account))
+        .filter(swap::account_id.eq(access.account()))
         .filter(swap::removed_at.is_null())
         .select(SwapRow::as_select())
         .first(c)?;
@@ -97,7 +98,7 @@ pub fn get(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<St
 /// Those of some swaps that are not removed.
 pub fn several(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     ids: &[SwapId],
 ) -> Result<Vec<Stored<SwapId, SwapRecord>>, StoreError> {
     if ids.is_empty() {
@@ -105,7 +106,7 @@ pub fn several(
     }
     let rows: Vec<SwapRow> = swap::table
         .filter(swap::id.eq_any(ids))
-        .filter(swap::account_id.eq(account))
+        .filter(swap::account_id.eq(access.account()))
         .filter(swap::removed_at.is_null())
         .select(SwapRow::as_select())
         .load(c)?;
@@ -166,25 +167,25 @@ fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<
 }
 
 /// Adds a swap with its sides. The caller has made sure that its lines, candidates and other swaps are the account's.
-pub fn insert(c: &mut MysqlConnection, account: AccountId, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
-    diesel::insert_into(swap::table).values(row(account, id, 1, record)).execute(c)?;
+pub fn insert(c: &mut MysqlConnection, access: Access, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
+    diesel::insert_into(swap::table).values(row(access, id, 1, record)).execute(c)?;
     insert_sides(c, id, record)
 }
 
 /// Writes a swap that was read at `version`, sides and all.
 pub fn update(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     id: SwapId,
     version: i32,
     record: &SwapRecord,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account())))
         .filter(swap::version.eq(version))
         .filter(swap::removed_at.is_null())
-        .set(row(account, id, version + 1, record))
+        .set(row(access, id, version + 1, record))
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))?;
+    changed(updated, || version_of(c, access, id))?;
     replace_sides(c, id, record)
 }
 
@@ -198,38 +199,34 @@ fn replace_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Re
 /// Pins, rules out or opens a swap that was read at `version`.
 pub fn set_state(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     id: SwapId,
     version: i32,
     state: SwapState,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account())))
         .filter(swap::version.eq(version))
         .filter(swap::removed_at.is_null())
         .set((swap::state.eq(word(state)), swap::version.eq(version + 1)))
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+    changed(updated, || version_of(c, access, id))
 }
 
 /// Takes a swap out of sight.
-pub fn remove(c: &mut MysqlConnection, account: AccountId, id: SwapId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(account)))
+pub fn remove(c: &mut MysqlConnection, access: Access, id: SwapId, version: i32) -> Result<(), StoreError> {
+    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account())))
         .filter(swap::version.eq(version))
         .filter(swap::removed_at.is_null())
         .set((swap::removed_at.eq(Some(Utc::now().naive_utc())), swap::version.eq(version + 1)))
         .execute(c)?;
-    changed(updated, || version_of(c, account, id))
+    changed(updated, || version_of(c, access, id))
 }
 
 /// The names of some swaps, removed ones too.
-pub fn names(
-    c: &mut MysqlConnection,
-    account: AccountId,
-    ids: &[SwapId],
-) -> Result<HashMap<SwapId, String>, StoreError> {
+pub fn names(c: &mut MysqlConnection, access: Access, ids: &[SwapId]) -> Result<HashMap<SwapId, String>, StoreError> {
     let rows: Vec<(SwapId, String)> = swap::table
         .filter(swap::id.eq_any(ids))
-        .filter(swap::account_id.eq(account))
+        .filter(swap::account_id.eq(access.account()))
         .select((swap::id, swap::name))
         .load(c)?;
     Ok(rows.into_iter().collect())
@@ -238,30 +235,30 @@ pub fn names(
 /// Those of some swaps that are on a list and not removed.
 pub fn on_list(
     c: &mut MysqlConnection,
-    account: AccountId,
+    access: Access,
     list: ListId,
     ids: &[SwapId],
 ) -> Result<Vec<SwapId>, StoreError> {
     Ok(swap::table
         .filter(swap::id.eq_any(ids))
         .filter(swap::list_id.eq(list))
-        .filter(swap::account_id.eq(account))
+        .filter(swap::account_id.eq(access.account()))
         .filter(swap::removed_at.is_null())
         .select(swap::id)
         .load(c)?)
 }
 
 /// How many swaps a list has.
-pub fn count(c: &mut MysqlConnection, account: AccountId, list: ListId) -> Result<usize, StoreError> {
-    let mine = swap::table.filter(swap::list_id.eq(list)).filter(swap::account_id.eq(account));
+pub fn count(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<usize, StoreError> {
+    let mine = swap::table.filter(swap::list_id.eq(list)).filter(swap::account_id.eq(access.account()));
     let count: i64 = mine.filter(swap::removed_at.is_null()).count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
 }
 
-fn row(account: AccountId, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow {
+fn row(access: Access, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow {
     SwapRow {
         id,
-        account_id: account,
+        account_id: access.account(),
         list_id: record.list,
         name: record.name.as_str().to_owned(),
         kind: word(record.kind),
@@ -317,10 +314,10 @@ pub fn insert_links(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) ->
     Ok(())
 }
 
-fn version_of(c: &mut MysqlConnection, account: AccountId, id: SwapId) -> Result<i32, diesel::result::Error> {
+fn version_of(c: &mut MysqlConnection, access: Access, id: SwapId) -> Result<i32, diesel::result::Error> {
     swap::table
         .filter(swap::id.eq(id))
-        .filter(swap::account_id.eq(account))
+        .filter(swap::account_id.eq(access.account()))
         .filter(swap::removed_at.is_null())
         .select(swap::version)
         .first(c)

@@ -1,5 +1,5 @@
 import { reactive } from 'vue'
-import type { JobAmounts, Source, Swap, SwapKind } from '@/api/client'
+import type { JobAmounts, Place, Source, Swap, SwapKind } from '@/api/client'
 import { typedAmount, type Currency } from '@/quantities/money'
 
 /** An entry of the adding side as it is typed. */
@@ -10,7 +10,7 @@ export interface AdditionDraft {
   source: Source
   price: string
   qty: number
-  place: 'carried' | 'worn' | 'used_up'
+  place: Place
   provides: JobAmounts
   needs: JobAmounts
 }
@@ -20,7 +20,7 @@ export interface Draft {
   name: string
   kind: SwapKind
   state: Swap['state']
-  remove: { line: string; qty: number; from: 'carried' | 'worn' | 'used_up' }[]
+  remove: { line: string; qty: number; from: Place }[]
   add: AdditionDraft[]
   delivery: string
   resale: string
