@@ -20,7 +20,7 @@ const MOST: u32 = 200;
 pub struct ChangeOut {
     id: ChangeId,
     /// What, in a sentence.
-    said: String,
+    description: String,
     /// When (UTC).
     #[schema(value_type = String)]
     at: DateTime<Utc>,
@@ -43,7 +43,7 @@ impl From<Change> for ChangeOut {
     fn from(change: Change) -> ChangeOut {
         ChangeOut {
             id: change.id,
-            said: change.said,
+            description: change.description,
             at: change.changed_at.and_utc(),
             undone_at: change.undone_at.map(|at| at.and_utc()),
         }

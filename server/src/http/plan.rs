@@ -187,7 +187,7 @@ impl From<(String, Mass, Mass)> for KitOnListOut {
 
 impl From<(Ranked, Worth)> for RankedOut {
     fn from((row, worth): (Ranked, Worth)) -> RankedOut {
-        let said = |missing: Missing| match missing {
+        let word = |missing: Missing| match missing {
             Missing::Weight(name) => format!("weight of {name}"),
             Missing::Price(name) => format!("price of {name}"),
         };
@@ -198,7 +198,7 @@ impl From<(Ranked, Worth)> for RankedOut {
             saving_mg: worth.saving.map(Mass::mg),
             saving_everything_mg: worth.saving_everything.map(Mass::mg),
             net_minor: worth.net.map(Money::minor),
-            missing: worth.missing.into_iter().map(said).collect(),
+            missing: worth.missing.into_iter().map(word).collect(),
         }
     }
 }

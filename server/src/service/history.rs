@@ -45,9 +45,9 @@ impl Write<'_> {
             history::mark_undone(self.c, access, stands_again, None)?;
         }
         self.undoes(id);
-        self.describe(match change.said.strip_prefix(UNDONE) {
-            Some(said) => format!("{REDONE}{said}"),
-            None => format!("{UNDONE}{}", change.said.trim_start_matches(REDONE)),
+        self.describe(match change.description.strip_prefix(UNDONE) {
+            Some(description) => format!("{REDONE}{description}"),
+            None => format!("{UNDONE}{}", change.description.trim_start_matches(REDONE)),
         });
         Ok(Change { undone_at: Some(Utc::now().naive_utc()), ..change })
     }

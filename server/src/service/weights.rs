@@ -108,8 +108,8 @@ pub(super) fn settle(id: GearId, before: Option<&Weight>, after: &mut Gear) -> O
     if let Some(weight) = after.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker) {
         after.claimed = Some(Claim { unit: weight.unit, typed: weight.typed.clone() });
     }
-    let said = after.weight.clone().filter(|weight| weight.source != WeightSource::Derived);
-    after.stated = Some(Stated { weight: said, at: moment(Utc::now().naive_utc()) });
+    let stated = after.weight.clone().filter(|weight| weight.source != WeightSource::Derived);
+    after.stated = Some(Stated { weight: stated, at: moment(Utc::now().naive_utc()) });
     None
 }
 

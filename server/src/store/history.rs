@@ -127,7 +127,7 @@ pub struct Change {
     /// Its id; later changes have larger ones.
     pub id: ChangeId,
     /// What was done, in a sentence.
-    pub said: String,
+    pub description: String,
     /// When.
     pub changed_at: NaiveDateTime,
     /// When it was undone, if it was.
@@ -167,7 +167,7 @@ pub fn states(
 pub fn insert(
     c: &mut MysqlConnection,
     access: Access,
-    said: &str,
+    description: &str,
     undoes: Option<ChangeId>,
     items: &[Item],
 ) -> Result<ChangeId, StoreError> {
@@ -176,7 +176,7 @@ pub fn insert(
         .values((
             change_entry::id.eq(id),
             change_entry::account_id.eq(access.account()),
-            change_entry::said.eq(said.chars().take(300).collect::<String>()),
+            change_entry::description.eq(description.chars().take(300).collect::<String>()),
             change_entry::changed_at.eq(Utc::now().naive_utc()),
             change_entry::undoes.eq(undoes),
         ))

@@ -105,7 +105,8 @@ diesel::table! {
     change_entry (id) {
         id -> Binary,
         account_id -> Binary,
-        said -> Text,
+        #[sql_name = "said"]
+        description -> Text,
         changed_at -> Datetime,
         undone_at -> Nullable<Datetime>,
         undoes -> Nullable<Binary>,

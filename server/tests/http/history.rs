@@ -20,7 +20,12 @@ async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
     let removed = client.delete(&format!("{at}?version=3")).await;
     let said = async || {
         let changes = client.get("/api/changes").await.body;
-        changes.as_array().unwrap().iter().map(|change| change["said"].as_str().unwrap().to_owned()).collect::<Vec<_>>()
+        changes
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|change| change["description"].as_str().unwrap().to_owned())
+            .collect::<Vec<_>>()
     };
     let wanted = ["cup removed.", "cup: price, place, tags, nights changed.", "mug renamed to cup.", "mug added."];
     assert_eq!(said().await, wanted);
@@ -41,7 +46,7 @@ async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
         .as_array()
         .unwrap()
         .iter()
-        .map(|change| (change["said"].as_str().unwrap(), change["undone_at"].is_null()))
+        .map(|change| (change["description"].as_str().unwrap(), change["undone_at"].is_null()))
         .collect();
     let wanted = [
         ("Undone: mug renamed to cup.", true),
@@ -56,7 +61,10 @@ async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
     assert_eq!(undo(all[0]["id"].as_str().unwrap()).await.status, 200);
     assert_eq!(client.get(&at).await.body["name"], "cup");
     let again = client.get("/api/changes").await.body;
-    assert_eq!((&again[0]["said"], &again[6]["undone_at"]), (&json!("Done again: mug renamed to cup."), &Value::Null));
+    assert_eq!(
+        (&again[0]["description"], &again[6]["undone_at"]),
+        (&json!("Done again: mug renamed to cup."), &Value::Null)
+    );
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -70,7 +78,9 @@ async fn the_history_is_read_page_by_page_and_of_one_thing() {
         let changes = client.get(&path).await.body;
         let changes = changes.as_array().unwrap().iter();
         changes
-            .map(|change| (change["said"].as_str().unwrap().to_owned(), change["id"].as_str().unwrap().to_owned()))
+            .map(|change| {
+                (change["description"].as_str().unwrap().to_owned(), change["id"].as_str().unwrap().to_owned())
+            })
             .collect::<Vec<_>>()
     };
     let first = said("/api/changes?limit=2".to_owned()).await;
@@ -147,7 +157,8 @@ async fn lists_lines_and_swaps_are_undone_from_the_history() {
     client.delete(&format!("/api/lists/{list}?version=2")).await;
 
     let changes = client.get("/api/changes").await.body;
-    let said: Vec<&str> = changes.as_array().unwrap().iter().map(|change| change["said"].as_str().unwrap()).collect();
+    let said: Vec<&str> =
+        changes.as_array().unwrap().iter().map(|change| change["description"].as_str().unwrap()).collect();
     let wanted = [
         "List Week removed.",
         "List Week: note, target changed.",
@@ -164,7 +175,7 @@ async fn lists_lines_and_swaps_are_undone_from_the_history() {
     // Back from the newest to the one that made the swap dearer.
     for change in &changes.as_array().unwrap()[..7] {
         let undone = client.post(&format!("/api/changes/{}/undo", change["id"].as_str().unwrap()), json!({})).await;
-        assert_eq!(undone.status, 200, "{}: {}", change["said"], undone.body);
+        assert_eq!(undone.status, 200, "{}: {}", change["description"], undone.body);
     }
     let back = whole().await;
     assert_eq!((&back["list"]["note"], &back["lines"][0]["carried"]), (&json!(""), &json!(1)));

@@ -786,9 +786,9 @@ export interface components {
         Change: {
             /** @description When (UTC). */
             at: string;
-            id: components["schemas"]["ChangeId"];
             /** @description What, in a sentence. */
-            said: string;
+            description: string;
+            id: components["schemas"]["ChangeId"];
             /** @description When it was undone (UTC); null if it stands. */
             undone_at?: string | null;
         };

@@ -48,11 +48,11 @@ function show() {
   void attempt(loadSessions)
 }
 
-async function attempt(work: () => Promise<unknown>, said = '') {
+async function attempt(work: () => Promise<unknown>, message = '') {
   try {
     await work()
     refusal.value = ''
-    if (said) done(said)
+    if (message) done(message)
   } catch (error) {
     refusal.value = error instanceof Error ? error.message : String(error)
   }

@@ -7,7 +7,7 @@ const props = defineProps<{
   label: string
   typed: string
   /** What stands in it, where the slot shows another form than what was typed. */
-  said?: string
+  spoken?: string
   save: (typed: string) => Promise<unknown>
   numeric?: boolean
   placeholder?: string
@@ -77,7 +77,7 @@ function startTyping(event: KeyboardEvent) {
     data-cell
     tabindex="0"
     role="button"
-    :aria-label="`${label}: ${(said ?? typed) || (placeholder ?? '')}`"
+    :aria-label="`${label}: ${(spoken ?? typed) || (placeholder ?? '')}`"
     @click="edit()"
     @keydown.enter.prevent="edit()"
     @keydown="startTyping"

@@ -7,8 +7,8 @@ import { accountQuery, keys } from '@/api/queries'
 export function useTypedWeights() {
   const queries = useQueryClient()
   const { data: account } = useQuery(accountQuery)
-  const said = computed(() => account.value?.settings.typed_weights ?? null)
-  const source = computed(() => said.value ?? 'maker')
+  const chosen = computed(() => account.value?.settings.typed_weights ?? null)
+  const source = computed(() => chosen.value ?? 'maker')
 
   async function set(typed_weights: 'maker' | 'weighed') {
     const { mass, currency, version } = account.value!
@@ -20,7 +20,7 @@ export function useTypedWeights() {
     /** What counts for a weight that does not say it. */
     source,
     /** Whether the walker has said so. */
-    asked: computed(() => said.value !== null),
+    asked: computed(() => chosen.value !== null),
     set,
     /** The other one, from now on. */
     turn: () => set(source.value === 'maker' ? 'weighed' : 'maker'),

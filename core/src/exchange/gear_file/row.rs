@@ -46,9 +46,9 @@ pub struct CellRefused {
 impl Row {
     /// Writes what the line says into a thing. What it doesn't say stays.
     pub fn apply(&self, thing: &mut Gear) {
-        fn set<T: Clone>(field: &mut T, said: &Option<T>) {
-            if let Some(said) = said {
-                field.clone_from(said);
+        fn set<T: Clone>(field: &mut T, given: &Option<T>) {
+            if let Some(given) = given {
+                field.clone_from(given);
             }
         }
         thing.name.clone_from(&self.name);

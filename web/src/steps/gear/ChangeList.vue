@@ -15,7 +15,7 @@ const days = computed(() => byDay(props.changes, new Date()))
 async function takeBack(change: Change) {
   try {
     await undo({ change: change.id })?.()
-    done(`Undone: ${change.said}`)
+    done(`Undone: ${change.description}`)
   } catch (error) {
     if (error instanceof Error) failed(error)
   }
@@ -28,13 +28,13 @@ async function takeBack(change: Change) {
     <ul class="rows">
       <li v-for="change in day.changes" :key="change.id">
         <time class="muted" :datetime="change.at">{{ timeOf(change.at) }}</time>
-        <span class="said" :class="{ undone: change.undone_at }">{{ change.said }}</span>
+        <span class="what" :class="{ undone: change.undone_at }">{{ change.description }}</span>
         <span v-if="change.undone_at" class="muted">undone</span>
         <button
           v-else
           type="button"
           class="plain link"
-          :aria-label="`Undo: ${change.said}`"
+          :aria-label="`Undo: ${change.description}`"
           @click="takeBack(change)"
         >
           undo
@@ -61,7 +61,7 @@ time {
   min-width: 44px;
   font-variant-numeric: tabular-nums;
 }
-.said {
+.what {
   flex: 1;
 }
 .undone {

@@ -34,7 +34,7 @@ const paid = computed(() => {
   const { paid_low_minor: low, paid_high_minor: high } = props.thing
   return isRange.value ? `${price(low)}-${price(high)}` : price(low)
 })
-const paidSaid = computed(() => {
+const paidSpoken = computed(() => {
   const { paid_low_minor: low, paid_high_minor: high } = props.thing
   if (low == null || high == null) return ''
   return isRange.value ? `${price(low)}–${props.units.moneyText(high)}` : props.units.moneyText(low)
@@ -78,7 +78,7 @@ function keys(event: KeyboardEvent) {
         numeric
         :label="`Weight of ${thing.name}`"
         :typed="thing.weight?.typed ?? ''"
-        :said="thing.weight ? units.tableText(thing.weight.unit_mg) : ''"
+        :spoken="thing.weight ? units.tableText(thing.weight.unit_mg) : ''"
         placeholder="unknown"
         :save="(weight) => change(thing, { weight: orNull(weight) })"
       >
@@ -102,7 +102,7 @@ function keys(event: KeyboardEvent) {
         numeric
         :label="`Paid for ${thing.name}`"
         :typed="paid"
-        :said="paidSaid"
+        :spoken="paidSpoken"
         :save="(paid) => change(thing, { paid: orNull(paid) })"
       >
         <template v-if="isRange"
@@ -120,7 +120,7 @@ function keys(event: KeyboardEvent) {
         numeric
         :label="`What ${thing.name} is worth now`"
         :typed="price(thing.resale_minor)"
-        :said="thing.resale_minor == null ? '' : units.moneyText(thing.resale_minor)"
+        :spoken="thing.resale_minor == null ? '' : units.moneyText(thing.resale_minor)"
         :save="(resale) => change(thing, { resale: orNull(resale) })"
       >
         <Figure v-if="thing.resale_minor != null" v-bind="units.money(thing.resale_minor)" size="text" />

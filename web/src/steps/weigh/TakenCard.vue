@@ -28,7 +28,7 @@ const over = ({ weighing, claimed_mg }: Taken) => (claimed_mg == null ? null : w
             numeric
             :label="`Weighing of ${one.name}`"
             :typed="one.weighing.typed"
-            :said="units.tableText(one.weighing.total_mg)"
+            :spoken="units.tableText(one.weighing.total_mg)"
             :save="(total) => correct(one.weighing.id, total)"
           >
             <b>{{ units.tableText(one.weighing.total_mg) }}</b>

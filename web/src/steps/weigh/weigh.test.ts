@@ -48,23 +48,23 @@ describe('what weighing would do', () => {
     likely_low_mg: -half_mg,
     likely_high_mg: half_mg,
   })
-  const said = (now: typeof trust, after: typeof trust, foretold: number) =>
+  const sentence = (now: typeof trust, after: typeof trust, foretold: number) =>
     trustSentence({ now, after, foretold }, 'your base', (mg) => `${Math.round(mg / 1_000)} g`)
 
   it('is said with what it narrows and what it settles', () => {
-    expect(said(known(112_000), known(36_000), 3)).toBe(
+    expect(sentence(known(112_000), known(36_000), 3)).toBe(
       'Three weights would narrow your base from ±112 g to ±36 g. Worst doubt first.',
     )
-    expect(said(known(112_000, 1), known(36_000), 1)).toBe(
+    expect(sentence(known(112_000, 1), known(36_000), 1)).toBe(
       'One weight would narrow your base from ±112 g to ±36 g, and settle one that is unknown. Worst doubt first.',
     )
   })
 
   it('is not promised where nothing would be seen of it', () => {
-    expect(said(known(10_100), known(9_900), 2)).toBe(
+    expect(sentence(known(10_100), known(9_900), 2)).toBe(
       'Everything here is as good as a kitchen scale tells: your base is known to ±10 g.',
     )
-    expect(said(known(1_000), known(1_000), 0)).toContain('known to ±1 g')
-    expect(said(known(1_000, 2), known(1_400), 2)).toBe('2 weights are unknown. Those first.')
+    expect(sentence(known(1_000), known(1_000), 0)).toContain('known to ±1 g')
+    expect(sentence(known(1_000, 2), known(1_400), 2)).toBe('2 weights are unknown. Those first.')
   })
 })
