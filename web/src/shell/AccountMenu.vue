@@ -82,7 +82,7 @@ async function signOut() {
   <button class="plain entry" @click="show">
     <i>{{ account?.currency }}</i>Account
   </button>
-  <el-dialog v-model="open" :title="`Account ${account?.name}`" width="420">
+  <el-dialog v-model="open" :title="`Account ${account?.name}`" width="min(420px, 94vw)">
     <div class="parts">
       <form @submit.prevent="saveUnits">
         <UnitFields v-model:mass="units.mass" v-model:currency="units.currency" />
@@ -145,6 +145,7 @@ form {
 .parts {
   gap: var(--s-5);
 }
+form,
 label,
 .sessions,
 .typed {

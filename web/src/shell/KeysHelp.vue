@@ -5,7 +5,7 @@ const open = defineModel<boolean>({ required: true })
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Keys" width="420">
+  <el-dialog v-model="open" title="Keys" width="min(420px, 94vw)">
     <section v-for="group in currentKeys" :key="group.name">
       <h2>{{ group.name }}</h2>
       <div class="rows">

@@ -41,7 +41,7 @@ async function create() {
         </el-dropdown-menu>
       </template>
     </el-dropdown>
-    <el-dialog v-model="naming" title="New list" width="380">
+    <el-dialog v-model="naming" title="New list" width="min(380px, 94vw)">
       <form @submit.prevent="create">
         <label for="list-name">What is it for?</label>
         <el-input id="list-name" v-model="name" placeholder="Autumn week" autofocus />
