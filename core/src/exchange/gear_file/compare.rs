@@ -45,7 +45,9 @@ pub fn compare<Id: Copy>(existing: &[(Id, Gear)], rows: &[Row]) -> Vec<Outcome<I
                 row.apply(&mut thing);
                 return Outcome::Add(thing);
             };
-            meant.iter_mut().skip(at).take(1).for_each(|meant| *meant = true);
+            if let Some(meant) = meant.get_mut(at) {
+                *meant = true;
+            }
             let mut after = before.clone();
             row.apply(&mut after);
             if after == *before { Outcome::Same(*id) } else { Outcome::Change(*id, after) }
