@@ -12,5 +12,5 @@ mod tests;
 
 pub use answer::answer_json;
 pub use problem::{FORMAT, read_problem};
-pub use quick_line::{Chip, QuickLine, Read};
+pub use quick_line::{Chip, Proposal, QuickLine, Read, job_mark, propose};
 pub use table::table;

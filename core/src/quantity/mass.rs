@@ -106,7 +106,8 @@ impl Mass {
     /// Reads typed text; a bare number is in `default`.
     ///
     /// Units: g, kg, oz, lb and their words; compounds `3 lb 5 oz`, `3lb5`, `1 kg 250 g`; fractions `7 1/2 lb`, `7½ oz`;
-    /// one decimal mark, point or comma. Converts once, half to even, to the milligram. From 0 to 200 kg.
+    /// one decimal mark, point or comma; sums `1.5 oz + 2 oz`, in which a bare number is in the unit of the last part. Converts once,
+    /// half to even, to the milligram. From 0 to 200 kg. `1.250 kg` is settled by that limit: 1250 kg is beyond it.
     ///
     /// # Errors
     /// [`Refused`] with what was typed, why, and what would be accepted. Text in grams or kilograms that is finer than
@@ -165,6 +166,41 @@ fn tenths_of_ounce(mg: i128) -> i128 {
 }
 
 fn read(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
+    if !typed.contains('+') {
+        return read_one(typed, default);
+    }
+    let length = typed.chars().count();
+    if length > limits::FIGURE {
+        return Err(Reason::TooLong(length));
+    }
+    let last = typed.rsplit('+').next().unwrap_or_default();
+    let word = last.trim_start_matches(|c: char| !c.is_alphabetic()).trim().to_lowercase();
+    let unit = MassUnit::from_word(&word).unwrap_or(default);
+    let parts = typed.split('+').map(|part| {
+        read_one(part, unit).map_err(|reason| match reason {
+            Reason::Empty => Reason::NotANumber,
+            other => other,
+        })
+    });
+    let sum = parts.sum::<Result<Mass, Reason>>()?;
+    if sum.mg() > limits::MASS_MG { Err(Reason::OutOfRange) } else { Ok(sum) }
+}
+
+/// One figure. Three digits behind a mark could be thousands, unless that is more than anybody carries.
+fn read_one(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
+    match read_plainly(typed, default) {
+        Err(Reason::Ambiguous { thousands, decimal, rest })
+            if read_plainly(&format!("{thousands}{rest}"), default) == Err(Reason::OutOfRange) =>
+        {
+            // With more decimals than three nothing is left to ask.
+            let decimal = if decimal.contains('.') { format!("{decimal}0000") } else { decimal };
+            read_plainly(&format!("{decimal}{rest}"), default)
+        }
+        read => read,
+    }
+}
+
+fn read_plainly(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
     let mut parts: Vec<(Fraction, Option<MassUnit>)> = Vec::new();
     for token in tokens(typed)? {
         match token {

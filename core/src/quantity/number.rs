@@ -159,10 +159,13 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token>, Reason> {
         if c.is_whitespace() {
             at += 1;
         } else if c.is_ascii_digit() {
-            while chars.get(at).is_some_and(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | '/')) {
+            while chars
+                .get(at)
+                .is_some_and(|c| c.is_ascii_digit() || matches!(c, '.' | ',' | '/') || is_group(&chars, at))
+            {
                 at += 1;
             }
-            let piece: String = chars[from..at].iter().collect();
+            let piece: String = chars[from..at].iter().filter(|c| !c.is_whitespace()).collect();
             let rest: String = chars[at..].iter().collect();
             push_number(&mut out, number(&piece, &rest)?, piece.contains('/'))?;
         } else if let Some(part) = vulgar(c) {
@@ -181,6 +184,12 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token>, Reason> {
         }
     }
     Ok(out)
+}
+
+/// Whether a space that does not break stands between groups of three digits, as figures are shown here and in many languages.
+fn is_group(chars: &[char], at: usize) -> bool {
+    let digit = |at: usize| chars.get(at).is_some_and(char::is_ascii_digit);
+    matches!(chars[at], '\u{a0}' | '\u{202f}' | '\u{2009}') && (1..=3).all(|by| digit(at + by)) && !digit(at + 4)
 }
 
 /// Adds a number; a proper fraction right after a whole number completes it.

@@ -1,0 +1,502 @@
+//! The quick line: one line of text that adds a thing as it is typed, such as `rain shell 212g 149eur #rain !rain_shell`.
+
+mod phrase;
+mod propose;
+
+use crate::gear::{Acquired, Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, System, Weight, WeightSource};
+use crate::limits;
+use crate::quantity::{Currency, Energy, Mass, MassUnit, Money, PriceRange, Volume};
+use phrase::{Phrase, Share};
+pub use propose::{Proposal, propose};
+use serde::Serialize;
+
+/// How a stretch of the line was understood.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+#[serde(rename_all = "snake_case", tag = "kind", content = "why")]
+pub enum Read {
+    /// Part of the name.
+    Name,
+    /// The count.
+    Count,
+    /// The weight of one piece.
+    Mass,
+    /// The price paid for one piece.
+    Price,
+    /// How it was come by.
+    Acquired(Acquired),
+    /// Where the weight comes from, said apart from it.
+    Source(WeightSource),
+    /// That figures are for one piece.
+    Each,
+    /// The system.
+    System,
+    /// A job that one piece does or needs.
+    Job,
+    /// Not understood, and why.
+    Refused(String),
+}
+
+/// A stretch of the line and how it was understood.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize)]
+pub struct Chip {
+    /// The text.
+    pub text: String,
+    /// What it was read as.
+    pub read: Read,
+}
+
+/// A line as it was understood. Nothing is guessed: what can't be read is a refused chip.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct QuickLine {
+    /// The line in stretches, in order.
+    pub chips: Vec<Chip>,
+    /// The name; empty if there is none yet.
+    pub name: String,
+    /// The count, 1 unless typed.
+    pub count: u32,
+    /// The weight of one piece, and where it comes from.
+    pub weight: Option<Weight>,
+    /// The price paid for one piece.
+    pub price: Option<PriceRange>,
+    /// How it was come by.
+    pub acquired: Acquired,
+    /// The system.
+    pub system: Option<System>,
+    /// What one piece does.
+    pub provides: Jobs,
+    /// What one piece needs.
+    pub needs: Jobs,
+}
+
+impl QuickLine {
+    /// Reads a line, its parts in any order and each once, jobs as often as there are jobs. Figures and units stand apart or together.
+    ///
+    /// - weight of one piece: `212g`, `3 lb 5 oz`, `8 1/2 oz`, a sum `1.5oz + 2oz`, which comes from `typed`; `~310g` is a guess,
+    ///   `claimed 388g` or `388g claimed` the maker's figure, `weighed 402g` one's own scale's
+    /// - price of one piece: `149eur`, `€149`, a range `15-20eur`, `was 49,90`; `made 35eur` (the material)
+    /// - how it was come by: `used`, `second hand`, `sale`, `gift`, `diy`
+    /// - either figure of several pieces together: `96g/8`, `96g together`; `3 for 12eur` says how many there are, too
+    /// - `x2`: count; `#rain`: system; `!light`, `!pole=2`, `!water_ml=1l`, `!needs:stake=8`: a job and its amount
+    ///
+    /// What is left is the name, with its numbers (`pack 45`, `tent for 2`); in quotes it is taken as it stands. What has no place, such
+    /// as a number behind a figure, is refused rather than slipped into the name.
+    pub fn read(line: &str, currency: Currency, typed: WeightSource) -> QuickLine {
+        let mut reader = Reader {
+            currency,
+            typed,
+            line: QuickLine {
+                chips: Vec::new(),
+                name: String::new(),
+                count: 1,
+                weight: None,
+                price: None,
+                acquired: Acquired::New,
+                system: None,
+                provides: Jobs::new(),
+                needs: Jobs::new(),
+            },
+            mass: None,
+            money: None,
+            counted: false,
+            said_source: None,
+        };
+        reader.read(&words(line));
+        reader.line
+    }
+
+    /// Whether the line can be added as it stands.
+    pub fn is_ready(&self) -> bool {
+        self.refusal().is_none() && !self.name.is_empty() && self.name.chars().count() <= limits::NAME
+    }
+
+    /// Why the first part that has no place was refused.
+    pub fn refusal(&self) -> Option<&str> {
+        self.chips.iter().find_map(|chip| match &chip.read {
+            Read::Refused(why) => Some(why.as_str()),
+            _ => None,
+        })
+    }
+}
+
+/// A word of a line, or a stretch of it in quotes.
+struct Word<'a> {
+    text: &'a str,
+    quoted: bool,
+}
+
+impl Word<'_> {
+    /// A comma or semicolon behind it ends whatever it is part of.
+    fn ends(&self) -> bool {
+        self.text.len() > 1 && self.text.ends_with([',', ';'])
+    }
+}
+
+fn words(line: &str) -> Vec<Word<'_>> {
+    let mut out = Vec::new();
+    // A space that groups the digits of a figure is part of it.
+    let is_space = |c: char| c.is_whitespace() && !matches!(c, '\u{a0}' | '\u{202f}' | '\u{2009}');
+    let mut rest = line.trim();
+    while !rest.is_empty() {
+        let quoted = rest.strip_prefix(['"', '“', '”', '„']).and_then(|inner| {
+            let end = inner.find(['"', '“', '”'])?;
+            Some((&inner[..end], inner[end..].trim_start_matches(['"', '“', '”'])))
+        });
+        let (text, after) = quoted.unwrap_or_else(|| rest.split_at(rest.find(is_space).unwrap_or(rest.len())));
+        if !text.trim().is_empty() {
+            out.push(Word { text: text.trim(), quoted: quoted.is_some() });
+        }
+        rest = after.trim_start();
+    }
+    out
+}
+
+/// A figure as it was read, until the end of the line has said how many there are.
+struct Figure<T> {
+    value: T,
+    share: Share,
+}
+
+/// A line while it is read.
+struct Reader {
+    currency: Currency,
+    typed: WeightSource,
+    line: QuickLine,
+    mass: Option<Figure<Weight>>,
+    money: Option<Figure<PriceRange>>,
+    counted: bool,
+    said_source: Option<WeightSource>,
+}
+
+impl Reader {
+    fn read(&mut self, words: &[Word<'_>]) {
+        let mut at = 0;
+        while at < words.len() {
+            at += self.take(&words[at..], at == 0);
+        }
+        self.share();
+        for chip in self.line.chips.iter_mut().filter(|chip| chip.read == Read::Name) {
+            chip.text = tidy(&chip.text).to_owned();
+        }
+        self.line.chips.retain(|chip| !chip.text.is_empty());
+        let names = self.line.chips.iter().filter(|chip| chip.read == Read::Name);
+        self.line.name = names.map(|chip| chip.text.as_str()).collect::<Vec<_>>().join(" ");
+    }
+
+    /// Takes what the next words say, and tells how many of them that was.
+    fn take(&mut self, words: &[Word<'_>], first: bool) -> usize {
+        let word = &words[0];
+        if word.quoted {
+            self.push(word.text, Read::Name);
+            return 1;
+        }
+        // The longest run of words that says one thing: `claimed 3 lb 5 oz` is five.
+        let most = words.iter().position(|word| word.quoted).unwrap_or(words.len()).min(phrase::LONGEST);
+        let most = words[..most].iter().position(Word::ends).map_or(most, |end| (end + 1).min(most));
+        // A dash that stands alone parts what is around it; it is no minus.
+        let most = if matches!(word.text, "-" | "–" | "—" | "|" | "·" | "," | ";") { 0 } else { most };
+        for length in (1..=most).rev() {
+            let run: Vec<&str> = words[..length].iter().map(|word| word.text).collect();
+            let text = run.join(" ");
+            let text = text.trim_end_matches([',', ';', ' ']);
+            let next = words.get(length).filter(|_| !words[length - 1].ends());
+            if let Some(read) = self.understood(text, next) {
+                self.push(text, read);
+                return length;
+            }
+        }
+        // A comma is tidied away from the end of a name only: within it, it may belong there.
+        let bare = word.text.trim_end_matches([',', ';']);
+        let code = self.currency.code().to_lowercase();
+        let follows_name = matches!(self.line.chips.last(), Some(Chip { read: Read::Name, .. }));
+        let next = words[1..].iter().find(|next| phrase::bare_number(next.text).is_none());
+        let before_name = !word.ends() && (first || next.is_some_and(|next| self.is_plain(next)));
+        let refused = match phrase::bare_number(bare) {
+            Some(true) => {
+                Some(format!("Is this the price? Type {bare} {code}. A number of the name stands in quotes."))
+            }
+            Some(false) if !(follows_name || before_name) => Some(format!(
+                "A number without a unit. Type {bare} g for a weight, {bare} {code} for a price, x{bare} for a count."
+            )),
+            _ if phrase::is_stray(bare, self.currency) => {
+                Some("It stands alone here. A unit or a currency stands beside its figure.".to_owned())
+            }
+            _ => None,
+        };
+        match refused {
+            Some(why) => self.push(bare, Read::Refused(why)),
+            None => self.push(word.text, Read::Name),
+        }
+        1
+    }
+
+    /// Whether a word by itself can only be part of a name.
+    fn is_plain(&self, word: &Word<'_>) -> bool {
+        let marked = word.text.starts_with(['#', '!']) || phrase::bare_number(word.text).is_some();
+        word.quoted || !(marked || phrase::read(word.text, self.currency).is_some())
+    }
+
+    /// Whether a number stands on both sides of an x.
+    fn is_size(&self, text: &str, next: Option<&Word<'_>>) -> bool {
+        let is_number = |word: &str| phrase::bare_number(word).is_some();
+        let before = self.line.chips.last().filter(|chip| chip.read == Read::Name);
+        let before = before.and_then(|chip| chip.text.rsplit(' ').next());
+        if text.starts_with(|c: char| c.is_ascii_digit()) {
+            next.is_some_and(|next| is_number(next.text))
+        } else {
+            before.is_some_and(is_number)
+        }
+    }
+
+    /// What a run of words says, if it says one thing; `next` stands behind it.
+    fn understood(&mut self, text: &str, next: Option<&Word<'_>>) -> Option<Read> {
+        if let Some(word) = text.strip_prefix('#') {
+            return (!word.contains(' ')).then(|| self.system(word));
+        }
+        if let Some(word) = text.strip_prefix('!') {
+            return (!word.is_empty() && !word.contains(' ')).then(|| self.job(word));
+        }
+        Some(match phrase::read(text, self.currency)? {
+            // `100 x 150 cm` is a size.
+            Phrase::Count(_) if text.contains([' ']) && text.contains(['x', 'X', '×']) && self.is_size(text, next) => {
+                return None;
+            }
+            Phrase::Count(count) => self.count(count),
+            Phrase::Acquired(how) => self.acquired(how),
+            // "claimed by nobody" is a name.
+            Phrase::Source(_) if next.is_some_and(|next| self.is_plain(next)) => return None,
+            Phrase::Source(source) => self.source(source),
+            Phrase::Each => Read::Each,
+            Phrase::Mass { figure, source, share } => self.mass(&figure, source, share),
+            Phrase::Price { figure, made, share } => self.price(&figure, made, share),
+        })
+    }
+
+    fn system(&mut self, word: &str) -> Read {
+        match System::from_word(word) {
+            Some(_) if self.line.system.is_some() => Read::Refused("A system stands here already.".to_owned()),
+            Some(system) => {
+                self.line.system = Some(system);
+                Read::System
+            }
+            None => {
+                let keys: Vec<&str> = System::ALL.iter().map(|system| system.key()).collect();
+                Read::Refused(format!("\"{word}\" is not a system. Systems: {}.", keys.join(", ")))
+            }
+        }
+    }
+
+    fn count(&mut self, count: u32) -> Read {
+        if !is_count(count) {
+            return Read::Refused(no_count(count));
+        }
+        if self.counted {
+            return Read::Refused("A count stands here already.".to_owned());
+        }
+        self.line.count = count;
+        self.counted = true;
+        Read::Count
+    }
+
+    fn mass(&mut self, text: &str, source: Option<WeightSource>, share: Share) -> Read {
+        match Weight::parse(text, MassUnit::G, source.unwrap_or(self.typed)) {
+            Ok(_) if self.mass.is_some() => Read::Refused("A weight stands here already.".to_owned()),
+            Ok(weight) if weight.unit == Mass::ZERO => Read::Refused(
+                "Does it weigh nothing? Leave the weight out while it is unknown, or type the least that it can be, such as 0.1 g."
+                    .to_owned(),
+            ),
+            Ok(weight) => self.shared(share).unwrap_or_else(|| {
+                if source.is_some() {
+                    self.said_source = source;
+                }
+                self.mass = Some(Figure { value: weight, share });
+                Read::Mass
+            }),
+            Err(refused) => Read::Refused(refused.to_string()),
+        }
+    }
+
+    fn price(&mut self, text: &str, made: bool, share: Share) -> Read {
+        match PriceRange::parse(text, self.currency) {
+            Ok(_) if self.money.is_some() => Read::Refused("A price stands here already.".to_owned()),
+            Ok(_) if self.line.acquired == Acquired::Gift => Read::Refused("A gift has no price.".to_owned()),
+            Ok(price) if price.high() == Money::ZERO => {
+                Read::Refused("Did it cost nothing? Type gift. Leave the price out while it is unknown.".to_owned())
+            }
+            Ok(_) if made && self.line.acquired != Acquired::New => {
+                Read::Refused("How you got it stands here already.".to_owned())
+            }
+            Ok(price) => self.shared(share).unwrap_or_else(|| {
+                if made {
+                    self.line.acquired = Acquired::Made;
+                }
+                self.money = Some(Figure { value: price, share });
+                Read::Price
+            }),
+            Err(refused) => Read::Refused(refused.to_string()),
+        }
+    }
+
+    /// Why a figure can't be for so many pieces; nothing if it can.
+    fn shared(&mut self, share: Share) -> Option<Read> {
+        match share {
+            Share::Pieces(pieces) | Share::For(pieces) if !is_count(pieces) => Some(Read::Refused(no_count(pieces))),
+            _ => None,
+        }
+    }
+
+    fn acquired(&mut self, how: Acquired) -> Read {
+        if self.line.acquired != Acquired::New {
+            return Read::Refused("How you got it stands here already.".to_owned());
+        }
+        if how == Acquired::Gift && self.money.is_some() {
+            return Read::Refused("A price stands here already; a gift has none.".to_owned());
+        }
+        self.line.acquired = how;
+        Read::Acquired(how)
+    }
+
+    fn source(&mut self, source: WeightSource) -> Read {
+        if self.said_source.is_some() {
+            return Read::Refused("Where the weight comes from stands here already.".to_owned());
+        }
+        self.said_source = Some(source);
+        Read::Source(source)
+    }
+
+    /// Once all is read: what figures are for, and where the weight comes from.
+    fn share(&mut self) {
+        let shares = [self.mass.as_ref().map(|mass| mass.share), self.money.as_ref().map(|money| money.share)];
+        if !self.counted
+            && let Some(Share::For(pieces)) = shares.into_iter().flatten().find(|share| matches!(share, Share::For(_)))
+        {
+            self.line.count = pieces;
+        }
+        let count = self.line.count;
+        let among = |share| match share {
+            Share::Each => 1,
+            Share::Together => count,
+            Share::Pieces(pieces) | Share::For(pieces) => pieces,
+        };
+        if let Some(Figure { mut value, share }) = self.mass.take() {
+            value.source = self.said_source.unwrap_or(value.source);
+            self.line.weight = Some(value.shared_by(among(share)));
+        } else if self.said_source.is_some() {
+            for chip in self.line.chips.iter_mut().filter(|chip| matches!(chip.read, Read::Source(_))) {
+                chip.read = Read::Refused("There is no weight that this could say something of.".to_owned());
+            }
+        }
+        if let Some(Figure { value, share }) = self.money.take() {
+            self.line.price = Some(value.shared_by(among(share)));
+        } else if self.line.acquired == Acquired::Gift {
+            self.line.price = Some(PriceRange::exact(Money::ZERO));
+        }
+    }
+
+    fn job(&mut self, word: &str) -> Read {
+        let (needed, word) = word.strip_prefix("needs:").map_or((false, word), |rest| (true, rest));
+        let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
+        let Some(known) = job_of(key) else {
+            let names: Vec<String> = KNOWN_JOBS.iter().map(|known| known.name.replace(' ', "-")).collect();
+            return Read::Refused(format!("\"{key}\" is not a job. Jobs: {}.", names.join(", ")));
+        };
+        let Some(job) = Job::new(known.key) else { return Read::Refused(format!("\"{key}\" is not a job.")) };
+        let side = if needed { &mut self.line.needs } else { &mut self.line.provides };
+        match job_amount(amount, known.unit) {
+            Ok(_) if side.contains_key(&job) => Read::Refused("This job stands here already.".to_owned()),
+            Ok(amount) => {
+                side.insert(job, amount);
+                Read::Job
+            }
+            Err(why) => Read::Refused(why),
+        }
+    }
+
+    fn push(&mut self, text: &str, read: Read) {
+        if let (Read::Name, Some(Chip { text: before, read: Read::Name })) = (&read, self.line.chips.last_mut()) {
+            before.push(' ');
+            before.push_str(text);
+            return;
+        }
+        self.line.chips.push(Chip { text: text.to_owned(), read });
+    }
+}
+
+/// A name without what parts it from the figures around it.
+fn tidy(name: &str) -> &str {
+    let parts = |c: char| c.is_whitespace() || matches!(c, ',' | ';' | ':' | '|' | '·' | '–' | '—');
+    let mut name = name;
+    loop {
+        let trimmed = name.trim_matches(parts);
+        let trimmed = trimmed.strip_suffix(" -").or_else(|| trimmed.strip_prefix("- ")).unwrap_or(trimmed);
+        match trimmed {
+            "-" => return "",
+            same if same == name => return same,
+            shorter => name = shorter,
+        }
+    }
+}
+
+/// A job and its amount as the quick line takes them: `!light`, `!pole=2`, `!water-carried=1000ml`, `!needs:stake=8`.
+pub fn job_mark(known: &KnownJob, amount: i64, needed: bool) -> String {
+    let amount = match known.unit {
+        JobUnit::Count if amount == 1 => String::new(),
+        JobUnit::Count => format!("={amount}"),
+        JobUnit::TenthsOfR => format!("={}.{}", amount / 10, amount % 10),
+        JobUnit::Ml => format!("={amount}ml"),
+        JobUnit::G => format!("={amount}g"),
+        // Four decimals: three could be thousands.
+        JobUnit::Mwh => format!("={}.{:03}0Wh", amount / 1_000, amount % 1_000),
+    };
+    format!("!{}{}{amount}", if needed { "needs:" } else { "" }, known.name.replace(' ', "-"))
+}
+
+/// The known job that a word means: its key, or its name with hyphens.
+fn job_of(word: &str) -> Option<&'static KnownJob> {
+    let word = word.to_lowercase();
+    KNOWN_JOBS.iter().find(|known| known.key == word.replace('-', "_") || known.name.replace(' ', "-") == word)
+}
+
+fn is_count(pieces: u32) -> bool {
+    (1..=limits::COUNT).contains(&pieces)
+}
+
+fn no_count(pieces: u32) -> String {
+    format!("{pieces} is not a count. A count goes from 1 to {}.", limits::COUNT)
+}
+
+/// The amount of a job in the unit that the job is counted in; one piece where none is typed.
+fn job_amount(typed: Option<&str>, unit: JobUnit) -> Result<i64, String> {
+    let Some(typed) = typed else {
+        return match unit {
+            JobUnit::Count => Ok(1),
+            JobUnit::TenthsOfR => Err("How much? Type an R-value behind it, such as =3.2.".to_owned()),
+            JobUnit::Ml => Err("How much? Type a volume behind it, such as =1l.".to_owned()),
+            JobUnit::G => Err("How much? Type a weight behind it, such as =12kg.".to_owned()),
+            JobUnit::Mwh => Err("How much? Type an energy behind it, such as =37Wh.".to_owned()),
+        };
+    };
+    let read = match unit {
+        JobUnit::Count => typed.parse().ok().filter(|pieces| (1..=i64::from(limits::COUNT)).contains(pieces)),
+        JobUnit::TenthsOfR => tenths(typed),
+        JobUnit::Ml => return Volume::parse(typed).map(Volume::ml).map_err(|refused| refused.to_string()),
+        JobUnit::G => {
+            return Mass::parse(typed, MassUnit::Kg)
+                .map(|mass| mass.mg() / 1_000)
+                .map_err(|refused| refused.to_string());
+        }
+        JobUnit::Mwh => return Energy::parse(typed).map(Energy::mwh).map_err(|refused| refused.to_string()),
+    };
+    read.ok_or_else(|| match unit {
+        JobUnit::TenthsOfR => format!("\"{typed}\" is not read as an R-value. Type one from 0.1 to 20, such as 3.2."),
+        _ => format!("\"{typed}\" is not read as a count. Type a whole number from 1 to {}.", limits::COUNT),
+    })
+}
+
+/// An R-value with at most one decimal, in tenths.
+fn tenths(typed: &str) -> Option<i64> {
+    let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
+    let digits = |text: &str| !text.is_empty() && text.bytes().all(|b| b.is_ascii_digit());
+    let value = (digits(whole) && digits(tenth) && whole.len() <= 2 && tenth.len() == 1)
+        .then(|| format!("{whole}{tenth}").parse::<i64>().ok())??;
+    (1..=200).contains(&value).then_some(value)
+}

@@ -1,0 +1,410 @@
+//! Phrases of a quick line: runs of words that say one thing together, such as `claimed 3 lb 5 oz each` or `3 for 12eur`.
+
+use crate::gear::{Acquired, WeightSource};
+use crate::quantity::{Currency, MassUnit};
+
+/// What a run of words says.
+#[derive(Debug, PartialEq, Eq)]
+pub(super) enum Phrase {
+    /// A weight: its figure as typed, and what the words around it say.
+    Mass { figure: String, source: Option<WeightSource>, share: Share },
+    /// A price, likewise.
+    Price { figure: String, made: bool, share: Share },
+    /// How many.
+    Count(u32),
+    /// How the thing was come by.
+    Acquired(Acquired),
+    /// Where the weight comes from, said apart from it.
+    Source(WeightSource),
+    /// That figures are for one piece, said apart from them; they are so anyway.
+    Each,
+}
+
+/// What a figure is for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub(super) enum Share {
+    /// One piece.
+    Each,
+    /// All pieces of the line together.
+    Together,
+    /// So many pieces together, as in `29eur/3`.
+    Pieces(u32),
+    /// So many, and that is how many there are: `3 for 12eur`.
+    For(u32),
+}
+
+/// The most words that one phrase has: `claimed 1 lb 3 oz + 2 oz + 3 oz each`.
+pub(super) const LONGEST: usize = 12;
+
+/// Words that say where a weight comes from.
+const SOURCES: [(&str, WeightSource); 13] = [
+    ("claimed", WeightSource::Maker),
+    ("maker", WeightSource::Maker),
+    ("spec", WeightSource::Maker),
+    ("weighed", WeightSource::Weighed),
+    ("guessed", WeightSource::Estimate),
+    ("guess", WeightSource::Estimate),
+    ("estimated", WeightSource::Estimate),
+    ("about", WeightSource::Estimate),
+    ("approx", WeightSource::Estimate),
+    ("around", WeightSource::Estimate),
+    ("circa", WeightSource::Estimate),
+    ("ca", WeightSource::Estimate),
+    ("~", WeightSource::Estimate),
+];
+
+/// Words that say how a thing was come by, in the languages of the word list.
+const ACQUIRED: [(&str, Acquired); 24] = [
+    ("gift", Acquired::Gift),
+    ("present", Acquired::Gift),
+    ("geschenkt", Acquired::Gift),
+    ("cadeau", Acquired::Gift),
+    ("used", Acquired::Used),
+    ("second hand", Acquired::Used),
+    ("second-hand", Acquired::Used),
+    ("secondhand", Acquired::Used),
+    ("2nd hand", Acquired::Used),
+    ("2nd-hand", Acquired::Used),
+    ("gebraucht", Acquired::Used),
+    ("occasion", Acquired::Used),
+    ("d'occasion", Acquired::Used),
+    ("sale", Acquired::Sale),
+    ("on sale", Acquired::Sale),
+    ("diy", Acquired::Made),
+    ("homemade", Acquired::Made),
+    ("home-made", Acquired::Made),
+    ("handmade", Acquired::Made),
+    ("self-made", Acquired::Made),
+    ("self made", Acquired::Made),
+    ("selbstgemacht", Acquired::Made),
+    ("selbst gemacht", Acquired::Made),
+    ("fait maison", Acquired::Made),
+];
+
+/// Signs and codes of money that are refused rather than taken for a name. Codes in capitals are looked up; not every code in small
+/// letters: `top`, `all` and `try` are words.
+const OTHER_MONEY: [&str; 20] = [
+    "eur", "euro", "euros", "usd", "dollar", "dollars", "gbp", "chf", "sek", "nok", "dkk", "jpy", "cad", "aud", "nzd",
+    "$", "€", "£", "¥", "fr",
+];
+
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Kind {
+    Figure,
+    Word,
+    Mark,
+}
+
+/// A run of digits, a word, or a mark, and where it stands in the text.
+#[derive(Debug, Clone, Copy)]
+struct Piece<'a> {
+    kind: Kind,
+    text: &'a str,
+    from: usize,
+    to: usize,
+}
+
+impl Piece<'_> {
+    fn is(&self, word: &str) -> bool {
+        self.text.to_lowercase() == word
+    }
+
+    fn is_mass_unit(&self) -> bool {
+        self.kind == Kind::Word && MassUnit::from_word(&self.text.to_lowercase()).is_some()
+    }
+}
+
+fn pieces(text: &str) -> Vec<Piece<'_>> {
+    let mut out: Vec<Piece<'_>> = Vec::new();
+    let mut at = 0;
+    while let Some(c) = text[at..].chars().next() {
+        let rest = &text[at..];
+        let is_vulgar = |c: char| c.is_numeric() && !c.is_ascii_digit();
+        let kind = match c {
+            _ if c.is_whitespace() => {
+                at += c.len_utf8();
+                continue;
+            }
+            _ if c.is_numeric() => Kind::Figure,
+            _ if c.is_alphabetic() || is_sign(c) => Kind::Word,
+            _ => Kind::Mark,
+        };
+        let length = match kind {
+            Kind::Figure if is_vulgar(c) => c.len_utf8(),
+            Kind::Figure => run(rest, |c| c.is_ascii_digit() || matches!(c, '.' | ',' | '/')),
+            Kind::Word if is_sign(c) => c.len_utf8(),
+            Kind::Word => run(rest, |c| c.is_alphabetic() || matches!(c, '\'' | '’')),
+            Kind::Mark => c.len_utf8(),
+        };
+        out.push(Piece { kind, text: &text[at..at + length], from: at, to: at + length });
+        at += length;
+    }
+    out
+}
+
+fn run(text: &str, holds: impl Fn(char) -> bool) -> usize {
+    text.find(|c| !holds(c)).unwrap_or(text.len())
+}
+
+fn is_sign(c: char) -> bool {
+    matches!(c, '$' | '€' | '£' | '¥' | '₩' | '₹' | '₺' | '₴' | '₪' | '₫' | '₱' | '฿' | '₦' | '₡')
+}
+
+/// What a run of words says; `None` if it says nothing, or is more than one thing.
+pub(super) fn read(text: &str, currency: Currency) -> Option<Phrase> {
+    if let Some((_, how)) = ACQUIRED.iter().find(|(words, _)| *words == text.to_lowercase()) {
+        return Some(Phrase::Acquired(*how));
+    }
+    let pieces = pieces(text);
+    count(&pieces).map(Phrase::Count).or_else(|| word_alone(&pieces)).or_else(|| {
+        let around = Around::of(&pieces);
+        around.mass(text).or_else(|| around.price(text, currency))
+    })
+}
+
+/// `x2`, `2x`, `x 2`, `2 pcs`.
+fn count(pieces: &[Piece<'_>]) -> Option<u32> {
+    let times = |piece: &Piece<'_>| piece.is("x") || piece.is("×");
+    let named = |piece: &Piece<'_>| {
+        ["pc", "pcs", "piece", "pieces", "stk", "stück", "pièce", "pièces"].iter().any(|word| piece.is(word))
+    };
+    let digits = match pieces {
+        [x, figure] if times(x) => figure,
+        [figure, x] if times(x) || named(x) => figure,
+        _ => return None,
+    };
+    let whole = digits.text.bytes().all(|b| b.is_ascii_digit());
+    (digits.kind == Kind::Figure && whole).then(|| digits.text.parse().unwrap_or(u32::MAX))
+}
+
+fn word_alone(pieces: &[Piece<'_>]) -> Option<Phrase> {
+    match pieces {
+        [each] if is_each(each) => Some(Phrase::Each),
+        [per, piece] if per.is("per") && piece.is("piece") => Some(Phrase::Each),
+        [claimed] if claimed.is("claimed") || claimed.is("weighed") || claimed.is("guessed") => {
+            source(claimed).map(Phrase::Source)
+        }
+        _ => None,
+    }
+}
+
+fn is_each(piece: &Piece<'_>) -> bool {
+    piece.is("each") || piece.is("apiece") || piece.is("ea")
+}
+
+/// Words that stand before a figure only: `212g about 70€`.
+fn is_about(piece: &Piece<'_>) -> bool {
+    ["~", "about", "approx", "around", "circa", "ca"].iter().any(|word| piece.is(word))
+}
+
+fn source(piece: &Piece<'_>) -> Option<WeightSource> {
+    SOURCES.iter().find(|(word, _)| piece.is(word)).map(|(_, source)| *source)
+}
+
+/// A figure without the words around it that say what it is for and where it comes from.
+struct Around<'a> {
+    figure: &'a [Piece<'a>],
+    source: Option<WeightSource>,
+    /// The words say that it is money that was paid.
+    paid: bool,
+    made: bool,
+    share: Share,
+}
+
+impl<'a> Around<'a> {
+    fn of(pieces: &'a [Piece<'a>]) -> Around<'a> {
+        let mut around = Around { figure: pieces, source: None, paid: false, made: false, share: Share::Each };
+        while around.strip_before() || around.strip_behind() {}
+        around
+    }
+
+    fn strip_before(&mut self) -> bool {
+        match self.figure {
+            [full_stop, rest @ ..] if full_stop.is(".") && self.source.is_some() => self.figure = rest,
+            [first, rest @ ..] if self.source.is_none() && source(first).is_some() => {
+                self.source = source(first);
+                self.figure = rest;
+            }
+            [first, rest @ ..] if ["was", "paid", "cost", "costs"].iter().any(|word| first.is(word)) && !self.paid => {
+                self.paid = true;
+                self.figure = rest;
+            }
+            [first, rest @ ..] if first.is("made") && !self.made => {
+                self.made = true;
+                self.figure = rest;
+            }
+            [pieces, word, rest @ ..]
+                if (word.is("for") || word.is("für") || word.is("pour"))
+                    && pieces.kind == Kind::Figure
+                    && self.share == Share::Each
+                    && pieces.text.bytes().all(|b| b.is_ascii_digit()) =>
+            {
+                self.share = Share::For(pieces.text.parse().unwrap_or(u32::MAX));
+                self.figure = rest;
+            }
+            _ => return false,
+        }
+        true
+    }
+
+    fn strip_behind(&mut self) -> bool {
+        match self.figure {
+            [rest @ .., last] if is_each(last) => self.figure = rest,
+            [rest @ .., per, piece] if per.is("per") && piece.is("piece") => self.figure = rest,
+            [rest @ .., last]
+                if ["together", "altogether", "total"].iter().any(|word| last.is(word))
+                    && self.share == Share::Each =>
+            {
+                self.share = Share::Together;
+                self.figure = rest;
+            }
+            [rest @ .., last] if self.source.is_none() && !is_about(last) && source(last).is_some() => {
+                self.source = source(last);
+                self.figure = rest;
+            }
+            [rest @ .., slash, pieces]
+                if slash.is("/") && pieces.text.bytes().all(|b| b.is_ascii_digit()) && self.share == Share::Each =>
+            {
+                self.share = Share::Pieces(pieces.text.parse().unwrap_or(u32::MAX));
+                self.figure = rest;
+            }
+            _ => return false,
+        }
+        true
+    }
+
+    fn slice(&self, text: &str) -> String {
+        match (self.figure.first(), self.figure.last()) {
+            (Some(first), Some(last)) => text[first.from..last.to].to_owned(),
+            _ => String::new(),
+        }
+    }
+
+    fn mass(&self, text: &str) -> Option<Phrase> {
+        if self.paid || self.made || !is_mass(self.figure) {
+            return None;
+        }
+        Some(Phrase::Mass { figure: self.slice(text), source: self.source, share: self.share })
+    }
+
+    fn price(&self, text: &str, currency: Currency) -> Option<Phrase> {
+        // A price has no source; "about 70 €" is as good as "70 €".
+        let said = matches!(self.source, Some(WeightSource::Maker | WeightSource::Weighed));
+        let marks = money_marks(self.figure, currency)?;
+        if said || (marks == 0 && !self.paid) {
+            return None;
+        }
+        // "15 to 20 eur" is a range like any other.
+        let figure = self.slice(text).replace(" to ", " - ").replace(" bis ", " - ").replace(" à ", " - ");
+        Some(Phrase::Price { figure, made: self.made, share: self.share })
+    }
+}
+
+/// Whether pieces are one mass: figures with units, perhaps in compound, in a range or a sum, whatever else is wrong with them.
+fn is_mass(pieces: &[Piece<'_>]) -> bool {
+    let mut parts = pieces.split(|piece| piece.is("+"));
+    let last = parts.next_back().unwrap_or_default();
+    // A bare number in a sum is in the unit of the last: `40 + 15 g`.
+    is_one_mass(last) && parts.all(|part| is_one_mass(part) || is_number(part))
+}
+
+fn is_one_mass(pieces: &[Piece<'_>]) -> bool {
+    let figures = match pieces {
+        [minus, rest @ ..] if minus.is("-") || minus.is("−") => rest,
+        [low, dash, rest @ ..] if low.kind == Kind::Figure && is_dash(dash) => rest,
+        all => all,
+    };
+    let Some(at) = figures.iter().position(Piece::is_mass_unit) else { return false };
+    let (number, unit) = (&figures[..at], &figures[at]);
+    let compound = match &figures[at + 1..] {
+        [] => true,
+        // Glued, as in 3lb5: apart it could be anything else.
+        [minor] => minor.kind == Kind::Figure && minor.from == unit.to && minor_of(unit).is_some(),
+        [number @ .., minor] => is_number(number) && minor_of(unit).is_some() && unit_of(minor) == minor_of(unit),
+    };
+    is_number(number) && compound
+}
+
+fn unit_of(piece: &Piece<'_>) -> Option<MassUnit> {
+    MassUnit::from_word(&piece.text.to_lowercase())
+}
+
+/// The unit that may follow in a compound.
+fn minor_of(piece: &Piece<'_>) -> Option<MassUnit> {
+    match unit_of(piece)? {
+        MassUnit::Kg => Some(MassUnit::G),
+        MassUnit::Lb => Some(MassUnit::Oz),
+        MassUnit::G | MassUnit::Oz => None,
+    }
+}
+
+/// A figure, or a whole one and a fraction: `8 1/2`, `7½`.
+fn is_number(pieces: &[Piece<'_>]) -> bool {
+    match pieces {
+        [figure] => figure.kind == Kind::Figure,
+        [whole, part] => {
+            let vulgar = !part.text.starts_with(|c: char| c.is_ascii_digit());
+            let proper = part.text.split_once('/').is_some_and(|(num, den)| {
+                num.parse::<u32>().ok().zip(den.parse::<u32>().ok()).is_some_and(|(num, den)| num < den)
+            });
+            whole.text.bytes().all(|b| b.is_ascii_digit()) && part.kind == Kind::Figure && (vulgar || proper)
+        }
+        _ => false,
+    }
+}
+
+fn is_dash(piece: &Piece<'_>) -> bool {
+    ["-", "–", "—"].iter().any(|dash| piece.is(dash))
+}
+
+/// How many marks of money stand at an amount or at the two ends of a range; `None` if pieces are neither.
+fn money_marks(pieces: &[Piece<'_>], currency: Currency) -> Option<usize> {
+    let joins = |piece: &Piece<'_>| is_dash(piece) || piece.is("to") || piece.is("bis") || piece.is("à");
+    let mut ends = pieces.split(joins).map(|end| amount_marks(end, currency));
+    match (ends.next(), ends.next(), ends.next()) {
+        (Some(one), None, None) => one,
+        // A minus is refused as one, rather than taken for a name.
+        (Some(low), Some(high), None) if pieces.first().is_some_and(joins) => low.or(Some(0)).and(high),
+        (Some(low), Some(high), None) => Some(low? + high?),
+        _ => None,
+    }
+}
+
+fn amount_marks(pieces: &[Piece<'_>], currency: Currency) -> Option<usize> {
+    let is_money = |piece: &Piece<'_>| {
+        let word = piece.text.to_lowercase();
+        let code = piece.text.len() == 3 && piece.text.bytes().all(|b| b.is_ascii_uppercase());
+        piece.kind == Kind::Word
+            && (currency.is_named_by(&word)
+                || OTHER_MONEY.contains(&word.as_str())
+                || (code && Currency::from_code(piece.text).is_some()))
+    };
+    match pieces {
+        [figure] if figure.kind == Kind::Figure => Some(0),
+        [figure, mark] if figure.kind == Kind::Figure && is_money(mark) => Some(1),
+        [mark, figure] if figure.kind == Kind::Figure && is_money(mark) => Some(1),
+        _ => None,
+    }
+}
+
+/// Whether a word is a mark of money or a unit of mass that stands alone, or a sign of arithmetic: no part of a name.
+pub(super) fn is_stray(word: &str, currency: Currency) -> bool {
+    match pieces(word).as_slice() {
+        [one] if one.kind == Kind::Mark => matches!(one.text, "+" | "=" | "~" | "%" | "@"),
+        [one] => {
+            let lower = one.text.to_lowercase();
+            one.text.chars().all(is_sign)
+                || ["g", "kg", "oz", "lb", "lbs"].contains(&lower.as_str())
+                || (lower.len() == 3 && OTHER_MONEY.contains(&lower.as_str()))
+                || (one.text.eq(currency.code()))
+        }
+        _ => false,
+    }
+}
+
+/// Whether a word is a bare number, and whether it is written as an amount of money: with two decimals.
+pub(super) fn bare_number(word: &str) -> Option<bool> {
+    let [one] = pieces(word)[..] else { return None };
+    let decimals = one.text.split_once([',', '.']).map(|(_, decimals)| decimals.len());
+    (one.kind == Kind::Figure && !one.text.contains('/')).then_some(decimals == Some(2))
+}

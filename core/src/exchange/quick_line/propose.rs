@@ -1,0 +1,126 @@
+//! What a name says of a thing: its system, and what one piece usually does and needs. From a list of words, which is data:
+//! `words.tsv`. Proposed, to be taken or changed.
+
+use super::{job_amount, job_of};
+use crate::gear::{Job, JobUnit, Jobs, System};
+use crate::quantity::{Energy, Volume};
+use std::sync::LazyLock;
+
+/// What a name proposes.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Proposal {
+    /// The system.
+    pub system: System,
+    /// What one piece usually does, with amounts that the name states (`bottle 0.7 l`).
+    pub provides: Jobs,
+    /// What one piece usually needs.
+    pub needs: Jobs,
+}
+
+/// A phrase of the list: its words in small letters, and what they propose.
+struct Known {
+    words: Vec<String>,
+    /// In French what a thing is stands first, in English and German last.
+    head_first: bool,
+    proposal: Proposal,
+}
+
+static LIST: LazyLock<Vec<Known>> = LazyLock::new(|| include_str!("words.tsv").lines().flat_map(known_of).collect());
+
+fn known_of(line: &str) -> Vec<Known> {
+    let fields: Vec<&str> = line.split('\t').collect();
+    let [language, phrases, system, jobs] = fields[..] else { return Vec::new() };
+    let Some(system) = System::from_word(system).filter(|_| !line.starts_with('#')) else { return Vec::new() };
+    let mut proposal = Proposal { system, provides: Jobs::new(), needs: Jobs::new() };
+    for mark in jobs.split_whitespace() {
+        let word = mark.trim_start_matches('!');
+        let (side, word) = match word.strip_prefix("needs:") {
+            Some(word) => (&mut proposal.needs, word),
+            None => (&mut proposal.provides, word),
+        };
+        let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
+        if let (Some(known), Some(job)) = (job_of(key), Job::new(key))
+            && let Ok(amount) = job_amount(amount, known.unit)
+        {
+            side.insert(job, amount);
+        }
+    }
+    let phrases = phrases.split(',').map(words_of).filter(|words| !words.is_empty());
+    phrases.map(|words| Known { words, head_first: language == "fr", proposal: proposal.clone() }).collect()
+}
+
+/// Words in small letters; hyphens part them, too. A star stays where it stands.
+fn words_of(text: &str) -> Vec<String> {
+    let lower = text.to_lowercase().replace('’', "'");
+    let parts = lower.split(|c: char| !(c.is_alphanumeric() || matches!(c, '\'' | '*' | '.' | ',')));
+    parts.map(|word| word.trim_matches(['.', ',']).to_owned()).filter(|word| !word.is_empty()).collect()
+}
+
+/// Words behind which a name says what a thing is for or made of.
+const BEHIND: [&str; 12] = ["for", "with", "of", "in", "from", "für", "mit", "aus", "pour", "avec", "en", "without"];
+
+/// What a name proposes; `None` if it holds no known word.
+pub fn propose(name: &str) -> Option<Proposal> {
+    let all = words_of(name);
+    let head = all.iter().position(|word| BEHIND.contains(&word.as_str())).filter(|at| *at > 0).unwrap_or(all.len());
+    let found = best(&all[..head]).or_else(|| best(&all))?;
+    let mut proposal = found.proposal.clone();
+    for (job, amount) in &mut proposal.provides {
+        let unit = job_of(job.as_str()).map_or(JobUnit::Count, |known| known.unit);
+        *amount = stated(&all, unit, job.as_str()).unwrap_or(*amount);
+    }
+    Some(proposal)
+}
+
+fn best(words: &[String]) -> Option<&'static Known> {
+    let mut found: Vec<(usize, usize, &Known)> = LIST
+        .iter()
+        .flat_map(|known| {
+            let length = known.words.len();
+            let starts = 0..(words.len() + 1).saturating_sub(length);
+            starts
+                .filter(move |at| fits(&known.words, &words[*at..at + length]))
+                .map(move |at| (at, at + length, known))
+        })
+        .collect();
+    // "tent pole" is no tent: a phrase that holds another one speaks for both.
+    let spans: Vec<(usize, usize)> = found.iter().map(|(from, to, _)| (*from, *to)).collect();
+    found.retain(|(from, to, _)| !spans.iter().any(|(f, t)| f <= from && to <= t && t - f > to - from));
+    let last = found.iter().filter(|(_, _, known)| !known.head_first).max_by_key(|(from, to, _)| (*to, to - from));
+    last.or_else(|| found.iter().min_by_key(|(from, _, _)| *from)).map(|(_, _, known)| *known)
+}
+
+fn fits(phrase: &[String], words: &[String]) -> bool {
+    let (last, before) = (phrase.len() - 1, ..phrase.len() - 1);
+    if phrase[before] != words[before] {
+        return false;
+    }
+    let word = words[last].as_str();
+    match phrase[last].strip_prefix('*') {
+        Some(end) => word.len() > end.len() && word.ends_with(end),
+        None => {
+            word == phrase[last] || ["s", "es"].iter().any(|plural| word.strip_suffix(plural) == Some(&phrase[last]))
+        }
+    }
+}
+
+/// An amount that the name states in the unit of a job: `0.7 l`, `R 3.1`, `10000mAh`; a pack's bare number is its litres.
+fn stated(words: &[String], unit: JobUnit, job: &str) -> Option<i64> {
+    let pairs = words.windows(2).map(|pair| pair.join(" "));
+    let mut texts = words.iter().cloned().chain(pairs);
+    let has_unit = |text: &str| text.contains(|c: char| c.is_ascii_digit()) && text.contains(char::is_alphabetic);
+    match unit {
+        JobUnit::Ml => {
+            let typed = texts.find_map(|text| Volume::parse(&text).ok().filter(|_| has_unit(&text)).map(Volume::ml));
+            let bare =
+                words.iter().filter_map(|word| word.parse::<i64>().ok()).find(|litres| (10..=120).contains(litres));
+            typed.or_else(|| bare.filter(|_| job == "room_ml").map(|litres| litres * 1_000))
+        }
+        JobUnit::Mwh => texts.find_map(|text| Energy::parse(&text).ok().filter(|_| has_unit(&text)).map(Energy::mwh)),
+        JobUnit::TenthsOfR => texts.find_map(|text| {
+            let figure = text.strip_prefix('r')?.trim_start_matches(" value").trim();
+            super::tenths(figure)
+        }),
+        JobUnit::Count | JobUnit::G => None,
+    }
+}

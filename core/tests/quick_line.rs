@@ -1,0 +1,120 @@
+//! Quick lines as walkers type them, each with its reading, which was written down apart from the project.
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
+use kevyt_core::exchange::{QuickLine, Read, propose};
+use kevyt_core::gear::{Acquired, WeightSource};
+use kevyt_core::quantity::Currency;
+use proptest::prelude::*;
+use std::fs;
+
+fn read(line: &str) -> QuickLine {
+    QuickLine::read(line, Currency::from_code("EUR").unwrap(), WeightSource::Maker)
+}
+
+/// All that a line says, as text: name, count, milligrams, source, price, how it was come by, system, what was not understood.
+fn reading(line: &QuickLine) -> String {
+    let weight = line.weight.as_ref();
+    let price = line.price.map(|price| [price.low().minor(), price.high().minor()].map(|minor| minor.to_string()));
+    let source = |weight: WeightSource| match weight {
+        WeightSource::Weighed => "weighed",
+        WeightSource::Estimate => "estimate",
+        _ => "maker",
+    };
+    let acquired = match line.acquired {
+        Acquired::New => "new",
+        Acquired::Used => "used",
+        Acquired::Sale => "sale",
+        Acquired::Gift => "gift",
+        Acquired::Made => "made",
+    };
+    let refused = line.chips.iter().filter(|chip| matches!(chip.read, Read::Refused(_)));
+    [
+        line.name.clone(),
+        line.count.to_string(),
+        weight.map(|weight| weight.unit.mg().to_string()).unwrap_or_default(),
+        weight.map(|weight| source(weight.source)).unwrap_or_default().to_owned(),
+        price.as_ref().map(|price| price[0].clone()).unwrap_or_default(),
+        price.as_ref().map(|price| price[1].clone()).unwrap_or_default(),
+        acquired.to_owned(),
+        line.system.map(|system| system.key()).unwrap_or_default().to_owned(),
+        refused.map(|chip| chip.text.as_str()).collect::<Vec<_>>().join(" | "),
+    ]
+    .join("\t")
+}
+
+fn rows() -> Vec<(String, String)> {
+    let file = format!("{}/tests/quick_line/lines.tsv", env!("CARGO_MANIFEST_DIR"));
+    let text = fs::read_to_string(file).unwrap();
+    let row = |line: &str| {
+        let (line, expected) = line.split_once('\t').unwrap();
+        (line.to_owned(), expected.replace("\ttyped\t", "\tmaker\t"))
+    };
+    text.lines().skip(1).map(row).collect()
+}
+
+#[test]
+fn lines_are_read_as_a_walker_means_them() {
+    let rows = rows();
+    assert!(rows.len() >= 200, "{}", rows.len());
+    let wrong: Vec<String> = rows
+        .iter()
+        .filter(|(line, expected)| reading(&read(line)) != *expected)
+        .map(|(line, expected)| format!("{line}\n  is    {}\n  wants {expected}", reading(&read(line))))
+        .collect();
+    assert!(wrong.is_empty(), "{} of {}:\n{}", wrong.len(), rows.len(), wrong.join("\n"));
+}
+
+#[test]
+fn names_propose_a_system_and_jobs() {
+    for (name, system, job) in [
+        ("one-skin pole shelter, coated nylon", "shelter", "shelter"),
+        ("tent stakes", "shelter", "stake"),
+        ("down quilt for a hammock", "sleep", "insulation"),
+        ("air pad R 3.1", "sleep", "ground_r"),
+        ("sleeping bag liner", "sleep", ""),
+        ("frameless pack 38", "pack", "room_ml"),
+        ("Regenjacke", "rain", "rain_shell"),
+        ("Trekkingrucksack 50 l", "pack", "room_ml"),
+        ("sac de couchage", "sleep", "insulation"),
+        ("lampe frontale", "power", "light"),
+        ("first aid kit", "aid", "first_aid"),
+        ("pot lid", "kitchen", ""),
+    ] {
+        let proposal = propose(name).unwrap_or_else(|| panic!("{name} proposes nothing"));
+        assert_eq!(proposal.system.key(), system, "{name}");
+        let does: Vec<&str> = proposal.provides.keys().map(|job| job.as_str()).collect();
+        assert!(if job.is_empty() { does.is_empty() } else { does.contains(&job) }, "{name}: {does:?}");
+    }
+    // The largest: a pack has its load beside its room.
+    let amount = |name: &str| propose(name).unwrap().provides.into_values().max().unwrap();
+    assert_eq!(amount("air pad R 3.1"), 31);
+    assert_eq!(amount("bottle 0.7 l"), 700);
+    assert_eq!(amount("pack 38"), 38_000);
+    assert_eq!(amount("power bank 5000mAh"), 18_500);
+    assert_eq!(propose("heirloom"), None);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
+    /// What is shown as chips types back to itself, a comma between them, whatever was typed and in whatever order.
+    #[test]
+    fn chips_type_back_to_themselves(
+        parts in prop::collection::vec(prop::sample::select(vec![
+            "rain", "shell", "for", "2", "45", "l", "x2", "3 pcs", "212g", "1.9 oz", "3lb5oz", "~310 g", "claimed", "388g", "8 1/2 oz",
+            "1.5oz + 2oz", "149eur", "€5", "15-20eur", "was 49,90", "used", "second hand", "gift", "diy", "each", "3 for 12eur",
+            "96g together", "24eur/8", "#sleep", "#nowhere", "!light", "!pole=2", "!needs:stake=8", "!jump", "49,90", "0 g", "+", "€",
+            "\"5 € mug\"", "-", "1,250 g", "x", "(old)", ",",
+        ]), 0..9),
+    ) {
+        let line = parts.join(" ");
+        let first = read(&line);
+        let quoted = |chip: &kevyt_core::exchange::Chip| match chip.read {
+            Read::Name => format!("\"{}\"", chip.text),
+            _ => chip.text.clone(),
+        };
+        let again = read(&first.chips.iter().map(quoted).collect::<Vec<_>>().join(", "));
+        prop_assert_eq!(reading(&first), reading(&again), "{}", line);
+        prop_assert_eq!((first.provides, first.needs), (again.provides, again.needs), "{}", line);
+    }
+}
