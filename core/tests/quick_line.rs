@@ -1,9 +1,10 @@
 //! Quick lines as walkers type them, each with its reading, which was written down apart from the project.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::exchange::{QuickLine, Read, propose};
+use kevyt_core::exchange::{QuickLine, Read, SwapLine, propose};
 use kevyt_core::gear::{Acquired, WeightSource};
 use kevyt_core::quantity::Currency;
+use kevyt_core::swap::SwapKind;
 use proptest::prelude::*;
 use std::fs;
 
@@ -92,6 +93,65 @@ fn names_propose_a_system_and_jobs() {
     assert_eq!(amount("pack 38"), 38_000);
     assert_eq!(amount("power bank 5000mAh"), 18_500);
     assert_eq!(propose("heirloom"), None);
+}
+
+const ON_LIST: [&str; 7] = [
+    "mummy bag, synthetic",
+    "mug, steel",
+    "mug lid",
+    "trek towel",
+    "two-skin tent for two",
+    "tent stakes",
+    "gas stove",
+];
+
+fn swap(line: &str) -> SwapLine {
+    SwapLine::read(line, Currency::from_code("EUR").unwrap(), WeightSource::Maker, &ON_LIST)
+}
+
+#[test]
+fn a_swap_is_one_line() {
+    let figures = |line: &str| {
+        let read = swap(line);
+        assert_eq!(read.question, None, "{line}");
+        let add = read
+            .add
+            .map(|add| (add.name, add.weight.map(|weight| weight.unit.mg()), add.price.map(|p| p.low().minor())));
+        (read.kind, add, read.remove)
+    };
+    let quilt = Some(("quilt".to_owned(), Some(545_000), Some(26_200)));
+    for line in [
+        "quilt 545g 262eur for mummy bag",
+        "262 eur quilt 545 g instead of mummy",
+        "quilt 545g 262eur for the mummy bag",
+        "buy quilt 545g 262eur for synthetic mummy bag",
+    ] {
+        assert_eq!(figures(line), (SwapKind::Replace, quilt.clone(), vec![0]), "{line}");
+    }
+    assert_eq!(figures("leave out mug lid"), (SwapKind::LeaveOut, None, vec![2]));
+    assert_eq!(figures("drop stove and towel"), (SwapKind::LeaveOut, None, vec![6, 3]));
+    let towel = Some(("trek towel, trimmed".to_owned(), Some(48_000), Some(0)));
+    assert_eq!(figures("trim towel 48g"), (SwapKind::Trim, towel, vec![3]));
+    let tarp = ("tarp for 2".to_owned(), Some(380_000), Some(14_000));
+    assert_eq!(figures("tarp for 2 380g 140eur for tent for two"), (SwapKind::Replace, Some(tarp), vec![4]));
+    assert_eq!(figures("sew quilt 480g 35eur for mummy").0, SwapKind::Make);
+    assert_eq!(figures("quilt diy 480g 35eur for mummy").0, SwapKind::Make);
+    assert_eq!(
+        figures("add sit pad 30g 5eur"),
+        (SwapKind::Add, Some(("sit pad".to_owned(), Some(30_000), Some(500))), vec![])
+    );
+    assert_eq!(swap("quilt ~545g for mummy bag").add.unwrap().weight.unwrap().source, WeightSource::Estimate);
+    for (line, why) in [
+        ("quilt 545g", "What does it replace?"),
+        ("quilt 545g for mittens", "Nothing on the list is called \"mittens\""),
+        ("leave out mug", "several things"),
+        ("trim towel", "How much will it weigh"),
+        ("545g for mummy bag", "What goes on?"),
+        ("quilt 545g 45 for mummy bag", "without a unit"),
+    ] {
+        let question = swap(line).question.unwrap_or_else(|| panic!("{line} is taken"));
+        assert!(question.contains(why), "{line}: {question}");
+    }
 }
 
 proptest! {

@@ -4,7 +4,6 @@ import './theme/tokens.css'
 import './theme/element.css'
 import './theme/base.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
-import { createPinia } from 'pinia'
 import { createApp } from 'vue'
 import { Problem } from './api/client'
 import App from './App.vue'
@@ -12,7 +11,10 @@ import { router } from './router'
 
 const queries = new QueryClient({
   defaultOptions: {
+    // Whether the server can be reached is asked of the server, not of the browser: one on this machine needs no network.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: 30_000,
       // What the server explained stays as it is; what kept it from answering may pass.
       retry: (failures, error) =>
@@ -21,4 +23,6 @@ const queries = new QueryClient({
   },
 })
 
-createApp(App).use(createPinia()).use(router).use(VueQueryPlugin, { queryClient: queries }).mount('#app')
+const app = createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries })
+// The frame reads the list off the address: there has to be one.
+void router.isReady().then(() => app.mount('#app'))

@@ -1,22 +1,26 @@
-import { createRouter, createWebHistory } from 'vue-router'
-import FilesPage from './steps/gear/FilesPage.vue'
-import GearStep from './steps/gear/GearStep.vue'
-import HistoryPage from './steps/gear/HistoryPage.vue'
-import ListStep from './steps/list/ListStep.vue'
-import PlanStep from './steps/plan/PlanStep.vue'
-import SwapsStep from './steps/swaps/SwapsStep.vue'
-import WeighStep from './steps/weigh/WeighStep.vue'
+import { createRouter, createWebHistory, type RouteRecordRaw } from 'vue-router'
+
+// A list is an address: each step stands under its list's, and bare while no list is chosen. Loaded when it is opened.
+const steps: RouteRecordRaw[] = [
+  { path: 'weigh', component: () => import('./steps/weigh/WeighStep.vue'), meta: { title: 'Weigh' } },
+  { path: 'gear', component: () => import('./steps/gear/GearStep.vue'), meta: { title: 'Gear' } },
+  { path: 'gear/files', component: () => import('./steps/gear/FilesPage.vue'), meta: { title: 'Files' } },
+  {
+    path: 'gear/history',
+    component: () => import('./steps/gear/HistoryPage.vue'),
+    meta: { title: 'History' },
+  },
+  { path: 'list', component: () => import('./steps/list/ListStep.vue'), meta: { title: 'List' } },
+  { path: 'swaps', component: () => import('./steps/swaps/SwapsStep.vue'), meta: { title: 'Swaps' } },
+  { path: 'plan', component: () => import('./steps/plan/PlanStep.vue'), meta: { title: 'Plan' } },
+]
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
-    { path: '/weigh', component: WeighStep },
-    { path: '/gear', component: GearStep },
-    { path: '/gear/files', component: FilesPage },
-    { path: '/gear/history', component: HistoryPage },
-    { path: '/list', component: ListStep },
-    { path: '/swaps', component: SwapsStep },
-    { path: '/plan', component: PlanStep },
+    { path: '/lists/:list', redirect: (to) => `${to.path}/list` },
+    ...steps.map((step) => ({ ...step, path: `/lists/:list/${step.path}`, props: true })),
+    ...steps.map((step) => ({ ...step, path: `/${step.path}`, props: { list: '' } })),
     { path: '/:rest(.*)*', redirect: '/weigh' },
-  ],
+  ] as RouteRecordRaw[],
 })

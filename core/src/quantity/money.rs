@@ -100,6 +100,16 @@ impl PriceRange {
         format!("{}–{} {}", bare(self.low), bare(self.high), currency.code())
     }
 
+    /// As a field takes it: `120`, `120.50`, `15-20`.
+    pub fn typed(self, currency: Currency) -> String {
+        let bare = |price: Money| {
+            let text = with_decimals(i128::from(price.0), currency.decimals());
+            let whole = i128::from(price.0) % currency.scale() == 0;
+            if whole { text.split('.').next().unwrap_or_default().to_owned() } else { text }
+        };
+        if self.low == self.high { bare(self.low) } else { format!("{}-{}", bare(self.low), bare(self.high)) }
+    }
+
     /// What one of `pieces` costs that cost this much together, rounded up to the minor unit.
     #[must_use]
     pub fn shared_by(self, pieces: u32) -> PriceRange {

@@ -146,7 +146,7 @@ pub async fn remove(
 
 /// Puts gear on a list, or changes how it counts there.
 #[utoipa::path(put, path = "/api/lists/{id}/lines/{gear}", tag = "lists", request_body = CountsIn,
-    responses((status = 204), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+    responses((status = 200, body = LineOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[put("/lists/{id}/lines/{gear}")]
 pub async fn put_line(
     app: Data<App>,
@@ -157,7 +157,7 @@ pub async fn put_line(
     let (list, gear) = path.into_inner();
     let counts = Counts { carried: body.carried, worn: body.worn, used_up: body.used_up };
     let version = body.version;
-    app.write(caller, StatusCode::NO_CONTENT, move |w| w.put_line(list, gear, counts, version), |()| ()).await
+    app.write(caller, StatusCode::OK, move |w| w.put_line(list, gear, counts, version), LineOut::from).await
 }
 
 /// Takes gear off a list.

@@ -8,10 +8,10 @@ use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json};
 use actix_web::{HttpResponse, post};
-use kevyt_core::exchange::Read;
-use kevyt_core::gear::{Job, JobUnit, KnownJob, WeightSource, known_job};
+use kevyt_core::exchange::{Chip, QuickLine, Read, job_mark, propose};
+use kevyt_core::gear::{Acquired, JobUnit, KnownJob, WeightSource, known_job};
 use kevyt_core::limits;
-use kevyt_core::quantity::{Energy, Mass, MassStyle, Units, Vessel, Volume};
+use kevyt_core::quantity::{Energy, Mass, MassStyle, MassUnit, Units, Vessel, Volume};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -35,15 +35,51 @@ pub struct LineOut {
     source: Option<WeightSource>,
     /// Whether it can be added as it stands.
     ready: bool,
+    /// What the name proposes that the line does not say: a system, and jobs.
+    proposals: Vec<ProposalOut>,
 }
 
 /// A stretch of a quick line.
 #[derive(Serialize, ToSchema)]
 pub struct ChipOut {
     text: String,
-    /// name, count, mass, price, gift, system, job or refused.
-    kind: &'static str,
-    /// What it was read as, or why it was refused.
+    kind: ChipKind,
+    /// What it was read as, or why it was not understood.
+    meaning: String,
+}
+
+/// What a stretch of a quick line is.
+#[derive(Debug, Clone, Copy, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum ChipKind {
+    /// Part of the name.
+    Name,
+    /// The count.
+    Count,
+    /// The weight of one piece.
+    Mass,
+    /// The price of one piece.
+    Price,
+    /// How it was come by.
+    Acquired,
+    /// Where the weight comes from.
+    Source,
+    /// The system.
+    System,
+    /// A job that it does.
+    Does,
+    /// A job that it needs.
+    Needs,
+    /// Not understood.
+    Refused,
+}
+
+/// What a name proposes.
+#[derive(Serialize, ToSchema)]
+pub struct ProposalOut {
+    /// What takes it, put into the line: `#sleep`, `!light`.
+    mark: String,
+    kind: ChipKind,
     meaning: String,
 }
 
@@ -52,37 +88,106 @@ pub struct ChipOut {
 #[post("/gear/read")]
 pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
-    let read = app.services.read_quick_line(caller, &line, body.source);
+    let line = app.services.read_quick_line(caller, &line, body.source);
+    Ok(Json(LineOut {
+        chips: chips(&line, caller),
+        source: line.weight.as_ref().map(|weight| weight.source),
+        ready: line.is_ready(),
+        proposals: proposals(&line),
+    }))
+}
+
+/// The stretches of a line with what they were read as.
+pub fn chips(line: &QuickLine, caller: Caller) -> Vec<ChipOut> {
     let currency = caller.preferences.currency;
     // Where it comes from stands beside it, in `source`.
-    let weight = read.weight.as_ref().map(|weight| weight.unit.format(MassStyle::TableG));
-    let price = read.price.map(|price| match price.format(currency) {
-        one if price.low() == price.high() => one,
-        range => format!("{range}, counted as {}", price.expected().format(currency)),
-    });
-    let job = |text: &str| {
-        let key = text.trim_start_matches('!').split('=').next().unwrap_or_default();
-        let job = Job::new(key).and_then(|job| Some((known_job(&job)?, read.provides.get(&job).copied()?)));
-        job.map_or_else(String::new, |(known, amount)| job_in_words(known, amount))
+    let style = match caller.preferences.mass.table_unit() {
+        MassUnit::G => MassStyle::TableG,
+        _ => MassStyle::TableOz,
     };
-    let chips = read.chips.iter().map(|chip| {
+    let weight = || line.weight.as_ref().map(|weight| weight.unit.format(style)).unwrap_or_default();
+    let price = || match line.price {
+        Some(one) if one.low() == one.high() => one.format(currency),
+        Some(range) => format!("{}, counted as {}", range.format(currency), range.expected().format(currency)),
+        None => String::new(),
+    };
+    let chip = |chip: &Chip| {
         let (kind, meaning) = match &chip.read {
-            Read::Name => ("name", chip.text.clone()),
-            Read::Count => ("count", format!("{} pieces", read.count)),
-            Read::Mass => ("mass", weight.clone().unwrap_or_default()),
-            Read::Price => ("price", price.clone().unwrap_or_default()),
-            Read::Gift => ("gift", "a gift, cost nothing".to_owned()),
-            Read::System => ("system", read.system.map_or_else(String::new, |system| system.name().to_owned())),
-            Read::Job => ("job", job(&chip.text)),
-            Read::Refused(why) => ("refused", why.clone()),
+            Read::Name => (ChipKind::Name, chip.text.clone()),
+            Read::Count => {
+                (ChipKind::Count, if line.count == 1 { "1 piece".to_owned() } else { format!("{} pieces", line.count) })
+            }
+            Read::Each => (ChipKind::Count, "for each piece".to_owned()),
+            Read::Mass => (ChipKind::Mass, weight()),
+            Read::Price => (ChipKind::Price, price()),
+            Read::Acquired(how) => (ChipKind::Acquired, acquired_in_words(*how).to_owned()),
+            Read::Source(source) => (ChipKind::Source, source_in_words(*source).to_owned()),
+            Read::System => (ChipKind::System, line.system.map_or_else(String::new, |system| system.name().to_owned())),
+            Read::Job => job_chip(line, &chip.text),
+            Read::Refused(why) => (ChipKind::Refused, why.clone()),
         };
         ChipOut { text: chip.text.clone(), kind, meaning }
+    };
+    line.chips.iter().map(chip).collect()
+}
+
+fn job_chip(line: &QuickLine, mark: &str) -> (ChipKind, String) {
+    let word = mark.trim_start_matches('!');
+    let (kind, jobs, word) = match word.strip_prefix("needs:") {
+        Some(word) => (ChipKind::Needs, &line.needs, word),
+        None => (ChipKind::Does, &line.provides, word),
+    };
+    let name = word.split('=').next().unwrap_or_default().to_lowercase();
+    let found = jobs.iter().find_map(|(job, amount)| {
+        let known = known_job(job)?;
+        let named = known.key == name.replace('-', "_") || known.name.replace(' ', "-") == name;
+        named.then(|| job_in_words(known, *amount))
     });
-    Ok(Json(LineOut {
-        chips: chips.collect(),
-        source: read.weight.as_ref().map(|weight| weight.source),
-        ready: read.is_ready(),
-    }))
+    (kind, found.unwrap_or_default())
+}
+
+/// What the name of a line proposes, as far as the line does not say it.
+pub fn proposals(line: &QuickLine) -> Vec<ProposalOut> {
+    let Some(proposal) = propose(&line.name) else { return Vec::new() };
+    let mut out = Vec::new();
+    if line.system.is_none() {
+        let system = proposal.system;
+        let mark = format!("#{}", system.key());
+        out.push(ProposalOut { mark, kind: ChipKind::System, meaning: system.name().to_owned() });
+    }
+    if line.provides.is_empty() && line.needs.is_empty() {
+        for (jobs, needed) in [(&proposal.provides, false), (&proposal.needs, true)] {
+            out.extend(jobs.iter().filter_map(|(job, amount)| {
+                let known = known_job(job)?;
+                let kind = if needed { ChipKind::Needs } else { ChipKind::Does };
+                Some(ProposalOut {
+                    mark: job_mark(known, *amount, needed),
+                    kind,
+                    meaning: job_in_words(known, *amount),
+                })
+            }));
+        }
+    }
+    out
+}
+
+fn acquired_in_words(how: Acquired) -> &'static str {
+    match how {
+        Acquired::New => "bought new",
+        Acquired::Used => "bought used",
+        Acquired::Sale => "bought in a sale",
+        Acquired::Gift => "a gift, cost nothing",
+        Acquired::Made => "made; the price is the material’s",
+    }
+}
+
+fn source_in_words(source: WeightSource) -> &'static str {
+    match source {
+        WeightSource::Maker => "maker’s figure",
+        WeightSource::Weighed => "weighed",
+        WeightSource::Estimate => "estimate",
+        WeightSource::Derived => "worked out",
+    }
 }
 
 /// Adds what a quick line says.
@@ -108,7 +213,7 @@ fn job_in_words(known: &KnownJob, amount: i64) -> String {
     }
 }
 
-fn line_within_limit(line: &str) -> Result<String, ProblemDoc> {
+pub fn line_within_limit(line: &str) -> Result<String, ProblemDoc> {
     if line.chars().count() <= limits::QUICK_LINE {
         return Ok(line.to_owned());
     }

@@ -5,6 +5,7 @@ use super::kits::KitOut;
 use super::problem::ProblemDoc;
 use super::wire::WeighingOut;
 use super::{App, Caller};
+use crate::service::InField;
 use crate::service::Write;
 use crate::service::weigh::{Reading, TakeAwayDraft, Taken};
 use crate::store::id::{GearId, KitId, ListId, WeighingId};
@@ -244,6 +245,29 @@ pub async fn weigh_kit(
 ) -> Result<HttpResponse, ProblemDoc> {
     let reading = body.into_inner().into();
     app.write(caller, StatusCode::CREATED, move |w| w.weigh_kit(*id, &reading), KitOut::from).await
+}
+
+/// A weight as it is typed.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TypedIn {
+    /// A bare number is in grams or ounces, as the account has it.
+    typed: String,
+}
+
+/// A weight that was typed.
+#[derive(Serialize, ToSchema)]
+pub struct TypedOut {
+    mass_mg: i64,
+}
+
+/// Reads a weight as it is typed; nothing is written.
+#[utoipa::path(post, path = "/api/weigh/read", tag = "weigh", request_body = TypedIn,
+    responses((status = 200, body = TypedOut), (status = 422, body = ProblemDoc)))]
+#[post("/weigh/read")]
+pub async fn read(caller: Caller, body: Json<TypedIn>) -> Result<Json<TypedOut>, ProblemDoc> {
+    let mass = Mass::parse(&body.typed, caller.preferences.mass.table_unit()).in_field("typed")?;
+    Ok(Json(TypedOut { mass_mg: mass.mg() }))
 }
 
 /// Works out the pieces of a take-away weighing; nothing is written.

@@ -1,6 +1,7 @@
 //! Fields as they are typed: read and checked, for every resource that has them.
 
 use super::{Caller, InField, ServiceError};
+use kevyt_core::exchange::read_weight;
 use kevyt_core::gear::{Jobs, Tags, Weight, WeightSource};
 use kevyt_core::limits;
 
@@ -61,7 +62,7 @@ pub fn weight(
         })),
         Patch::Set(typed) => {
             let source = source.or(source_now).unwrap_or(caller.settings.typed_weights());
-            let read = Weight::parse(typed, caller.preferences.mass.table_unit(), source).in_field("weight")?;
+            let read = read_weight(typed, caller.preferences.mass.table_unit(), source).in_field("weight")?;
             // The figure that is there, sent again, stays as it is known.
             Ok(Some(
                 now.filter(|now| now.source == read.source && now.unit == read.unit && now.typed == read.typed)

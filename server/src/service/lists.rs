@@ -4,7 +4,7 @@ use super::fields::{Patch, in_count, in_jobs, in_note};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{GearId, LineId, ListId};
-use crate::store::lines::{self, Counts, StoredLine};
+use crate::store::lines::{self, Counts, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{StoreError, Stored, gear, kits};
 use kevyt_core::gear::{Gear, Jobs, Name};
@@ -81,13 +81,15 @@ impl Write<'_> {
         id: GearId,
         counts: Counts,
         version: Option<i32>,
-    ) -> Result<(), ServiceError> {
-        let thing = gear::get(self.c, self.caller.access, id)?.value;
-        check_line("", &counts, &thing)?;
+    ) -> Result<StoredLine, ServiceError> {
+        let gear = gear::get(self.c, self.caller.access, id)?;
+        check_line("", &counts, &gear.value)?;
         let name = place(self, list, id, counts, version)?;
+        let thing = gear.value.name.as_str();
         let Counts { carried, worn, used_up } = counts;
-        self.describe(format!("{} on {name}: {carried} carried, {worn} worn, {used_up} used up.", thing.name.as_str()));
-        Ok(())
+        self.describe(format!("{thing} on {name}: {carried} carried, {worn} worn, {used_up} used up."));
+        let line = lines::of_gear(self.c, list, id)?.ok_or(StoreError::NotFound)?;
+        Ok(Stored { id: line.id, version: line.version, value: ListLine { gear, counts: line.counts } })
     }
 
     /// Takes gear off a list whose line was read at `version`.

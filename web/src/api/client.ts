@@ -1,4 +1,5 @@
 import createClient from 'openapi-fetch'
+import { signInAgain } from './session'
 import type { components, paths } from './schema'
 
 type Schemas = components['schemas']
@@ -8,6 +9,7 @@ export type GearChange = Schemas['GearIn']
 export type Job = Schemas['JobOut']
 export type JobAmounts = Schemas['JobAmounts']
 export type ListLine = Schemas['ListLine']
+export type FullList = Schemas['FullList']
 export type PackList = Schemas['PackList']
 export type PlanAnswer = Schemas['PlanAnswer']
 export type Ranked = Schemas['Ranked']
@@ -20,6 +22,8 @@ export type Place = Schemas['Place']
 export type SwapState = Schemas['SwapState']
 export type Source = Schemas['WeightSource']
 export type Chip = Schemas['ChipOut']
+export type Proposal = Schemas['ProposalOut']
+export type SwapLine = Schemas['SwapLineOut']
 export type Vocabulary = Schemas['VocabularyOut']
 export type WeighPage = Schemas['WeighOut']
 export type Queued = Schemas['QueuedOut']
@@ -61,13 +65,24 @@ const key = () =>
     '',
   )
 
+/** Where somebody who is not signed in may ask: an answer of 401 there says that the password is wrong, or that nobody is. */
+const AT_THE_DOOR = ['/api/account', '/api/session', '/api/session/demo', '/api/account/password']
+
 /**
  * Sends a request. One that changes something is named, so that it can be sent again without being done twice: where the
- * connection broke, or the server could not answer or does not know how it came out.
+ * connection broke, or the server could not answer or does not know how it came out. Where the session has ended, the password is asked
+ * for and the request goes on.
  */
 export async function send(request: Request): Promise<Response> {
-  if (request.method === 'GET') return fetch(request)
-  request.headers.set('Idempotency-Key', key())
+  const response = await tried(request)
+  const door = AT_THE_DOOR.includes(new URL(request.url).pathname)
+  if (response.status !== 401 || door || !(await signInAgain())) return response
+  return tried(request)
+}
+
+async function tried(request: Request): Promise<Response> {
+  if (request.method === 'GET') return fetch(request.clone())
+  if (!request.headers.has('Idempotency-Key')) request.headers.set('Idempotency-Key', key())
   for (let tries = 1; ; tries++) {
     try {
       const response = await fetch(request.clone())
@@ -110,7 +125,7 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
     throw new Problem(
       0,
       'unreachable',
-      'The server does not answer. Nothing was lost: try again in a moment.',
+      "Can't reach the server. What you typed is kept: try again in a moment.",
     )
   }
   if (answer.response.ok) return answer.data as T

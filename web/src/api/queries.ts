@@ -1,5 +1,23 @@
-import { queryOptions, useMutation, useQueryClient } from '@tanstack/vue-query'
-import { api, Problem, take, type Account, type Changed, type Gear } from './client'
+import {
+  queryOptions,
+  useMutation,
+  useQueryClient,
+  type QueryClient,
+  type QueryKey,
+} from '@tanstack/vue-query'
+import {
+  api,
+  Problem,
+  take,
+  type Account,
+  type Changed,
+  type FullList,
+  type Gear,
+  type ListLine,
+  type PackList,
+  type PlanAnswer,
+  type Swap,
+} from './client'
 
 /** Keys: everything of an account's stands under `mine`, so that one change refreshes all that it may touch. */
 export const keys = {
@@ -97,12 +115,107 @@ export const planQuery = (id: string) =>
     queryFn: () => take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } })),
   })
 
-/** A change of the account's data: after it, all that is shown of the account is asked for again. */
-export function useChange<Input, Output>(change: (input: Input) => Promise<Output>) {
+/** What is shown of the account, brought up to date from the answer to a change before the rest is asked for again. */
+export class Shown {
+  constructor(private readonly queries: QueryClient) {}
+
+  private set<T>(key: QueryKey, next: (shown: T) => T) {
+    this.queries.setQueriesData<T>({ queryKey: key }, (shown) => (shown === undefined ? shown : next(shown)))
+  }
+
+  /** A thing as it is now, in the inventory and on every list. */
+  thing(thing: Gear) {
+    this.set<Gear[]>(keys.gear, (gear) => replaced(gear, thing))
+    this.set<FullList>(['mine', 'list'], (list) => ({
+      ...list,
+      lines: list.lines.map((line) => (line.gear.id === thing.id ? { ...line, gear: thing } : line)),
+    }))
+  }
+
+  thingGone(id: string) {
+    this.set<Gear[]>(keys.gear, (gear) => gear.filter((thing) => thing.id !== id))
+    this.set<FullList>(['mine', 'list'], (list) => ({
+      ...list,
+      lines: list.lines.filter((line) => line.gear.id !== id),
+    }))
+  }
+
+  /** A list as it is now: its name, its question. */
+  list(list: PackList) {
+    this.set<PackList[]>(keys.lists, (lists) => replaced(lists, list))
+    this.set<FullList>(keys.list(list.id), (full) => ({ ...full, list }))
+  }
+
+  listGone(id: string) {
+    this.set<PackList[]>(keys.lists, (lists) => lists.filter((list) => list.id !== id))
+  }
+
+  line(list: string, line: ListLine) {
+    this.set<FullList>(keys.list(list), (full) => ({ ...full, lines: replaced(full.lines, line) }))
+  }
+
+  lineGone(list: string, id: string) {
+    this.set<FullList>(keys.list(list), (full) => ({
+      ...full,
+      lines: full.lines.filter((line) => line.id !== id),
+    }))
+  }
+
+  /** A swap as it is now; one that is new stands in the ranking once it has been ranked. */
+  swap(swap: Swap) {
+    this.set<PlanAnswer>(keys.plan(swap.list), (answer) => ({
+      ...answer,
+      swaps: answer.swaps.map((other) => (other.id === swap.id ? swap : other)),
+      unavailable: answer.unavailable.map((other) => (other.id === swap.id ? swap : other)),
+    }))
+  }
+
+  /** The newest that is known of a thing, by its id. */
+  newest(thing: Gear): Gear {
+    const gear = this.queries.getQueryData<Gear[]>(keys.gear)
+    return gear?.find((other) => other.id === thing.id) ?? thing
+  }
+
+  newestList(id: string): PackList | undefined {
+    return this.queries.getQueryData<PackList[]>(keys.lists)?.find((list) => list.id === id)
+  }
+
+  newestLine(list: string, line: ListLine): ListLine {
+    const full = this.queries.getQueryData<FullList>(keys.list(list))
+    return full?.lines.find((other) => other.id === line.id) ?? line
+  }
+
+  newestSwap(swap: Swap): Swap {
+    const answer = this.queries.getQueryData<PlanAnswer>(keys.plan(swap.list))
+    return answer?.swaps.find((other) => other.id === swap.id) ?? swap
+  }
+}
+
+/** With the newer one in the place of the one that has its id; at the end if there is none. */
+function replaced<T extends { id: string }>(all: T[], one: T): T[] {
+  return all.some((other) => other.id === one.id)
+    ? all.map((other) => (other.id === one.id ? one : other))
+    : [...all, one]
+}
+
+export const useShown = () => new Shown(useQueryClient())
+
+/**
+ * A change of the account's data. Its answer is shown at once, by `show`; all else that is shown of the account is asked for again behind
+ * it, and nobody waits for that.
+ */
+export function useChange<Input, Output>(
+  change: (input: Input) => Promise<Output>,
+  show?: (shown: Shown, output: Output, input: Input) => void,
+) {
   const queries = useQueryClient()
+  const shown = new Shown(queries)
   return useMutation<Output, Problem, Input>({
     mutationFn: change,
-    onSettled: () => queries.invalidateQueries({ queryKey: keys.mine }),
+    // What was asked for before the change must not be shown after it.
+    onMutate: () => queries.cancelQueries({ queryKey: keys.mine }),
+    onSuccess: (output, input) => show?.(shown, output, input),
+    onSettled: () => void queries.invalidateQueries({ queryKey: keys.mine }),
   })
 }
 

@@ -476,6 +476,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/swaps/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a swap line against what is on a list, without making anything. */
+        post: operations["post /api/lists/{id}/swaps/read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scale/read": {
         parameters: {
             query?: never;
@@ -629,6 +646,23 @@ export interface paths {
         get: operations["get /api/weigh"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/weigh/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Reads a weight as it is typed; nothing is written. */
+        post: operations["post /api/weigh/read"];
         delete?: never;
         options?: never;
         head?: never;
@@ -797,11 +831,15 @@ export interface components {
          * @description A change in the change log.
          */
         ChangeId: string;
+        /**
+         * @description What a stretch of a quick line is.
+         * @enum {string}
+         */
+        ChipKind: "name" | "count" | "mass" | "price" | "acquired" | "source" | "system" | "does" | "needs" | "refused";
         /** @description A stretch of a quick line. */
         ChipOut: {
-            /** @description name, count, mass, price, gift, system, job or refused. */
-            kind: string;
-            /** @description What it was read as, or why it was refused. */
+            kind: components["schemas"]["ChipKind"];
+            /** @description What it was read as, or why it was not understood. */
             meaning: string;
             text: string;
         };
@@ -1121,6 +1159,8 @@ export interface components {
         /** @description A quick line as it was understood. */
         LineOut: {
             chips: components["schemas"]["ChipOut"][];
+            /** @description What the name proposes that the line does not say: a system, and jobs. */
+            proposals: components["schemas"]["ProposalOut"][];
             /** @description Whether it can be added as it stands. */
             ready: boolean;
             source?: components["schemas"]["WeightSource"] | null;
@@ -1326,6 +1366,13 @@ export interface components {
              * @description After a stale edit: the version that stands now.
              */
             version_now?: number | null;
+        };
+        /** @description What a name proposes. */
+        ProposalOut: {
+            kind: components["schemas"]["ChipKind"];
+            /** @description What takes it, put into the line: `#sleep`, `!light`. */
+            mark: string;
+            meaning: string;
         };
         /** @description A thing in the queue. */
         QueuedOut: {
@@ -1576,6 +1623,25 @@ export interface components {
          * @enum {string}
          */
         SwapKind: "replace" | "leave_out" | "trim" | "make" | "combine" | "share" | "borrow" | "add";
+        /** @description A swap in one line. */
+        SwapLineIn: {
+            /** @description At most 400 characters. */
+            line: string;
+            source?: components["schemas"]["WeightSource"] | null;
+        };
+        /** @description A swap line as it was understood. */
+        SwapLineOut: {
+            /** @description What goes on, in stretches. */
+            chips: components["schemas"]["ChipOut"][];
+            /** @description The swap, to be made as it is or with changes. */
+            draft: components["schemas"]["SwapIn"];
+            /** @description Names of what comes off. */
+            gone: string[];
+            /** @description What the name of what goes on proposes that the line does not say. */
+            proposals: components["schemas"]["ProposalOut"][];
+            /** @description What is missing, or could mean several things; null if the swap can be made as it stands. */
+            question?: string | null;
+        };
         /**
          * @description What the walker has said about a swap.
          * @enum {string}
@@ -1654,6 +1720,16 @@ export interface components {
              * @description Everything wrong the same way.
              */
             worst_low_mg: number;
+        };
+        /** @description A weight as it is typed. */
+        TypedIn: {
+            /** @description A bare number is in grams or ounces, as the account has it. */
+            typed: string;
+        };
+        /** @description A weight that was typed. */
+        TypedOut: {
+            /** Format: int64 */
+            mass_mg: number;
         };
         /**
          * @description Where weights come from that are merely typed.
@@ -2887,11 +2963,13 @@ export interface operations {
             };
         };
         responses: {
-            204: {
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["ListLine"];
+                };
             };
             404: {
                 headers: {
@@ -3045,6 +3123,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Swap"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/lists/{id}/swaps/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapLineIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapLineOut"];
                 };
             };
             404: {
@@ -3430,6 +3549,37 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/weigh/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TypedOut"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

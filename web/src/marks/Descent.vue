@@ -4,7 +4,8 @@
 // with the arrows. The table under it has the plan's figures.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
-import { decimalsOf, niceStep, ticks } from './scale'
+import { curveStepAfter, line } from 'd3-shape'
+import { axis } from './scale'
 
 const props = defineProps<{
   points: { net: number; base: number }[]
@@ -16,11 +17,12 @@ const props = defineProps<{
   unitMg: number
   unitName: string
   minorPerMajor: number
-  moneySign: string
+  /** A figure of money with its sign. */
+  money: (figure: string) => string
   targetText: string
   budgetText: string
 }>()
-const emit = defineEmits<{ drag: [moved: { target?: number; budget?: number }]; drop: [] }>()
+const emit = defineEmits<{ drag: [moved: { target?: number; budget?: number }]; drop: []; cancel: [] }>()
 
 const H = 356
 const LEFT = 52
@@ -45,38 +47,36 @@ const view = computed(() => {
     low: Math.min(...bases, props.target ?? Infinity),
     high: Math.max(props.now, ...bases, props.target ?? 0),
   }
-  const massStep = niceStep((mass.high - mass.low) / props.unitMg, 7)
   const low = Math.max(0, mass.low - (mass.high - mass.low) * 0.07)
-  const high = (mass.high / props.unitMg + massStep * 0.25) * props.unitMg
-  const moneyStep = niceStep((money.high - money.low) / props.minorPerMajor, W.value / 80)
-  const x = (minor: number) =>
-    LEFT + ((minor - money.low) / (money.high - money.low)) * (W.value - LEFT - RIGHT)
-  const y = (mg: number) => TOP + ((high - mg) / (high - low)) * (H - TOP - BOTTOM)
+  const high = mass.high + (mass.high - low) * 0.04
+  const moneyAxis = axis(
+    [money.low / props.minorPerMajor, money.high / props.minorPerMajor],
+    [LEFT, W.value - RIGHT],
+    W.value / 80,
+  )
+  const massAxis = axis([low / props.unitMg, high / props.unitMg], [H - BOTTOM, TOP], 7, 1)
   return {
-    x,
-    y,
-    minorAt: (px: number) => money.low + ((px - LEFT) / (W.value - LEFT - RIGHT)) * (money.high - money.low),
-    mgAt: (py: number) => high - ((py - TOP) / (H - TOP - BOTTOM)) * (high - low),
+    x: (minor: number) => moneyAxis.at(minor / props.minorPerMajor),
+    y: (mg: number) => massAxis.at(mg / props.unitMg),
+    minorAt: (px: number) => moneyAxis.valueAt(px) * props.minorPerMajor,
+    mgAt: (py: number) => massAxis.valueAt(py) * props.unitMg,
     right: money.high,
-    money: ticks(money.low / props.minorPerMajor, money.high / props.minorPerMajor, moneyStep).map(
-      (value) => ({
-        x: x(value * props.minorPerMajor),
-        text: value.toFixed(decimalsOf(moneyStep)),
-      }),
-    ),
-    mass: ticks(low / props.unitMg, high / props.unitMg, massStep).map((value) => ({
-      y: y(value * props.unitMg),
-      text: value.toFixed(Math.max(1, decimalsOf(massStep))),
-    })),
+    most: { money: money.high, mass: high },
+    money: moneyAxis.marks,
+    mass: massAxis.marks,
   }
 })
 
 const path = computed(() => {
   const { x, y, right } = view.value
-  const [first, ...rest] = props.points.filter((point) => point.net <= right)
-  if (!first) return ''
-  const steps = rest.map((point) => `H${x(point.net)}V${y(point.base)}`).join('')
-  return `M${x(first.net)} ${y(first.base)}${steps}H${x(right)}`
+  const shown = props.points.filter((point) => point.net <= right)
+  const last = shown.at(-1)
+  if (!last) return ''
+  const walk = line<{ net: number; base: number }>(
+    (point) => x(point.net),
+    (point) => y(point.base),
+  ).curve(curveStepAfter)
+  return walk([...shown, { net: right, base: last.base }]) ?? ''
 })
 const dots = computed(() =>
   props.points.length > 200 ? [] : props.points.filter((point) => point.net <= view.value.right),
@@ -118,19 +118,33 @@ function end() {
   emit('drop')
 }
 
+const KEYS: Record<string, number> = {
+  ArrowUp: 1,
+  ArrowRight: 1,
+  ArrowDown: -1,
+  ArrowLeft: -1,
+  PageUp: 10,
+  PageDown: -10,
+}
+
+/** Moves a line by keys; Home and End go to where it can stand, Enter keeps it, Esc puts it back. */
 function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
-  const direction = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[event.key]
-  if (event.key === 'Enter') emit('drop')
-  if (!direction) return
+  if (event.key === 'Enter' || event.key === 'Escape') {
+    event.preventDefault()
+    event.stopPropagation()
+    if (event.key === 'Enter') emit('drop')
+    else emit('cancel')
+    return
+  }
+  const by = (KEYS[event.key] ?? 0) * (event.shiftKey ? 10 : 1)
+  const most = Math.round(view.value.most[what === 'target' ? 'mass' : 'money'])
+  const end = { Home: 0, End: most }[event.key]
+  if (by === 0 && end === undefined) return
   event.preventDefault()
   event.stopPropagation()
-  const times = event.shiftKey ? 10 : 1
-  if (what === 'target') {
-    const step = Math.round(props.unitMg / 100) * times
-    emit('drag', { target: Math.max(0, (props.target ?? props.now) + direction * step) })
-  } else {
-    emit('drag', { budget: Math.max(0, (props.budget ?? 0) + direction * props.minorPerMajor * times) })
-  }
+  const step = what === 'target' ? Math.round(props.unitMg / 100) : props.minorPerMajor
+  const now = what === 'target' ? (props.target ?? props.now) : (props.budget ?? 0)
+  emit('drag', { [what]: end ?? Math.min(most, Math.max(0, now + by * step)) })
 }
 </script>
 
@@ -144,14 +158,20 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
           fill="var(--spruce-soft)"
           opacity="0.55"
         />
-        <g v-for="tick in view.mass" :key="'m' + tick.text">
-          <line :x1="LEFT" :x2="W - RIGHT" :y1="tick.y" :y2="tick.y" stroke="var(--line)" />
-          <text :x="LEFT - 8" :y="tick.y + 4" text-anchor="end">{{ tick.text }}</text>
+        <g v-for="tick in view.mass" :key="'m' + tick.value">
+          <line :x1="LEFT" :x2="W - RIGHT" :y1="tick.at" :y2="tick.at" stroke="var(--line)" />
+          <text :x="LEFT - 8" :y="tick.at + 4" text-anchor="end">{{ tick.text }}</text>
         </g>
-        <g v-for="(tick, at) in view.money" :key="'c' + tick.text">
-          <line :x1="tick.x" :x2="tick.x" :y1="H - BOTTOM" :y2="H - BOTTOM + 4" stroke="var(--line-strong)" />
-          <text :x="tick.x" :y="H - 12" text-anchor="middle">
-            {{ tick.text }}{{ at === view.money.length - 1 ? ` ${moneySign}` : '' }}
+        <g v-for="(tick, at) in view.money" :key="'c' + tick.value">
+          <line
+            :x1="tick.at"
+            :x2="tick.at"
+            :y1="H - BOTTOM"
+            :y2="H - BOTTOM + 4"
+            stroke="var(--line-strong)"
+          />
+          <text :x="tick.at" :y="H - 12" text-anchor="middle">
+            {{ at === view.money.length - 1 ? money(tick.text) : tick.text }}
           </text>
         </g>
         <text :x="LEFT - 8" :y="14" text-anchor="end">{{ unitName }}</text>
@@ -192,7 +212,10 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
         tabindex="0"
         aria-label="Target"
         aria-orientation="vertical"
+        :aria-valuemin="0"
+        :aria-valuemax="Math.max(target, Math.round(view.most.mass))"
         :aria-valuenow="target"
+        aria-describedby="descent-keys"
         :aria-valuetext="targetText"
         @pointerdown.prevent="start('target', $event)"
         @keydown="nudge('target', $event)"
@@ -231,7 +254,11 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
         role="slider"
         tabindex="0"
         aria-label="Budget"
+        aria-orientation="horizontal"
+        :aria-valuemin="0"
+        :aria-valuemax="Math.max(budget, Math.round(view.most.money))"
         :aria-valuenow="budget"
+        aria-describedby="descent-keys"
         :aria-valuetext="budgetText"
         @pointerdown.prevent="start('budget', $event)"
         @keydown="nudge('budget', $event)"
@@ -274,6 +301,9 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
         <circle :cx="view.x(plan.net)" :cy="view.y(plan.base)" r="4.5" fill="var(--ink)" />
       </g>
     </svg>
+    <p id="descent-keys" class="visually-hidden">
+      Arrows move it, page keys by ten, Home and End to the ends. Enter keeps it, Escape puts it back.
+    </p>
   </div>
 </template>
 
@@ -282,8 +312,14 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
   height: 356px;
   overflow: hidden;
 }
+.descent {
+  position: relative;
+}
 svg {
   display: block;
+}
+/* Only what is dragged keeps a finger from scrolling the page. */
+.handle {
   touch-action: none;
 }
 text {

@@ -2,10 +2,11 @@
 // The fan: every swap a slope from one corner, with its true length. Those in the plan are filled; the budget and what
 // the target still asks for are reach lines. The table beside it has the same figures.
 import { computed } from 'vue'
-import { decimalsOf, niceStep, ticks } from './scale'
+import { max } from 'd3-array'
+import { axis } from './scale'
 
 export interface FanSwap {
-  key: number
+  key: string
   name: string
   saving: number
   net: number
@@ -17,13 +18,14 @@ const props = defineProps<{
   /** Milligrams in one of the unit that the axis is labelled in. */
   unitMg: number
   minorPerMajor: number
-  moneySign: string
+  /** A figure of money with its sign. */
+  money: (figure: string) => string
   /** Grams that the target still asks for, and money there is. */
   reach: number | null
   budget: number | null
-  selected: number | null
+  selected: string | null
 }>()
-const emit = defineEmits<{ select: [key: number] }>()
+const emit = defineEmits<{ select: [key: string] }>()
 
 const W = 346
 const H = 280
@@ -34,26 +36,20 @@ const BOTTOM = 26
 
 const view = computed(() => {
   const shown = props.swaps.filter((swap) => swap.saving > 0)
-  const money = shown.map((swap) => Math.max(0, swap.net) / props.minorPerMajor)
-  const mass = shown.map((swap) => swap.saving / props.unitMg)
-  const moneyStep = niceStep(Math.max(1, ...money) * 1.05, 3)
-  const massStep = niceStep(Math.max(0.001, ...mass) * 1.08, 4)
-  const most = { money: Math.max(1, ...money) * 1.08, mass: Math.max(0.001, ...mass) * 1.1 }
-  const x = (minor: number) =>
-    LEFT + (Math.max(0, minor) / props.minorPerMajor / most.money) * (W - LEFT - RIGHT)
-  const y = (mg: number) => H - BOTTOM - (mg / props.unitMg / most.mass) * (H - TOP - BOTTOM)
+  const most = {
+    money: Math.max(1, max(shown, (swap) => Math.max(0, swap.net)) ?? 0) / props.minorPerMajor,
+    mass: Math.max(1, max(shown, (swap) => swap.saving) ?? 0) / props.unitMg,
+  }
+  const money = axis([0, most.money * 1.08], [LEFT, W - RIGHT], 3)
+  const mass = axis([0, most.mass * 1.1], [H - BOTTOM, TOP], 4)
+  const x = (minor: number) => money.at(Math.max(0, minor) / props.minorPerMajor)
+  const y = (mg: number) => mass.at(mg / props.unitMg)
   return {
     shown,
     x,
     y,
-    money: ticks(0, most.money, moneyStep).map((value) => ({
-      x: x(value * props.minorPerMajor),
-      text: value.toFixed(decimalsOf(moneyStep)),
-    })),
-    mass: ticks(0, most.mass, massStep).map((value) => ({
-      y: y(value * props.unitMg),
-      text: value.toFixed(decimalsOf(massStep)),
-    })),
+    money: money.marks,
+    mass: mass.marks,
     reach: props.reach !== null && props.reach > 0 && y(props.reach) > TOP - 6 ? y(props.reach) : null,
     fence: props.budget !== null && x(props.budget) < W - RIGHT ? x(props.budget) : null,
   }
@@ -72,7 +68,7 @@ const labels = computed(() => {
     right < W &&
     at > 10 &&
     !taken.some((box) => left < box.right + 4 && right > box.left - 4 && Math.abs(at - box.y) < 13)
-  const out: { key: number; x: number; y: number; anchor: 'start' | 'end'; text: string }[] = []
+  const out: { key: string; x: number; y: number; anchor: 'start' | 'end'; text: string }[] = []
   for (const swap of [...shown].sort((a, b) => Number(b.inPlan) - Number(a.inPlan) || b.saving - a.saving)) {
     const short = swap.name.split(',')[0]!
     const text = short.length > 24 ? `${short.slice(0, 23).trimEnd()}…` : short
@@ -103,12 +99,12 @@ const labels = computed(() => {
     role="img"
     aria-label="Every swap: grams saved over money"
   >
-    <g v-for="tick in view.mass" :key="tick.text">
-      <line :x1="LEFT" :x2="W - RIGHT" :y1="tick.y" :y2="tick.y" stroke="var(--line)" />
-      <text :x="LEFT - 6" :y="tick.y + 4" text-anchor="end">{{ tick.text }}</text>
+    <g v-for="tick in view.mass" :key="tick.value">
+      <line :x1="LEFT" :x2="W - RIGHT" :y1="tick.at" :y2="tick.at" stroke="var(--line)" />
+      <text :x="LEFT - 6" :y="tick.at + 4" text-anchor="end">{{ tick.text }}</text>
     </g>
-    <text v-for="tick in view.money" :key="tick.text" :x="tick.x" :y="H - 8" text-anchor="middle">
-      {{ tick.text }} {{ moneySign }}
+    <text v-for="tick in view.money" :key="tick.value" :x="tick.at" :y="H - 8" text-anchor="middle">
+      {{ money(tick.text) }}
     </text>
     <template v-if="view.reach !== null">
       <line
@@ -125,6 +121,8 @@ const labels = computed(() => {
       <line :x1="view.fence" :x2="view.fence" :y1="TOP" :y2="H - BOTTOM" stroke="var(--lake)" />
       <text :x="view.fence - 5" :y="TOP + 6" text-anchor="end" class="line">budget</text>
     </template>
+    <!-- With the keyboard, swaps are chosen in the table beside it. -->
+    <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/no-static-element-interactions -->
     <g v-for="swap in view.shown" :key="swap.key" class="swap" @click="emit('select', swap.key)">
       <line
         :x1="LEFT"

@@ -3,6 +3,8 @@
 defineProps<{
   figure: string
   unit: string
+  /** Whether the unit stands before the figure. */
+  leads?: boolean
   size?: 'text' | 'table' | 'beam' | 'large'
   tone?: 'ink' | 'quiet' | 'spruce' | 'money' | 'chosen'
   /** Share of the column's largest, 0 to 1. */
@@ -18,8 +20,9 @@ defineProps<{
     :class="[{ barred: bar !== undefined }, `size-${size ?? 'table'}`, `tone-${tone ?? 'ink'}`]"
   >
     <span class="line"
+      ><small v-if="leads && unit">{{ unit }}</small
       ><b>{{ figure }}</b
-      ><small>&thinsp;{{ unit }}</small></span
+      ><small v-if="!leads && unit">&thinsp;{{ unit }}</small></span
     >
     <svg v-if="bar !== undefined" class="bar" :width="barWidth ?? 60" height="3" aria-hidden="true">
       <rect

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // The beam's left half: base weight now (notch), planned (filled), target (a lake line), what is saved between (soft).
 import { computed } from 'vue'
-import { decimalsOf, niceStep, ticks } from './scale'
+import { extent } from 'd3-array'
+import { axis, nice } from './scale'
 
 const props = defineProps<{
   now: number
@@ -15,19 +16,12 @@ const scale = computed(() => {
   const values = [props.now, props.planned ?? props.now, props.target ?? props.now].map(
     (mg) => mg / props.unitMg,
   )
-  const [least, most] = [Math.min(...values), Math.max(...values)]
-  const step = niceStep(Math.max(most - least, most / 6, 0.5), 5)
-  const low = Math.max(0, Math.floor((least - step * 0.3) / step) * step)
-  const high = Math.ceil((most + step * 0.3) / step) * step
-  const x = (mg: number) => ((mg / props.unitMg - low) / (high - low)) * props.width
-  const label = (value: number) => value.toFixed(decimalsOf(step))
-  return {
-    low,
-    x,
-    label,
-    marks: ticks(low, high, step),
-    at: (value: number) => ((value - low) / (high - low)) * props.width,
-  }
+  const [least = 0, most = 1] = extent(values)
+  // Room on both sides, so that a mark at an end is not cut.
+  const room = Math.max(most - least, most / 6, 0.5) * 0.1
+  const ends = nice([Math.max(0, least - room), most + room], 5)
+  const { at, marks } = axis(ends, [0, props.width], 5)
+  return { x: (mg: number) => at(mg / props.unitMg), marks }
 })
 </script>
 
@@ -44,10 +38,10 @@ const scale = computed(() => {
       />
       <rect x="0" y="20" :width="Math.max(0, scale.x(planned))" height="8" fill="var(--spruce)" />
     </template>
-    <g v-for="mark in scale.marks" :key="mark">
-      <line :x1="scale.at(mark)" :x2="scale.at(mark)" y1="28" y2="34" stroke="var(--line-strong)" />
-      <text :x="scale.at(mark)" y="44" text-anchor="middle" font-size="10" fill="var(--ink-2)">
-        {{ scale.label(mark) }}
+    <g v-for="mark in scale.marks" :key="mark.value">
+      <line :x1="mark.at" :x2="mark.at" y1="28" y2="34" stroke="var(--line-strong)" />
+      <text :x="mark.at" y="44" text-anchor="middle" font-size="10" fill="var(--ink-2)">
+        {{ mark.text }}
       </text>
     </g>
     <line

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // Makers' figures against the walker's own scale: a dot a pair, the median as a line. To the right: heavier than claimed.
+import { scaleLinear } from 'd3-scale'
 import { computed } from 'vue'
 
 const props = defineProps<{ errors: number[]; median: number | null }>()
@@ -11,7 +12,7 @@ const extent = computed(() => {
   const far = Math.max(50_000, ...props.errors.map(Math.abs))
   return Math.ceil(far / 50_000) * 50_000
 })
-const x = (error: number) => PAD + ((error + extent.value) / (2 * extent.value)) * (WIDTH - 2 * PAD)
+const x = computed(() => scaleLinear([-extent.value, extent.value], [PAD, WIDTH - PAD]))
 const ticks = computed(() => [-1, -0.5, 0, 0.5, 1].map((part) => part * extent.value))
 const label = (error: number) => `${error > 0 ? '+' : ''}${String(error / 10_000).replace('-', '−')} %`
 /** Dots that would lie on one another are stacked. */
@@ -20,7 +21,7 @@ const dots = computed(() => {
   return [...props.errors]
     .sort((a, b) => a - b)
     .map((error) => {
-      const at = x(error)
+      const at = x.value(error)
       let level = last.findIndex((other) => at - other > 9)
       if (level < 0) level = last.length
       last[level] = at

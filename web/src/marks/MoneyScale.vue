@@ -1,21 +1,14 @@
 <script setup lang="ts">
 // The beam's right half: money planned, with the budget as a fence.
 import { computed } from 'vue'
-import { decimalsOf, niceStep, ticks } from './scale'
+import { axis, nice } from './scale'
 
 const props = defineProps<{ planned: number; budget: number | null; minorPerMajor: number; width: number }>()
 
 const scale = computed(() => {
   const most = Math.max(props.planned, props.budget ?? 0, props.minorPerMajor * 10) / props.minorPerMajor
-  const step = niceStep(most, 4)
-  const high = Math.ceil((most * 1.05) / step) * step
-  const x = (minor: number) => (minor / props.minorPerMajor / high) * props.width
-  return {
-    x,
-    marks: ticks(0, high, step),
-    label: (value: number) => value.toFixed(decimalsOf(step)),
-    at: (value: number) => (value / high) * props.width,
-  }
+  const { at, marks } = axis(nice([0, most * 1.05], 4), [0, props.width], 4)
+  return { x: (minor: number) => at(minor / props.minorPerMajor), marks }
 })
 </script>
 
@@ -23,10 +16,10 @@ const scale = computed(() => {
   <svg :width="width + 24" height="46" :viewBox="`-8 0 ${width + 24} 46`" aria-hidden="true">
     <rect x="0" y="20" :width="width" height="8" fill="var(--sunk)" />
     <rect x="0" y="20" :width="Math.max(0, scale.x(planned))" height="8" fill="var(--cloudberry)" />
-    <g v-for="mark in scale.marks" :key="mark">
-      <line :x1="scale.at(mark)" :x2="scale.at(mark)" y1="28" y2="32" stroke="var(--line-strong)" />
-      <text :x="scale.at(mark)" y="44" text-anchor="middle" font-size="10" fill="var(--ink-2)">
-        {{ scale.label(mark) }}
+    <g v-for="mark in scale.marks" :key="mark.value">
+      <line :x1="mark.at" :x2="mark.at" y1="28" y2="32" stroke="var(--line-strong)" />
+      <text :x="mark.at" y="44" text-anchor="middle" font-size="10" fill="var(--ink-2)">
+        {{ mark.text }}
       </text>
     </g>
     <template v-if="budget !== null">

@@ -1,5 +1,8 @@
 <script setup lang="ts">
 // The weighings of a thing over time: a dot each with its doubt as a stroke, the maker's figure as a dashed line.
+import { extent } from 'd3-array'
+import { scaleLinear } from 'd3-scale'
+import { line } from 'd3-shape'
 import { computed } from 'vue'
 
 const props = defineProps<{
@@ -12,31 +15,34 @@ const HEIGHT = 92
 const PAD = { x: 10, y: 12 }
 
 const times = computed(() => props.weighings.map(({ at }) => Date.parse(at)))
-const span = computed(() => {
-  const [first, last] = [Math.min(...times.value), Math.max(...times.value)]
-  return { first, width: Math.max(1, last - first), one: first === last }
+const figures = computed(() =>
+  props.weighings
+    .flatMap((one) => [one.unit_mg - one.half_width_mg, one.unit_mg + one.half_width_mg])
+    .concat(props.claimed ?? []),
+)
+const x = computed(() => {
+  const [first = 0, last = 0] = extent(times.value)
+  return first === last ? () => WIDTH / 2 : scaleLinear([first, last], [PAD.x, WIDTH - PAD.x])
 })
-const figures = computed(() => {
-  const ends = props.weighings.flatMap((one) => [
-    one.unit_mg - one.half_width_mg,
-    one.unit_mg + one.half_width_mg,
-  ])
-  const all = props.claimed === null ? ends : [...ends, props.claimed]
-  const [low, high] = [Math.min(...all), Math.max(...all)]
-  return { low, height: Math.max(1_000, high - low) }
+const y = computed(() => {
+  const [low = 0, high = 0] = extent(figures.value)
+  return scaleLinear([low, Math.max(low + 1_000, high)], [HEIGHT - PAD.y, PAD.y])
 })
-const x = (time: number) =>
-  span.value.one ? WIDTH / 2 : PAD.x + ((time - span.value.first) / span.value.width) * (WIDTH - 2 * PAD.x)
-const y = (mg: number) =>
-  HEIGHT - PAD.y - ((mg - figures.value.low) / figures.value.height) * (HEIGHT - 2 * PAD.y)
 const dots = computed(() =>
   props.weighings.map((one, at) => ({
-    x: x(times.value[at]!),
-    y: y(one.unit_mg),
-    low: y(one.unit_mg - one.half_width_mg),
-    high: y(one.unit_mg + one.half_width_mg),
+    x: x.value(times.value[at]!),
+    y: y.value(one.unit_mg),
+    low: y.value(one.unit_mg - one.half_width_mg),
+    high: y.value(one.unit_mg + one.half_width_mg),
     newest: at === 0,
   })),
+)
+const path = computed(
+  () =>
+    line<{ x: number; y: number }>(
+      (dot) => dot.x,
+      (dot) => dot.y,
+    )(dots.value) ?? '',
 )
 </script>
 
@@ -54,12 +60,7 @@ const dots = computed(() =>
       />
       <text x="2" :y="y(claimed) - 3" font-size="11" fill="var(--ink-2)">claimed</text>
     </template>
-    <path
-      v-if="dots.length > 1"
-      :d="dots.map((dot, at) => `${at ? 'L' : 'M'}${dot.x} ${dot.y}`).join('')"
-      fill="none"
-      stroke="var(--line-strong)"
-    />
+    <path v-if="dots.length > 1" :d="path" fill="none" stroke="var(--line-strong)" />
     <g v-for="(dot, at) in dots" :key="at">
       <line :x1="dot.x" :x2="dot.x" :y1="dot.low" :y2="dot.high" stroke="var(--spruce)" />
       <circle :cx="dot.x" :cy="dot.y" :r="dot.newest ? 5 : 3.5" fill="var(--spruce)" />

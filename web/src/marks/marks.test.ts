@@ -1,25 +1,23 @@
 import { describe, expect, it } from 'vitest'
 import { medianRatio } from './median'
-import { decimalsOf, niceStep, ticks } from './scale'
+import { axis, decimalsOf, nice } from './scale'
 
 describe('scales', () => {
-  it('step in what people count in', () => {
-    expect(niceStep(5, 5)).toBe(1)
-    expect(niceStep(4.85, 7)).toBe(1)
-    expect(niceStep(1360, 9)).toBe(200)
-    expect(niceStep(0.07, 5)).toBeCloseTo(0.02)
-    expect(niceStep(0, 5)).toBeGreaterThan(0)
-  })
+  const texts = (domain: [number, number], wanted: number, least?: number) =>
+    axis(domain, [0, 100], wanted, least).marks.map((mark) => mark.text)
 
-  it('mark every multiple within their ends, ends included', () => {
-    expect(ticks(6, 11, 1)).toEqual([6, 7, 8, 9, 10, 11])
-    expect(ticks(0.1, 0.3, 0.1).map((tick) => tick.toFixed(1))).toEqual(['0.1', '0.2', '0.3'])
-    expect(ticks(-64, 120, 50)).toEqual([-50, 0, 50, 100])
-    expect(ticks(1.2, 1.8, 1)).toEqual([])
-  })
-
-  it('have the decimals that tell their marks apart', () => {
+  it('step in what people count in, with the decimals that tell marks apart', () => {
+    expect(texts([6, 11], 5)).toEqual(['6', '7', '8', '9', '10', '11'])
+    expect(texts([0.1, 0.3], 2)).toEqual(['0.1', '0.2', '0.3'])
+    expect(texts([0, 1360], 9)).toEqual(['0', '200', '400', '600', '800', '1\u202f000', '1\u202f200'])
+    expect(texts([5, 8], 3, 1)).toEqual(['5.0', '6.0', '7.0', '8.0'])
     expect([100, 1, 0.5, 0.2, 0.05].map(decimalsOf)).toEqual([0, 0, 1, 1, 2])
+  })
+
+  it('lead from values to places and back', () => {
+    const { at, valueAt } = axis([2, 4], [10, 110], 4)
+    expect([at(2), at(3), valueAt(60)]).toEqual([10, 60, 3])
+    expect(nice([0.3, 9.7], 5)).toEqual([0, 10])
   })
 })
 

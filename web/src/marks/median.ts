@@ -1,3 +1,5 @@
+import { quantile } from 'd3-array'
+
 /** Grams for money of the median paid swap: what a slope of 45° stands for. */
 export function medianRatio(
   rows: { class: string; saving_mg?: number | null; net_minor?: number | null }[],
@@ -5,6 +7,5 @@ export function medianRatio(
   const ratios = rows
     .filter((row) => row.class === 'paid')
     .map((row) => (row.saving_mg ?? 0) / (row.net_minor ?? 1))
-    .sort((a, b) => a - b)
-  return ratios[Math.floor(ratios.length / 2)] ?? 1
+  return quantile(ratios, 0.5) ?? 1
 }

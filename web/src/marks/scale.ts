@@ -1,17 +1,27 @@
-/** Steps that people count in: 1, 2 or 5 times a power of ten, such that about `wanted` of them span `span`. */
-export function niceStep(span: number, wanted: number): number {
-  const rough = Math.max(span, 1e-9) / wanted
-  const power = 10 ** Math.floor(Math.log10(rough))
-  const times = [1, 2, 5, 10].find((times) => times * power >= rough) ?? 10
-  return times * power
-}
-
-/** The multiples of `step` from `low` to `high`. */
-export function ticks(low: number, high: number, step: number): number[] {
-  const first = Math.ceil(low / step - 1e-9)
-  const last = Math.floor(high / step + 1e-9)
-  return Array.from({ length: Math.max(0, last - first + 1) }, (_, at) => (first + at) * step)
-}
+import { tickStep, ticks } from 'd3-array'
+import { scaleLinear } from 'd3-scale'
+import { grouped } from '@/quantities/exact'
 
 /** Decimals that tell multiples of a step apart. */
 export const decimalsOf = (step: number) => Math.max(0, -Math.floor(Math.log10(step) + 1e-9))
+
+/** A linear scale with about `wanted` marks, in steps that people count in; each with its place and its figure. */
+export function axis(domain: [number, number], range: [number, number], wanted: number, least = 0) {
+  const scale = scaleLinear(domain, range)
+  const decimals = Math.max(least, decimalsOf(tickStep(...domain, wanted) || 1))
+  return {
+    at: (value: number) => scale(value),
+    valueAt: (place: number) => scale.invert(place),
+    marks: ticks(...domain, wanted).map((value) => ({
+      value,
+      at: scale(value),
+      text: grouped(value.toFixed(decimals)),
+    })),
+  }
+}
+
+/** A domain widened to whole steps on both sides. */
+export function nice(domain: [number, number], wanted: number): [number, number] {
+  const [low = 0, high = 1] = scaleLinear().domain(domain).nice(wanted).domain()
+  return [low, high]
+}

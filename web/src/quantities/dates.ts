@@ -1,6 +1,8 @@
-/** Days and times where the walker is, written out the same way everywhere. */
+import { LANGUAGE } from './locale'
 
-const format = (how: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', how)
+/** Days and times where the walker is, as the browser's language writes them. */
+
+const format = (how: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(LANGUAGE, how)
 const DAY = format({ day: 'numeric', month: 'short', year: 'numeric' })
 const LONG_DAY = format({ weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' })
 const TIME = format({ hour: '2-digit', minute: '2-digit' })

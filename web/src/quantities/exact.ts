@@ -1,3 +1,5 @@
+import { DECIMAL_MARK } from './locale'
+
 /** Exact division for figures that are shown. The rules themselves are the server's; this only writes what it says. */
 
 /** `num / den` rounded half to even; `den` is positive. */
@@ -20,9 +22,12 @@ export function withDecimals(value: bigint, decimals: number): string {
   return sign + (decimals === 0 ? int : `${int}.${digits.slice(-decimals)}`)
 }
 
-/** Groups the digits before the point in threes with a narrow space. */
+/** A figure with the language's decimal mark. */
+export const written = (text: string) => text.replace('.', DECIMAL_MARK)
+
+/** A figure with its digits in threes, a narrow space between them, and the language's decimal mark. */
 export function grouped(text: string): string {
   const [int = '', rest] = text.split('.')
   const spaced = int.replace(/\B(?=(\d{3})+$)/g, '\u202f')
-  return rest === undefined ? spaced : `${spaced}.${rest}`
+  return written(rest === undefined ? spaced : `${spaced}.${rest}`)
 }

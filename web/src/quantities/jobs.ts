@@ -16,3 +16,7 @@ export function jobText(name: string, unit: string, amount: number): string {
       return amount === 1 ? name : `${name} × ${amount}`
   }
 }
+
+/** The name of a job; one that has none is its key as words. */
+export const jobName = (key: string, known: Map<string, { name: string }>) =>
+  known.get(key)?.name ?? key.replaceAll('_', ' ')

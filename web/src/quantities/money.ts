@@ -1,5 +1,6 @@
 import { divHalfEven, grouped, withDecimals } from './exact'
-import { tableMass, type MassSystem, type Shown } from './mass'
+import { signLeads } from './locale'
+import { asText, tableMass, type MassSystem, type Shown } from './mass'
 
 /** A currency as the account has it. */
 export interface Currency {
@@ -27,7 +28,16 @@ export function sign(currency: Currency): string {
 export function amount(minor: number, currency: Currency, whole = false): Shown {
   const text = withDecimals(BigInt(minor), currency.decimals)
   const shown = whole ? text.split('.')[0]! : text
-  return { figure: grouped(shown), unit: sign(currency) }
+  return { figure: grouped(shown), unit: sign(currency), leads: leads(currency) }
+}
+
+const LEADS = new Map<string, boolean>()
+
+/** Whether the sign stands before the amount. Looked up once a currency, as the sign is. */
+function leads({ code }: Currency): boolean {
+  const known = LEADS.get(code) ?? signLeads(code)
+  LEADS.set(code, known)
+  return known
 }
 
 /** Whether none of the amounts has decimals to show. */
@@ -69,6 +79,5 @@ export function moneyPerMass(
 ): string {
   const per = system === 'metric' ? 100_000n : 28_350n
   const minor = divHalfEven(BigInt(netMinor) * per, BigInt(savingMg))
-  const { figure, unit } = amount(Number(minor), currency)
-  return `${figure} ${unit} for ${system === 'metric' ? '100 g' : '1 oz'}`
+  return `${asText(amount(Number(minor), currency))} for ${system === 'metric' ? '100 g' : '1 oz'}`
 }

@@ -6,9 +6,9 @@ import { api, take, type Session } from '@/api/client'
 import { day } from '@/quantities/dates'
 import { accountQuery, keys } from '@/api/queries'
 import { useDark } from './dark'
-import { useMessages } from './messages'
-import { useTypedWeights } from './typedWeights'
-import UnitFields from './UnitFields.vue'
+import { useMessages } from '@/controls/messages'
+import { useTypedWeights } from '@/domain/typedWeights'
+import UnitFields from '@/domain/UnitFields.vue'
 
 const queries = useQueryClient()
 const { data: account } = useQuery(accountQuery)
@@ -79,41 +79,40 @@ async function signOut() {
 </script>
 
 <template>
-  <button class="plain entry" @click="show">
-    <i>{{ account?.currency }}</i>Account
-  </button>
+  <el-button link class="entry" @click="show"
+    ><i>{{ account?.currency }}</i
+    >Account</el-button
+  >
   <el-dialog v-model="open" :title="`Account ${account?.name}`" width="min(420px, 94vw)">
     <div class="parts">
-      <form @submit.prevent="saveUnits">
+      <el-form label-position="top" @submit.prevent="saveUnits">
         <UnitFields v-model:mass="units.mass" v-model:currency="units.currency" />
         <el-button native-type="submit">Save units</el-button>
-      </form>
+      </el-form>
       <div class="typed">
-        <h2>Weights that you type come from</h2>
+        <h3>Weights that you type are</h3>
         <el-radio-group
           :model-value="typedWeights.source.value"
-          aria-label="Weights that you type come from"
+          aria-label="Weights that you type are"
           @change="(from) => attempt(() => typedWeights.set(from as 'maker' | 'weighed'), 'Saved.')"
         >
-          <el-radio value="maker">the maker</el-radio>
-          <el-radio value="weighed">my own scale</el-radio>
+          <el-radio value="maker">the maker’s figures</el-radio>
+          <el-radio value="weighed">weighed by me</el-radio>
         </el-radio-group>
       </div>
-      <form @submit.prevent="savePassword">
-        <label
-          >Old password
-          <el-input v-model="passwords.old_password" type="password" autocomplete="current-password"
-        /></label>
-        <label
-          >New password
-          <el-input v-model="passwords.new_password" type="password" autocomplete="new-password"
-        /></label>
+      <el-form label-position="top" @submit.prevent="savePassword">
+        <el-form-item label="Old password">
+          <el-input v-model="passwords.old_password" type="password" autocomplete="current-password" />
+        </el-form-item>
+        <el-form-item label="New password">
+          <el-input v-model="passwords.new_password" type="password" autocomplete="new-password" />
+        </el-form-item>
         <el-button native-type="submit" :disabled="!passwords.old_password || !passwords.new_password"
           >Change password</el-button
         >
-      </form>
+      </el-form>
       <div class="sessions">
-        <h2>Signed in</h2>
+        <h3>Signed in</h3>
         <ul class="rows">
           <li v-for="session in sessions" :key="session.id">
             <span
@@ -146,10 +145,13 @@ form {
   gap: var(--s-5);
 }
 form,
-label,
 .sessions,
 .typed {
   width: 100%;
+}
+h3 {
+  margin: 0 0 var(--s-2);
+  font-size: var(--text);
 }
 .sessions ul {
   list-style: none;

@@ -6,13 +6,14 @@ import Figure from '@/marks/Figure.vue'
 import GramScale from '@/marks/GramScale.vue'
 import MoneyScale from '@/marks/MoneyScale.vue'
 import { typedAmount } from '@/quantities/money'
-import EditableFigure from './EditableFigure.vue'
-import { useKeys } from './keys'
+import EditableFigure from '@/controls/EditableFigure.vue'
+import { useKeys } from '@/controls/keys'
 import ListPicker from './ListPicker.vue'
-import { useQuestion } from './question'
-import { useUnits } from './units'
+import { useQuestion } from '@/domain/question'
+import { useUnits } from '@/domain/units'
 
-const { answer, plan, target, budget, ask } = useQuestion()
+const props = defineProps<{ list: string }>()
+const { answer, plan, target, budget, ask } = useQuestion(() => props.list)
 const units = useUnits()
 const { width } = useWindowSize()
 
@@ -34,7 +35,7 @@ const budgetCaption = computed(() =>
 
 <template>
   <header class="beam-bar" aria-label="Base weight and money">
-    <ListPicker />
+    <ListPicker ref="picker" :list="list" />
     <template v-if="answer">
       <div class="stack">
         <Figure :figure="now.figure" unit="" size="beam" />
@@ -61,7 +62,7 @@ const budgetCaption = computed(() =>
         :unit-mg="units.scale.value.mg"
         :width="scaleWidth"
       />
-      <div class="stack">
+      <div class="stack spent">
         <Figure :figure="units.money(plan?.net_minor ?? 0).figure" unit="" size="beam" tone="money" />
         <span class="caption">{{ units.money(0).unit }} planned</span>
       </div>
@@ -118,14 +119,15 @@ const budgetCaption = computed(() =>
   .beam-bar {
     left: 0;
     height: 64px;
-    padding: 0 var(--s-3);
-    gap: var(--s-3);
+    padding: 0 var(--s-2);
+    gap: var(--s-2);
     justify-content: space-between;
   }
-  .beam-bar :deep(b) {
-    font-size: 20px;
+  .beam-bar :deep(.figure b) {
+    font-size: 17px;
   }
-  .budget {
+  /* What is planned for the money is the Plan's first figure; here there is room for what can be changed. */
+  .spent {
     display: none;
   }
 }

@@ -1,26 +1,31 @@
 <script setup lang="ts">
-import { currentKeys } from './keys'
+import { currentKeys, printed, singleKeys } from '@/controls/keys'
 
 const open = defineModel<boolean>({ required: true })
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Keys" width="min(420px, 94vw)">
+  <el-dialog v-model="open" title="Keys" width="min(420px, 94vw)" :z-index="3100">
     <section v-for="group in currentKeys" :key="group.name">
-      <h2>{{ group.name }}</h2>
+      <h3>{{ group.name }}</h3>
       <div class="rows">
         <div v-for="key in group.keys" :key="key.key">
           <span>{{ key.does }}</span>
-          <kbd>{{ key.key }}</kbd>
+          <kbd>{{ printed(key.key) }}</kbd>
         </div>
       </div>
     </section>
-    <p class="muted">In tables: arrows move, Enter opens or changes, Esc leaves.</p>
+    <p class="muted">In tables: arrows move, Enter opens or changes, Tab goes on, Esc leaves.</p>
+    <el-checkbox v-model="singleKeys">Single letters and digits are shortcuts</el-checkbox>
   </el-dialog>
 </template>
 
 <style scoped>
 section {
   margin-bottom: var(--s-4);
+}
+h3 {
+  margin: 0 0 var(--s-1);
+  font-size: var(--text);
 }
 </style>

@@ -1,15 +1,27 @@
 <script setup lang="ts">
-import { useMessages } from './messages'
+import { useMessages } from '@/controls/messages'
 
-const { messages, drop, undo } = useMessages()
+const { messages, drop, undo, hold, release } = useMessages()
 </script>
 
 <template>
-  <div class="messages" aria-live="polite">
-    <div v-for="message in messages" :key="message.id" class="message" :class="message.kind">
+  <div class="messages" role="status" aria-label="Messages">
+    <!-- It only waits longer while it is pointed at; what it offers are buttons. -->
+    <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -->
+    <div
+      v-for="message in messages"
+      :key="message.id"
+      class="message"
+      role="group"
+      :class="message.kind"
+      @mouseenter="hold(message.id)"
+      @mouseleave="release(message)"
+      @focusin="hold(message.id)"
+      @focusout="release(message)"
+    >
       <span>{{ message.text }}</span>
-      <button v-if="message.undo" class="plain link" @click="undo(message)">Undo <kbd>z</kbd></button>
-      <button class="plain close" aria-label="Close this message" @click="drop(message.id)">×</button>
+      <el-button v-if="message.undo" link type="primary" @click="undo(message)">Undo <kbd>z</kbd></el-button>
+      <el-button link class="close" aria-label="Close this message" @click="drop(message.id)">×</el-button>
     </div>
   </div>
 </template>
@@ -35,6 +47,10 @@ const { messages, drop, undo } = useMessages()
   box-shadow: var(--el-box-shadow-light);
   padding: 10px 14px;
 }
+.message > span {
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
 .message.caution {
   border-left-color: var(--lingonberry);
   color: var(--ink);
@@ -42,7 +58,6 @@ const { messages, drop, undo } = useMessages()
 .close {
   margin-left: auto;
   color: var(--ink-2);
-  padding: 0 4px;
 }
 @media (max-width: 700px) {
   .messages {

@@ -1,35 +1,81 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { useQueryClient } from '@tanstack/vue-query'
+import { useStorage } from '@vueuse/core'
+import { computed, nextTick, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { keys } from '@/api/queries'
+import { useKeyListener, useKeys } from '@/controls/keys'
+import Loaded from '@/controls/Loaded.vue'
+import { useMessages } from '@/controls/messages'
+import { stepOf, useLists } from '@/domain/lists'
 import AccountMenu from './AccountMenu.vue'
 import Beam from './Beam.vue'
-import { useKeyListener, useKeys } from './keys'
 import KeysHelp from './KeysHelp.vue'
-import { useMessages } from './messages'
 import Messages from './Messages.vue'
+import SignInAgain from './SignInAgain.vue'
 
 // The steps are numbered as the work goes; those that are not built yet have no entry.
 const steps = [
-  { number: '1', name: 'Weigh', to: '/weigh' },
-  { number: '2', name: 'Gear', to: '/gear' },
-  { number: '3', name: 'List', to: '/list' },
-  { number: '4', name: 'Swaps', to: '/swaps' },
-  { number: '5', name: 'Plan', to: '/plan' },
+  { number: '1', name: 'Weigh', step: 'weigh' },
+  { number: '2', name: 'Gear', step: 'gear' },
+  { number: '3', name: 'List', step: 'list' },
+  { number: '4', name: 'Swaps', step: 'swaps' },
+  { number: '5', name: 'Plan', step: 'plan' },
 ]
 
+const route = useRoute()
 const router = useRouter()
+const queries = useQueryClient()
 const help = ref(false)
 const { undoLast } = useMessages()
+const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
+const { lists, current, isPending, error, refetch } = useLists(list)
+const to = (step: string) => stepOf(list.value, step)
+
 useKeyListener()
 useKeys('Anywhere', [
-  ...steps.map((step) => ({
-    key: step.number,
-    does: `go to ${step.name}`,
-    run: () => void router.push(step.to),
+  ...steps.map(({ number, name, step }) => ({
+    key: number,
+    does: `go to ${name}`,
+    run: () => void router.push(to(step)),
   })),
-  { key: 'z', does: 'undo what the last message reports', run: undoLast },
+  { key: 'z', does: 'undo the last change', run: undoLast },
   { key: '?', does: 'show the keys', run: () => (help.value = !help.value) },
 ])
+
+// An address that names no list leads to the one that was looked at last.
+const last = useStorage('kevyt-list', '')
+watch(
+  [list, lists],
+  () => {
+    if (current.value) last.value = current.value.id
+    else if (list.value === '' && lists.value?.length) {
+      const chosen = lists.value.find(({ id }) => id === last.value) ?? lists.value[0]!
+      void router.replace({ path: stepOf(chosen.id, route.path.slice(1)), query: route.query })
+    }
+  },
+  { immediate: true },
+)
+const isGone = computed(() => list.value !== '' && lists.value !== undefined && !current.value)
+
+watch(
+  [() => route.meta.title, () => current.value?.name],
+  ([title, name]) => (document.title = [title, name, 'Kevyt'].filter(Boolean).join(' · ')),
+  { immediate: true },
+)
+// A step begins at its title, for whoever listens and for whoever goes on with Tab.
+watch(
+  () => route.path,
+  async () => {
+    await nextTick()
+    document.querySelector<HTMLElement>('main h1')?.focus({ preventScroll: true })
+  },
+)
+
+function leave() {
+  queries.removeQueries({ queryKey: keys.mine })
+  queries.setQueryData(keys.account, null)
+}
 </script>
 
 <template>
@@ -47,18 +93,34 @@ useKeys('Anywhere', [
         </svg>
         <b>kevyt</b>
       </div>
-      <RouterLink v-for="step in steps" :key="step.to" :to="step.to" active-class="on">
-        <i>{{ step.number }}</i>{{ step.name }}
+      <RouterLink
+        v-for="{ number, name, step } in steps"
+        :key="step"
+        :to="to(step)"
+        :class="{ on: route.path.startsWith(to(step)) }"
+        :aria-current="route.path.startsWith(to(step)) ? 'page' : undefined"
+      >
+        <i>{{ number }}</i>{{ name }}
       </RouterLink>
-      <button class="plain entry last" @click="help = true"><i>?</i>Keys</button>
+      <el-button link class="entry last" @click="help = true"><i>?</i>Keys</el-button>
       <AccountMenu />
     </nav>
-    <Beam />
+    <Beam :list="list" />
     <main>
-      <RouterView />
+      <Loaded what="Your lists" :pending="isPending" :error="error" @retry="refetch">
+        <el-empty v-if="isGone" description=" ">
+          <h1 tabindex="-1">This list is not here any more</h1>
+          <p class="muted">It was removed, or it belongs to somebody else.</p>
+          <p v-for="one in lists" :key="one.id">
+            <RouterLink class="link" :to="stepOf(one.id, 'list')">{{ one.name }}</RouterLink>
+          </p>
+        </el-empty>
+        <RouterView v-else :key="list" />
+      </Loaded>
     </main>
     <Messages />
     <KeysHelp v-model="help" />
+    <SignInAgain @leave="leave" />
   </div>
 </template>
 
@@ -89,13 +151,24 @@ nav {
   font-weight: 600;
 }
 nav a,
-nav :deep(.entry) {
+nav :deep(.entry),
+nav :deep(.entry > span) {
   display: flex;
   flex-direction: column;
   align-items: center;
   gap: 1px;
+}
+nav :deep(.entry) {
+  margin: 0;
+  height: auto;
+  border-radius: 0;
+}
+nav a,
+nav :deep(.entry) {
   padding: 9px 0;
   width: 100%;
+  line-height: 1.35;
+  font-weight: 400;
   color: var(--rail-2);
   font-size: 13px;
   text-decoration: none;
@@ -103,8 +176,13 @@ nav :deep(.entry) {
   border-right: 3px solid transparent;
 }
 nav a:hover,
-nav :deep(.entry:hover) {
+nav :deep(.entry:hover),
+nav :deep(.entry:focus-visible) {
   color: var(--rail-ink);
+}
+nav :is(a, :deep(.entry)):focus-visible {
+  outline-color: #e3a24a;
+  outline-offset: -2px;
 }
 nav i,
 nav :deep(i) {
@@ -119,6 +197,9 @@ nav a.on {
 }
 .last {
   margin-top: auto;
+}
+main h1:focus {
+  outline: none;
 }
 main {
   margin-left: 84px;

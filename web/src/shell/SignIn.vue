@@ -5,7 +5,7 @@ import { reactive, ref } from 'vue'
 import { api, Problem, take } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import type { MassSystem } from '@/quantities/mass'
-import UnitFields from './UnitFields.vue'
+import UnitFields from '@/domain/UnitFields.vue'
 
 const queries = useQueryClient()
 const { data: vocabulary } = useQuery(vocabularyQuery)
@@ -55,34 +55,32 @@ const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/d
         <el-button size="large" type="primary" :loading="busy" @click="demo('fell')"
           >Look around in the demo</el-button
         >
-        <button class="plain link" :disabled="busy" @click="demo('rim')">
+        <el-button link type="primary" :disabled="busy" @click="demo('rim')">
           Look around in pounds, ounces and dollars
-        </button>
+        </el-button>
       </template>
     </section>
     <section class="card">
-      <h2>{{ isNew ? 'A new account' : 'Sign in' }}</h2>
-      <form @submit.prevent="submit">
-        <label>Name <el-input v-model="fields.name" name="name" autocomplete="username" /></label>
-        <label>
-          Password
+      <h2>{{ isNew ? 'New account' : 'Sign in' }}</h2>
+      <el-form label-position="top" @submit.prevent="submit">
+        <el-form-item label="Name">
+          <el-input v-model="fields.name" name="name" autocomplete="username" />
+        </el-form-item>
+        <el-form-item :label="isNew ? 'Password, at least 10 characters' : 'Password'">
           <el-input
             v-model="fields.password"
             name="password"
             type="password"
             :autocomplete="isNew ? 'new-password' : 'current-password'"
           />
-        </label>
-        <p v-if="isNew" class="muted">At least 10 characters.</p>
+        </el-form-item>
         <UnitFields v-if="isNew" v-model:mass="fields.mass" v-model:currency="fields.currency" />
         <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
-        <el-button native-type="submit" :loading="busy">{{
-          isNew ? 'Make the account' : 'Sign in'
-        }}</el-button>
-      </form>
-      <button class="plain link" @click="isNew = !isNew">
+        <el-button native-type="submit" :loading="busy">{{ isNew ? 'Create account' : 'Sign in' }}</el-button>
+      </el-form>
+      <el-button link type="primary" @click="isNew = !isNew">
         {{ isNew ? 'I have an account' : 'I am new here' }}
-      </button>
+      </el-button>
     </section>
   </main>
 </template>
@@ -126,12 +124,6 @@ h2 {
   margin: 0;
 }
 form {
-  display: grid;
-  gap: var(--s-3);
-  width: 100%;
-  justify-items: start;
-}
-label {
   width: 100%;
 }
 @media (max-width: 800px) {

@@ -5,7 +5,8 @@ import { nextTick } from 'vue'
 import { api, type Session } from '@/api/client'
 import { answered, mounted, refused, used } from '@/tests/mounted'
 import AccountMenu from './AccountMenu.vue'
-import { useTypedWeights } from './typedWeights'
+import { day } from '@/quantities/dates'
+import { useTypedWeights } from '@/domain/typedWeights'
 
 const get = vi.spyOn(api, 'GET')
 const remove = vi.spyOn(api, 'DELETE')
@@ -43,8 +44,8 @@ describe('where an account is signed in', () => {
     const { rows } = await opened()
     expect(rows()).toEqual([
       'Firefox on Linux this one',
-      'Chrome on Android last used 3 Sept 2026Sign out',
-      'A browser last used 3 Sept 2026Sign out',
+      `Chrome on Android last used ${day(session('b', '').seen_at)}Sign out`,
+      `A browser last used ${day(session('c', '').seen_at)}Sign out`,
     ])
   })
 

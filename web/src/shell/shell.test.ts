@@ -1,9 +1,9 @@
 // @vitest-environment happy-dom
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { FrontierPoint } from '@/api/client'
-import { step, walk } from './grid'
-import { useMessages } from './messages'
-import { readFrontier } from './question'
+import { step, vGrid } from '@/controls/grid'
+import { useMessages } from '@/controls/messages'
+import { readFrontier } from '@/domain/question'
 
 describe('a plan read off the frontier while a line is dragged', () => {
   const point = (net_minor: number, base_mg: number, ...swaps: number[]): FrontierPoint => ({
@@ -52,7 +52,11 @@ describe('a plan read off the frontier while a line is dragged', () => {
   })
 
   it('is none when even the cheapest costs more than there is', () => {
-    expect(readFrontier(frontier, 7_000, -600)).toBeNull()
+    expect(readFrontier(frontier, 7_000, -600)).toMatchObject({
+      outcome: 'unaffordable',
+      hasPlan: false,
+      more_minor: 100,
+    })
     expect(readFrontier([], 7_000, 100)).toBeNull()
   })
 })
@@ -69,7 +73,7 @@ describe('a table walked with arrows', () => {
     const td = (id: string) => `<td><button id="${id}" data-cell>${id}</button></td>`
     document.body.innerHTML = `<table><tr><th>head</th></tr><tr>${td('a1')}${td('a2')}</tr>
       <tr><th colspan="2">section</th></tr><tr>${td('b1')}</tr></table>`
-    document.querySelector('table')!.addEventListener('keydown', walk)
+    ;(vGrid as { mounted: (grid: HTMLElement) => void }).mounted(document.querySelector('table')!)
     cell('a2').focus()
   })
 
@@ -83,6 +87,16 @@ describe('a table walked with arrows', () => {
     press('ArrowLeft')
     press('ArrowUp')
     expect(document.activeElement).toBe(cell('a1'))
+  })
+
+  it('is one stop of the Tab key, where it was left', () => {
+    const stops = () => [...document.querySelectorAll<HTMLElement>('[data-cell]')].map((at) => at.tabIndex)
+    expect(stops()).toEqual([-1, 0, -1])
+    press('ArrowDown')
+    expect(stops()).toEqual([-1, -1, 0])
+    press('Home')
+    press('PageUp')
+    expect(stops()).toEqual([0, -1, -1])
   })
 
   it('leaves other keys alone', () => {
@@ -101,9 +115,13 @@ describe('messages', () => {
     done('tent removed', async () => undone.push('tent'))
     undoLast()
     undoLast()
-    undoLast()
     expect(undone).toEqual(['tent', 'mug'])
     expect(messages.value).toEqual([])
+    undoLast()
+    expect(messages.value.map((message) => message.text)).toEqual([
+      expect.stringContaining('nothing to undo'),
+    ])
+    drop(messages.value[0]!.id)
 
     done('lamp removed', () => Promise.reject(new Error('It was changed somewhere else.')))
     undoLast()

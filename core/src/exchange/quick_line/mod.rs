@@ -5,7 +5,7 @@ mod propose;
 
 use crate::gear::{Acquired, Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, System, Weight, WeightSource};
 use crate::limits;
-use crate::quantity::{Currency, Energy, Mass, MassUnit, Money, PriceRange, Volume};
+use crate::quantity::{Currency, Energy, Mass, MassUnit, Money, PriceRange, Refused, Volume};
 use phrase::{Phrase, Share};
 pub use propose::{Proposal, propose};
 use serde::Serialize;
@@ -419,6 +419,25 @@ impl Reader {
         }
         self.line.chips.push(Chip { text: text.to_owned(), read });
     }
+}
+
+/// A weight as it is typed in a field of its own: as the quick line takes it, but a bare number is in `default`. What says where it
+/// comes from counts before `source`.
+///
+/// # Errors
+/// As [`Weight::parse`].
+pub fn read_weight(typed: &str, default: MassUnit, source: WeightSource) -> Result<Weight, Refused> {
+    let (figure, said, pieces) = phrase::figure(typed);
+    Ok(Weight::parse(&figure, default, said.unwrap_or(source))?.shared_by(pieces))
+}
+
+/// A price as it is typed in a field of its own: as the quick line takes it, but the currency may be left out.
+///
+/// # Errors
+/// As [`PriceRange::parse`].
+pub fn read_price(typed: &str, currency: Currency) -> Result<PriceRange, Refused> {
+    let (figure, _, pieces) = phrase::figure(typed);
+    Ok(PriceRange::parse(&figure, currency)?.shared_by(pieces))
 }
 
 /// A name without what parts it from the figures around it.

@@ -294,10 +294,28 @@ impl<'a> Around<'a> {
         if said || (marks == 0 && !self.paid) {
             return None;
         }
-        // "15 to 20 eur" is a range like any other.
-        let figure = self.slice(text).replace(" to ", " - ").replace(" bis ", " - ").replace(" à ", " - ");
-        Some(Phrase::Price { figure, made: self.made, share: self.share })
+        Some(Phrase::Price { figure: with_dash(&self.slice(text)), made: self.made, share: self.share })
     }
+}
+
+/// `15 to 20 eur` is a range like any other.
+fn with_dash(range: &str) -> String {
+    range.replace(" to ", " - ").replace(" bis ", " - ").replace(" à ", " - ")
+}
+
+/// The figure in a text that holds nothing else, where the words around it say that it comes from, and for how many pieces it is. All
+/// of the text if there is no figure in it, for the refusal.
+pub(super) fn figure(text: &str) -> (String, Option<WeightSource>, u32) {
+    let pieces = pieces(text);
+    let around = Around::of(&pieces);
+    let count = match around.share {
+        Share::Pieces(pieces) | Share::For(pieces) => pieces,
+        Share::Each | Share::Together => 1,
+    };
+    if around.figure.is_empty() || !(1..=crate::limits::COUNT).contains(&count) {
+        return (text.to_owned(), None, 1);
+    }
+    (with_dash(&around.slice(text)), around.source, count)
 }
 
 /// Whether pieces are one mass: figures with units, perhaps in compound, in a range or a sum, whatever else is wrong with them.

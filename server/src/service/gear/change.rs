@@ -2,9 +2,10 @@
 
 use crate::service::fields::{Patch, in_count, in_jobs, in_kept_at, in_tags, patched, weight};
 use crate::service::{Caller, InField, ServiceError};
+use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
-use kevyt_core::quantity::{Money, PriceRange};
+use kevyt_core::quantity::Money;
 
 /// A change of a thing, as typed.
 #[derive(Debug, Clone, Default)]
@@ -76,7 +77,7 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     if let Some(count) = change.count {
         thing.count = in_count("count", count, 1)?;
     }
-    thing.paid = patched(&change.paid, thing.paid.take(), |typed| PriceRange::parse(typed, currency).in_field("paid"))?;
+    thing.paid = patched(&change.paid, thing.paid.take(), |typed| read_price(typed, currency).in_field("paid"))?;
     thing.acquired = change.acquired.unwrap_or(thing.acquired);
     thing.resale =
         patched(&change.resale, thing.resale.take(), |typed| Money::parse(typed, currency).in_field("resale"))?;

@@ -13,7 +13,7 @@ use crate::store::lines::Counts;
 use crate::store::weighings::{self, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
 use change::{apply, description};
-use kevyt_core::exchange::{QuickLine, Read};
+use kevyt_core::exchange::QuickLine;
 use kevyt_core::gear::{Gear, Makers, Name, Status, System, WeightSource};
 use kevyt_core::limits;
 use std::collections::HashMap;
@@ -85,11 +85,8 @@ impl Write<'_> {
         list: Option<ListId>,
     ) -> Result<Stored<GearId, Gear>, ServiceError> {
         let read = read_line(self.caller, line, source);
-        if let Some(refused) = read.chips.iter().find_map(|chip| match &chip.read {
-            Read::Refused(why) => Some(why.clone()),
-            _ => None,
-        }) {
-            return Err(ServiceError::invalid("line", "refused", refused));
+        if let Some(refused) = read.refusal() {
+            return Err(ServiceError::invalid("line", "refused", refused.to_owned()));
         }
         let mut thing = Gear::named(Name::new(&read.name).in_field("line")?);
         thing.system = read.system.unwrap_or(System::Other);
@@ -97,6 +94,7 @@ impl Write<'_> {
         thing.paid = read.price;
         thing.acquired = read.acquired;
         thing.provides = read.provides;
+        thing.needs = read.needs;
         thing.weight = read.weight;
         self.add_one(thing, list)
     }

@@ -9,9 +9,11 @@ use super::fields::in_count;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
+use crate::store::lines::StoredLine;
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::{Page, StoreError, Stored, candidates, lines, lists};
 use available::one;
+use kevyt_core::exchange::SwapLine;
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
@@ -85,6 +87,22 @@ impl Services {
             lists::get(c, caller.access, list)?;
             full_swaps(c, caller, list)
         })
+    }
+
+    /// Reads a swap line against a list, without making anything; and the list's lines, which it names by their places.
+    pub fn read_swap_line(
+        &self,
+        caller: Caller,
+        list: ListId,
+        line: &str,
+        source: WeightSource,
+    ) -> Result<(SwapLine, Vec<StoredLine>), ServiceError> {
+        let lines = self.read(|c| {
+            lists::get(c, caller.access, list)?;
+            Ok(lines::of_list(c, caller.access, list)?)
+        })?;
+        let names: Vec<&str> = lines.iter().map(|line| line.value.gear.value.name.as_str()).collect();
+        Ok((SwapLine::read(line, caller.preferences.currency, source, &names), lines))
     }
 
     /// One swap.

@@ -4,9 +4,10 @@ use super::{AdditionDraft, SwapDraft};
 use crate::service::fields::{Patch, in_jobs, weight};
 use crate::service::{Caller, InField, ServiceError};
 use crate::store::id::LineId;
+use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Name, WeightSource};
 use kevyt_core::limits;
-use kevyt_core::quantity::{Currency, Money, PriceRange};
+use kevyt_core::quantity::{Currency, Money};
 use kevyt_core::swap::Candidate;
 use std::collections::HashMap;
 
@@ -19,7 +20,7 @@ pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -
         weight(&typed(&draft.weight), source, None, caller).map_err(|error| renamed(error, &field("weight")))?;
     let price = match draft.price.trim() {
         "" => None,
-        price => Some(PriceRange::parse(price, caller.preferences.currency).in_field(&field("price"))?),
+        price => Some(read_price(price, caller.preferences.currency).in_field(&field("price"))?),
     };
     Ok(Candidate {
         name: Name::new(&draft.name).in_field(&field("name"))?,

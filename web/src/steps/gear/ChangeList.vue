@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import type { Change } from '@/api/client'
 import { useUndo } from '@/api/queries'
 import { timeOf } from '@/quantities/dates'
-import { useMessages } from '@/shell/messages'
+import { useMessages } from '@/controls/messages'
 import { byDay } from './gear'
 
 const props = defineProps<{ changes: Change[] }>()
@@ -17,7 +17,7 @@ async function takeBack(change: Change) {
     await undo({ change: change.id })?.()
     done(`Undone: ${change.description}`)
   } catch (error) {
-    if (error instanceof Error) failed(error)
+    failed(error)
   }
 }
 </script>
@@ -30,15 +30,14 @@ async function takeBack(change: Change) {
         <time class="muted" :datetime="change.at">{{ timeOf(change.at) }}</time>
         <span class="what" :class="{ undone: change.undone_at }">{{ change.description }}</span>
         <span v-if="change.undone_at" class="muted">undone</span>
-        <button
+        <el-button
           v-else
-          type="button"
-          class="plain link"
+          link
+          type="primary"
           :aria-label="`Undo: ${change.description}`"
           @click="takeBack(change)"
+          >Undo</el-button
         >
-          undo
-        </button>
       </li>
     </ul>
   </section>
@@ -63,6 +62,8 @@ time {
 }
 .what {
   flex: 1;
+  min-width: 0;
+  overflow-wrap: anywhere;
 }
 .undone {
   color: var(--ink-2);

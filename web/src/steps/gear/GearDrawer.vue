@@ -1,23 +1,27 @@
 <script setup lang="ts">
-// All about a thing: what does not fit a cell, its jobs, its weighings and what was done to it.
+// All about a thing: its figures, its jobs, its weighings and what was done to it.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive, ref, watch } from 'vue'
-import type { Gear, GearChange, JobAmounts, Vocabulary } from '@/api/client'
+import { computed, ref, watch } from 'vue'
+import { Problem, type Gear, type GearChange, type JobAmounts, type Vocabulary } from '@/api/client'
 import { changesQuery, weighingsQuery } from '@/api/queries'
+import { useDraft } from '@/controls/draft'
+import DraftNotes from '@/controls/DraftNotes.vue'
+import { reason } from '@/controls/messages'
+import JobsEditor from '@/domain/JobsEditor.vue'
+import { useUnits } from '@/domain/units'
+import { ACQUIRED, STATUSES } from '@/domain/words'
 import WeighingPlot from '@/marks/WeighingPlot.vue'
 import { day } from '@/quantities/dates'
-import { jobText } from '@/quantities/jobs'
-import JobsEditor from '@/shell/JobsEditor.vue'
-import { useUnits } from '@/shell/units'
+import { jobName, jobText } from '@/quantities/jobs'
+import { typedAmount } from '@/quantities/money'
 import ChangeList from './ChangeList.vue'
-import { ACQUIRED, STATUSES } from './gear'
 
 const props = defineProps<{
   thing: Gear | null
   vocabulary: Vocabulary | undefined
-  change: (thing: Gear, change: GearChange) => Promise<unknown>
+  change: (thing: Gear, change: GearChange, version?: number) => Promise<unknown>
 }>()
-const emit = defineEmits<{ close: [] }>()
+const emit = defineEmits<{ close: []; remove: [thing: Gear] }>()
 
 const units = useUnits()
 const id = computed(() => props.thing?.id ?? '')
@@ -27,63 +31,154 @@ const { data: weighings } = useQuery(
 )
 const { data: changes } = useQuery(computed(() => ({ ...changesQuery(id.value), enabled: enabled.value })))
 
-const draft = reactive({
-  system: 'other',
-  status: 'owned' as Gear['status'],
-  acquired: 'new' as Gear['acquired'],
-  kept_at: '',
-  tags: '',
-  nights: 0,
-  claimed: '',
-})
-const provides = ref<JobAmounts>({})
-const needs = ref<JobAmounts>({})
-const refusal = ref('')
+/** A thing's fields as they are typed. */
+interface Fields {
+  name: string
+  system: string
+  status: Gear['status']
+  acquired: Gear['acquired']
+  weight: string
+  claimed: string
+  paid: string
+  resale: string
+  kept_at: string
+  tags: string
+  nights: string
+  provides: JobAmounts
+  needs: JobAmounts
+}
+const NAMES: Record<keyof Fields, string> = {
+  name: 'Name',
+  system: 'System',
+  status: 'Status',
+  acquired: 'How I got it',
+  weight: 'Weight of one',
+  claimed: 'Maker’s figure',
+  paid: 'Paid for one',
+  resale: 'Worth now',
+  kept_at: 'Kept at',
+  tags: 'Tags',
+  nights: 'Nights of use',
+  provides: 'What it does',
+  needs: 'What it needs',
+}
 
-watch(id, () => {
-  const thing = props.thing
-  if (!thing) return
-  const { system, status, acquired, nights } = thing
-  Object.assign(draft, { system, status, acquired, nights })
-  draft.kept_at = thing.kept_at ?? ''
-  draft.tags = (thing.tags ?? []).join(' ')
-  draft.claimed = thing.claimed?.typed ?? ''
-  provides.value = { ...thing.provides }
-  needs.value = { ...thing.needs }
-  refusal.value = ''
+const price = (minor: number | null | undefined) =>
+  minor == null ? '' : typedAmount(minor, units.currency.value)
+const fieldsOf = (thing: Gear): Fields => ({
+  name: thing.name,
+  system: thing.system,
+  status: thing.status,
+  acquired: thing.acquired,
+  weight: thing.weight?.typed ?? '',
+  claimed: thing.claimed?.typed ?? '',
+  paid:
+    thing.paid_low_minor === thing.paid_high_minor
+      ? price(thing.paid_low_minor)
+      : `${price(thing.paid_low_minor)}-${price(thing.paid_high_minor)}`,
+  resale: price(thing.resale_minor),
+  kept_at: thing.kept_at ?? '',
+  tags: (thing.tags ?? []).join(' '),
+  nights: String(thing.nights),
+  provides: { ...thing.provides },
+  needs: { ...thing.needs },
 })
+
+const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choose } = useDraft<Fields>(() =>
+  props.thing
+    ? { name: `gear ${props.thing.id}`, version: props.thing.version, fields: fieldsOf(props.thing) }
+    : null,
+)
+const refusal = ref<{ field: string; text: string } | null>(null)
+const busy = ref(false)
+watch(
+  id,
+  () => {
+    refusal.value = null
+    open()
+  },
+  { immediate: true },
+)
+// What was changed beside the drawer is shown in it; what was typed over stays.
+watch(
+  () => props.thing?.version,
+  () => (isChanged.value ? merge() : open()),
+)
+
+const known = computed(() => new Map(props.vocabulary?.jobs.map((job) => [job.key, job])))
+const jobsText = (jobs: JobAmounts) =>
+  Object.entries(jobs)
+    .map(([key, n]) => jobText(jobName(key, known.value), known.value.get(key)?.unit ?? 'count', n))
+    .join(', ') || 'nothing'
+function written(key: string, value: unknown): string {
+  if (key === 'provides' || key === 'needs') return jobsText(value as JobAmounts)
+  if (key === 'system')
+    return props.vocabulary?.systems.find((one) => one.key === value)?.name ?? String(value)
+  if (key === 'status') return STATUSES[value as Gear['status']]
+  if (key === 'acquired') return ACQUIRED[value as Gear['acquired']]
+  return String(value) || 'nothing'
+}
 
 const offered = computed(() => {
-  const system = props.vocabulary?.systems.find((known) => known.key === draft.system)
+  const system = props.vocabulary?.systems.find((one) => one.key === draft.value.system)
   return (system?.suggestions ?? [])
-    .filter(({ job, needed }) => !(needed ? needs.value : provides.value)[job])
+    .filter(({ job, needed }) => !(needed ? draft.value.needs : draft.value.provides)[job])
     .map((one) => {
-      const job = props.vocabulary?.jobs.find((known) => known.key === one.job)
-      const text = jobText(job?.name ?? one.job, job?.unit ?? 'count', one.amount)
+      const text = jobText(
+        jobName(one.job, known.value),
+        known.value.get(one.job)?.unit ?? 'count',
+        one.amount,
+      )
       return { ...one, text: one.needed ? `needs ${text}` : text }
     })
 })
 function takeUp({ job, amount, needed }: (typeof offered.value)[number]) {
-  const side = needed ? needs : provides
-  side.value = { ...side.value, [job]: amount }
+  const side = needed ? 'needs' : 'provides'
+  draft.value[side] = { ...draft.value[side], [job]: amount }
+}
+
+const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
+/** What was changed, as it is sent. */
+function changed(thing: Gear): GearChange {
+  const [now, before] = [draft.value, fieldsOf(thing)]
+  const change: GearChange = {}
+  for (const key of Object.keys(now) as (keyof Fields)[]) {
+    if (JSON.stringify(now[key]) === JSON.stringify(before[key])) continue
+    if (key === 'nights') {
+      if (!/^\d{1,6}$/.test(now.nights.trim()))
+        throw new Problem(
+          422,
+          'not_a_number',
+          `“${now.nights}” is not a number of nights. Type one such as 12.`,
+          'nights',
+        )
+      change.nights = Number(now.nights)
+    } else if (key === 'weight' || key === 'claimed' || key === 'paid' || key === 'resale')
+      change[key] = orNull(now[key])
+    else Object.assign(change, { [key]: now[key] })
+  }
+  return change
 }
 
 async function save() {
   const thing = props.thing
-  if (!thing) return
-  const { claimed, ...fields } = draft
+  if (!thing || busy.value) return
+  busy.value = true
+  refusal.value = null
   try {
-    await props.change(thing, {
-      ...fields,
-      provides: provides.value,
-      needs: needs.value,
-      ...(claimed === (thing.claimed?.typed ?? '') ? {} : { claimed: claimed.trim() || null }),
-    })
+    if (isChanged.value) await props.change(thing, changed(thing), version.value)
+    discard()
     emit('close')
   } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
+    // Somebody else was quicker: what they wrote is on its way, and is brought in when it comes.
+    const field = error instanceof Problem ? (error.field ?? '') : ''
+    refusal.value = { field, text: reason(error) }
+  } finally {
+    busy.value = false
   }
 }
+const refusalFor = (field: string) => (refusal.value?.field === field ? refusal.value.text : '')
+const elsewhere = computed(() => (refusal.value && !(refusal.value.field in NAMES) ? refusal.value.text : ''))
 </script>
 
 <template>
@@ -93,10 +188,18 @@ async function save() {
     size="min(460px, 100vw)"
     @close="emit('close')"
   >
-    <form class="drawer-form" @submit.prevent="save">
+    <el-form v-if="draft && thing" label-position="top" class="drawer-form" @submit.prevent="save">
+      <DraftNotes
+        :kept="wasKept && isChanged"
+        :clashes="clashes"
+        :names="NAMES"
+        :written="written"
+        @discard="discard"
+        @choose="choose"
+      />
       <section v-if="weighings?.length" aria-label="Weighings">
-        <h2>Weighings</h2>
-        <WeighingPlot :weighings="weighings" :claimed="thing?.claimed?.unit_mg ?? null" />
+        <h3>Weighings</h3>
+        <WeighingPlot :weighings="weighings" :claimed="thing.claimed?.unit_mg ?? null" />
         <ul class="rows">
           <li v-for="one in weighings" :key="one.id">
             <span
@@ -107,68 +210,79 @@ async function save() {
             >
             <b
               >{{ units.tableText(one.unit_mg) }}
-              <span class="muted">±{{ units.fineText(one.half_width_mg) }}</span></b
+              <span v-if="one.half_width_mg" class="muted">±{{ units.fineText(one.half_width_mg) }}</span></b
             >
           </li>
         </ul>
       </section>
+      <el-form-item :label="NAMES.name" :error="refusalFor('name')">
+        <el-input v-model="draft.name" name="name" maxlength="120" />
+      </el-form-item>
       <div class="pair">
-        <label>
-          System
+        <el-form-item :label="NAMES.weight" :error="refusalFor('weight')">
+          <el-input v-model="draft.weight" name="weight" placeholder="unknown" inputmode="decimal" />
+        </el-form-item>
+        <el-form-item :label="NAMES.claimed" :error="refusalFor('claimed')">
+          <el-input v-model="draft.claimed" name="claimed" placeholder="unknown" inputmode="decimal" />
+        </el-form-item>
+        <el-form-item :label="NAMES.paid" :error="refusalFor('paid')">
+          <el-input v-model="draft.paid" name="paid" placeholder="unknown" inputmode="decimal" />
+        </el-form-item>
+        <el-form-item :label="NAMES.resale" :error="refusalFor('resale')">
+          <el-input v-model="draft.resale" name="resale" placeholder="unknown" inputmode="decimal" />
+        </el-form-item>
+        <el-form-item :label="NAMES.system">
           <el-select v-model="draft.system" aria-label="System">
-            <el-option
-              v-for="known in vocabulary?.systems"
-              :key="known.key"
-              :value="known.key"
-              :label="known.name"
-            />
+            <el-option v-for="one in vocabulary?.systems" :key="one.key" :value="one.key" :label="one.name" />
           </el-select>
-        </label>
-        <label>
-          Status
+        </el-form-item>
+        <el-form-item :label="NAMES.status">
           <el-select v-model="draft.status" aria-label="Status">
             <el-option v-for="(name, key) in STATUSES" :key="key" :value="key" :label="name" />
           </el-select>
-        </label>
-        <label>
-          Come by
-          <el-select v-model="draft.acquired" aria-label="Come by">
+        </el-form-item>
+        <el-form-item :label="NAMES.acquired">
+          <el-select v-model="draft.acquired" aria-label="How I got it">
             <el-option v-for="(name, key) in ACQUIRED" :key="key" :value="key" :label="name" />
           </el-select>
-        </label>
-        <label
-          >Maker’s figure, each <el-input v-model="draft.claimed" name="claimed" placeholder="unknown"
-        /></label>
-        <label>Kept at <el-input v-model="draft.kept_at" name="kept_at" maxlength="120" /></label>
-        <label
-          >Nights of use <el-input v-model.number="draft.nights" name="nights" inputmode="numeric"
-        /></label>
+        </el-form-item>
+        <el-form-item :label="NAMES.nights" :error="refusalFor('nights')">
+          <el-input v-model="draft.nights" name="nights" inputmode="numeric" />
+        </el-form-item>
+        <el-form-item :label="NAMES.kept_at" :error="refusalFor('kept_at')">
+          <el-input v-model="draft.kept_at" name="kept_at" maxlength="120" />
+        </el-form-item>
+        <el-form-item :label="NAMES.tags" :error="refusalFor('tags')">
+          <el-input v-model="draft.tags" name="tags" placeholder="winter spare" />
+        </el-form-item>
       </div>
-      <label>Tags <el-input v-model="draft.tags" name="tags" placeholder="winter spare" /></label>
       <section>
-        <h2>What one piece does and needs</h2>
-        <p class="muted">A plan never drops a job that the trip or other gear relies on.</p>
+        <h3>What one piece does and needs</h3>
+        <p class="muted">
+          A plan keeps at least as many of each job as the list has today, as far as the trip or other gear
+          relies on it.
+        </p>
         <p v-if="offered.length" class="offered">
           <span class="muted">usual here:</span>
-          <button
-            v-for="one in offered"
-            :key="one.job + one.needed"
-            type="button"
-            class="plain chip"
-            @click="takeUp(one)"
+          <el-button v-for="one in offered" :key="one.job + one.needed" size="small" @click="takeUp(one)"
+            >+ {{ one.text }}</el-button
           >
-            + {{ one.text }}
-          </button>
         </p>
-        <JobsEditor v-model:provides="provides" v-model:needs="needs" />
+        <JobsEditor v-model:provides="draft.provides" v-model:needs="draft.needs" />
       </section>
-      <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
-      <el-button type="primary" native-type="submit">Save</el-button>
+      <p v-if="elsewhere" class="caution" role="alert">{{ elsewhere }}</p>
+      <div class="acts">
+        <el-button type="primary" native-type="submit" :loading="busy" :disabled="clashes.length > 0"
+          >Save</el-button
+        >
+        <el-button v-if="isChanged" @click="(discard(), emit('close'))">Cancel</el-button>
+        <el-button link class="remove" @click="emit('remove', thing)">Remove this thing</el-button>
+      </div>
       <section v-if="changes?.length">
-        <h2>What was done to it</h2>
+        <h3>What was done to it</h3>
         <ChangeList :changes="changes" />
       </section>
-    </form>
+    </el-form>
   </el-drawer>
 </template>
 
@@ -178,16 +292,31 @@ ul {
   margin: var(--s-2) 0 0;
   padding: 0;
 }
+h3 {
+  margin: 0 0 var(--s-2);
+  font-size: var(--text);
+}
 .pair {
   width: 100%;
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: var(--s-3) var(--s-4);
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 0 var(--s-4);
 }
 .offered {
   display: flex;
   flex-wrap: wrap;
   gap: 4px 6px;
   align-items: baseline;
+}
+.offered :deep(.el-button) {
+  margin: 0;
+}
+.acts {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-2);
+}
+.acts :deep(.remove) {
+  color: var(--lingonberry);
 }
 </style>

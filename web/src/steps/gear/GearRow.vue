@@ -5,8 +5,9 @@ import type { Gear, GearChange } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import { countOf } from '@/quantities/count'
 import { typedAmount } from '@/quantities/money'
-import EditableCell from '@/shell/EditableCell.vue'
-import type { Units } from '@/shell/units'
+import EditableCell from '@/controls/EditableCell.vue'
+import type { Units } from '@/domain/units'
+import { useMessages } from '@/controls/messages'
 import { about, nextSource, sourceName } from './gear'
 import type { KnownJobs } from './gear'
 
@@ -25,6 +26,8 @@ const emit = defineEmits<{
   choose: [id: string, on: boolean]
 }>()
 
+const { failed } = useMessages()
+
 /** A cleared field is sent as null: nothing is known any more. */
 const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
 const price = (minor: number | null | undefined) =>
@@ -42,22 +45,23 @@ const paidSpoken = computed(() => {
 const told = computed(() => about(props.thing, props.kits, props.known) || '–')
 const mark = computed(() => sourceName(props.thing))
 
-function keys(event: KeyboardEvent) {
-  if (event.ctrlKey || event.metaKey || event.altKey || event.target instanceof HTMLInputElement) return
-  if (event.key === 'e') emit('choose', props.thing.id, !props.chosen)
-  else if (event.key === 'o') emit('open', props.thing)
-  else return
-  event.preventDefault()
-  event.stopPropagation()
+/** The mark of the source goes round; what is refused is said. */
+async function turnSource() {
+  try {
+    await props.change(props.thing, { source: nextSource(props.thing) })
+  } catch (error) {
+    failed(error)
+  }
 }
 </script>
 
 <template>
-  <tr :class="{ chosen }" @keydown="keys">
+  <tr :class="{ chosen }" :data-thing="thing.id">
     <td class="pick">
-      <input
-        type="checkbox"
-        :checked="chosen"
+      <el-checkbox
+        :model-value="chosen"
+        data-cell
+        tabindex="-1"
         :aria-label="`Choose ${thing.name}`"
         @change="emit('choose', thing.id, !chosen)"
       />
@@ -86,16 +90,19 @@ function keys(event: KeyboardEvent) {
       </EditableCell>
     </td>
     <td class="source">
-      <button
+      <el-button
         v-if="thing.weight"
-        class="plain chip"
+        size="small"
+        class="mark"
         data-cell
-        :aria-label="`${thing.name} known from ${mark}`"
-        :title="`Known from: ${mark}. Click for the next.`"
-        @click="change(thing, { source: nextSource(thing) })"
+        tabindex="-1"
+        :aria-label="`Source of the weight of ${thing.name}: ${mark}`"
+        :title="`Source: ${mark}. Click for the next.`"
+        @click="turnSource"
       >
         {{ mark }}
-      </button>
+      </el-button>
+      <span v-else class="muted">{{ mark }}</span>
     </td>
     <td class="n price wide">
       <EditableCell
@@ -106,7 +113,9 @@ function keys(event: KeyboardEvent) {
         :save="(paid) => change(thing, { paid: orNull(paid) })"
       >
         <template v-if="isRange"
-          >{{ price(thing.paid_low_minor) }}–<Figure v-bind="units.money(thing.paid_high_minor!)" size="text"
+          >{{ units.money(thing.paid_low_minor!).figure }}–<Figure
+            v-bind="units.money(thing.paid_high_minor!)"
+            size="text"
         /></template>
         <Figure
           v-else-if="thing.paid_low_minor != null"
@@ -136,25 +145,36 @@ function keys(event: KeyboardEvent) {
       />
     </td>
     <td class="about wide">
-      <button
-        class="plain"
+      <el-button
+        link
         data-cell
+        tabindex="-1"
         :aria-label="`About ${thing.name}: ${told}`"
         @click="emit('open', thing)"
       >
         {{ told }}
-      </button>
+      </el-button>
     </td>
     <td class="n last">
-      <button class="plain narrow" :aria-label="`Open ${thing.name}`" @click="emit('open', thing)">…</button>
-      <button
-        class="plain remove"
+      <el-button
+        link
+        class="narrow"
         data-cell
+        tabindex="-1"
+        :aria-label="`Open ${thing.name}`"
+        @click="emit('open', thing)"
+        >…</el-button
+      >
+      <el-button
+        link
+        class="remove"
+        data-cell
+        tabindex="-1"
         :aria-label="`Remove ${thing.name}`"
         @click="emit('remove', thing)"
       >
         ×
-      </button>
+      </el-button>
     </td>
   </tr>
 </template>
@@ -172,13 +192,8 @@ td {
 .pick {
   padding-right: 0;
 }
-.pick input {
-  vertical-align: middle;
-  margin: 0;
-}
-.about {
-  font-size: 12px;
-  color: var(--ink-2);
+.pick :deep(.el-checkbox) {
+  height: 24px;
 }
 .name {
   font-weight: 600;
@@ -187,34 +202,58 @@ td {
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.about button {
-  width: 100%;
+.source :deep(.mark) {
+  padding: 0 6px;
+  height: 20px;
+  font-size: 12px;
+  font-weight: 400;
+  color: var(--ink-2);
+}
+.source .muted {
+  font-size: 12px;
+  padding-left: 7px;
+}
+.about {
+  overflow: hidden;
+}
+.about :deep(.el-button) {
+  display: block;
+  max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
-  white-space: nowrap;
+  font-size: 12px;
+  font-weight: 400;
+  color: var(--ink-2);
 }
-.about button:hover {
+.about :deep(.el-button > span) {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.about :deep(.el-button:hover) {
   color: var(--ink);
 }
-.remove,
-.narrow {
+.last :deep(.el-button) {
   color: var(--ink-2);
   padding: 2px 6px;
+  margin: 0;
 }
-.remove:hover {
+.last :deep(.remove:hover) {
   color: var(--lingonberry);
 }
-.narrow {
+.last .narrow {
   display: none;
 }
 @media (max-width: 700px) {
   .wide,
   .source,
-  .remove {
+  .last .remove {
     display: none;
   }
-  .narrow {
-    display: inline-block;
+  .last .narrow {
+    display: inline-flex;
+    min-width: 32px;
+    min-height: 32px;
     font-weight: 700;
   }
 }

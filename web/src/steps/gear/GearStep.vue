@@ -1,21 +1,26 @@
 <script setup lang="ts">
-import { useRouteQuery } from '@/shell/route'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Gear } from '@/api/client'
-import { useKeys } from '@/shell/keys'
-import { useUnits } from '@/shell/units'
+import { useKeys } from '@/controls/keys'
+import Loaded from '@/controls/Loaded.vue'
+import { useRouteQuery } from '@/controls/route'
+import { stepOf } from '@/domain/lists'
+import { useUnits } from '@/domain/units'
+import { counted } from '@/quantities/count'
 import { ORDERS, SHOWN, useGear } from './gear'
 import GearDrawer from './GearDrawer.vue'
 import GearTable from './GearTable.vue'
 import QuickLine from './QuickLine.vue'
 import SeveralBar from './SeveralBar.vue'
 
+const props = defineProps<{ list: string }>()
 const find = useRouteQuery('find')
 const {
   gear,
   isPending,
   error,
+  refetch,
   view,
   found,
   systems,
@@ -32,14 +37,34 @@ const openedId = ref<string | null>(null)
 const opened = computed(() => gear.value?.find((thing) => thing.id === openedId.value) ?? null)
 const chosen = ref(new Set<string>())
 const chosenThings = computed(() => found.value.filter((thing) => chosen.value.has(thing.id)))
-const finder = useTemplateRef<HTMLInputElement>('finder')
+const finder = useTemplateRef<{ focus: () => void; blur: () => void }>('finder')
+
+/** The thing whose row has the focus. */
+const atHand = () => {
+  const id = document.activeElement?.closest<HTMLElement>('[data-thing]')?.dataset.thing
+  return found.value.find((thing) => thing.id === id)
+}
 useKeys('Gear', [
   { key: '/', does: 'find gear', run: () => finder.value?.focus() },
-  { key: 'f', does: 'files: read, write, back up', run: () => void router.push('/gear/files') },
-  { key: 'h', does: 'history: what was done, and undo', run: () => void router.push('/gear/history') },
-  // These two act on the row that has the focus; the table handles them.
-  { key: 'e', does: 'choose the thing at hand, to change several at once', run: () => {} },
-  { key: 'o', does: 'open the thing at hand', run: () => {} },
+  {
+    key: 'f',
+    does: 'files: import, export, back up',
+    run: () => void router.push(stepOf(props.list, 'gear/files')),
+  },
+  {
+    key: 'h',
+    does: 'history: what was done, and undo',
+    run: () => void router.push(stepOf(props.list, 'gear/history')),
+  },
+  {
+    key: 'e',
+    does: 'choose the thing in focus, to change several at once',
+    run: () => {
+      const thing = atHand()
+      if (thing) choose([thing.id], !chosen.value.has(thing.id))
+    },
+  },
+  { key: 'o', does: 'open the thing in focus', run: () => (openedId.value = atHand()?.id ?? null) },
 ])
 // What is no longer shown is no longer chosen.
 watch(found, (things) => {
@@ -65,79 +90,89 @@ const summary = computed(() => {
   const paid = things.reduce((sum, thing) => sum + (thing.paid_minor ?? 0) * thing.count, 0)
   const missing =
     unknown === 0 ? '' : unknown === 1 ? ' One weight is unknown.' : ` ${unknown} weights are unknown.`
-  return `${things.length === 1 ? 'One thing' : `${things.length} things`}, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`
+  return `${counted(things.length, 'thing')}, ${unknown ? 'at least ' : ''}${units.totalText(mg)}, ${units.moneyText(paid)} paid.${missing}`
 })
 </script>
 
 <template>
   <div>
     <div class="head">
-      <h1>What do I own</h1>
+      <h1 tabindex="-1">What do I own?</h1>
       <p v-if="gear?.length">{{ summary }}</p>
       <nav class="pages" aria-label="More about gear">
-        <RouterLink class="link" to="/gear/files">Files <kbd>f</kbd></RouterLink>
-        <RouterLink class="link" to="/gear/history">History <kbd>h</kbd></RouterLink>
+        <RouterLink class="link" :to="stepOf(list, 'gear/files')">Files <kbd>f</kbd></RouterLink>
+        <RouterLink class="link" :to="stepOf(list, 'gear/history')">History <kbd>h</kbd></RouterLink>
       </nav>
     </div>
-    <QuickLine />
-    <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
-    <template v-if="gear?.length">
-      <div class="tools">
-        <input
-          ref="finder"
-          v-model="find"
-          class="find"
-          type="search"
-          placeholder="Find  /"
-          aria-label="Find gear"
+    <QuickLine :list="list" />
+    <Loaded what="Your gear" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+      <template v-if="gear?.length">
+        <div class="tools">
+          <el-input
+            ref="finder"
+            v-model="find"
+            class="find"
+            type="search"
+            clearable
+            placeholder="Find"
+            aria-label="Find gear"
+            @keydown.esc="finder?.blur()"
+          />
+          <el-select v-model="view.shown" size="small" aria-label="Which things">
+            <el-option v-for="(name, key) in SHOWN" :key="key" :value="key" :label="name" />
+          </el-select>
+          <el-select v-model="view.order" size="small" aria-label="Order">
+            <el-option v-for="(name, key) in ORDERS" :key="key" :value="key" :label="name" />
+          </el-select>
+          <span v-if="tags.length" class="tags">
+            <el-button v-for="tag in tags.slice(0, 8)" :key="tag" size="small" @click="find = `#${tag}`">
+              #{{ tag }}
+            </el-button>
+          </span>
+        </div>
+        <SeveralBar
+          v-if="chosenThings.length"
+          :things="chosenThings"
+          :vocabulary="vocabulary"
+          :change="changeSeveral"
+          @clear="chosen = new Set()"
         />
-        <el-select v-model="view.shown" size="small" aria-label="Which things">
-          <el-option v-for="(name, key) in SHOWN" :key="key" :value="key" :label="name" />
-        </el-select>
-        <el-select v-model="view.order" size="small" aria-label="Order">
-          <el-option v-for="(name, key) in ORDERS" :key="key" :value="key" :label="name" />
-        </el-select>
-        <span v-if="tags.length" class="tags">
-          <button v-for="tag in tags.slice(0, 8)" :key="tag" class="plain chip" @click="find = `#${tag}`">
-            #{{ tag }}
-          </button>
-        </span>
+        <GearTable
+          v-if="systems.length"
+          :systems="systems"
+          :vocabulary="vocabulary"
+          :change="change"
+          :chosen="chosen"
+          :kits="kits"
+          @choose="choose"
+          @open="(thing: Gear) => (openedId = thing.id)"
+          @remove="removeThing"
+        />
+        <p v-else-if="find" class="muted">No gear matches “{{ find }}” among {{ SHOWN[view.shown] }}.</p>
+        <p v-else class="muted">Nothing among {{ SHOWN[view.shown] }}.</p>
+      </template>
+      <div v-else class="empty card">
+        <h2>Start with the heavy few</h2>
+        <p>
+          Pack, shelter and sleep insulation are most of a base weight. Type these three into the line above,
+          each with its weight and what you paid, and you have a figure to work on in a minute.
+        </p>
+        <p class="muted">
+          pack 1680g 240eur &nbsp;·&nbsp; two-skin tent 1910g 320eur &nbsp;·&nbsp; sleeping bag 1120g 130eur
+        </p>
+        <p>
+          Do you have a list already?
+          <RouterLink class="link" :to="stepOf(list, 'gear/files')">Import it from a file.</RouterLink>
+        </p>
       </div>
-      <SeveralBar
-        v-if="chosenThings.length"
-        :things="chosenThings"
-        :vocabulary="vocabulary"
-        :change="changeSeveral"
-        @clear="chosen = new Set()"
-      />
-      <GearTable
-        v-if="systems.length"
-        :systems="systems"
-        :vocabulary="vocabulary"
-        :change="change"
-        :chosen="chosen"
-        :kits="kits"
-        @choose="choose"
-        @open="(thing: Gear) => (openedId = thing.id)"
-        @remove="removeThing"
-      />
-      <p v-else class="muted">Nothing here is found by “{{ find }}” among {{ SHOWN[view.shown] }}.</p>
-    </template>
-    <div v-else-if="!isPending && !error" class="empty card">
-      <h2>Start with the heavy few</h2>
-      <p>
-        Pack, shelter and sleep insulation are most of a base weight. Type these three into the line above,
-        each with its weight and what you paid, and you have a figure to work on in a minute.
-      </p>
-      <p class="muted">
-        pack 1680g 240eur #pack &nbsp;·&nbsp; two-skin tent 1910g 320eur #shelter &nbsp;·&nbsp; sleeping bag
-        1120g 130eur #sleep
-      </p>
-      <p>
-        You have a list already? <RouterLink class="link" to="/gear/files">Read it from a file.</RouterLink>
-      </p>
-    </div>
-    <GearDrawer :thing="opened" :vocabulary="vocabulary" :change="change" @close="openedId = null" />
+    </Loaded>
+    <GearDrawer
+      :thing="opened"
+      :vocabulary="vocabulary"
+      :change="change"
+      @close="openedId = null"
+      @remove="(thing: Gear) => ((openedId = null), removeThing(thing))"
+    />
   </div>
 </template>
 
@@ -157,15 +192,11 @@ const summary = computed(() => {
 .tools :deep(.el-select) {
   width: 156px;
 }
-.find {
-  font: inherit;
-  height: 28px;
+.tools :deep(.find) {
   width: 200px;
-  padding: 0 var(--s-3);
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
+}
+.tags :deep(.el-button) {
+  margin: 0;
 }
 .tags {
   display: flex;
@@ -176,9 +207,8 @@ const summary = computed(() => {
   .tools :deep(.el-select) {
     width: calc(50% - 6px);
   }
-  .find {
+  .tools :deep(.find) {
     width: 100%;
-    height: 36px;
   }
   .tags {
     display: none;

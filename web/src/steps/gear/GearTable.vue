@@ -4,8 +4,8 @@ import { useWindowVirtualizer } from '@tanstack/vue-virtual'
 import { useMediaQuery } from '@vueuse/core'
 import { computed, onMounted, ref, useTemplateRef } from 'vue'
 import type { Gear, GearChange, Vocabulary } from '@/api/client'
-import { walk } from '@/shell/grid'
-import { useUnits } from '@/shell/units'
+import { vGrid } from '@/controls/grid'
+import { useUnits } from '@/domain/units'
 import GearRow from './GearRow.vue'
 
 const props = defineProps<{
@@ -85,13 +85,15 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
 </script>
 
 <template>
-  <table ref="table" class="grid gear" :aria-rowcount="rows.length + 1" @keydown="walk">
+  <table ref="table" v-grid class="grid gear" :aria-rowcount="rows.length + 1">
     <thead>
       <tr>
         <th class="pick">
-          <input
-            type="checkbox"
-            :checked="allOf(all)"
+          <span class="visually-hidden">Choose</span>
+          <el-checkbox
+            :model-value="allOf(all)"
+            data-cell
+            tabindex="-1"
             aria-label="Choose all that is shown"
             @change="
               emit(
@@ -105,11 +107,11 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
         <th>Gear</th>
         <th class="n count">Count</th>
         <th class="n each">Each</th>
-        <th class="source">Known from</th>
+        <th class="source">Source</th>
         <th class="n price wide">Paid</th>
         <th class="n price wide">Worth now</th>
-        <th class="n night wide">A night</th>
-        <th class="about wide">About it</th>
+        <th class="n night wide">Cost per night</th>
+        <th class="about wide">Notes and jobs</th>
         <th class="last"><span class="visually-hidden">Remove</span></th>
       </tr>
     </thead>
@@ -120,9 +122,10 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
       <template v-for="{ key, system, thing } in drawn" :key="key">
         <tr v-if="system" class="section">
           <th class="pick">
-            <input
-              type="checkbox"
-              :checked="allOf(system.things)"
+            <el-checkbox
+              :model-value="allOf(system.things)"
+              data-cell
+              tabindex="-1"
               :aria-label="`Choose all of ${system.name}`"
               @change="
                 emit(
@@ -172,9 +175,8 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
   width: 26px;
   padding-right: 0;
 }
-.pick input {
-  vertical-align: middle;
-  margin: 0;
+.pick :deep(.el-checkbox) {
+  height: 24px;
 }
 .count {
   width: 60px;
@@ -189,13 +191,13 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
   width: 92px;
 }
 .night {
-  width: 72px;
+  width: 100px;
 }
 .last {
   width: 34px;
 }
 .about {
-  width: 27%;
+  width: 24%;
 }
 @media (max-width: 700px) {
   .wide,
@@ -207,6 +209,9 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
   }
   .count {
     width: 44px;
+  }
+  .last {
+    width: 40px;
   }
   .gear thead th:nth-child(n) {
     padding-left: 2px;

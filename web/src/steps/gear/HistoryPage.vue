@@ -1,24 +1,28 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { changesQuery } from '@/api/queries'
+import Loaded from '@/controls/Loaded.vue'
+import { stepOf } from '@/domain/lists'
 import ChangeList from './ChangeList.vue'
 
-const { data: changes, error } = useQuery(changesQuery(''))
+defineProps<{ list: string }>()
+const { data: changes, error, isPending, refetch } = useQuery(changesQuery(''))
 </script>
 
 <template>
   <div class="page">
     <div class="head">
-      <h1>What was done</h1>
+      <h1 tabindex="-1">History</h1>
       <p>
-        Changes of gear, weights, kits, lists, swaps and files, newest first. Each can be undone while nothing
-        newer stands on it.
+        Changes of gear, weights, kits, lists, swaps and files, newest first. Each can be undone as long as no
+        newer change builds on it.
       </p>
-      <RouterLink class="link" to="/gear">Back to gear</RouterLink>
+      <RouterLink class="link" :to="stepOf(list, 'gear')">Back to gear</RouterLink>
     </div>
-    <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
-    <section v-else-if="changes?.length" class="card"><ChangeList :changes="changes" /></section>
-    <p v-else-if="changes" class="muted">Nothing yet. What you add, weigh or change stands here.</p>
+    <Loaded what="The history" :pending="isPending" :error="error" @retry="refetch">
+      <section v-if="changes?.length" class="card"><ChangeList :changes="changes" /></section>
+      <p v-else class="muted">Nothing yet. What you add, weigh or change stands here.</p>
+    </Loaded>
   </div>
 </template>
 

@@ -1,118 +1,65 @@
 <script setup lang="ts">
 // One line adds gear as it is typed; what was understood is read back before Enter.
-import { useDebounceFn } from '@vueuse/core'
-import { ref, useTemplateRef } from 'vue'
-import { api, take, takeChanged, type Chip, type Source } from '@/api/client'
-import { useChange, useUndo } from '@/api/queries'
-import { useKeys } from '@/shell/keys'
-import { useLists } from '@/shell/lists'
-import { useMessages } from '@/shell/messages'
-import { useTypedWeights } from '@/shell/typedWeights'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, useTemplateRef } from 'vue'
+import { vocabularyQuery } from '@/api/queries'
+import { useKeys } from '@/controls/keys'
+import { useLists } from '@/domain/lists'
+import { SOURCES } from '@/domain/words'
+import { useQuickLine } from './quickLine'
 
-const { current } = useLists()
-const { done } = useMessages()
-
-const line = ref('')
-const chips = ref<Chip[]>([])
-const ready = ref(false)
-/** Where the weight comes from as it was read; null without one. */
-const source = ref<Source | null>(null)
-const typedWeights = useTypedWeights()
-const refusal = ref('')
+const props = defineProps<{ list: string }>()
+const { current } = useLists(() => props.list)
+const { data: vocabulary } = useQuery(vocabularyQuery)
 const ontoList = ref(true)
-const field = useTemplateRef<HTMLInputElement>('field')
+const quick = useQuickLine(() => (ontoList.value && current.value) || null)
+const { line, reading, trouble, refused, adding, proposed, typedWeights } = quick
+const field = useTemplateRef<{ focus: () => void; blur: () => void }>('field')
+const systemButton = useTemplateRef<{ $el: HTMLElement }>('systemButton')
 
 const NAMES: Record<string, string> = {
-  job: 'does',
-  gift: 'paid',
+  name: 'name',
   count: 'count',
   mass: 'weight',
   price: 'paid',
+  acquired: 'got it',
+  source: 'source',
   system: 'system',
-  name: 'name',
+  does: 'does',
+  needs: 'needs',
 }
+const chips = computed(() => reading.value?.chips ?? [])
 
-let asked = 0
-const read = useDebounceFn(async () => {
-  const number = ++asked
-  if (line.value.trim() === '') return
-  try {
-    const answer = await take(
-      api.POST('/api/gear/read', { body: { line: line.value, source: typedWeights.source.value } }),
-    )
-    if (number !== asked) return
-    chips.value = answer.chips
-    ready.value = answer.ready
-    source.value = answer.source ?? null
-    refusal.value = ''
-  } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
-  }
-}, 120)
-
-function typed() {
-  if (line.value.trim() === '') chips.value = []
-  void read()
-}
-
-const undo = useUndo()
-const add = useChange((text: string) =>
-  takeChanged(
-    api.POST('/api/gear/line', {
-      body: {
-        line: text,
-        list: ontoList.value ? (current.value?.id ?? null) : null,
-        source: typedWeights.source.value,
-      },
-    }),
-  ),
-)
-
-async function enter() {
-  if (line.value.trim() === '') return
-  try {
-    const added = await add.mutateAsync(line.value)
-    const onto = ontoList.value && current.value ? `, carried on ${current.value.name}` : ''
-    done(`${added.value.name} added${onto}.`, undo(added))
-    line.value = ''
-    chips.value = []
-    refusal.value = ''
-  } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
-  }
-}
-
-/** Says that typed weights come from the other of scale and maker, from now on. */
-async function turnSource() {
-  try {
-    await typedWeights.turn()
-    await read()
-  } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
-  }
+/** Alt and a letter change what is proposed, without leaving the line. By the place of the key: Alt writes other letters on some. */
+function keys(event: Event | KeyboardEvent) {
+  if (!(event instanceof KeyboardEvent) || !event.altKey) return
+  if (event.code === 'KeyS') void quick.turnSource()
+  else if (event.code === 'KeyJ') quick.toggleJobs()
+  else if (event.code === 'KeyY') systemButton.value?.$el.click()
+  else return
+  event.preventDefault()
 }
 
 useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?.focus() }])
-defineExpose({ focus: () => field.value?.focus() })
 </script>
 
 <template>
-  <form class="quick" @submit.prevent="enter">
+  <form class="quick" @submit.prevent="quick.enter">
     <div class="line">
-      <input
+      <el-input
         ref="field"
         v-model="line"
+        size="large"
         aria-label="Add gear by a line"
-        placeholder="rain shell 212g 149eur #rain"
+        placeholder="rain shell 212g 149eur"
         autocomplete="off"
         maxlength="400"
-        @input="typed"
+        name="gear-line"
+        @input="quick.typed"
         @keydown.esc="field?.blur()"
-        @keydown.alt.s.prevent="turnSource"
+        @keydown="keys"
       />
-      <label v-if="current" class="onto"
-        ><input v-model="ontoList" type="checkbox" /> onto {{ current.name }}</label
-      >
+      <el-checkbox v-if="current" v-model="ontoList" class="onto">onto {{ current.name }}</el-checkbox>
       <el-button native-type="submit" type="primary" :disabled="line.trim() === ''"
         >Add <kbd>Enter</kbd></el-button
       >
@@ -120,37 +67,82 @@ defineExpose({ focus: () => field.value?.focus() })
     <div class="chips" aria-live="polite">
       <template v-for="(chip, at) in chips" :key="at">
         <span v-if="chip.kind === 'refused'" class="refused" role="alert"
-          ><u>{{ chip.text }}</u> {{ chip.meaning }}</span
+          ><u>{{ chip.text }}</u> not understood. {{ chip.meaning }}</span
         >
         <span v-else class="read"
           ><small>{{ NAMES[chip.kind] }}</small> {{ chip.meaning }}</span
         >
       </template>
-      <span v-if="chips.length && source === 'estimate'" class="read"><small>from</small> a guess</span>
-      <button
-        v-else-if="chips.length && source"
-        type="button"
-        class="plain read source"
+      <el-button
+        v-if="reading?.source === 'maker' || reading?.source === 'weighed'"
+        size="small"
+        class="proposed"
         :title="
           typedWeights.asked.value
             ? 'Where weights come from that you type'
             : 'Are these the maker’s figures, or off your own scale? Say it once; every line can differ.'
         "
-        @click="turnSource"
+        @click="quick.turnSource"
+        ><small>source</small>&nbsp;{{ SOURCES[reading.source] }} <kbd>Alt</kbd><kbd>S</kbd></el-button
       >
-        <small>from</small> {{ source === 'maker' ? 'the maker' : 'your own scale' }} <kbd>Alt</kbd
-        ><kbd>S</kbd>
-      </button>
-      <span v-if="chips.length && !ready && !chips.some((chip) => chip.kind === 'refused')" class="muted"
+      <span v-else-if="reading?.source" class="read"
+        ><small>source</small> {{ SOURCES[reading.source] }}</span
+      >
+      <el-dropdown
+        v-if="reading && !chips.some((chip) => chip.kind === 'system')"
+        trigger="click"
+        max-height="320px"
+        @command="
+          (key: string) =>
+            quick.chooseSystem(key, vocabulary?.systems.find((one) => one.key === key)?.name ?? key)
+        "
+      >
+        <el-button ref="systemButton" size="small" class="proposed" title="The system it belongs to"
+          ><small>system</small>&nbsp;{{ proposed.system?.meaning ?? 'Other' }} <kbd>Alt</kbd
+          ><kbd>Y</kbd></el-button
+        >
+        <template #dropdown>
+          <el-dropdown-menu aria-label="Systems">
+            <el-dropdown-item v-for="one in vocabulary?.systems" :key="one.key" :command="one.key">{{
+              one.name
+            }}</el-dropdown-item>
+          </el-dropdown-menu>
+        </template>
+      </el-dropdown>
+      <el-button
+        v-for="(job, at) in proposed.jobs"
+        :key="job.mark"
+        size="small"
+        class="proposed"
+        :class="{ left: !job.taken }"
+        :aria-pressed="job.taken"
+        :title="job.taken ? 'Leave this job out' : 'Take this job'"
+        @click="quick.toggle(job.mark)"
+        ><small>{{ job.kind }}</small
+        >&nbsp;{{ job.meaning }}<template v-if="at === 0"> <kbd>Alt</kbd><kbd>J</kbd></template></el-button
+      >
+      <span v-if="reading && !reading.ready && !chips.some((chip) => chip.kind === 'refused')" class="muted"
         >a name is missing</span
       >
-      <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
-      <span v-if="chips.length === 0 && !refusal" class="muted">
-        In any order: a name, a weight (<b>~310g</b> guessed, <b>claimed 388g</b> the maker’s,
-        <b>weighed 402g</b>), a price (<b>15-20eur</b>, <b>used 80eur</b>, <b>29eur/3</b> for three,
-        <b>gift</b>), <b>x2</b>, <b>#sleep</b> the system, <b>!light</b> a job.
+      <span v-if="trouble" class="caution" role="alert">{{ trouble }}</span>
+      <span v-if="adding > 0" class="muted" role="status">adding {{ adding }} …</span>
+      <span v-if="!reading && !trouble && adding === 0" class="muted hint">
+        In any order: a name, a weight (<b>~310g</b> a guess, <b>claimed 388g</b> the maker’s,
+        <b>weighed 402g</b>), a price (<b>15-20eur</b>, <b>used 80eur</b>, <b>3 for 29eur</b>, <b>gift</b>),
+        <b>x2</b>, <b>#sleep</b> the system, <b>!light</b> a job.
       </span>
     </div>
+    <ul v-if="refused.length" class="rows returned" aria-label="Lines that could not be added">
+      <li v-for="one in refused" :key="one.text">
+        <span
+          ><b>{{ one.text }}</b> <span class="caution">{{ one.why }}</span></span
+        >
+        <span class="acts">
+          <el-button size="small" @click="(quick.takeUp(one), field?.focus())">Edit</el-button>
+          <el-button size="small" link @click="quick.discard(one)">Discard</el-button>
+        </span>
+      </li>
+    </ul>
   </form>
 </template>
 
@@ -160,30 +152,27 @@ defineExpose({ focus: () => field.value?.focus() })
 }
 .line {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: var(--s-3);
+  gap: var(--s-2) var(--s-3);
 }
-.line > input {
-  font: 500 17px var(--font);
-  flex: 1;
+.line > :deep(.el-input) {
+  flex: 1 1 280px;
   min-width: 0;
-  height: 40px;
-  padding: 0 var(--s-3);
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
-}
-.line > input::placeholder {
-  color: var(--ink-2);
-  font-weight: 400;
+  font-size: 17px;
+  font-weight: 500;
 }
 .onto {
-  white-space: nowrap;
-  color: var(--ink-2);
-  font-size: 13px;
+  max-width: 260px;
+  margin: 0;
+  overflow: hidden;
 }
-.line :deep(kbd) {
+.onto :deep(.el-checkbox__label) {
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+.line :deep(kbd),
+.chips :deep(kbd) {
   color: inherit;
   border-color: currentColor;
   margin-left: 4px;
@@ -192,7 +181,7 @@ defineExpose({ focus: () => field.value?.focus() })
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 4px var(--s-3);
+  gap: 4px var(--s-2);
   min-height: 30px;
   padding-top: 6px;
   font-size: 13px;
@@ -203,14 +192,24 @@ defineExpose({ focus: () => field.value?.focus() })
   background: var(--sheet);
   padding: 0 8px;
   font-weight: 600;
+  overflow-wrap: anywhere;
 }
-.read small {
+small {
   font-weight: 400;
+  font-size: 11px;
   color: var(--ink-2);
 }
-.source {
-  color: inherit;
+.chips :deep(.proposed) {
   border-style: dashed;
+  height: 22px;
+  padding: 0 8px;
+  font-size: 13px;
+  font-weight: 600;
+  margin: 0;
+}
+.chips :deep(.left) {
+  text-decoration: line-through;
+  color: var(--ink-2);
 }
 .refused {
   color: var(--lingonberry);
@@ -220,9 +219,12 @@ defineExpose({ focus: () => field.value?.focus() })
   text-decoration-style: wavy;
   text-underline-offset: 3px;
 }
-@media (max-width: 700px) {
-  .onto {
-    display: none;
-  }
+.returned {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+.acts {
+  white-space: nowrap;
 }
 </style>

@@ -2,7 +2,8 @@
 // Changes the chosen things at once.
 import { ref } from 'vue'
 import type { BulkChange, Gear, GearStatus, Vocabulary } from '@/api/client'
-import { STATUSES } from './gear'
+import { reason } from '@/controls/messages'
+import { STATUSES } from '@/domain/words'
 
 const props = defineProps<{
   things: Gear[]
@@ -21,13 +22,13 @@ async function ask(change: Partial<Omit<BulkChange, 'things'>>) {
     if (change.remove) emit('clear')
     tag.value = ''
   } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
+    refusal.value = reason(error)
   }
 }
 </script>
 
 <template>
-  <div class="several" role="toolbar" aria-label="Several things">
+  <div class="several" role="toolbar" aria-label="Change the chosen things">
     <b>{{ things.length }} chosen</b>
     <el-select
       :model-value="''"
@@ -53,11 +54,12 @@ async function ask(change: Partial<Omit<BulkChange, 'things'>>) {
       <el-option v-for="(name, key) in STATUSES" :key="key" :value="key" :label="name" />
     </el-select>
     <form @submit.prevent="tag.trim() && ask({ add_tags: tag })">
-      <el-input v-model="tag" size="small" placeholder="tag, then Enter" aria-label="Tag the chosen" />
+      <el-input v-model="tag" size="small" placeholder="tag" aria-label="Tag the chosen" />
     </form>
-    <button v-if="tag.trim()" class="plain link" @click="ask({ remove_tags: tag })">take it off</button>
+    <el-button v-if="tag.trim()" link type="primary" @click="ask({ add_tags: tag })">Add tag</el-button>
+    <el-button v-if="tag.trim()" link type="primary" @click="ask({ remove_tags: tag })">Remove tag</el-button>
     <el-button size="small" @click="ask({ remove: true })">Remove</el-button>
-    <button class="plain link" @click="emit('clear')">choose none</button>
+    <el-button link type="primary" @click="emit('clear')">Clear selection</el-button>
     <span v-if="refusal" class="caution" role="alert">{{ refusal }}</span>
   </div>
 </template>
@@ -78,6 +80,9 @@ async function ask(change: Partial<Omit<BulkChange, 'things'>>) {
 }
 .several :deep(.el-select) {
   width: 130px;
+}
+.several :deep(.el-button) {
+  margin: 0;
 }
 .several form {
   width: 130px;

@@ -2,7 +2,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, type FileHow } from '@/api/client'
-import { useMessages } from '@/shell/messages'
+import { useMessages } from '@/controls/messages'
 import { answered, refused, used } from '@/tests/mounted'
 import { useImport, useRestore } from './files'
 

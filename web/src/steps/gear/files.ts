@@ -2,7 +2,7 @@ import { reactive, ref, shallowRef } from 'vue'
 import { api, take, takeChanged, type FileHow, type FilePreview } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
 import { counted } from '@/quantities/count'
-import { useMessages } from '@/shell/messages'
+import { useMessages } from '@/controls/messages'
 
 /** A gear file and how it is to be read, as the form that is sent. */
 function form(file: File, how: FileHow): FormData {

@@ -3,7 +3,6 @@ import { computed, reactive, type Ref } from 'vue'
 import {
   api,
   takeChanged,
-  type Acquired,
   type BulkChange,
   type Change,
   type Gear,
@@ -11,47 +10,26 @@ import {
   type GearStatus,
   type Vocabulary,
 } from '@/api/client'
-import { gearQuery, kitsQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
+import { gearQuery, kitsQuery, useChange, useShown, useUndo, vocabularyQuery } from '@/api/queries'
 import { longDay } from '@/quantities/dates'
-import { jobText } from '@/quantities/jobs'
-import { useMessages } from '@/shell/messages'
-
-export const STATUSES: Record<GearStatus, string> = {
-  owned: 'owned',
-  lent: 'lent',
-  for_sale: 'for sale',
-  sold: 'sold',
-  worn_out: 'worn out',
-  wished: 'wished for',
-}
-
-export const ACQUIRED: Record<Acquired, string> = {
-  new: 'bought new',
-  used: 'bought used',
-  sale: 'bought in a sale',
-  gift: 'a gift',
-  made: 'made; the price is the material’s',
-}
+import { jobName, jobText } from '@/quantities/jobs'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+import { SAYABLE, SOURCES, STATUSES } from '@/domain/words'
 
 /** Jobs by key, with how they are named and counted. */
 export type KnownJobs = Map<string, Vocabulary['jobs'][number]>
 
-const SOURCES = [
-  { key: 'weighed', name: 'weighed' },
-  { key: 'maker', name: 'maker' },
-  { key: 'estimate', name: 'guess' },
-] as const
-
-const sourceAt = (thing: Gear) => SOURCES.findIndex((source) => source.key === thing.weight?.source)
-export const sourceName = (thing: Gear) => SOURCES[sourceAt(thing)]?.name ?? 'derived'
+export const sourceName = (thing: Gear) => (thing.weight ? SOURCES[thing.weight.source] : 'none')
 /** The source that follows when a thing's own is clicked. */
-export const nextSource = (thing: Gear) => SOURCES[(sourceAt(thing) + 1) % SOURCES.length]!.key
+export const nextSource = (thing: Gear) =>
+  SAYABLE[(SAYABLE.findIndex((source) => source === thing.weight?.source) + 1) % SAYABLE.length]!
 
 /** What else there is to say of a thing, in a few words. */
 export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs): string {
   const jobs = (of: Record<string, number>) =>
     Object.entries(of)
-      .map(([key, n]) => jobText(known.get(key)?.name ?? key, known.get(key)?.unit ?? 'count', n))
+      .map(([key, n]) => jobText(jobName(key, known), known.get(key)?.unit ?? 'count', n))
       .join(', ')
   const needs = jobs(thing.needs)
   return [
@@ -126,7 +104,8 @@ const GONE: GearStatus[] = ['sold', 'worn_out', 'wished']
 
 /** Gear by system, how it is narrowed and how it is changed. */
 export function useGear(find: Ref<string>) {
-  const { data: gear, isPending, error } = useQuery(gearQuery)
+  const { data: gear, isPending, error, refetch } = useQuery(gearQuery)
+  const shown = useShown()
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const { data: allKits } = useQuery(kitsQuery)
   const { done, failed } = useMessages()
@@ -164,39 +143,53 @@ export function useGear(find: Ref<string>) {
   })
   const tags = computed(() => [...new Set((gear.value ?? []).flatMap((thing) => thing.tags ?? []))].sort())
 
-  const patch = useChange(({ thing, change }: { thing: Gear; change: GearChange }) =>
-    takeChanged(
-      api.PATCH('/api/gear/{id}', {
-        params: { path: { id: thing.id }, query: { version: thing.version } },
-        body: change,
-      }),
-    ),
+  const patch = useChange(
+    ({ thing, change }: { thing: Gear; change: GearChange }) =>
+      takeChanged(
+        api.PATCH('/api/gear/{id}', {
+          params: { path: { id: thing.id }, query: { version: thing.version } },
+          body: change,
+        }),
+      ),
+    (shown, changed) => shown.thing(changed.value),
   )
   const several = useChange((body: BulkChange) => takeChanged(api.POST('/api/gear/several', { body })))
-  const remove = useChange((thing: Gear) =>
-    takeChanged(
-      api.DELETE('/api/gear/{id}', { params: { path: { id: thing.id }, query: { version: thing.version } } }),
-    ),
+  const remove = useChange(
+    (thing: Gear) =>
+      takeChanged(
+        api.DELETE('/api/gear/{id}', {
+          params: { path: { id: thing.id }, query: { version: thing.version } },
+        }),
+      ),
+    (shown, _, thing) => shown.thingGone(thing.id),
   )
 
   return {
     gear,
     isPending,
     error,
+    refetch,
     view,
     found,
     systems,
     tags,
     kits,
     vocabulary,
-    /** Changes a thing; throws what the server refuses. */
-    change: (thing: Gear, change: GearChange) => patch.mutateAsync({ thing, change }),
+    /**
+     * Changes a thing as it is now, after the changes of it that are on their way; at a version if it was typed over that one. Throws
+     * what the server refuses.
+     */
+    change: (thing: Gear, change: GearChange, version?: number) =>
+      inTurn(`gear ${thing.id}`, () => {
+        const now = shown.newest(thing)
+        return patch.mutateAsync({ thing: { ...now, version: version ?? now.version }, change })
+      }),
     removeThing: async (thing: Gear) => {
       try {
-        const removed = await remove.mutateAsync(thing)
+        const removed = await inTurn(`gear ${thing.id}`, () => remove.mutateAsync(shown.newest(thing)))
         done(`${thing.name} removed, and its place on every list.`, undo(removed))
       } catch (error) {
-        if (error instanceof Error) failed(error)
+        failed(error)
       }
     },
     /** Changes several things at once; throws what the server refuses. */
@@ -207,6 +200,7 @@ export function useGear(find: Ref<string>) {
       })
       const count = things.length === 1 ? 'One thing' : `${things.length} things`
       done(`${count} ${change.remove ? 'removed' : 'changed'}.`, undo(changed))
+      return changed
     },
   }
 }

@@ -3,24 +3,25 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import { api } from '@/api/client'
-import { useMessages } from '@/shell/messages'
+import { useMessages } from '@/controls/messages'
 import { answered, mounted, refused, textOf } from '@/tests/mounted'
 import QuickLine from './QuickLine.vue'
 
 const current = ref<{ id: string; name: string } | null>({ id: 'list', name: 'Fell week' })
-vi.mock('@/shell/lists', () => ({ useLists: () => ({ current }) }))
+vi.mock('@/domain/lists', () => ({ useLists: () => ({ current }) }))
 const post = vi.spyOn(api, 'POST')
 const chip = (kind: string, text: string, meaning: string) => ({ kind, text, meaning })
 
 beforeEach(() => {
+  sessionStorage.clear()
   vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
   post.mockReset()
 })
 afterEach(() => void vi.useRealTimers())
 
 async function typed(line: string, answer: object) {
-  post.mockResolvedValueOnce(answered(answer) as never)
-  const quick = mounted(QuickLine, {})
+  post.mockResolvedValueOnce(answered({ proposals: [], ...answer }) as never)
+  const quick = mounted(QuickLine, { list: 'list' })
   await quick.find('input').setValue(line)
   await vi.advanceTimersByTimeAsync(150)
   return quick
@@ -34,7 +35,7 @@ describe('the quick line', () => {
       source: 'maker',
       chips: [chip('name', 'mug', 'mug'), chip('mass', '118g', '118 g')],
     })
-    expect(chips(quick)).toBe('name mugweight 118 gfrom the maker AltS')
+    expect(chips(quick)).toBe('name mugweight 118 gsource maker’s AltSsystem Other AltY')
     expect(post).toHaveBeenCalledExactlyOnceWith('/api/gear/read', {
       body: { line: 'mug 118g', source: 'maker' },
     })
@@ -47,7 +48,7 @@ describe('the quick line', () => {
       source: 'maker',
       chips: [chip('mass', '118g', '118 g')],
     })
-    await quick.find('input').trigger('keydown', { key: 's', altKey: true })
+    await quick.find('input').trigger('keydown', { key: 's', code: 'KeyS', altKey: true })
     await flushPromises()
     expect(patch).toHaveBeenCalledExactlyOnceWith('/api/account', {
       body: { mass: 'metric', currency: 'EUR', version: 1, settings: { typed_weights: 'weighed' } },
@@ -59,7 +60,7 @@ describe('the quick line', () => {
       ready: false,
       chips: [chip('name', 'mug', 'mug'), chip('refused', '1,180 g', 'can be 1180 g or 1.18 g')],
     })
-    expect(textOf(odd.find('[role=alert]'))).toBe('1,180 g can be 1180 g or 1.18 g')
+    expect(textOf(odd.find('[role=alert]'))).toBe('1,180 g not understood. can be 1180 g or 1.18 g')
     expect(odd.find('[role=alert] u').text()).toBe('1,180 g')
     const nameless = await typed('118g', { ready: false, chips: [chip('mass', '118g', '118 g, weighed')] })
     expect(chips(nameless)).toContain('a name is missing')
@@ -68,15 +69,66 @@ describe('the quick line', () => {
   it('shows the newest reading only', async () => {
     let late: (answer: unknown) => void = () => {}
     post.mockReturnValueOnce(new Promise((resolve) => (late = resolve)) as never)
-    const quick = mounted(QuickLine, {})
+    const quick = mounted(QuickLine, { list: 'list' })
     await quick.find('input').setValue('m')
     await vi.advanceTimersByTimeAsync(150)
-    post.mockResolvedValueOnce(answered({ ready: true, chips: [chip('name', 'mug', 'mug')] }) as never)
+    post.mockResolvedValueOnce(
+      answered({ ready: true, proposals: [], chips: [chip('name', 'mug', 'mug')] }) as never,
+    )
     await quick.find('input').setValue('mug')
     await vi.advanceTimersByTimeAsync(150)
-    late(answered({ ready: true, chips: [chip('name', 'm', 'm')] }))
+    late(answered({ ready: true, proposals: [], chips: [chip('name', 'm', 'm')] }))
     await flushPromises()
-    expect(chips(quick)).toBe('name mug')
+    expect(chips(quick)).toBe('name mugsystem Other AltY')
+  })
+
+  it('takes what the name proposes, unless it is left or changed', async () => {
+    const proposals = [
+      { mark: '#sleep', kind: 'system', meaning: 'Sleep' },
+      { mark: '!insulation', kind: 'does', meaning: 'sleep insulation' },
+    ]
+    const body = { ready: true, proposals, chips: [chip('name', 'quilt', 'quilt')] }
+    const sent = () => (post.mock.lastCall as unknown as [string, { body: { line: string } }])[1].body.line
+    const quick = await typed('quilt', body)
+    expect(chips(quick)).toBe('name quiltsystem Sleep AltYdoes sleep insulationAltJ')
+    post.mockResolvedValue(answered({ id: 'q', name: 'quilt' }) as never)
+    await quick.find('form').trigger('submit')
+    await flushPromises()
+    expect(sent()).toBe('quilt #sleep !insulation')
+
+    const without = await typed('quilt', body)
+    await without.find('input').trigger('keydown', { key: 'j', code: 'KeyJ', altKey: true })
+    await without.find('form').trigger('submit')
+    await flushPromises()
+    expect(sent()).toBe('quilt #sleep')
+  })
+
+  it('frees the field at once, adds each line once, and gives back what was refused', async () => {
+    const quick = mounted(QuickLine, { list: 'list' })
+    const field = quick.find('input')
+    const value = () => field.element.value
+    const answers: ((answer: unknown) => void)[] = []
+    const isAdd = () => post.mock.calls.filter((call) => String(call[0]) === '/api/gear/line').length
+    post.mockImplementation(((path: string) =>
+      path === '/api/gear/read'
+        ? Promise.resolve(answered({ ready: true, proposals: [], chips: [] }))
+        : new Promise((resolve) => answers.push(resolve))) as never)
+    await field.setValue('mug 118g')
+    await quick.find('form').trigger('submit')
+    await quick.find('form').trigger('submit')
+    expect(value()).toBe('')
+    await field.setValue('pot 9eur')
+    await quick.find('form').trigger('submit')
+    await flushPromises()
+    expect(isAdd()).toBe(1)
+    await field.setValue('spoo')
+    answers[0]!(answered({ id: 'm', name: 'mug' }, 'change 1'))
+    await flushPromises()
+    expect([isAdd(), value()]).toEqual([2, 'spoo'])
+    answers[1]!(refused('This list has 5000 things on it.'))
+    await flushPromises()
+    expect(value()).toBe('spoo')
+    expect(textOf(quick.find('.returned'))).toContain('pot 9eur This list has 5000 things on it.')
   })
 
   it('adds onto the list unless told not to, and keeps what was refused', async () => {
@@ -88,7 +140,7 @@ describe('the quick line', () => {
     expect(chips(quick)).toContain('This list has 5000 things on it.')
 
     await quick.find('input[type=checkbox]').setValue(false)
-    post.mockResolvedValueOnce(answered({ name: 'mug' }, 'change 1') as never)
+    post.mockResolvedValueOnce(answered({ id: 'm', name: 'mug' }, 'change 1') as never)
     await quick.find('form').trigger('submit')
     await flushPromises()
     expect(post).toHaveBeenLastCalledWith('/api/gear/line', {

@@ -3,9 +3,10 @@
 import type { ListLine } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import { countOf } from '@/quantities/count'
-import EditableCell from '@/shell/EditableCell.vue'
-import { walk } from '@/shell/grid'
-import { useUnits } from '@/shell/units'
+import EditableCell from '@/controls/EditableCell.vue'
+import { vGrid } from '@/controls/grid'
+import { useUnits } from '@/domain/units'
+import { SOURCES } from '@/domain/words'
 import type { Counts } from './list'
 
 const props = defineProps<{
@@ -29,14 +30,14 @@ const subtotal = (of: ListLine[]) => units.tableText(of.reduce((sum, line) => su
 </script>
 
 <template>
-  <table class="grid" @keydown="walk">
+  <table v-grid class="grid">
     <thead>
       <tr>
         <th>On the list</th>
         <th v-for="place in PLACES" :key="place.key" class="n counts">{{ place.name }}</th>
         <th class="n each">Each</th>
-        <th class="n adds">Adds to base</th>
-        <th><span class="visually-hidden">Take off</span></th>
+        <th class="n adds">In base</th>
+        <th class="act"><span class="visually-hidden">Take off</span></th>
       </tr>
     </thead>
     <tbody v-for="system in systems" :key="system.key">
@@ -46,10 +47,13 @@ const subtotal = (of: ListLine[]) => units.tableText(of.reduce((sum, line) => su
         </th>
       </tr>
       <tr v-for="line in system.lines" :key="line.id">
-        <td>
+        <td class="name">
           {{ line.gear.name }}
-          <span v-if="line.gear.weight?.source === 'maker'" class="chip">maker</span>
-          <span v-else-if="line.gear.weight?.source === 'estimate'" class="chip">guess</span>
+          <span
+            v-if="line.gear.weight?.source === 'maker' || line.gear.weight?.source === 'estimate'"
+            class="chip"
+            >{{ SOURCES[line.gear.weight.source] }}</span
+          >
         </td>
         <td v-for="place in PLACES" :key="place.key" class="n">
           <EditableCell
@@ -66,14 +70,15 @@ const subtotal = (of: ListLine[]) => units.tableText(of.reduce((sum, line) => su
           <Figure v-bind="units.table(adds(line))" :tone="adds(line) ? 'ink' : 'quiet'" />
         </td>
         <td class="n">
-          <button
-            class="plain muted off"
+          <el-button
+            link
+            class="off"
             data-cell
+            tabindex="-1"
             :aria-label="`Take ${line.gear.name} off the list`"
             @click="emit('remove', line)"
+            >×</el-button
           >
-            ×
-          </button>
         </td>
       </tr>
     </tbody>
@@ -88,8 +93,11 @@ const subtotal = (of: ListLine[]) => units.tableText(of.reduce((sum, line) => su
 .adds {
   width: 92px;
 }
-.off {
-  padding: 2px 6px;
+.name {
+  overflow-wrap: anywhere;
+}
+.act {
+  width: 34px;
 }
 @media (max-width: 1000px) {
   .each {

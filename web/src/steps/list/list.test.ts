@@ -2,7 +2,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, type ListLine } from '@/api/client'
-import { useMessages } from '@/shell/messages'
+import { useMessages } from '@/controls/messages'
 import { answered, refused, used } from '@/tests/mounted'
 import { useList } from './list'
 
@@ -21,7 +21,7 @@ const answers: Record<string, unknown> = {
 }
 
 async function list() {
-  const { given } = used(useList)
+  const { given } = used(() => useList('list'))
   await vi.waitFor(() => expect(given.lines.value).toHaveLength(1))
   await flushPromises()
   return given
@@ -39,9 +39,9 @@ describe('the list at hand', () => {
   it('keeps on the shelf what is not on it, and puts it on whole', async () => {
     const { shelf, add } = await list()
     expect(shelf.value.map((thing) => thing.name)).toEqual(['quilt', 'stakes'])
-    put.mockResolvedValue(answered(undefined) as never)
-    await add({ id: 'stakes', count: 8 })
-    await add({ id: 'quilt', count: 1 }, 'worn')
+    put.mockResolvedValue(answered({ ...onList, id: 'l2', gear: thing('stakes', 8) }) as never)
+    await add({ id: 'stakes', name: 'stakes', count: 8 })
+    await add({ id: 'quilt', name: 'quilt', count: 1 }, 'worn')
     const none = { carried: 0, worn: 0, used_up: 0 }
     expect(put.mock.calls.map((call) => call[1] as unknown)).toEqual([
       { params: { path: at('stakes').path }, body: { ...none, carried: 8 } },

@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import { api, take, takeChanged, type JobAmounts, type ListLine } from '@/api/client'
-import { gearQuery, listQuery, useChange, useUndo, vocabularyQuery } from '@/api/queries'
-import { useLists } from '@/shell/lists'
-import { useMessages } from '@/shell/messages'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { api, takeChanged, type JobAmounts, type ListLine } from '@/api/client'
+import { gearQuery, listQuery, useChange, useShown, useUndo, vocabularyQuery } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
 
 export interface Counts {
   carried: number
@@ -11,13 +11,16 @@ export interface Counts {
   used_up: number
 }
 
-/** The list at hand: its lines by system, the shelf, and how lines are changed. */
-export function useList() {
-  const { current, isPending } = useLists()
-  const id = computed(() => current.value?.id ?? '')
-  const { data: full, error } = useQuery(
-    computed(() => ({ ...listQuery(id.value), enabled: id.value !== '' })),
-  )
+/** A list: its lines by system, the shelf, and how lines are changed. */
+export function useList(list: MaybeRefOrGetter<string>) {
+  const id = computed(() => toValue(list))
+  const {
+    data: full,
+    error,
+    isPending,
+    refetch,
+  } = useQuery(computed(() => ({ ...listQuery(id.value), enabled: id.value !== '' })))
+  const shown = useShown()
   const { data: gear } = useQuery(gearQuery)
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const { done, failed } = useMessages()
@@ -33,39 +36,46 @@ export function useList() {
     return (gear.value ?? []).filter((thing) => !on.has(thing.id))
   })
 
-  const put = useChange(({ gearId, ...body }: { gearId: string; version?: number } & Counts) =>
-    take(api.PUT('/api/lists/{id}/lines/{gear}', { params: { path: { id: id.value, gear: gearId } }, body })),
+  const put = useChange(
+    ({ gearId, ...body }: { gearId: string; version?: number } & Counts) =>
+      takeChanged(
+        api.PUT('/api/lists/{id}/lines/{gear}', { params: { path: { id: id.value, gear: gearId } }, body }),
+      ),
+    (shown, changed) => shown.line(id.value, changed.value),
   )
   const undo = useUndo()
-  const takeOff = useChange((line: ListLine) =>
-    takeChanged(
-      api.DELETE('/api/lists/{id}/lines/{gear}', {
-        params: { path: { id: id.value, gear: line.gear.id }, query: { version: line.version } },
-      }),
-    ),
+  const takeOff = useChange(
+    (line: ListLine) =>
+      takeChanged(
+        api.DELETE('/api/lists/{id}/lines/{gear}', {
+          params: { path: { id: id.value, gear: line.gear.id }, query: { version: line.version } },
+        }),
+      ),
+    (shown, _, line) => shown.lineGone(id.value, line.id),
   )
 
-  const patch = useChange((body: { note: string; requires: JobAmounts; hour_rate: string }) =>
-    take(
-      api.PATCH('/api/lists/{id}', {
-        params: { path: { id: id.value }, query: { version: full.value?.list.version ?? 0 } },
-        body,
-      }),
-    ),
+  const patch = useChange(
+    ({ version, ...body }: { note: string; requires: JobAmounts; hour_rate: string; version: number }) =>
+      takeChanged(
+        api.PATCH('/api/lists/{id}', { params: { path: { id: id.value }, query: { version } }, body }),
+      ),
+    (shown, changed) => shown.list(changed.value),
   )
 
   const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work()
     } catch (error) {
-      if (error instanceof Error) failed(error)
+      failed(error)
     }
   }
+  /** Changes of one line wait for each other. */
+  const lineTurn = <T>(gear: string, work: () => Promise<T>) => inTurn(`line ${id.value} ${gear}`, work)
 
   return {
-    current,
     isPending,
     error,
+    refetch,
     lines,
     systems,
     shelf,
@@ -74,24 +84,25 @@ export function useList() {
     list: computed(() => full.value?.list),
     /** Changes a line's counts; throws what the server refuses. */
     count: (line: ListLine, counts: Partial<Counts>) =>
-      put.mutateAsync({
-        gearId: line.gear.id,
-        version: line.version,
-        carried: line.carried,
-        worn: line.worn,
-        used_up: line.used_up,
-        ...counts,
+      lineTurn(line.gear.id, () => {
+        const { version, carried, worn, used_up } = shown.newestLine(id.value, line)
+        return put.mutateAsync({ gearId: line.gear.id, version, carried, worn, used_up, ...counts })
       }),
     /** Puts gear from the shelf on the list, all of it. */
-    add: (thing: { id: string; count: number }, place: keyof Counts = 'carried') =>
-      attempt(() =>
-        put.mutateAsync({ gearId: thing.id, carried: 0, worn: 0, used_up: 0, [place]: thing.count }),
-      ),
+    add: (thing: { id: string; name: string; count: number }, place: keyof Counts = 'carried') =>
+      attempt(async () => {
+        const added = await lineTurn(thing.id, () =>
+          put.mutateAsync({ gearId: thing.id, carried: 0, worn: 0, used_up: 0, [place]: thing.count }),
+        )
+        done(`${thing.name} is on ${full.value?.list.name}.`, undo(added))
+      }),
     /** Takes a line off. */
     remove: (line: ListLine) =>
       attempt(async () => {
-        const taken = await takeOff.mutateAsync(line)
-        done(`${line.gear.name} taken off ${current.value?.name}.`, undo(taken))
+        const taken = await lineTurn(line.gear.id, () =>
+          takeOff.mutateAsync(shown.newestLine(id.value, line)),
+        )
+        done(`${line.gear.name} taken off ${full.value?.list.name}.`, undo(taken))
       }),
   }
 }

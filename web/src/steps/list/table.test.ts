@@ -36,7 +36,7 @@ describe('the list', () => {
     const { wrapper } = table()
     expect(wrapper.findAll('tbody tr:not(.section)').map((row) => partsOf(row).join(' | '))).toEqual([
       'socks | 2 | 1 | 62 g | 124 g | ×',
-      'bag maker | 1 | 1 120 g | 1 120 g | ×',
+      'bag maker’s | 1 | 1 120 g | 1 120 g | ×',
       'gas | 1 | 378 g | 0 g | ×',
       'pouch | 1 | unknown | 0 g | ×',
     ])

@@ -4,7 +4,8 @@ import { computed } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
-import { useUnits } from '@/shell/units'
+import { vGrid } from '@/controls/grid'
+import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ answer: PlanAnswer; swaps: number[]; median: number }>()
 const emit = defineEmits<{ pin: [at: number]; rule: [at: number] }>()
@@ -27,7 +28,7 @@ const rows = computed(() => {
 </script>
 
 <template>
-  <table class="grid">
+  <table v-grid class="grid chosen-set">
     <thead>
       <tr>
         <th class="n order"><span class="visually-hidden">Order</span></th>
@@ -44,19 +45,31 @@ const rows = computed(() => {
         <td class="n order">{{ place + 1 }}</td>
         <td class="slope"><Slope :saving="row.saving" :net="row.net" :median="median" :height="24" /></td>
         <td class="name">{{ row.swap.name }}</td>
-        <td class="n"><Figure v-bind="units.table(row.saving)" /></td>
-        <td class="n"><Figure v-bind="units.money(row.net)" :tone="row.net === 0 ? 'quiet' : 'ink'" /></td>
-        <td class="n"><Figure v-bind="units.total(row.base)" tone="spruce" /></td>
+        <td class="n figure-cell"><Figure v-bind="units.table(row.saving)" /></td>
+        <td class="n figure-cell">
+          <Figure v-bind="units.money(row.net)" :tone="row.net === 0 ? 'quiet' : 'ink'" />
+        </td>
+        <td class="n figure-cell"><Figure v-bind="units.total(row.base)" tone="spruce" /></td>
         <td class="n acts">
-          <button
-            class="plain"
+          <el-button
+            link
+            data-cell
+            tabindex="-1"
             :class="{ chosen: row.swap.state === 'pinned' }"
             :aria-pressed="row.swap.state === 'pinned'"
+            :aria-label="`${row.swap.state === 'pinned' ? 'Unpin' : 'Pin'} ${row.swap.name}`"
             @click="emit('pin', row.at)"
           >
-            {{ row.swap.state === 'pinned' ? 'pinned' : 'pin' }}
-          </button>
-          <button class="plain" @click="emit('rule', row.at)">rule out</button>
+            {{ row.swap.state === 'pinned' ? 'Unpin' : 'Pin' }}
+          </el-button>
+          <el-button
+            link
+            data-cell
+            tabindex="-1"
+            :aria-label="`Rule out ${row.swap.name}`"
+            @click="emit('rule', row.at)"
+            >Rule out</el-button
+          >
         </td>
       </tr>
     </tbody>
@@ -76,18 +89,48 @@ const rows = computed(() => {
   font-weight: 600;
 }
 .acts {
-  width: 112px;
-  font-size: 12px;
+  width: 126px;
 }
-.acts button {
+.acts :deep(.el-button) {
+  font-size: 12px;
+  font-weight: 400;
   color: var(--ink-2);
   margin-left: var(--s-2);
 }
-.acts button:hover {
-  text-decoration: underline;
-}
-.acts .chosen {
+.acts :deep(.chosen) {
   color: var(--lake);
   font-weight: 600;
+}
+.name {
+  overflow-wrap: anywhere;
+}
+@media (max-width: 700px) {
+  /* Name and figures on lines of their own: side by side they would run off the page. */
+  .chosen-set thead {
+    display: none;
+  }
+  .chosen-set tbody tr {
+    display: grid;
+    grid-template-columns: 30px 54px repeat(3, minmax(0, 1fr));
+    align-items: center;
+    border-bottom: 1px solid var(--line);
+  }
+  .chosen-set tbody td {
+    border: 0;
+  }
+  .chosen-set .name {
+    grid-column: 3 / -1;
+  }
+  .chosen-set .figure-cell {
+    grid-row: 2;
+  }
+  .chosen-set .figure-cell:nth-child(4) {
+    grid-column: 1 / 4;
+  }
+  .chosen-set .acts {
+    grid-row: 3;
+    grid-column: 1 / -1;
+    width: auto;
+  }
 }
 </style>

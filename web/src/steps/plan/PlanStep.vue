@@ -1,18 +1,22 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import { RouterLink } from 'vue-router'
 import type { SwapState } from '@/api/client'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
 import { typedAmount } from '@/quantities/money'
-import { useHold } from '@/shell/hold'
-import { useQuestion } from '@/shell/question'
-import { useUnits } from '@/shell/units'
+import Loaded from '@/controls/Loaded.vue'
+import { useHold } from '@/domain/hold'
+import { stepOf } from '@/domain/lists'
+import { counted } from '@/quantities/count'
+import { useQuestion } from '@/domain/question'
+import { useUnits } from '@/domain/units'
 import ChosenTable from './ChosenTable.vue'
 import { outcomeWords } from './words'
 
-const { answer, error, plan, target, budget, drag, drop, isDragged } = useQuestion()
+const props = defineProps<{ list: string }>()
+const { answer, error, isPending, refetch, plan, target, budget, drag, drop, undrag, isDragged } =
+  useQuestion(() => props.list)
 const units = useUnits()
 const hold = useHold()
 const holdAt = (at: number, state: SwapState) => {
@@ -40,7 +44,7 @@ const held = computed(() => (answer.value?.swaps ?? []).filter((swap) => swap.st
 const aloneWords = computed(() => {
   const found = answer.value?.ranking_alone
   if (!found || !plan.value) return null
-  const bought = `Down the list, it buys ${found.swaps.length} swaps for ${units.moneyText(found.net_minor)} and stops at ${units.totalText(found.base_mg)}`
+  const bought = `Taken in order, the ranking buys ${counted(found.swaps.length, 'swap')} for ${units.moneyText(found.net_minor)} and stops at ${units.totalText(found.base_mg)}`
   if (found.met) {
     const dearer = found.net_minor - plan.value.net_minor
     return dearer > 0
@@ -51,8 +55,14 @@ const aloneWords = computed(() => {
   const left =
     budget.value === null
       ? ''
-      : `. The ${units.moneyText(budget.value - found.net_minor)} that are left fit nothing more`
+      : `. Nothing more fits the ${units.moneyText(budget.value - found.net_minor)} that are left`
   return `${bought}${short}${left}.`
+})
+
+const leftOver = computed(() => {
+  if (budget.value === null || !plan.value) return 'no budget set'
+  const left = budget.value - plan.value.net_minor
+  return left < 0 ? `${units.moneyText(-left)} over the budget` : `${units.moneyText(left)} left`
 })
 
 function dropped() {
@@ -78,95 +88,99 @@ function dropped() {
 <template>
   <div>
     <div class="head">
-      <h1>{{ words?.title ?? 'What do I buy' }}</h1>
+      <h1 tabindex="-1">{{ words?.title ?? 'What do I buy?' }}</h1>
       <p>{{ words?.note }}</p>
     </div>
-    <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
-    <div v-else-if="answer && answer.swaps.length === 0" class="empty card">
-      <h2>A plan is made of swaps</h2>
-      <p>
-        Name what could replace your gear, and the plan picks the set that reaches your target for the least
-        money.
-      </p>
-      <RouterLink class="link" to="/swaps">To the swaps</RouterLink>
-    </div>
-    <div v-else-if="answer && plan" class="with-aside">
-      <div>
-        <div class="sheet">
-          <Descent
-            :points="points"
-            :now="answer.base_mg"
-            :plan="flag"
-            :alone="alone"
-            :target="target"
-            :budget="budget"
-            :unit-mg="units.scale.value.mg"
-            :unit-name="units.scale.value.name"
-            :minor-per-major="10 ** units.currency.value.decimals"
-            :money-sign="units.money(0).unit"
-            :target-text="target === null ? '' : units.totalText(target)"
-            :budget-text="budget === null ? '' : units.moneyText(budget)"
-            @drag="drag"
-            @drop="dropped"
+    <p v-if="list === ''" class="muted">A plan belongs to a list. Make one at the top left.</p>
+    <Loaded v-else what="The plan" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+      <div v-if="answer && answer.swaps.length === 0" class="empty card">
+        <h2>A plan is made of swaps</h2>
+        <p>
+          Name what could replace your gear, and the plan picks the set that reaches your target for the least
+          money.
+        </p>
+        <RouterLink class="link" :to="stepOf(list, 'swaps')">Go to Swaps</RouterLink>
+      </div>
+      <div v-else-if="answer && plan" class="with-aside">
+        <div>
+          <div class="sheet">
+            <Descent
+              :points="points"
+              :now="answer.base_mg"
+              :plan="flag"
+              :alone="alone"
+              :target="target"
+              :budget="budget"
+              :unit-mg="units.scale.value.mg"
+              :unit-name="units.scale.value.name"
+              :minor-per-major="10 ** units.currency.value.decimals"
+              :money="units.withSign"
+              :target-text="target === null ? '' : units.totalText(target)"
+              :budget-text="budget === null ? '' : units.moneyText(budget)"
+              @drag="drag"
+              @drop="dropped"
+              @cancel="undrag"
+            />
+          </div>
+          <ChosenTable
+            v-if="plan.swaps.length"
+            :answer="answer"
+            :swaps="plan.swaps"
+            :median="medianRatio(answer.ranking)"
+            @pin="(at) => holdAt(at, 'pinned')"
+            @rule="(at) => holdAt(at, 'ruled_out')"
           />
         </div>
-        <ChosenTable
-          v-if="plan.swaps.length"
-          :answer="answer"
-          :swaps="plan.swaps"
-          :median="medianRatio(answer.ranking)"
-          @pin="(at) => holdAt(at, 'pinned')"
-          @rule="(at) => holdAt(at, 'ruled_out')"
-        />
-      </div>
-      <aside>
-        <section class="card sums" aria-label="The plan's figures">
-          <div>
-            <Figure v-bind="units.total(plan.base_mg - answer.base_mg)" size="large" tone="spruce" />
-            <span class="muted">from {{ units.totalText(answer.base_mg) }}</span>
-          </div>
-          <div>
-            <Figure v-bind="units.money(plan.net_minor)" size="large" tone="money" />
-            <span class="muted">{{
-              budget === null ? 'no budget set' : `${units.moneyText(budget - plan.net_minor)} left`
-            }}</span>
-          </div>
-        </section>
-        <section v-if="answer.unknown" class="card warning">
-          <h2>
-            {{ answer.unknown === 1 ? 'One weight is unknown' : `${answer.unknown} weights are unknown` }}
-          </h2>
-          <p>
-            It counts as nothing here, so the real base weight is higher.
-            <RouterLink class="link" to="/gear">Type it in Gear.</RouterLink>
-          </p>
-        </section>
-        <section v-if="aloneWords" class="card" :class="{ faded: isDragged }">
-          <h2>Ranking alone</h2>
-          <p class="muted">{{ aloneWords }}</p>
-        </section>
-        <section v-if="held.length" class="card">
-          <h2>Pinned and ruled out</h2>
-          <div class="rows">
-            <div v-for="swap in held" :key="swap.id">
-              <span
-                >{{ swap.name }}<br /><small class="muted">{{
-                  swap.state === 'pinned' ? 'pinned' : 'ruled out'
-                }}</small></span
-              >
-              <button class="plain link" @click="hold(swap, swap.state)">let go</button>
+        <aside aria-label="What the plan comes to">
+          <section class="card sums" aria-label="The plan's figures">
+            <div>
+              <Figure v-bind="units.total(plan.base_mg - answer.base_mg)" size="large" tone="spruce" />
+              <span class="muted">from {{ units.totalText(answer.base_mg) }}</span>
             </div>
-          </div>
-        </section>
-        <section class="card warning">
-          <h2>Before you rely on it</h2>
-          <p>
-            A plan never leaves a job shorter than it is today, but it can't know the night you will meet. Try
-            new gear close to home first; permits, fires and containers are for the local authority to decide.
-          </p>
-        </section>
-      </aside>
-    </div>
+            <div>
+              <Figure v-bind="units.money(plan.net_minor)" size="large" tone="money" />
+              <span class="muted">{{ leftOver }}</span>
+            </div>
+          </section>
+          <section v-if="answer.unknown" class="card warning">
+            <h2>
+              {{ answer.unknown === 1 ? 'One weight is unknown' : `${answer.unknown} weights are unknown` }}
+            </h2>
+            <p>
+              It counts as nothing here, so the real base weight is higher.
+              <RouterLink class="link" :to="stepOf(list, 'gear')">Type it in Gear.</RouterLink>
+            </p>
+          </section>
+          <section v-if="aloneWords" class="card" :class="{ faded: isDragged }">
+            <h2>Ranking alone</h2>
+            <p class="muted">{{ aloneWords }}</p>
+          </section>
+          <section v-if="held.length" class="card">
+            <h2>Pinned and ruled out</h2>
+            <div class="rows">
+              <div v-for="swap in held" :key="swap.id">
+                <span
+                  >{{ swap.name }}<br /><small class="muted">{{
+                    swap.state === 'pinned' ? 'pinned' : 'ruled out'
+                  }}</small></span
+                >
+                <el-button link type="primary" @click="hold(swap, swap.state)">{{
+                  swap.state === 'pinned' ? 'Unpin' : 'Allow again'
+                }}</el-button>
+              </div>
+            </div>
+          </section>
+          <section class="card warning">
+            <h2>Before you rely on it</h2>
+            <p>
+              A plan never leaves you with less shelter, warmth or water than now, but it can't know the night
+              you will meet. Try new gear close to home first; permits, fires and containers are for the local
+              authority to decide.
+            </p>
+          </section>
+        </aside>
+      </div>
+    </Loaded>
   </div>
 </template>
 
@@ -201,5 +215,9 @@ aside {
 }
 .faded {
   opacity: 0.5;
+}
+.rows span {
+  min-width: 0;
+  overflow-wrap: anywhere;
 }
 </style>

@@ -36,7 +36,7 @@ describe('the chosen set', () => {
   it('is pinned and ruled out from its rows', async () => {
     const chosen = table([0, 1])
     const [pin, rule] = chosen.findAll('tbody tr')[1]!.findAll('button')
-    expect([pin!.text(), pin!.attributes('aria-pressed')]).toEqual(['pinned', 'true'])
+    expect([pin!.text(), pin!.attributes('aria-pressed')]).toEqual(['Unpin', 'true'])
     await pin!.trigger('click')
     await rule!.trigger('click')
     expect([chosen.emitted('pin'), chosen.emitted('rule')]).toEqual([[[1]], [[1]]])

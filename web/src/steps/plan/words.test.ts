@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { PlanAnswer } from '@/api/client'
-import type { ShownPlan } from '@/shell/question'
+import type { ShownPlan } from '@/domain/question'
 import { outcomeWords, type Units } from './words'
 
 const units: Units = {
@@ -51,7 +51,7 @@ describe('the outcome in words', () => {
 
   it('names the pins that clash, and the money if it is that', () => {
     expect(words({ outcome: 'pins_clash' }, { pins: [0] }).note).toMatch(
-      /all be made: Pole shelter\. Let one go/,
+      /all be made: Pole shelter\. Unpin one/,
     )
     expect(words({ outcome: 'pins_clash' }, { pins: [0], least_minor: 70_000 }).note).toMatch(
       /costs at least 700 €/,

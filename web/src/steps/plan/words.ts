@@ -1,5 +1,5 @@
 import type { PlanAnswer } from '@/api/client'
-import type { ShownPlan } from '@/shell/question'
+import type { ShownPlan } from '@/domain/question'
 
 /** Figures in the account's units. */
 export interface Units {
@@ -25,7 +25,7 @@ export function outcomeWords(
   switch (plan.outcome) {
     case 'already_met':
       if (target === null)
-        return { title: 'What do I buy', note: 'Set a target at the top to have something to plan for.' }
+        return { title: 'What do I buy?', note: 'Set a target at the top to have something to plan for.' }
       return {
         title: 'Already there',
         note: `Base weight is ${units.totalText(plan.base_mg)}, at or under the target. Nothing needs changing.`,
@@ -60,10 +60,15 @@ export function outcomeWords(
         title: 'The pinned swaps clash',
         note:
           least == null
-            ? `They can't all be made: ${names}. Let one go.`
-            : `A set with ${names} costs at least ${units.moneyText(least)}, more than the budget. Let one go, or raise the budget.`,
+            ? `They can't all be made: ${names}. Unpin one.`
+            : `A set with ${names} costs at least ${units.moneyText(least)}, more than the budget. Unpin one, or raise the budget.`,
       }
     }
+    case 'unaffordable':
+      return {
+        title: 'Nothing fits this budget',
+        note: `The cheapest set costs ${units.moneyText(plan.more_minor ?? 0)} more.`,
+      }
     default:
       return {
         title: 'No plan yet',

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // One thing that goes on: what it is, weighs, costs and does.
 import { ref } from 'vue'
-import JobsEditor from '@/shell/JobsEditor.vue'
+import JobsEditor from '@/domain/JobsEditor.vue'
+import { PLACES, SAYABLE, SOURCES } from '@/domain/words'
 import type { AdditionDraft } from './draft'
 
 const addition = defineModel<AdditionDraft>({ required: true })
@@ -14,50 +15,53 @@ const showJobs = ref(
 
 <template>
   <fieldset>
-    <legend class="visually-hidden">What goes on, {{ at + 1 }}</legend>
+    <legend class="visually-hidden">New item {{ at + 1 }}</legend>
     <div class="top">
-      <label
-        >What goes on
-        <el-input v-model="addition.name" placeholder="soft bottle, 1 l" :name="`add-${at}-name`"
-      /></label>
-      <label class="qty"
-        >Count <el-input-number v-model="addition.qty" :min="1" :max="1000" :controls="false"
-      /></label>
-      <button
-        class="plain muted"
-        type="button"
-        aria-label="Remove this from the swap"
-        @click="emit('remove')"
-      >
-        ×
-      </button>
+      <el-form-item label="New item" :error="refusalFor(`add[${at}].name`)">
+        <el-input v-model="addition.name" placeholder="soft bottle, 1 l" :name="`add-${at}-name`" />
+      </el-form-item>
+      <el-form-item label="Count" :error="refusalFor(`add[${at}].qty`)">
+        <el-input-number
+          v-model="addition.qty"
+          :min="1"
+          :max="1000"
+          :controls="false"
+          aria-label="Count"
+          inputmode="numeric"
+        />
+      </el-form-item>
+      <el-button link aria-label="Remove this item from the swap" @click="emit('remove')">×</el-button>
     </div>
     <div class="figures">
-      <label
-        >Weight of one <el-input v-model="addition.weight" placeholder="38 g" :name="`add-${at}-weight`"
-      /></label>
-      <label>
-        Known from
-        <el-select v-model="addition.source" aria-label="Known from">
-          <el-option value="maker" label="maker" />
-          <el-option value="weighed" label="weighed" />
-          <el-option value="estimate" label="guess" />
+      <el-form-item label="Weight of one" :error="refusalFor(`add[${at}].weight`)">
+        <el-input
+          v-model="addition.weight"
+          placeholder="38 g"
+          :name="`add-${at}-weight`"
+          inputmode="decimal"
+        />
+      </el-form-item>
+      <el-form-item label="Source">
+        <el-select v-model="addition.source" aria-label="Source of the weight">
+          <el-option v-for="source in SAYABLE" :key="source" :value="source" :label="SOURCES[source]" />
         </el-select>
-      </label>
-      <label
-        >Price of one <el-input v-model="addition.price" placeholder="4.50 or 4-6" :name="`add-${at}-price`"
-      /></label>
-      <label>
-        Counts as
+      </el-form-item>
+      <el-form-item label="Price of one" :error="refusalFor(`add[${at}].price`)">
+        <el-input
+          v-model="addition.price"
+          placeholder="4.50 or 4-6"
+          :name="`add-${at}-price`"
+          inputmode="decimal"
+        />
+      </el-form-item>
+      <el-form-item label="Counts as">
         <el-select v-model="addition.place" aria-label="Counts as">
-          <el-option value="carried" label="carried" />
-          <el-option value="worn" label="worn" />
-          <el-option value="used_up" label="used up" />
+          <el-option v-for="(name, key) in PLACES" :key="key" :value="key" :label="name" />
         </el-select>
-      </label>
+      </el-form-item>
     </div>
     <p
-      v-for="field in ['name', 'weight', 'price', 'qty', 'provides', 'needs']"
+      v-for="field in ['provides', 'needs']"
       v-show="refusalFor(`add[${at}].${field}`)"
       :key="field"
       class="caution"
@@ -65,9 +69,9 @@ const showJobs = ref(
     >
       {{ refusalFor(`add[${at}].${field}`) }}
     </p>
-    <button v-if="!showJobs" class="plain link" type="button" @click="showJobs = true">
-      What it does and needs
-    </button>
+    <el-button v-if="!showJobs" link type="primary" class="jobs" @click="showJobs = true"
+      >What it does and needs</el-button
+    >
     <JobsEditor v-else v-model:provides="addition.provides" v-model:needs="addition.needs" />
   </fieldset>
 </template>
@@ -78,28 +82,31 @@ fieldset {
   border-left: 3px solid var(--spruce);
   margin: 0;
   padding: 0 0 0 var(--s-3);
-  display: grid;
-  gap: var(--s-2);
+  min-width: 0;
 }
 .top {
   display: grid;
-  grid-template-columns: 1fr 64px 20px;
+  grid-template-columns: minmax(0, 1fr) 64px 24px;
   gap: var(--s-2);
-  align-items: end;
 }
-.top button {
-  padding: 6px;
+.top > :deep(.el-button) {
+  align-self: center;
+  margin-top: 4px;
 }
-.qty :deep(.el-input-number) {
+.top :deep(.el-input-number) {
   width: 64px;
 }
 .figures {
   display: grid;
-  grid-template-columns: 1fr 1fr 1fr 1fr;
-  gap: var(--s-2);
+  grid-template-columns: repeat(4, minmax(0, 1fr));
+  gap: 0 var(--s-2);
 }
-label {
-  font-size: 12px;
-  color: var(--ink-2);
+@media (max-width: 700px) {
+  .figures {
+    grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+}
+.jobs {
+  justify-self: start;
 }
 </style>

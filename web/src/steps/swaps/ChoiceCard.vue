@@ -3,15 +3,17 @@
 import { computed } from 'vue'
 import type { ListLine, PlanAnswer } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
-import { useUnits } from '@/shell/units'
+import { useUnits } from '@/domain/units'
 
-const props = defineProps<{ answer: PlanAnswer; lines: ListLine[]; selected: number | null }>()
+const props = defineProps<{ answer: PlanAnswer; lines: ListLine[]; selected: string | null }>()
 const units = useUnits()
 
 /** The group of the selected swap, else the one that can save most. */
 const group = computed(() => {
   const { choices } = props.answer
-  const selected = choices.find((group) => group.some((choice) => choice.swap === props.selected))
+  const selected = choices.find((group) =>
+    group.some((choice) => props.answer.swaps[choice.swap]?.id === props.selected),
+  )
   const saving = (group: PlanAnswer['choices'][number]) =>
     Math.max(...group.map((choice) => figures(choice.swap)?.saving_mg ?? 0))
   return selected ?? [...choices].sort((a, b) => saving(b) - saving(a))[0]
@@ -28,7 +30,7 @@ const kept = computed(() => {
 
 function why(choice: PlanAnswer['choices'][number][number]) {
   if (choice.standing === 'beaten_by_keeping') return 'saves no more than keeping what you have'
-  if (choice.standing === 'never_best_step') return 'by grams and money alone never the best step'
+  if (choice.standing === 'never_best_step') return 'another choice is always better value'
   return `beaten by ${props.answer.swaps[choice.by ?? -1]?.name}: saves no more, costs no less`
 }
 </script>

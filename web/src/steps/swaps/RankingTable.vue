@@ -5,29 +5,28 @@ import type { ListLine } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
 import Slope from '@/marks/Slope.vue'
-import { walk } from '@/shell/grid'
-import { useUnits } from '@/shell/units'
-import { KINDS, type Row } from './swaps'
+import { vGrid } from '@/controls/grid'
+import { useUnits } from '@/domain/units'
+import { KINDS } from '@/domain/words'
+import type { Row } from './swaps'
 
 const props = defineProps<{
   sections: { key: Row['class']; rows: Row[] }[]
   lines: ListLine[]
-  selected: number | null
+  selected: string | null
 }>()
 const emit = defineEmits<{
-  select: [at: number]
+  select: [id: string]
   open: [row: Row]
-  pin: [row: Row]
-  rule: [row: Row]
 }>()
 
 const units = useUnits()
-const unfolded = ref(new Set<number>())
+const unfolded = ref(new Set<string>())
 
 const HEADS: Record<Row['class'], [string, string]> = {
-  free: ['For nothing', 'taken first'],
-  paid: ['For money', 'most grams for the money first'],
-  no_saving: ['Saves nothing', 'kept here to compare'],
+  free: ['Free', 'do these first'],
+  paid: ['Paid', 'most weight saved for the money first'],
+  no_saving: ['No saving', 'kept here to compare'],
   incomplete: ['Not ranked', 'a weight or a price is missing'],
 }
 
@@ -40,7 +39,7 @@ const most = computed(() => ({
 const shownRows = (rows: Row[]) =>
   rows.flatMap((row) => [
     { row, inner: false },
-    ...(unfolded.value.has(row.at) ? row.folded : []).map((row) => ({ row, inner: true })),
+    ...(unfolded.value.has(row.swap.id) ? row.folded : []).map((row) => ({ row, inner: true })),
   ])
 
 function under(row: Row): string {
@@ -60,24 +59,15 @@ function under(row: Row): string {
   return parts.filter(Boolean).join(', ')
 }
 
-function toggleFold(at: number) {
+function toggleFold(id: string) {
   const next = new Set(unfolded.value)
-  if (!next.delete(at)) next.add(at)
+  if (!next.delete(id)) next.add(id)
   unfolded.value = next
-}
-
-function keys(event: KeyboardEvent, row: Row) {
-  if (event.ctrlKey || event.metaKey || event.altKey) return
-  if (event.key === 'p') emit('pin', row)
-  else if (event.key === 'x') emit('rule', row)
-  else return
-  event.preventDefault()
-  event.stopPropagation()
 }
 </script>
 
 <template>
-  <table class="grid ranking" @keydown="walk">
+  <table v-grid class="grid ranking">
     <thead>
       <tr>
         <th class="n place"><span class="visually-hidden">Place</span></th>
@@ -98,9 +88,13 @@ function keys(event: KeyboardEvent, row: Row) {
       <tr
         v-for="{ row, inner } in shownRows(section.rows)"
         :key="row.swap.id"
-        :class="{ in: row.inPlan, out: row.swap.state === 'ruled_out', chosen: row.at === selected, inner }"
-        @click="emit('select', row.at)"
-        @keydown="keys($event, row)"
+        :class="{
+          in: row.inPlan,
+          out: row.swap.state === 'ruled_out',
+          chosen: row.swap.id === selected,
+          inner,
+        }"
+        @click="emit('select', row.swap.id)"
       >
         <td class="n place">{{ row.place ?? '' }}</td>
         <td class="slope">
@@ -112,26 +106,40 @@ function keys(event: KeyboardEvent, row: Row) {
           />
         </td>
         <td class="name">
-          <button class="plain" data-cell @focus="emit('select', row.at)" @click="emit('open', row)">
-            <b>{{ row.swap.name }}</b>
-            <span>{{ row.missing.length ? `missing: ${row.missing.join(', ')}` : under(row) }}</span>
-          </button>
-          <button
+          <el-button
+            link
+            class="what"
+            data-cell
+            tabindex="-1"
+            :data-swap="row.swap.id"
+            @focus="emit('select', row.swap.id)"
+            @click="emit('open', row)"
+          >
+            <span class="both">
+              <b>{{ row.swap.name }}</b>
+              <span>{{ row.missing.length ? `missing: ${row.missing.join(', ')}` : under(row) }}</span>
+            </span>
+          </el-button>
+          <el-button
             v-if="row.folded.length"
-            class="plain link fold"
-            :aria-expanded="unfolded.has(row.at)"
-            @click.stop="toggleFold(row.at)"
+            link
+            type="primary"
+            class="fold"
+            data-cell
+            tabindex="-1"
+            :aria-expanded="unfolded.has(row.swap.id)"
+            @click.stop="toggleFold(row.swap.id)"
           >
             {{
-              unfolded.has(row.at)
-                ? 'fold'
+              unfolded.has(row.swap.id)
+                ? 'Fold'
                 : row.folded.length === 1
-                  ? 'one more choice'
+                  ? '1 more choice'
                   : `${row.folded.length} more choices`
             }}
-          </button>
+          </el-button>
         </td>
-        <td class="n">
+        <td class="n figure-cell">
           <Figure
             v-if="row.saving_mg != null"
             v-bind="units.table(row.saving_mg)"
@@ -139,7 +147,7 @@ function keys(event: KeyboardEvent, row: Row) {
             :bar-width="84"
           />
         </td>
-        <td class="n">
+        <td class="n figure-cell">
           <Figure
             v-if="row.net_minor != null"
             v-bind="units.money(row.net_minor)"
@@ -149,7 +157,7 @@ function keys(event: KeyboardEvent, row: Row) {
             :bar-width="60"
           />
         </td>
-        <td class="n">
+        <td class="n figure-cell">
           <Figure
             v-if="row.class === 'paid'"
             v-bind="units.perMoney(row.saving_mg!, row.net_minor!)"
@@ -200,21 +208,70 @@ tr.chosen td {
 .inner .name {
   padding-left: var(--s-5);
 }
-.name button:first-child b {
+.name {
+  min-width: 0;
+}
+.name :deep(.what) {
+  height: auto;
+  max-width: 100%;
+  white-space: normal;
+  text-align: left;
+}
+.both {
+  display: block;
+  font-weight: 400;
+}
+.both b {
   display: block;
   font-weight: 600;
   line-height: 1.2;
+  color: var(--ink);
+  overflow-wrap: anywhere;
 }
-.name button:first-child span {
+.both span {
   color: var(--ink-2);
   font-size: 12px;
+  line-height: 1.3;
 }
-.name button:first-child:hover b {
+.name :deep(.what:hover b) {
   text-decoration: underline;
   text-underline-offset: 2px;
 }
-.fold {
+.name :deep(.fold) {
   font-size: 12px;
   margin-left: 6px;
+}
+@media (max-width: 700px) {
+  /* Name and figures on lines of their own: side by side they would run off the page. */
+  .ranking thead {
+    display: none;
+  }
+  .ranking tbody tr:not(.section) {
+    display: grid;
+    grid-template-columns: 30px 58px repeat(3, minmax(0, 1fr));
+    align-items: center;
+    height: auto;
+    border-bottom: 1px solid var(--line);
+    padding: 4px 0;
+  }
+  .ranking tbody tr:not(.section) td {
+    border: 0;
+    padding: 2px 4px;
+  }
+  .ranking td.name {
+    grid-column: 3 / -1;
+  }
+  .ranking td.figure-cell {
+    grid-row: 2;
+  }
+  .ranking td.figure-cell :deep(.bar) {
+    display: none;
+  }
+  .ranking td.state {
+    grid-row: 2;
+    grid-column: 1 / 3;
+    width: auto;
+    text-align: left;
+  }
 }
 </style>

@@ -1,50 +1,110 @@
 <script setup lang="ts">
-// A swap made or edited: what comes off, what goes on, money, and the swaps it depends on.
+// A swap made or edited: in one line, or field by field: what it replaces, what is new, money, and the swaps it depends on.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { Problem, type Swap, type SwapDraft } from '@/api/client'
 import { listQuery, vocabularyQuery } from '@/api/queries'
-import { useQuestion } from '@/shell/question'
-import { useUnits } from '@/shell/units'
+import { useDraft } from '@/controls/draft'
+import DraftNotes from '@/controls/DraftNotes.vue'
+import { reason } from '@/controls/messages'
+import { useQuestion } from '@/domain/question'
+import { useUnits } from '@/domain/units'
+import { KINDS, PLACES } from '@/domain/words'
 import AdditionFields from './AdditionFields.vue'
-import { blankAddition, draftOf } from './draft'
-import { KINDS } from './swaps'
+import { blankAddition, draftOf, draftOfLine, sentOf, type AdditionDraft, type Draft } from './draft'
+import { useSwapLine } from './swapLine'
 
 const props = defineProps<{
+  list: string
   /** The swap, null for a new one. */
   swap: Swap | null
-  write: (swap: Swap | null, draft: SwapDraft) => Promise<unknown>
+  write: (swap: Swap | null, draft: SwapDraft, version: number) => Promise<unknown>
 }>()
-const open = defineModel<boolean>({ required: true })
+const isOpen = defineModel<boolean>({ required: true })
 const emit = defineEmits<{ remove: [swap: Swap] }>()
 
-const { id, answer } = useQuestion()
+const { answer } = useQuestion(() => props.list)
 const units = useUnits()
 const { data: full } = useQuery(
-  computed(() => ({ ...listQuery(id.value), enabled: id.value !== '' && open.value })),
+  computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' && isOpen.value })),
 )
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const lines = computed(() => full.value?.lines ?? [])
 const lineOf = (id: string) => lines.value.find((line) => line.id === id)
+const nameOfLine = (id: string) => lineOf(id)?.gear.name ?? 'gear that is gone'
 const others = computed(() => (answer.value?.swaps ?? []).filter((other) => other.id !== props.swap?.id))
 
-const draft = ref(draftOf(null, units.currency.value))
+const NAMES: Record<keyof Draft, string> = {
+  name: 'Name',
+  kind: 'Kind',
+  state: 'State',
+  remove: 'Replaces',
+  add: 'New items',
+  delivery: 'Delivery',
+  resale: 'Resale of the old one',
+  hours: 'Hours of making',
+  requires: 'Only together with',
+  excludes: 'Never together with',
+  versions: 'Versions',
+}
+const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choose } = useDraft<Draft>(() => ({
+  name: props.swap ? `swap ${props.swap.id}` : `swap of ${props.list}`,
+  version: props.swap?.version ?? 0,
+  fields: draftOf(props.swap, units.currency.value),
+}))
+const quick = useSwapLine(
+  () => props.list,
+  (read) => (draft.value = { ...draft.value, ...draftOfLine(read.draft), versions: draft.value.versions }),
+)
+const { line, read, trouble, question } = quick
+
 const refusal = ref<{ field: string; text: string } | null>(null)
 const busy = ref(false)
+const field = useTemplateRef<{ focus: () => void }>('field')
 
-watch(open, (isOpen) => {
-  if (!isOpen) return
-  draft.value = draftOf(props.swap, units.currency.value)
-  typed.value = JSON.stringify(draft.value)
-  refusal.value = null
-})
+watch(
+  [isOpen, () => props.swap?.id],
+  ([now]) => {
+    if (!now) return
+    quick.clear()
+    refusal.value = null
+    open()
+  },
+  { immediate: true },
+)
+watch(
+  () => props.swap?.version,
+  () => isOpen.value && (isChanged.value ? merge() : open()),
+)
+async function opened() {
+  await nextTick()
+  field.value?.focus()
+}
 
-const refusalFor = (field: string) => (refusal.value?.field === field ? refusal.value.text : '')
+const refusalFor = (name: string) => (refusal.value?.field === name ? refusal.value.text : '')
 const elsewhere = computed(() => {
   const shown = ['name', 'delivery', 'resale', 'hours']
-  const field = refusal.value?.field ?? ''
-  return refusal.value && !shown.includes(field) && !/^add\[\d+\]\./.test(field) ? refusal.value.text : ''
+  const at = refusal.value?.field ?? ''
+  return refusal.value && !shown.includes(at) && !/^add\[\d+\]\./.test(at) ? refusal.value.text : ''
 })
+
+function written(key: string, value: unknown): string {
+  if (key === 'remove')
+    return (value as Draft['remove']).map((one) => nameOfLine(one.line)).join(', ') || 'nothing'
+  if (key === 'add')
+    return (
+      (value as AdditionDraft[]).map((one) => `${one.name} ${one.weight} ${one.price}`.trim()).join(', ') ||
+      'nothing'
+    )
+  if (key === 'kind') return KINDS[value as Draft['kind']]
+  if (key === 'requires' || key === 'excludes')
+    return (
+      (value as string[])
+        .map((id) => others.value.find((one) => one.id === id)?.name ?? 'a swap')
+        .join(', ') || 'none'
+    )
+  return String(value) || 'nothing'
+}
 
 /** Safety jobs that what comes off does and nothing that goes on does. */
 const lost = computed(() => {
@@ -69,92 +129,124 @@ const removed = computed({
   },
 })
 
-const typed = ref('')
-const form = useTemplateRef<HTMLFormElement>('form')
-/** Esc leaves an open box first, and the drawer only while nothing in it has been changed: nothing typed is lost. */
-function leave() {
-  if (form.value?.querySelector('[aria-expanded="true"]') || JSON.stringify(draft.value) !== typed.value)
-    return
-  open.value = false
-}
-
 async function save() {
+  if (busy.value) return
   busy.value = true
   refusal.value = null
-  const add =
-    draft.value.kind === 'leave_out'
-      ? draft.value.add.filter((addition) => addition.name.trim() !== '')
-      : draft.value.add
   try {
-    await props.write(props.swap, { ...draft.value, name: draft.value.name.trim() || null, add })
-    open.value = false
+    // Enter can come before the line was read to its end.
+    if (line.value.trim() !== '' && (!(await quick.understand()) || question.value)) return
+    await props.write(props.swap, sentOf(draft.value), version.value)
+    discard()
+    isOpen.value = false
   } catch (error) {
-    const field = error instanceof Problem ? (error.field ?? '') : ''
-    refusal.value = { field, text: error instanceof Error ? error.message : String(error) }
+    const at = error instanceof Problem ? (error.field ?? '') : ''
+    refusal.value = { field: at, text: reason(error) }
   } finally {
     busy.value = false
   }
 }
 
-function discard() {
+function cancel() {
+  discard()
+  isOpen.value = false
+}
+function removeSwap() {
   if (props.swap) emit('remove', props.swap)
-  open.value = false
+  cancel()
 }
 </script>
 
 <template>
   <el-drawer
-    v-model="open"
-    :close-on-press-escape="false"
-    :close-on-click-modal="false"
+    v-model="isOpen"
     :title="swap ? swap.name : 'New swap'"
-    size="520px"
+    size="min(520px, 100vw)"
+    @opened="opened"
   >
-    <form ref="form" class="drawer" @submit.prevent="save" @keydown.esc.capture="leave">
+    <el-form v-if="draft" label-position="top" class="swap-form" @submit.prevent="save">
+      <DraftNotes
+        :kept="wasKept && isChanged"
+        :clashes="clashes"
+        :names="NAMES"
+        :written="written"
+        @discard="discard"
+        @choose="choose"
+      />
+      <div v-if="!swap" class="line">
+        <el-form-item label="In one line">
+          <el-input
+            ref="field"
+            v-model="line"
+            name="swap-line"
+            size="large"
+            placeholder="quilt 545g 262eur for mummy bag"
+            autocomplete="off"
+            maxlength="400"
+            aria-describedby="swap-read"
+            @input="quick.typed"
+          />
+        </el-form-item>
+        <p id="swap-read" class="read" aria-live="polite">
+          <template v-if="read">
+            <span class="chip"><small>kind</small> {{ KINDS[read.draft.kind] }}</span>
+            <template v-for="(chip, at) in read.chips" :key="at">
+              <span v-if="chip.kind === 'refused'" class="caution"
+                ><u>{{ chip.text }}</u> not understood.</span
+              >
+              <span v-else class="chip">{{ chip.meaning }}</span>
+            </template>
+            <span v-for="name in read.gone" :key="name" class="chip"><small>replaces</small> {{ name }}</span>
+            <span v-if="question" class="caution" role="alert">{{ question }}</span>
+            <span v-else class="muted"><kbd>Enter</kbd> makes it; the fields below can change it first.</span>
+          </template>
+          <span v-else-if="trouble" class="caution" role="alert">{{ trouble }}</span>
+          <span v-else class="muted"
+            >Or <b>leave out mug</b>, <b>trim towel 48g</b>, <b>sew quilt 480g 35eur for mummy bag</b>.</span
+          >
+        </p>
+      </div>
       <div class="two">
-        <label>
-          Kind
+        <el-form-item label="Kind">
           <el-select v-model="draft.kind" aria-label="Kind">
             <el-option v-for="(name, key) in KINDS" :key="key" :value="key" :label="name" />
           </el-select>
-        </label>
-        <label>
-          Called
-          <el-input v-model="draft.name" placeholder="after what goes on" name="name" />
-        </label>
+        </el-form-item>
+        <el-form-item label="Name" :error="refusalFor('name')">
+          <el-input v-model="draft.name" placeholder="as the new item" name="name" maxlength="120" />
+        </el-form-item>
       </div>
-      <p v-if="refusalFor('name')" class="caution" role="alert">{{ refusalFor('name') }}</p>
       <section v-if="draft.kind !== 'add'" class="off">
-        <label>
-          What comes off
+        <el-form-item :label="draft.kind === 'leave_out' ? 'Leaves out' : 'Replaces'">
           <el-select
             v-model="removed"
             multiple
             filterable
+            default-first-option
+            :reserve-keyword="false"
             placeholder="gear on the list"
-            aria-label="What comes off"
+            aria-label="Replaces"
           >
-            <el-option v-for="line in lines" :key="line.id" :value="line.id" :label="line.gear.name">
-              <span>{{ line.gear.name }}</span>
+            <el-option v-for="one in lines" :key="one.id" :value="one.id" :label="one.gear.name">
+              <span>{{ one.gear.name }}</span>
               <span class="option-weight">{{
-                line.gear.weight ? units.tableText(line.gear.weight.unit_mg) : '?'
+                one.gear.weight ? units.tableText(one.gear.weight.unit_mg) : '?'
               }}</span>
             </el-option>
           </el-select>
-        </label>
+        </el-form-item>
         <div v-for="removal in draft.remove" :key="removal.line" class="removal">
-          <span>{{ lineOf(removal.line)?.gear.name }}</span>
+          <span>{{ nameOfLine(removal.line) }}</span>
           <el-input-number
             v-model="removal.qty"
             :min="1"
             :max="1000"
             :controls="false"
-            :aria-label="`Pieces of ${lineOf(removal.line)?.gear.name}`"
+            :aria-label="`Pieces of ${nameOfLine(removal.line)}`"
+            inputmode="numeric"
           />
           <el-select v-model="removal.from" aria-label="Off which count">
-            <el-option value="carried" label="carried" />
-            <el-option value="worn" label="worn" />
-            <el-option value="used_up" label="used up" />
+            <el-option v-for="(name, key) in PLACES" :key="key" :value="key" :label="name" />
           </el-select>
         </div>
       </section>
@@ -167,90 +259,106 @@ function discard() {
           :refusal-for="refusalFor"
           @remove="draft.add.splice(draft.add.indexOf(addition), 1)"
         />
-        <button class="plain link" type="button" @click="draft.add.push(blankAddition())">
-          {{ draft.add.length ? 'Something more goes on' : 'Something goes on' }}
-        </button>
+        <el-button link type="primary" @click="draft.add.push(blankAddition())">{{
+          draft.add.length ? 'Add another item' : 'Add an item'
+        }}</el-button>
       </section>
       <div class="three">
-        <label>Delivery <el-input v-model="draft.delivery" name="delivery" /></label>
-        <label>The old brings <el-input v-model="draft.resale" name="resale" /></label>
-        <label>Hours of making <el-input v-model="draft.hours" name="hours" /></label>
+        <el-form-item label="Delivery" :error="refusalFor('delivery')">
+          <el-input v-model="draft.delivery" name="delivery" inputmode="decimal" />
+        </el-form-item>
+        <el-form-item label="Resale of the old one" :error="refusalFor('resale')">
+          <el-input v-model="draft.resale" name="resale" inputmode="decimal" />
+        </el-form-item>
+        <el-form-item label="Hours of making" :error="refusalFor('hours')">
+          <el-input v-model="draft.hours" name="hours" inputmode="decimal" />
+        </el-form-item>
       </div>
-      <p
-        v-for="field in ['delivery', 'resale', 'hours']"
-        v-show="refusalFor(field)"
-        :key="field"
-        class="caution"
-        role="alert"
-      >
-        {{ refusalFor(field) }}
-      </p>
       <div v-if="others.length" class="two">
-        <label>
-          Only together with
+        <el-form-item label="Only together with">
           <el-select
             v-model="draft.requires"
             multiple
             filterable
-            placeholder="–"
+            default-first-option
+            :reserve-keyword="false"
+            placeholder="no other swap"
             aria-label="Only together with"
           >
             <el-option v-for="other in others" :key="other.id" :value="other.id" :label="other.name" />
           </el-select>
-        </label>
-        <label>
-          Never together with
+        </el-form-item>
+        <el-form-item label="Never together with">
           <el-select
             v-model="draft.excludes"
             multiple
             filterable
-            placeholder="–"
+            default-first-option
+            :reserve-keyword="false"
+            placeholder="no other swap"
             aria-label="Never together with"
           >
             <el-option v-for="other in others" :key="other.id" :value="other.id" :label="other.name" />
           </el-select>
-        </label>
+        </el-form-item>
       </div>
       <p v-if="lost.length" class="note">
-        <b>Nothing that goes on does: {{ lost.join(', ') }}.</b> Kevyt plans this swap only while something
-        else on the list does. If you make it by hand, be sure that something will.
+        <b>No new item does: {{ lost.join(', ') }}.</b> Kevyt plans this swap only while something else on the
+        list does. If you do it anyway, be sure that something will.
       </p>
       <p v-if="draft.kind === 'make'" class="note">
-        A made shelter, pack or quilt is tried close to home first.
+        Try a shelter, pack or quilt that you made close to home first.
       </p>
       <p v-if="elsewhere" class="caution" role="alert">{{ elsewhere }}</p>
       <div class="actions">
-        <el-button type="primary" native-type="submit" :loading="busy">{{
-          swap ? 'Save' : 'Add the swap'
+        <el-button type="primary" native-type="submit" :loading="busy" :disabled="clashes.length > 0">{{
+          swap ? 'Save' : 'Add swap'
         }}</el-button>
-        <button v-if="swap" class="plain caution" type="button" @click="discard">Remove this swap</button>
+        <el-button v-if="isChanged" @click="cancel">Cancel</el-button>
+        <el-button v-if="swap" link class="remove" @click="removeSwap">Remove this swap</el-button>
       </div>
-    </form>
+    </el-form>
   </el-drawer>
 </template>
 
 <style scoped>
-.drawer,
+.swap-form,
 section {
   display: grid;
-  gap: var(--s-3);
+  gap: var(--s-2);
 }
-.drawer {
-  gap: var(--s-4);
+section > :deep(.el-button) {
+  justify-self: start;
 }
-.two {
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: var(--s-3);
-}
+.two,
 .three {
   display: grid;
-  grid-template-columns: 1fr 1fr 1fr;
-  gap: var(--s-3);
+  grid-template-columns: repeat(2, minmax(0, 1fr));
+  gap: 0 var(--s-3);
 }
-label {
-  font-size: 12px;
-  color: var(--ink-2);
+.three {
+  grid-template-columns: repeat(3, minmax(0, 1fr));
+  align-items: end;
+}
+.swap-form :deep(.el-form-item) {
+  margin-bottom: var(--s-2);
+}
+.line :deep(.el-form-item) {
+  margin-bottom: 2px;
+}
+.read {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 6px;
+  font-size: 13px;
+  min-height: 24px;
+}
+.read small {
+  font-size: 11px;
+}
+.chip {
+  overflow-wrap: anywhere;
+  font-size: 13px;
 }
 .off {
   border-left: 3px solid var(--ink-3);
@@ -258,7 +366,7 @@ label {
 }
 .removal {
   display: grid;
-  grid-template-columns: 1fr 64px 110px;
+  grid-template-columns: minmax(0, 1fr) 64px 110px;
   gap: var(--s-2);
   align-items: center;
 }
@@ -276,7 +384,11 @@ label {
 }
 .actions {
   display: flex;
+  flex-wrap: wrap;
   align-items: center;
-  gap: var(--s-5);
+  gap: var(--s-2);
+}
+.actions :deep(.remove) {
+  color: var(--lingonberry);
 }
 </style>

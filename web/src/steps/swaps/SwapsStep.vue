@@ -1,48 +1,61 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { RouterLink } from 'vue-router'
-import type { Swap } from '@/api/client'
+import type { Swap, SwapState } from '@/api/client'
 import { listQuery } from '@/api/queries'
+import { useKeys } from '@/controls/keys'
+import Loaded from '@/controls/Loaded.vue'
+import { useHold } from '@/domain/hold'
+import { stepOf } from '@/domain/lists'
+import { useQuestion } from '@/domain/question'
+import { useUnits } from '@/domain/units'
 import Fan from '@/marks/Fan.vue'
-import { useHold } from '@/shell/hold'
-import { useKeys } from '@/shell/keys'
-import { useQuestion } from '@/shell/question'
-import { useUnits } from '@/shell/units'
+import { counted } from '@/quantities/count'
 import ChoiceCard from './ChoiceCard.vue'
 import RankingTable from './RankingTable.vue'
 import SwapDrawer from './SwapDrawer.vue'
-import { useSwaps, type Row } from './swaps'
+import { useSwaps } from './swaps'
 
-const { answer, error, rows, sections, unavailable, write, removeSwap } = useSwaps()
-const { id, target, budget } = useQuestion()
-const { data: full } = useQuery(computed(() => ({ ...listQuery(id.value), enabled: id.value !== '' })))
+const props = defineProps<{ list: string }>()
+const { answer, error, isPending, refetch, rows, sections, unavailable, write, removeSwap } = useSwaps(
+  () => props.list,
+)
+const { target, budget } = useQuestion(() => props.list)
+const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
 const lines = computed(() => full.value?.lines ?? [])
 const units = useUnits()
 const hold = useHold()
 
-const selected = ref<number | null>(null)
-const opened = ref<Swap | null>(null)
+/** By their ids: places in the ranking change whenever something else does. */
+const selected = ref<string | null>(null)
+const openedId = ref<string | null>(null)
 const drawer = ref(false)
+const all = computed(() => rows.value.flatMap((row) => [row, ...row.folded]))
+const selectedRow = computed(() => all.value.find((row) => row.swap.id === selected.value))
+const opened = computed(
+  () =>
+    [...(answer.value?.swaps ?? []), ...unavailable.value].find((swap) => swap.id === openedId.value) ?? null,
+)
 
 function edit(swap: Swap | null) {
-  opened.value = swap
+  openedId.value = swap?.id ?? null
   drawer.value = true
+}
+const holdSelected = (state: SwapState) => {
+  if (selectedRow.value) void hold(selectedRow.value.swap, state)
 }
 
 useKeys('Swaps', [
   { key: 'n', does: 'new swap', run: () => edit(null) },
-  // These two act on the row that has the focus; the table handles them.
-  { key: 'p', does: 'pin the swap at hand, or let it go', run: () => {} },
-  { key: 'x', does: 'rule the swap at hand out, or back in', run: () => {} },
+  { key: 'p', does: 'pin the selected swap, or allow it again', run: () => holdSelected('pinned') },
+  { key: 'x', does: 'rule out the selected swap, or allow it again', run: () => holdSelected('ruled_out') },
 ])
 
 const fan = computed(() =>
-  rows.value
-    .flatMap((row) => [row, ...row.folded])
+  all.value
     .filter((row) => row.saving_mg != null && row.net_minor != null && row.swap.state !== 'ruled_out')
     .map((row) => ({
-      key: row.at,
+      key: row.swap.id,
       name: row.swap.name,
       saving: row.saving_mg!,
       net: row.net_minor!,
@@ -55,91 +68,87 @@ const things = computed(
 const reach = computed(() =>
   answer.value && target.value !== null ? answer.value.base_mg - target.value : null,
 )
-const selectedRow = computed(() =>
-  rows.value.flatMap((row) => [row, ...row.folded]).find((row) => row.at === selected.value),
-)
-const pin = (row: Row) => hold(row.swap, 'pinned')
-const rule = (row: Row) => hold(row.swap, 'ruled_out')
 </script>
 
 <template>
   <div>
     <div class="head">
-      <h1>What to change first</h1>
+      <h1 tabindex="-1">What should I change first?</h1>
       <p v-if="answer?.swaps.length">
-        {{ answer.swaps.length }} swaps for {{ things }} things, best first. Steeper is better: rise is grams
-        saved, run is money.
+        {{ counted(answer.swaps.length, 'swap') }} for {{ counted(things, 'thing') }}, best first. Steeper is
+        better: rise is weight saved, run is money.
       </p>
       <el-button v-if="answer" class="new" type="primary" @click="edit(null)"
         >New swap <kbd>n</kbd></el-button
       >
     </div>
-    <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
-    <div v-else-if="answer && answer.swaps.length === 0" class="empty card">
-      <h2>Nothing to compare yet</h2>
-      <p v-if="answer.things === 0">
-        Put gear on the list first: <RouterLink class="link" to="/list">what comes along?</RouterLink> Then
-        name what could replace it.
-      </p>
-      <p v-else>
-        Name one thing on the list and what could stand in for it: lighter, cut down, sewn, borrowed, shared,
-        or nothing at all. Kevyt ranks what each saves for the money.
-      </p>
-      <el-button v-if="answer.things" type="primary" @click="edit(null)">Make the first swap</el-button>
-    </div>
-    <div v-else-if="answer" class="with-aside">
-      <div>
-        <RankingTable
-          :sections="sections"
-          :lines="lines"
-          :selected="selected"
-          @select="(at) => (selected = at)"
-          @open="(row) => edit(row.swap)"
-          @pin="pin"
-          @rule="rule"
-        />
-        <section v-if="unavailable.length" class="card unavailable">
-          <h2>Can’t be made as the list stands</h2>
-          <ul class="rows">
-            <li v-for="swap in unavailable" :key="swap.id">
-              <span
-                ><b>{{ swap.name }}</b> {{ swap.unavailable }}</span
-              >
-              <el-button size="small" @click="edit(swap)">Change</el-button>
-            </li>
-          </ul>
-        </section>
+    <p v-if="list === ''" class="muted">Swaps belong to a list. Make one at the top left.</p>
+    <Loaded v-else what="The ranking" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+      <div v-if="answer && answer.swaps.length === 0 && unavailable.length === 0" class="empty card">
+        <h2>Nothing to compare yet</h2>
+        <p v-if="answer.things === 0">
+          Put gear on the list first:
+          <RouterLink class="link" :to="stepOf(list, 'list')">what comes along?</RouterLink> Then name what
+          could replace it.
+        </p>
+        <p v-else>
+          Name one thing on the list and what could replace it: lighter, trimmed, sewn, borrowed, shared, or
+          nothing at all. Kevyt ranks what each saves for the money.
+        </p>
+        <el-button v-if="answer.things" type="primary" @click="edit(null)">Make the first swap</el-button>
       </div>
-      <aside>
-        <section class="card">
-          <h2>The fan</h2>
-          <Fan
-            :swaps="fan"
-            :unit-mg="units.system.value === 'metric' ? 1000 : 28349.523125"
-            :minor-per-major="10 ** units.currency.value.decimals"
-            :money-sign="units.money(0).unit"
-            :reach="reach"
-            :budget="budget"
+      <div v-else-if="answer" class="with-aside">
+        <div>
+          <RankingTable
+            :sections="sections"
+            :lines="lines"
             :selected="selected"
-            @select="(at) => (selected = at)"
+            @select="(id) => (selected = id)"
+            @open="(row) => edit(row.swap)"
           />
-        </section>
-        <section v-if="selectedRow" class="card at-hand" aria-label="The swap at hand">
-          <h2>{{ selectedRow.swap.name }}</h2>
-          <div class="actions">
-            <el-button size="small" @click="edit(selectedRow.swap)">Change</el-button>
-            <el-button size="small" @click="pin(selectedRow)">{{
-              selectedRow.swap.state === 'pinned' ? 'Let it go' : 'Pin'
-            }}</el-button>
-            <el-button size="small" @click="rule(selectedRow)">{{
-              selectedRow.swap.state === 'ruled_out' ? 'Back in' : 'Rule out'
-            }}</el-button>
-          </div>
-        </section>
-        <ChoiceCard :answer="answer" :lines="lines" :selected="selected" />
-      </aside>
-    </div>
-    <SwapDrawer v-model="drawer" :swap="opened" :write="write" @remove="removeSwap" />
+          <section v-if="unavailable.length" class="card unavailable">
+            <h2>Not possible with the list as it is</h2>
+            <ul class="rows">
+              <li v-for="swap in unavailable" :key="swap.id">
+                <span
+                  ><b>{{ swap.name }}</b> {{ swap.unavailable }}</span
+                >
+                <el-button size="small" @click="edit(swap)">Change</el-button>
+              </li>
+            </ul>
+          </section>
+        </div>
+        <aside aria-label="Swaps side by side">
+          <section class="card">
+            <h2>All swaps as slopes</h2>
+            <Fan
+              :swaps="fan"
+              :unit-mg="units.system.value === 'metric' ? 1000 : 28349.523125"
+              :minor-per-major="10 ** units.currency.value.decimals"
+              :money="units.withSign"
+              :reach="reach"
+              :budget="budget"
+              :selected="selected"
+              @select="(id) => (selected = id)"
+            />
+          </section>
+          <section v-if="selectedRow" class="card at-hand" aria-label="The selected swap">
+            <h2>{{ selectedRow.swap.name }}</h2>
+            <div class="actions">
+              <el-button size="small" @click="edit(selectedRow.swap)">Change</el-button>
+              <el-button size="small" @click="holdSelected('pinned')">{{
+                selectedRow.swap.state === 'pinned' ? 'Unpin' : 'Pin'
+              }}</el-button>
+              <el-button size="small" @click="holdSelected('ruled_out')">{{
+                selectedRow.swap.state === 'ruled_out' ? 'Allow again' : 'Rule out'
+              }}</el-button>
+            </div>
+          </section>
+          <ChoiceCard :answer="answer" :lines="lines" :selected="selected" />
+        </aside>
+      </div>
+    </Loaded>
+    <SwapDrawer v-model="drawer" :list="list" :swap="opened" :write="write" @remove="removeSwap" />
   </div>
 </template>
 
@@ -174,9 +183,19 @@ aside {
 }
 .at-hand h2 {
   margin: 0;
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
+.at-hand {
+  flex-wrap: wrap;
 }
 .actions {
   display: flex;
   flex: none;
+}
+@media (max-width: 700px) {
+  aside {
+    position: static;
+  }
 }
 </style>

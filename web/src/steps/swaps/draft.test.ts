@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Swap } from '@/api/client'
-import { draftOf } from './draft'
+import { draftOf, sentOf } from './draft'
 
 const euro = { code: 'EUR', decimals: 2 }
 const swap: Swap = {
@@ -49,8 +49,9 @@ describe('a swap in the drawer', () => {
       weight: '14.5 oz',
       source: 'estimate',
       price: '249-275.50',
-      candidate: { id: 'c', version: 2 },
+      candidate: 'c',
     })
+    expect(sentOf(draft).add![0]!.candidate).toEqual({ id: 'c', version: 2 })
     expect(draft.requires).toEqual(['other'])
   })
 

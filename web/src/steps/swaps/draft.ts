@@ -1,10 +1,10 @@
-import { reactive } from 'vue'
-import type { JobAmounts, Place, Source, Swap, SwapKind } from '@/api/client'
+import type { JobAmounts, Place, Source, Swap, SwapDraft, SwapKind } from '@/api/client'
 import { typedAmount, type Currency } from '@/quantities/money'
 
 /** An entry of the adding side as it is typed. */
 export interface AdditionDraft {
-  candidate: { id: string; version: number } | null
+  /** The id of a candidate that is there already. */
+  candidate: string | null
   name: string
   weight: string
   source: Source
@@ -27,6 +27,8 @@ export interface Draft {
   hours: string
   requires: string[]
   excludes: string[]
+  /** The versions at which its candidates were read. */
+  versions: Record<string, number>
 }
 
 export const blankAddition = (): AdditionDraft => ({
@@ -52,6 +54,7 @@ const blank = (): Draft => ({
   hours: '',
   requires: [],
   excludes: [],
+  versions: {},
 })
 
 const orEmpty = (minor: number, currency: Currency) => (minor === 0 ? '' : typedAmount(minor, currency))
@@ -64,14 +67,14 @@ function priceOf(low: number | null | undefined, high: number | null | undefined
 
 /** A swap as its fields are typed; a new one if there is none. */
 export function draftOf(swap: Swap | null, currency: Currency): Draft {
-  if (!swap) return reactive(blank())
-  return reactive({
+  if (!swap) return blank()
+  return {
     name: swap.name,
     kind: swap.kind,
     state: swap.state,
     remove: swap.remove.map(({ line, qty, from }) => ({ line, qty, from: from ?? 'carried' })),
     add: swap.add.map(({ candidate, qty, place }) => ({
-      candidate: { id: candidate.id, version: candidate.version },
+      candidate: candidate.id,
       name: candidate.name,
       weight: candidate.weight?.typed ?? '',
       source: candidate.weight?.source ?? 'maker',
@@ -86,5 +89,42 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
     hours: swap.tenth_hours === 0 ? '' : String(swap.tenth_hours / 10),
     requires: [...swap.requires],
     excludes: [...swap.excludes],
-  })
+    versions: Object.fromEntries(swap.add.map(({ candidate }) => [candidate.id, candidate.version])),
+  }
+}
+
+/** A swap that a line was read as, as its fields are typed. */
+export const draftOfLine = (draft: SwapDraft): Draft => ({
+  ...blank(),
+  name: draft.name ?? '',
+  kind: draft.kind,
+  remove: (draft.remove ?? []).map(({ line, qty, from }) => ({ line, qty, from: from ?? 'carried' })),
+  add: (draft.add ?? []).map((addition) => ({
+    ...blankAddition(),
+    name: addition.name,
+    weight: addition.weight ?? '',
+    source: addition.source ?? 'maker',
+    price: addition.price ?? '',
+    qty: addition.qty,
+    place: addition.place ?? 'carried',
+    provides: { ...addition.provides },
+    needs: { ...addition.needs },
+  })),
+})
+
+/** A draft as it is sent. */
+export function sentOf({ versions, ...draft }: Draft): SwapDraft {
+  const add =
+    draft.kind === 'leave_out' ? draft.add.filter((addition) => addition.name.trim() !== '') : draft.add
+  return {
+    ...draft,
+    name: draft.name.trim() || null,
+    remove: draft.kind === 'add' ? [] : draft.remove,
+    add: add.map((addition) => ({
+      ...addition,
+      candidate: addition.candidate
+        ? { id: addition.candidate, version: versions[addition.candidate] ?? 0 }
+        : null,
+    })),
+  }
 }

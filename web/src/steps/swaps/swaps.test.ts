@@ -2,12 +2,12 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import { api, type PlanAnswer, type Swap, type SwapDraft } from '@/api/client'
-import { useMessages } from '@/shell/messages'
+import { useMessages } from '@/controls/messages'
 import { answered, refused, used } from '@/tests/mounted'
 import { useSwaps } from './swaps'
 
 const question = vi.hoisted(() => ({ current: {} as object }))
-vi.mock('@/shell/question', () => ({ useQuestion: () => question.current }))
+vi.mock('@/domain/question', () => ({ useQuestion: () => question.current }))
 const { messages, undoLast, drop } = useMessages()
 
 const swap = (name: string, state: Swap['state'] = 'open') => ({ id: name, name, state, version: 2 }) as Swap
@@ -24,7 +24,7 @@ function asked(states: Swap['state'][] = ['open', 'open', 'open', 'open'], inPla
     unavailable: [{ id: 'sewn tent', name: 'sewn tent', unavailable: 'needs a tarp that is gone' }],
   } as unknown as PlanAnswer
   question.current = { id: ref('list'), answer: ref(answer), error: ref(null), inPlan: ref(new Set(inPlan)) }
-  return used(useSwaps).given
+  return used(() => useSwaps('list')).given
 }
 const shown = (swaps: ReturnType<typeof useSwaps>) =>
   swaps.rows.value.map((row) => [row.swap.name, ...row.folded.map((folded) => folded.swap.name)])
@@ -82,12 +82,12 @@ describe('the swaps of a list', () => {
     const put = vi.spyOn(api, 'PUT').mockResolvedValue(refused('1.250 is not clear.') as never)
     const draft = { kind: 'leave_out' } as SwapDraft
     const { write } = asked()
-    await write(null, draft)
+    await write(null, draft, 0)
     expect(post).toHaveBeenCalledWith('/api/lists/{id}/swaps', {
       params: { path: { id: 'list' } },
       body: draft,
     })
-    await expect(write(swap('tarp'), draft)).rejects.toThrow('1.250 is not clear.')
+    await expect(write(swap('tarp'), draft, 2)).rejects.toThrow('1.250 is not clear.')
     expect(put).toHaveBeenCalledWith('/api/swaps/{id}', {
       params: { path: { id: 'tarp' }, query: { version: 2 } },
       body: draft,

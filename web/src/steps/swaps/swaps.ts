@@ -1,8 +1,9 @@
-import { computed } from 'vue'
-import { api, take, takeChanged, type Ranked, type Swap, type SwapDraft } from '@/api/client'
-import { useChange, useUndo } from '@/api/queries'
-import { useMessages } from '@/shell/messages'
-import { useQuestion } from '@/shell/question'
+import { computed, type MaybeRefOrGetter } from 'vue'
+import { api, takeChanged, type Ranked, type Swap, type SwapDraft } from '@/api/client'
+import { useChange, useShown, useUndo } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+import { useQuestion } from '@/domain/question'
 
 /** A row of the ranking with its swap. */
 export interface Row extends Omit<Ranked, 'swap'> {
@@ -13,20 +14,10 @@ export interface Row extends Omit<Ranked, 'swap'> {
   folded: Row[]
 }
 
-export const KINDS: Record<Swap['kind'], string> = {
-  replace: 'replace',
-  leave_out: 'leave out',
-  trim: 'trim',
-  make: 'make',
-  combine: 'combine',
-  share: 'share',
-  borrow: 'borrow or hire',
-  add: 'add',
-}
-
-/** The ranking of the list at hand and how swaps are changed. */
-export function useSwaps() {
-  const { id, answer, error, inPlan } = useQuestion()
+/** The ranking of a list and how swaps are changed. */
+export function useSwaps(list: MaybeRefOrGetter<string>) {
+  const { id, answer, error, isPending, refetch, inPlan } = useQuestion(list)
+  const shown = useShown()
   const { done, failed } = useMessages()
 
   const rows = computed(() => {
@@ -60,15 +51,17 @@ export function useSwaps() {
       .filter((section) => section.rows.length > 0),
   )
 
-  const write = useChange(({ swap, draft }: { swap: Swap | null; draft: SwapDraft }) =>
-    swap
-      ? take(
-          api.PUT('/api/swaps/{id}', {
-            params: { path: { id: swap.id }, query: { version: swap.version } },
-            body: draft,
-          }),
-        )
-      : take(api.POST('/api/lists/{id}/swaps', { params: { path: { id: id.value } }, body: draft })),
+  const write = useChange(
+    ({ swap, draft, version }: { swap: Swap | null; draft: SwapDraft; version: number }) =>
+      swap
+        ? takeChanged(
+            api.PUT('/api/swaps/{id}', {
+              params: { path: { id: swap.id }, query: { version } },
+              body: draft,
+            }),
+          )
+        : takeChanged(api.POST('/api/lists/{id}/swaps', { params: { path: { id: id.value } }, body: draft })),
+    (shown, written) => shown.swap(written.value),
   )
   const remove = useChange((swap: Swap) =>
     takeChanged(
@@ -80,17 +73,26 @@ export function useSwaps() {
   return {
     answer,
     error,
+    isPending,
+    refetch,
     rows,
     sections,
     /** Swaps that can't be made, each with the reason. */
     unavailable: computed(() => answer.value?.unavailable ?? []),
-    /** Makes or rewrites a swap; throws what the server refuses. */
-    write: (swap: Swap | null, draft: SwapDraft) => write.mutateAsync({ swap, draft }),
+    /** Makes or rewrites a swap, at the version that it was typed over; throws what the server refuses. */
+    write: async (swap: Swap | null, draft: SwapDraft, version: number) => {
+      const written = await inTurn(`swap ${swap?.id ?? 'new'}`, () =>
+        write.mutateAsync({ swap, draft, version }),
+      )
+      done(swap ? `${written.value.name} changed.` : `Swap ${written.value.name} made.`, undo(written))
+      return written.value
+    },
     removeSwap: async (swap: Swap) => {
       try {
-        done(`${swap.name} removed.`, undo(await remove.mutateAsync(swap)))
+        const gone = await inTurn(`swap ${swap.id}`, () => remove.mutateAsync(shown.newestSwap(swap)))
+        done(`${swap.name} removed.`, undo(gone))
       } catch (error) {
-        if (error instanceof Error) failed(error)
+        failed(error)
       }
     },
   }

@@ -1,61 +1,93 @@
 <script setup lang="ts">
 // Where an empty account begins: three things, one minute, a base weight.
-import { reactive, ref } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { useSessionStorage } from '@vueuse/core'
+import { computed, nextTick, ref } from 'vue'
 import { api, take, type Source } from '@/api/client'
-import { useChange } from '@/api/queries'
-import { useLists } from '@/shell/lists'
+import { keys } from '@/api/queries'
+import { reason } from '@/controls/messages'
+import { stepOf, useLists } from '@/domain/lists'
+import { useUnits } from '@/domain/units'
 
-const { current } = useLists()
-const few = (system: string, name: string) => ({
+const props = defineProps<{ list: string }>()
+const emit = defineEmits<{ done: [] }>()
+const units = useUnits()
+const example = computed(() => (units.system.value === 'metric' ? '1680 g' : '3 lb 11 oz'))
+const { current } = useLists(() => props.list)
+const queries = useQueryClient()
+
+/** What is typed of one thing; kept with the window until all are added. */
+interface Row {
+  system: string
+  name: string
+  weight: string
+  refusal: string
+  added: boolean
+}
+const few = (system: string, name: string): Row => ({
   system,
   name,
   weight: '',
   refusal: '',
-  /** Its id once it is gear, so that trying again does not add it twice. */
-  id: null as string | null,
   added: false,
 })
-const rows = reactive([few('pack', 'Pack'), few('shelter', 'Shelter'), few('sleep', 'Sleeping bag or quilt')])
+const rows = useSessionStorage<Row[]>('kevyt-heavy-few', () => [
+  few('pack', 'Pack'),
+  few('shelter', 'Tent'),
+  few('sleep', 'Sleeping bag'),
+])
 /** Where the figures come from: a maker's is the one that most people have in their heads. */
 const source = ref<Source>('maker')
-const SOURCES: Partial<Record<Source, string>> = {
-  maker: 'the maker says so',
+const FROM: Partial<Record<Source, string>> = {
+  maker: 'the maker’s figures',
   weighed: 'off my own scale',
-  estimate: 'guessed',
+  estimate: 'my guess',
+}
+const busy = ref(false)
+
+let focused = false
+/** The first figure can be typed at once. */
+function focusOnce(field: { focus: () => void } | null) {
+  if (field && !focused) void nextTick(() => field.focus())
+  focused = true
 }
 
-const add = useChange(async (row: (typeof rows)[number]) => {
-  if (row.id === null) {
-    const body = {
-      name: row.name,
-      system: row.system,
-      weight: row.weight.trim() || null,
-      source: source.value,
-    }
-    row.id = (await take(api.POST('/api/gear', { body }))).id
-  }
-  const list = current.value?.id
-  if (list) {
-    await take(
-      api.PUT('/api/lists/{id}/lines/{gear}', {
-        params: { path: { id: list, gear: row.id } },
-        body: { carried: 1, worn: 0, used_up: 0 },
-      }),
-    )
-  }
-})
+/** A figure with the account's unit where it has none: the line reads `1680` as part of a name. */
+const withUnit = (weight: string) =>
+  /[a-z]/i.test(weight) ? weight : `${weight} ${units.system.value === 'metric' ? 'g' : 'oz'}`
+
+async function add(row: Row) {
+  const name = row.name.replaceAll('"', '').trim()
+  const weight = row.weight.trim()
+  const line = [`"${name}"`, weight && withUnit(weight), `#${row.system}`].filter(Boolean).join(' ')
+  // What a thing of this name usually does: without jobs a plan protects nothing.
+  const { proposals } = await take(api.POST('/api/gear/read', { body: { line } }))
+  const marks = proposals.filter((one) => one.kind !== 'system').map((one) => one.mark)
+  const body = { line: [line, ...marks].join(' '), list: current.value?.id ?? null, source: source.value }
+  await take(api.POST('/api/gear/line', { body }))
+}
 
 async function enter() {
-  for (const row of rows) {
+  if (busy.value) return
+  busy.value = true
+  for (const row of rows.value) {
     if (row.added) continue
     row.refusal = ''
     try {
-      await add.mutateAsync(row)
+      await add(row)
       row.added = true
     } catch (error) {
-      row.refusal = error instanceof Error ? error.message : String(error)
+      row.refusal = reason(error)
     }
   }
+  busy.value = false
+  void queries.invalidateQueries({ queryKey: keys.mine })
+  if (rows.value.every((row) => row.added)) finish()
+}
+
+function finish() {
+  rows.value = null as never
+  emit('done')
 }
 </script>
 
@@ -64,34 +96,47 @@ async function enter() {
     <h2>Start with the heavy few</h2>
     <p>
       Pack, shelter and sleep insulation are most of a base weight. Weigh these three, or type what you know:
-      a figure to work on in a minute.
+      a base weight to work on in a minute.
     </p>
     <form @submit.prevent="enter">
-      <div v-for="row in rows" :key="row.system" class="row">
-        <input
-          v-model="row.name"
-          :aria-label="`What is your ${row.system}`"
-          maxlength="120"
+      <div v-for="(row, at) in rows" :key="row.system" class="row">
+        <el-input
+          :ref="(field) => at === 0 && focusOnce(field as { focus: () => void } | null)"
+          v-model="row.weight"
+          size="large"
+          class="weight"
+          :aria-label="`Weight of ${row.name}`"
+          :placeholder="`${row.name.toLowerCase()}, ${example}`"
+          inputmode="decimal"
           :disabled="row.added"
         />
-        <input
-          v-model="row.weight"
-          :aria-label="`Weight of ${row.name}`"
-          placeholder="unknown, or 1680 g"
-          inputmode="text"
+        <el-input
+          v-model="row.name"
+          size="large"
+          class="name"
+          :aria-label="`Name of your ${row.system}`"
+          maxlength="100"
           :disabled="row.added"
         />
         <span v-if="row.added" class="spruce">added</span>
         <span v-if="row.refusal" class="caution" role="alert">{{ row.refusal }}</span>
       </div>
-      <p class="from">Where do these weights come from?</p>
-      <el-radio-group v-model="source" aria-label="Where these weights come from">
-        <el-radio v-for="(words, key) in SOURCES" :key="key" :value="key">{{ words }}</el-radio>
+      <p id="few-from" class="from">Where do these weights come from?</p>
+      <el-radio-group v-model="source" aria-labelledby="few-from">
+        <el-radio v-for="(words, key) in FROM" :key="key" :value="key">{{ words }}</el-radio>
       </el-radio-group>
-      <el-button type="primary" native-type="submit">Put them on the list <kbd>Enter</kbd></el-button>
+      <div>
+        <el-button type="primary" size="large" native-type="submit" :loading="busy"
+          >Put them on the list <kbd>Enter</kbd></el-button
+        >
+        <el-button v-if="rows.some((row) => row.added)" size="large" @click="finish"
+          >Go on without the rest</el-button
+        >
+      </div>
     </form>
     <p class="muted file">
-      You have a list already? <RouterLink class="link" to="/gear/files">Read it from a file.</RouterLink>
+      Do you have a list already?
+      <RouterLink class="link" :to="stepOf(list, 'gear/files')">Import it from a file.</RouterLink>
     </p>
   </section>
 </template>
@@ -115,23 +160,12 @@ form {
   gap: var(--s-2);
   align-items: center;
 }
-.row input {
-  font: 500 17px var(--font);
-  height: 38px;
-  width: 250px;
-  padding: 0 var(--s-3);
-  color: var(--ink);
-  background: var(--paper);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
+.row :deep(.weight) {
+  width: 220px;
+  font-size: 17px;
 }
-.row input + input {
-  width: 190px;
-  text-align: right;
-}
-.row input::placeholder {
-  color: var(--ink-2);
-  font-weight: 400;
+.row :deep(.name) {
+  width: 200px;
 }
 .file {
   margin-top: var(--s-4);
@@ -140,5 +174,13 @@ form :deep(kbd) {
   color: inherit;
   border-color: currentColor;
   margin-left: 4px;
+}
+@media (max-width: 700px) {
+  .row :deep(.weight) {
+    width: 180px;
+  }
+  .row :deep(.name) {
+    width: 130px;
+  }
 }
 </style>

@@ -2,7 +2,8 @@
 // Things weighed together: the kit's own weighing beside its parts.
 import { reactive, ref } from 'vue'
 import type { Kit, KitDraft, Queued } from '@/api/client'
-import { useUnits } from '@/shell/units'
+import { reason } from '@/controls/messages'
+import { useUnits } from '@/domain/units'
 
 const props = defineProps<{
   kits: Kit[]
@@ -32,7 +33,7 @@ async function store() {
     })
     making.value = false
   } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
+    refusal.value = reason(error)
   }
 }
 
@@ -41,7 +42,7 @@ function told(kit: Kit) {
   const parts = `parts ${kit.unknown ? 'at least ' : ''}${units.tableText(kit.parts_mg)}`
   if (!kit.own) return `${parts}, not weighed together`
   const derived = kit.parts.find((part) => part.weight?.source === 'derived')
-  if (derived) return `${derived.name} derived: ${units.tableText(derived.weight!.unit_mg)}`
+  if (derived) return `${derived.name} worked out: ${units.tableText(derived.weight!.unit_mg)}`
   const counts = kit.own_counts ? '' : ', the parts count: they are newer'
   return kit.difference_mg == null
     ? `${parts}${counts}`
@@ -54,29 +55,37 @@ defineExpose({ make })
   <section class="card">
     <header>
       <h2>Kits</h2>
-      <button class="plain link" @click="make">New kit <kbd>k</kbd></button>
+      <el-button link type="primary" @click="make">New kit <kbd>k</kbd></el-button>
     </header>
     <ul v-if="kits.length" class="rows">
       <li v-for="kit in kits" :key="kit.id" :class="{ marked: kit.id === marked }">
-        <button class="plain" :aria-pressed="kit.id === marked" @click="emit('mark', kit.id)">
-          <b>{{ kit.name }}</b>
-          <span class="muted">{{ told(kit) }}</span>
-        </button>
+        <el-button link class="kit" :aria-pressed="kit.id === marked" @click="emit('mark', kit.id)">
+          <span class="both">
+            <b>{{ kit.name }}</b>
+            <span class="muted">{{ told(kit) }}</span>
+          </span>
+        </el-button>
         <span class="figure">{{ kit.own ? units.tableText(kit.own.total_mg) : '?' }}</span>
-        <button class="plain muted" :aria-label="`Take the kit ${kit.name} apart`" @click="emit('drop', kit)">
-          ×
-        </button>
+        <el-button link :aria-label="`Remove the kit ${kit.name}`" @click="emit('drop', kit)">×</el-button>
       </li>
     </ul>
     <p v-else class="muted">
       Weigh a quilt in its bag, or six stakes at once: one unknown part of a weighed kit is worked out.
     </p>
     <el-dialog v-model="making" title="New kit" width="min(440px, 94vw)">
-      <form class="drawer-form" @submit.prevent="store">
-        <label>Name <el-input v-model="draft.name" name="kit-name" placeholder="sleep set" /></label>
-        <label>
-          Things
-          <el-select v-model="draft.parts" multiple filterable aria-label="Things of the kit">
+      <el-form label-position="top" @submit.prevent="store">
+        <el-form-item label="Name">
+          <el-input v-model="draft.name" name="kit-name" placeholder="sleep set" maxlength="120" />
+        </el-form-item>
+        <el-form-item label="Things" :error="refusal">
+          <el-select
+            v-model="draft.parts"
+            multiple
+            filterable
+            default-first-option
+            :reserve-keyword="false"
+            aria-label="Things of the kit"
+          >
             <el-option
               v-for="{ gear } in queue"
               :key="gear.id"
@@ -84,10 +93,9 @@ defineExpose({ make })
               :label="gear.count > 1 ? `${gear.name} × ${gear.count}` : gear.name"
             />
           </el-select>
-        </label>
-        <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+        </el-form-item>
         <el-button type="primary" native-type="submit">Make the kit</el-button>
-      </form>
+      </el-form>
     </el-dialog>
   </section>
 </template>
@@ -108,12 +116,23 @@ li {
 li.marked {
   background: var(--lake-soft);
 }
-li button:first-child {
+li :deep(.kit) {
   flex: 1;
+  min-width: 0;
+  justify-content: flex-start;
+  height: auto;
+  white-space: normal;
+  text-align: left;
+  font-weight: 400;
+}
+.both {
+  line-height: 1.3;
+  overflow-wrap: anywhere;
 }
 li b {
   display: block;
   font-weight: 600;
+  color: var(--ink);
 }
 li .muted {
   font-size: 13px;

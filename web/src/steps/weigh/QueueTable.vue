@@ -1,9 +1,9 @@
 <script setup lang="ts">
-// What to weigh, the worst doubt first.
-import { computed, ref } from 'vue'
+// What to weigh, the worst doubt first; and a find, for what comes to hand.
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Queued } from '@/api/client'
-import { useUnits } from '@/shell/units'
-import { KNOWN_FROM } from './weigh'
+import { useUnits } from '@/domain/units'
+import { SOURCES } from '@/domain/words'
 
 const props = defineProps<{ queue: Queued[]; marked: string | undefined }>()
 const emit = defineEmits<{ mark: [id: string] }>()
@@ -11,36 +11,75 @@ const emit = defineEmits<{ mark: [id: string] }>()
 const units = useUnits()
 const SHOWN = 10
 const whole = ref(false)
+const find = ref('')
+const finder = useTemplateRef<{ focus: () => void; blur: () => void }>('finder')
+const table = useTemplateRef<HTMLElement>('table')
+
+const found = computed(() => {
+  const words = find.value.trim().toLowerCase().split(/\s+/)
+  return props.queue.filter(({ gear }) => words.every((word) => gear.name.toLowerCase().includes(word)))
+})
 const rows = computed(() => {
-  if (whole.value) return props.queue
+  if (whole.value || find.value.trim()) return found.value
   const at = props.queue.findIndex(({ gear }) => gear.id === props.marked)
   return props.queue.slice(0, Math.max(SHOWN, at + 1))
 })
 
+/** Enter marks the first that is found; the next Enter takes its reading. */
+function enter() {
+  const first = found.value[0]
+  if (find.value.trim() === '' || !first) return
+  emit('mark', first.gear.id)
+  find.value = ''
+  finder.value?.blur()
+}
+
+watch(
+  () => props.marked,
+  async () => {
+    await nextTick()
+    table.value?.querySelector('.marked')?.scrollIntoView({ block: 'nearest' })
+  },
+)
+
 function known(queued: Queued) {
   const source = queued.gear.weight?.source
-  if (!source) return 'nothing'
+  if (!source) return 'none'
   const year = queued.weighed_at ? ` ${new Date(queued.weighed_at).getFullYear()}` : ''
-  return `${KNOWN_FROM[source]}${source === 'weighed' ? year : ''}`
+  return `${SOURCES[source]}${source === 'weighed' ? year : ''}`
 }
 
 function doubt({ gear, alone, low_mg, high_mg }: Queued) {
   if (alone === 0) return 'in its kit'
   if (!gear.weight) return 'all of it'
+  if (low_mg === 0 && high_mg === 0) return 'none'
   const figure = (mg: number) => units.fineText(mg).replace(/ .*$/, '')
   const end = (mg: number) => `${mg > 0 ? '+' : ''}${figure(mg)}`
   return -low_mg === high_mg ? `±${figure(high_mg)}` : `${end(low_mg)} ${end(high_mg)}`
 }
+defineExpose({ focus: () => finder.value?.focus() })
 </script>
 
 <template>
   <div>
-    <table class="grid">
+    <form @submit.prevent="enter">
+      <el-input
+        ref="finder"
+        v-model="find"
+        size="small"
+        type="search"
+        clearable
+        placeholder="Find what to weigh, then Enter"
+        aria-label="Find what to weigh"
+        @keydown.esc="((find = ''), finder?.blur())"
+      />
+    </form>
+    <table ref="table" class="grid">
       <thead>
         <tr>
           <th>To weigh</th>
-          <th>Known from</th>
-          <th class="n">Figure</th>
+          <th class="from">Source</th>
+          <th class="n">Weight</th>
           <th class="n">Doubt</th>
         </tr>
       </thead>
@@ -52,19 +91,26 @@ function doubt({ gear, alone, low_mg, high_mg }: Queued) {
           @click="emit('mark', row.gear.id)"
         >
           <td>
-            <button class="plain name" data-row :aria-pressed="row.gear.id === marked">
+            <el-button link class="name" data-row :aria-pressed="row.gear.id === marked">
               {{ row.gear.name }}<template v-if="row.pieces > 1"> × {{ row.pieces }}</template>
-            </button>
+            </el-button>
           </td>
-          <td class="muted">{{ known(row) }}</td>
+          <td class="muted from">{{ known(row) }}</td>
           <td class="n">{{ row.gear.weight ? units.tableText(row.gear.weight.unit_mg) : '?' }}</td>
           <td class="n">{{ doubt(row) }}</td>
         </tr>
       </tbody>
     </table>
-    <button v-if="queue.length > rows.length || whole" class="plain link more" @click="whole = !whole">
-      {{ whole ? 'only the first' : `all ${queue.length}` }}
-    </button>
+    <p v-if="find && rows.length === 0" class="muted none">Nothing to weigh matches “{{ find }}”.</p>
+    <el-button
+      v-if="!find && (queue.length > rows.length || whole)"
+      link
+      type="primary"
+      class="more"
+      @click="whole = !whole"
+    >
+      {{ whole ? 'Show the first only' : `Show all ${queue.length}` }}
+    </el-button>
   </div>
 </template>
 
@@ -75,11 +121,23 @@ tbody tr {
 .marked td {
   background: var(--lake-soft);
 }
-.name {
+td :deep(.name) {
   font-weight: 600;
+  height: auto;
+  white-space: normal;
+  text-align: left;
+  color: var(--ink);
 }
-.more {
-  display: inline-block;
+.more,
+.none {
   padding: 6px var(--s-2);
+}
+@media (max-width: 700px) {
+  .from {
+    display: none;
+  }
+  td {
+    height: 40px;
+  }
 }
 </style>

@@ -2,7 +2,7 @@
 // The scale: what it is for, the figure as large as it gets, and whether it may be taken.
 import { computed } from 'vue'
 import type { ScaleReading } from '@/api/client'
-import { useUnits } from '@/shell/units'
+import { useUnits } from '@/domain/units'
 
 const props = defineProps<{
   title: string
@@ -35,13 +35,13 @@ const state = computed(() => {
   if (!props.reading) return ['waiting for the scale', 'muted'] as const
   if (props.reading.state === 'fault') return [props.reading.why ?? 'fault', 'caution'] as const
   if (props.reading.state === 'steady' && props.used)
-    return ['taken: change what is on the pan', 'chosen'] as const
+    return ['saved: change what is on the pan', 'chosen'] as const
   return STATES[props.reading.state]!
 })
 const under = computed(() => {
   if (!props.scale) return 'type what your scale shows'
   const zero = props.container
-    ? `${units.tableText(props.container)} taken off for the container`
+    ? `${units.tableText(props.container)} subtracted for the container`
     : 'pan at zero'
   const step = props.reading?.step_mg ? `, ${units.fineText(props.reading.step_mg)} steps` : ''
   return `${zero}${step}, ${props.scale}`

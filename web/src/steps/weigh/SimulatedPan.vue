@@ -2,6 +2,7 @@
 // What can be laid on the pan of the simulated scale.
 import { useIntervalFn } from '@vueuse/core'
 import { ref } from 'vue'
+import { reason } from '@/controls/messages'
 
 const props = defineProps<{ address: string; wanted: string }>()
 
@@ -30,7 +31,7 @@ async function ask(deed: unknown) {
     if (!answer.ok) throw new Error(await answer.text())
     bench.value = (await answer.json()) as Bench
   } catch (error) {
-    trouble.value = error instanceof Error ? error.message : String(error)
+    trouble.value = reason(error)
   }
 }
 // It has a page of its own, from which things may be put on too.
@@ -50,6 +51,7 @@ const offered = () => bench.value?.goods.includes(props.wanted)
         v-model="chosen"
         size="small"
         filterable
+        default-first-option
         placeholder="put something else on"
         aria-label="Put on the pan"
         @change="(name: string) => (put(name), (chosen = ''))"
@@ -67,7 +69,7 @@ const offered = () => bench.value?.goods.includes(props.wanted)
           >{{ name }} ×</el-button
         >
       </li>
-      <li><button class="plain link" @click="ask('clear')">clear the pan</button></li>
+      <li><el-button link type="primary" @click="ask('clear')">Clear the pan</el-button></li>
     </ul>
     <p v-else-if="bench" class="muted">The pan is empty.</p>
   </section>

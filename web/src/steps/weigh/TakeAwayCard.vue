@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Weighing by taking away, as far as it has come: the pieces, what is left, the closing error.
+import { ref } from 'vue'
+import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
-import { useUnits } from '@/shell/units'
 
 defineProps<{
   started: boolean
@@ -13,24 +14,35 @@ defineProps<{
   container: number
   refusal: string
 }>()
-const emit = defineEmits<{ back: []; save: [leave: boolean]; stop: [] }>()
+const emit = defineEmits<{ back: []; save: [leave: boolean]; stop: []; container: [typed: string] }>()
 const units = useUnits()
+const typed = ref('')
 </script>
 
 <template>
   <section class="card" aria-label="Take away">
     <h2>Take away one by one</h2>
-    <p v-if="!started">
-      Put everything on the scale<template v-if="container">
-        in its container ({{ units.tableText(container) }})</template
-      >
-      and take the steady reading with <kbd>Enter</kbd>. No container? Put it on alone first and press
-      <kbd>t</kbd>.
-    </p>
+    <template v-if="!started">
+      <p>
+        Put everything on the scale<template v-if="container">
+          in its container ({{ units.tableText(container) }})</template
+        >
+        and take the reading. Then take things off one at a time, and take the reading after each.
+      </p>
+      <form class="container" @submit.prevent="emit('container', typed)">
+        <el-input
+          v-model="typed"
+          size="small"
+          placeholder="container, such as 44 g"
+          aria-label="Weight of the container"
+          inputmode="decimal"
+        />
+        <el-button size="small" native-type="submit">Subtract container</el-button>
+      </form>
+    </template>
     <template v-else>
       <p v-if="things.length === 0">
-        Now mark what you take off in the queue, take it off, and press <kbd>Enter</kbd> when the scale is
-        steady.
+        Now mark what you take off in the queue, take it off, and take the reading.
       </p>
       <ul v-else class="rows">
         <li v-for="(thing, at) in things" :key="at">
@@ -53,7 +65,7 @@ const units = useUnits()
       <el-button v-else type="primary" :disabled="things.length === 0" @click="emit('save', false)"
         >Save {{ counted(things.length, 'weighing') }} <kbd>s</kbd></el-button
       >
-      <el-button :disabled="!started" @click="emit('back')">Put the last back <kbd>b</kbd></el-button>
+      <el-button :disabled="!started" @click="emit('back')">Put the last back <kbd>u</kbd></el-button>
       <el-button @click="emit('stop')">Stop</el-button>
     </div>
   </section>
@@ -65,11 +77,15 @@ ul {
   margin: 0;
   padding: 0;
 }
-.deeds {
+.deeds,
+.container {
   display: flex;
   flex-wrap: wrap;
   gap: var(--s-2);
   margin-top: var(--s-3);
+}
+.container :deep(.el-input) {
+  width: 190px;
 }
 .deeds :deep(.el-button) {
   margin: 0;

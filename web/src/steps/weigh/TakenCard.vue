@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // Today's weighings: each corrected in place, or taken back with one key.
 import type { Taken } from '@/api/client'
-import EditableCell from '@/shell/EditableCell.vue'
-import { useUnits } from '@/shell/units'
+import EditableCell from '@/controls/EditableCell.vue'
+import { vGrid } from '@/controls/grid'
+import { useUnits } from '@/domain/units'
 
 defineProps<{ taken: Taken[]; correct: (id: string, total: string) => Promise<unknown> }>()
 const emit = defineEmits<{ takeBack: [taken: Taken] }>()
@@ -18,9 +19,9 @@ const over = ({ weighing, claimed_mg }: Taken) => (claimed_mg == null ? null : w
 
 <template>
   <section class="card">
-    <h2>Taken today</h2>
-    <ul v-if="taken.length" class="rows">
-      <li v-for="one in taken" :key="one.weighing.id" @keydown.x.prevent.stop="emit('takeBack', one)">
+    <h2>Weighed today</h2>
+    <ul v-if="taken.length" v-grid data-grid class="rows">
+      <li v-for="one in taken" :key="one.weighing.id" data-line :data-weighing="one.weighing.id">
         <span class="name">{{ one.name }}</span>
         <span class="muted beside">{{ beside(one) }}</span>
         <span class="total">
@@ -37,17 +38,18 @@ const over = ({ weighing, claimed_mg }: Taken) => (claimed_mg == null ? null : w
         <span class="over" :class="{ caution: (over(one) ?? 0) > 0, spruce: (over(one) ?? 0) < 0 }">{{
           over(one) ? units.signed(over(one)!) : ''
         }}</span>
-        <button
-          class="plain muted"
-          title="x"
-          :aria-label="`Take the weighing of ${one.name} back`"
+        <el-button
+          link
+          data-cell
+          tabindex="-1"
+          title="Undo this weighing"
+          :aria-label="`Undo the weighing of ${one.name}`"
           @click="emit('takeBack', one)"
+          >×</el-button
         >
-          ×
-        </button>
       </li>
     </ul>
-    <p v-else class="muted">Nothing yet today. What you take stands here, to correct or take back.</p>
+    <p v-else class="muted">Nothing yet today. What you weigh stands here, to correct or undo.</p>
   </section>
 </template>
 

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { useSessionStorage } from '@vueuse/core'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { gearQuery } from '@/api/queries'
 import MakersPlot from '@/marks/MakersPlot.vue'
 import { exactGrams } from '@/quantities/mass'
-import { useKeys } from '@/shell/keys'
-import { useUnits } from '@/shell/units'
+import { useKeys } from '@/controls/keys'
+import Loaded from '@/controls/Loaded.vue'
+import { reason } from '@/controls/messages'
+import { useUnits } from '@/domain/units'
+import { SOURCES } from '@/domain/words'
 import HeavyFew from './HeavyFew.vue'
 import KitsCard from './KitsCard.vue'
 import QueueTable from './QueueTable.vue'
@@ -15,12 +19,31 @@ import SimulatedPan from './SimulatedPan.vue'
 import TakeAwayCard from './TakeAwayCard.vue'
 import { useTakeAway } from './takeAway'
 import TakenCard from './TakenCard.vue'
-import { KNOWN_FROM, trustSentence, useWeigh } from './weigh'
+import { trustSentence, useWeigh } from './weigh'
 
-const { all, page, error, queue, marked, queued, kit, step, take, correct, takeBack, saveKit, dropKit } =
-  useWeigh()
+const props = defineProps<{ list: string }>()
+const {
+  all,
+  page,
+  error,
+  isPending,
+  refetch,
+  queue,
+  marked,
+  queued,
+  kit,
+  step,
+  take,
+  correct,
+  takeBack,
+  saveKit,
+  dropKit,
+} = useWeigh(() => props.list)
 const { data: gear } = useQuery(gearQuery)
 const { name: scale, reading, trouble, simulated, hasHid, connectSimulated, connectReal } = useScale()
+// The first three stay on the screen until they are added or left, whatever became of one of them.
+const begun = useSessionStorage('kevyt-heavy-few-open', false)
+watch(gear, (things) => things?.length === 0 && (begun.value = true), { immediate: true })
 const away = useTakeAway()
 const units = useUnits()
 
@@ -29,7 +52,8 @@ const divided = ref(false)
 const used = ref(false)
 const typed = ref('')
 const refusal = ref('')
-const field = useTemplateRef<HTMLInputElement>('field')
+const field = useTemplateRef<{ focus: () => void; blur: () => void }>('field')
+const finder = useTemplateRef<InstanceType<typeof QueueTable>>('finder')
 const kits = useTemplateRef<InstanceType<typeof KitsCard>>('kits')
 
 watch(simulated, (address) => address && connectSimulated(), { immediate: true })
@@ -53,8 +77,9 @@ const known = computed(() => {
   if (!queued.value) return ''
   if (!weight) return 'unknown'
   const { alone, low_mg, high_mg } = queued.value
-  const doubt = alone ? `±${units.fineText(Math.round((high_mg - low_mg) / 2 / alone))}` : 'counts in its kit'
-  return `${KNOWN_FROM[weight.source]} ${units.tableText(weight.unit_mg)} ${doubt}`
+  const half = alone ? Math.round((high_mg - low_mg) / 2 / alone) : 0
+  const doubt = alone ? (half ? `±${units.fineText(half)}` : '') : 'counts in its kit'
+  return `${SOURCES[weight.source]} ${units.tableText(weight.unit_mg)} ${doubt}`
 })
 const sentence = computed(() => {
   if (!page.value || page.value.queue.length === 0) return ''
@@ -77,24 +102,35 @@ function hindrance() {
   return used.value ? 'This reading was taken already. Change what is on the pan first.' : ''
 }
 
+const canTake = computed(
+  () =>
+    !used.value &&
+    (reading.value?.state === 'steady' || (reading.value?.state === 'empty' && away.started.value)),
+)
+
+/** What is marked, as take-away weighing names it. */
+const atHand = () =>
+  queued.value && {
+    gear: queued.value.gear.id,
+    name: queued.value.gear.name,
+    count: queued.value.pieces,
+  }
+
 async function enter() {
   refusal.value = hindrance()
   const now = reading.value
   if (refusal.value || now?.mass_mg == null) return
   const step_mg = now.step_mg ?? 1_000
   if (away.on.value) {
-    const thing = queued.value && {
-      gear: queued.value.gear.id,
-      name: queued.value.gear.name,
-      count: queued.value.pieces,
-    }
     const first = !away.started.value
-    if (await away.reading(now.mass_mg, step_mg, thing)) {
+    if (await away.reading(now.mass_mg, step_mg, atHand())) {
       used.value = true
       if (!first) step(1)
     }
     return
   }
+  // Taken now, not when the server has answered: the next Enter is for the next load.
+  used.value = true
   const net = now.mass_mg - container.value
   await keep(
     {
@@ -105,23 +141,34 @@ async function enter() {
       scale: scale.value ?? undefined,
     },
     units.tableText(net),
+    () => (used.value = false),
   )
-  used.value = refusal.value === ''
 }
 
-async function keep(what: Parameters<typeof take>[0], shown: string) {
+async function keep(what: Parameters<typeof take>[0], shown: string, giveBack: () => void) {
   try {
     await take(what, shown)
   } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
+    refusal.value = `${shown}: ${reason(error)}`
+    giveBack()
   }
 }
 
 async function enterTyped() {
-  if (typed.value.trim() === '') return
+  const text = typed.value.trim()
+  if (text === '') return
   refusal.value = ''
-  await keep({ total: typed.value, pieces: pieces.value }, typed.value.trim())
-  if (refusal.value === '') typed.value = ''
+  if (away.on.value) {
+    const first = !away.started.value
+    if (await away.typed(text, atHand())) {
+      typed.value = ''
+      if (!first) step(1)
+    }
+    return
+  }
+  // The field is free for the next figure at once; what is refused comes back.
+  typed.value = ''
+  await keep({ total: text, pieces: pieces.value }, text, () => (typed.value ||= text))
 }
 
 function tare() {
@@ -135,12 +182,20 @@ function takeAwayMode() {
   used.value = container.value !== 0 && reading.value?.state === 'steady'
 }
 
+/** Undoes the weighing whose row has the focus. */
+function takeBackAtHand() {
+  const id = document.activeElement?.closest<HTMLElement>('[data-weighing]')?.dataset.weighing
+  const one = page.value?.taken.find(({ weighing }) => weighing.id === id)
+  if (one) void takeBack(one.weighing.id, one.name)
+}
+
 useKeys('Weigh', [
-  { key: 'Enter', does: 'take the steady reading for what is marked', run: () => void enter() },
+  { key: 'Enter', does: 'save the steady weight for what is marked', run: () => void enter() },
   { key: 'ArrowDown', does: 'mark the next', run: () => step(1) },
   { key: 'ArrowUp', does: 'mark the one before', run: () => step(-1) },
+  { key: '/', does: 'find what to weigh', run: () => finder.value?.focus() },
   { key: 'w', does: 'type what the scale shows', run: () => field.value?.focus() },
-  { key: 't', does: 'take what is on the pan off as the container, or stop doing so', run: tare },
+  { key: 'c', does: 'subtract the container that is on the pan, or stop doing so', run: tare },
   { key: 'd', does: 'divide by how many pieces there are', run: () => (divided.value = !divided.value) },
   { key: 'o', does: 'take away one by one, or stop', run: takeAwayMode },
   {
@@ -148,9 +203,8 @@ useKeys('Weigh', [
     does: 'save what was taken away',
     run: () => away.on.value && void away.save(scale.value ?? 'typed'),
   },
-  { key: 'b', does: 'put the last piece back on', run: () => away.on.value && void away.putBack() },
-  // This one acts on the weighing that has the focus; its row handles it.
-  { key: 'x', does: 'take the weighing at hand back', run: () => {} },
+  { key: 'u', does: 'put the last piece back on', run: () => away.on.value && void away.putBack() },
+  { key: 'x', does: 'undo the weighing in focus', run: takeBackAtHand },
   { key: 'k', does: 'new kit', run: () => kits.value?.make() },
 ])
 </script>
@@ -158,119 +212,126 @@ useKeys('Weigh', [
 <template>
   <div>
     <div class="head">
-      <h1>What does it really weigh</h1>
+      <h1 tabindex="-1">What does it really weigh?</h1>
       <p>{{ sentence }}</p>
     </div>
-    <p v-if="error" class="caution" role="alert">{{ error.message }}</p>
-    <HeavyFew v-if="gear && gear.length === 0" />
-    <div v-else-if="page" class="with-aside">
-      <div class="left">
-        <ReadingCard
-          :title="title"
-          :known="known"
-          :reading="reading"
-          :container="container"
-          :pieces="pieces"
-          :scale="scale"
-          :used="used"
-        />
-        <p v-if="refusal || trouble" class="caution" role="alert">{{ refusal || trouble }}</p>
-        <div class="deeds">
-          <button class="plain" :disabled="reading?.state !== 'steady'" @click="enter">
-            <kbd>Enter</kbd> take it
-          </button>
-          <button class="plain" @click="tare">
-            <kbd>t</kbd> {{ container ? 'no container' : 'container' }}
-          </button>
-          <button
-            v-if="(queued?.gear.count ?? 1) > 1"
-            class="plain"
-            :aria-pressed="divided"
-            @click="divided = !divided"
-          >
-            <kbd>d</kbd> {{ divided ? 'one piece' : `divide by ${queued?.gear.count}` }}
-          </button>
-          <button class="plain" :aria-pressed="away.on.value" @click="takeAwayMode">
-            <kbd>o</kbd> take away one by one
-          </button>
-          <span class="choose">
-            <button class="plain" aria-label="Mark the one before" @click="step(-1)">↑</button>
-            <button class="plain" aria-label="Mark the next" @click="step(1)">↓</button> choose
-          </span>
-          <form class="typed" @submit.prevent="enterTyped">
-            <kbd>w</kbd>
-            <input
-              ref="field"
-              v-model="typed"
-              aria-label="What the scale shows"
-              placeholder="or type it"
-              autocomplete="off"
-              @keydown.esc="field?.blur()"
-            />
-          </form>
-        </div>
-        <p v-if="!scale && hasHid" class="muted">
-          A USB scale can be read here: <button class="plain link" @click="connectReal">connect it</button>.
-        </p>
-        <TakeAwayCard
-          v-if="away.on.value"
-          :started="away.started.value"
-          :pieces="away.pieces.value"
-          :things="away.draft.value.things"
-          :left-over="away.leftOver.value"
-          :left-on="away.leftOn.value"
-          :container="away.draft.value.container_mg"
-          :refusal="away.refusal.value"
-          @back="away.putBack"
-          @save="(leave: boolean) => away.save(scale ?? 'typed', leave)"
-          @stop="away.stop"
-        />
-        <TakenCard
-          :taken="page.taken"
-          :correct="correct"
-          @take-back="(one) => takeBack(one.weighing.id, one.name)"
-        />
-      </div>
-      <aside>
-        <div>
-          <QueueTable
-            :queue="queue"
-            :marked="queued?.gear.id"
-            @mark="(id) => (marked = { kind: 'gear', id })"
+    <HeavyFew v-if="begun || gear?.length === 0" :list="list" @done="begun = false" />
+    <Loaded v-else what="The weigh queue" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+      <div v-if="page" class="with-aside">
+        <div class="left">
+          <ReadingCard
+            :title="title"
+            :known="known"
+            :reading="reading"
+            :container="container"
+            :pieces="pieces"
+            :scale="scale"
+            :used="used"
           />
-          <label class="muted all"
-            ><input v-model="all" type="checkbox" /> all my gear, not only this list</label
-          >
-        </div>
-        <SimulatedPan v-if="simulated && scale" :address="simulated" :wanted="title" />
-        <KitsCard
-          ref="kits"
-          :kits="page.kits"
-          :queue="queue"
-          :marked="kit?.id"
-          :save="saveKit"
-          @mark="(id) => (marked = { kind: 'kit', id })"
-          @drop="dropKit"
-        />
-        <section class="card">
-          <h2>Makers’ figures against your scale</h2>
-          <template v-if="makersSaid">
-            <MakersPlot :errors="page.makers.errors" :median="page.makers.median ?? null" />
-            <p class="muted">
-              Makers’ figures you checked ran <b>{{ makersSaid.off }}</b> (median of {{ makersSaid.pairs }}).
-              {{
-                makersSaid.own
-                  ? 'Your own pairs say how far the others are trusted.'
-                  : 'From five pairs on, your own say how far the others are trusted.'
-              }}
-            </p>
-          </template>
-          <p v-else class="muted">
-            Weigh something of which you know the maker’s figure, and it stands here against your scale.
+          <p v-if="refusal || trouble" class="caution" role="alert">{{ refusal || trouble }}</p>
+          <div class="deeds">
+            <el-button type="primary" :disabled="!canTake" @click="enter"
+              >Save weight <kbd>Enter</kbd></el-button
+            >
+            <span class="choose">
+              <el-button aria-label="Mark the one before" @click="step(-1)">↑</el-button>
+              <el-button aria-label="Mark the next" @click="step(1)">↓</el-button>
+            </span>
+            <el-button :aria-pressed="container !== 0" @click="tare"
+              >{{ container ? 'No container' : 'Subtract container' }} <kbd>c</kbd></el-button
+            >
+            <el-button
+              v-if="(queued?.gear.count ?? 1) > 1"
+              :aria-pressed="divided"
+              @click="divided = !divided"
+              >{{ divided ? 'One piece' : `Divide by ${queued?.gear.count}` }} <kbd>d</kbd></el-button
+            >
+            <el-button :aria-pressed="away.on.value" @click="takeAwayMode"
+              >Take away one by one <kbd>o</kbd></el-button
+            >
+            <form class="typed" @submit.prevent="enterTyped">
+              <el-input
+                ref="field"
+                v-model="typed"
+                aria-label="What the scale shows"
+                placeholder="or type it"
+                autocomplete="off"
+                inputmode="decimal"
+                name="typed-weight"
+                @keydown.esc="field?.blur()"
+              >
+                <template #suffix><kbd>w</kbd></template>
+              </el-input>
+              <el-button native-type="submit" class="take-typed" :disabled="typed.trim() === ''"
+                >Save</el-button
+              >
+            </form>
+          </div>
+          <p v-if="!scale && hasHid" class="muted">
+            A USB scale can be read here:
+            <el-button link type="primary" @click="connectReal">Connect it</el-button>
           </p>
-        </section>
-      </aside>
-    </div>
+          <TakeAwayCard
+            v-if="away.on.value"
+            :started="away.started.value"
+            :pieces="away.pieces.value"
+            :things="away.draft.value.things"
+            :left-over="away.leftOver.value"
+            :left-on="away.leftOn.value"
+            :container="away.draft.value.container_mg"
+            :refusal="away.refusal.value"
+            @back="away.putBack"
+            @save="(leave: boolean) => away.save(scale ?? 'typed', leave)"
+            @stop="away.stop"
+            @container="away.setContainer"
+          />
+          <TakenCard
+            :taken="page.taken"
+            :correct="correct"
+            @take-back="(one) => takeBack(one.weighing.id, one.name)"
+          />
+        </div>
+        <aside aria-label="What to weigh">
+          <div>
+            <QueueTable
+              ref="finder"
+              :queue="queue"
+              :marked="queued?.gear.id"
+              @mark="(id) => (marked = { kind: 'gear', id })"
+            />
+            <el-checkbox v-model="all" class="all">all my gear, not only this list</el-checkbox>
+          </div>
+          <SimulatedPan v-if="simulated && scale" :address="simulated" :wanted="title" />
+          <KitsCard
+            ref="kits"
+            :kits="page.kits"
+            :queue="queue"
+            :marked="kit?.id"
+            :save="saveKit"
+            @mark="(id) => (marked = { kind: 'kit', id })"
+            @drop="dropKit"
+          />
+          <section class="card">
+            <h2>Makers’ figures against your scale</h2>
+            <template v-if="makersSaid">
+              <MakersPlot :errors="page.makers.errors" :median="page.makers.median ?? null" />
+              <p class="muted">
+                Makers’ figures you checked ran <b>{{ makersSaid.off }}</b> (median of
+                {{ makersSaid.pairs }}).
+                {{
+                  makersSaid.own
+                    ? 'Your own pairs say how far the others are trusted.'
+                    : 'From five pairs on, your own say how far the others are trusted.'
+                }}
+              </p>
+            </template>
+            <p v-else class="muted">
+              Weigh something of which you know the maker’s figure, and it stands here against your scale.
+            </p>
+          </section>
+        </aside>
+      </div>
+    </Loaded>
   </div>
 </template>
 
@@ -282,64 +343,65 @@ useKeys('Weigh', [
 aside {
   display: grid;
   gap: var(--s-4);
+  min-width: 0;
 }
 .deeds {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: var(--s-2) 18px;
-  padding: 0 2px;
+  gap: var(--s-2);
 }
-.deeds button:disabled {
-  color: var(--ink-3);
-  cursor: default;
+.deeds :deep(.el-button) {
+  margin: 0;
+  padding: 0 10px;
 }
-.deeds [aria-pressed='true'] {
+.deeds :deep(kbd) {
+  color: inherit;
+  border-color: currentColor;
+  margin-left: 6px;
+}
+.deeds :deep([aria-pressed='true']) {
   color: var(--lake);
-  font-weight: 600;
+  border-color: var(--lake);
 }
-.choose button {
-  border: 1px solid var(--line-strong);
-  border-radius: 3px;
-  padding: 0 6px;
+.choose {
+  display: flex;
 }
 .typed {
+  display: flex;
+  gap: 4px;
   margin-left: auto;
 }
-.typed input {
-  font: inherit;
-  width: 130px;
-  height: 30px;
-  padding: 0 var(--s-2);
-  text-align: right;
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
+.typed :deep(.el-input) {
+  width: 140px;
 }
-.typed input::placeholder {
-  color: var(--ink-2);
+.typed :deep(input) {
+  text-align: right;
+}
+.take-typed {
+  display: none;
 }
 .all {
-  display: block;
-  padding: 4px var(--s-2);
-  font-size: 13px;
+  padding: 0 var(--s-2);
 }
 section b {
   color: var(--ink);
 }
 @media (max-width: 700px) {
-  .deeds button {
-    padding: 8px 12px;
-    border: 1px solid var(--line-strong);
-    border-radius: var(--radius);
-    background: var(--sheet);
+  .deeds :deep(.el-button) {
+    min-height: 40px;
   }
-  .typed,
-  .typed input {
-    margin: 0;
+  .typed {
     width: 100%;
+    margin: 0;
+  }
+  .typed :deep(.el-input) {
+    flex: 1;
+    width: auto;
     height: 40px;
+  }
+  .typed .take-typed {
+    display: inline-flex;
   }
 }
 </style>

@@ -7,63 +7,67 @@ import { answered, mounted, refused, textOf } from '@/tests/mounted'
 import HeavyFew from './HeavyFew.vue'
 
 const current = ref<{ id: string } | null>({ id: 'list' })
-vi.mock('@/shell/lists', () => ({ useLists: () => ({ current }) }))
+vi.mock('@/domain/lists', () => ({ useLists: () => ({ current }), stepOf: () => '/' }))
 const post = vi.spyOn(api, 'POST')
-const put = vi.spyOn(api, 'PUT')
+const reasons: Record<string, string> = {}
+
+/** The server's part: a pack has room, and some lines are refused. */
+function serve(path: string, { body }: { body: { line: string } }) {
+  if (path === '/api/gear/read') {
+    const proposals = body.line.includes('Pack') ? [{ mark: '!room-in-the-pack=45l', kind: 'does' }] : []
+    return answered({ proposals: [...proposals, { mark: '#sleep', kind: 'system' }] })
+  }
+  const why = Object.entries(reasons).find(([part]) => body.line.includes(part))?.[1]
+  return why ? refused(why) : answered({ id: body.line })
+}
 
 beforeEach(() => {
+  sessionStorage.clear()
   post.mockReset()
-  put.mockReset()
-  let id = 0
-  post.mockImplementation((async () => answered({ id: `gear ${++id}` })) as never)
-  put.mockResolvedValue(answered(undefined) as never)
+  post.mockImplementation((async (path: string, asked: never) => serve(path, asked)) as never)
+  for (const part of Object.keys(reasons)) delete reasons[part]
 })
 
 async function entered(weights: string[]) {
-  const few = mounted(HeavyFew, {})
-  const fields = few.findAll('.row input').filter((_, at) => at % 2 === 1)
+  const few = mounted(HeavyFew, { list: 'list' })
+  const fields = few.findAll('.row .weight input')
   for (const [at, weight] of weights.entries()) await fields[at]!.setValue(weight)
   const enter = async () => {
     await few.find('form').trigger('submit')
     await flushPromises()
   }
   await enter()
-  return { few, enter }
+  return { few, enter, fields }
 }
-const sent = () => post.mock.calls.map((call) => (call as unknown as [string, { body: object }])[1].body)
+const added = () =>
+  post.mock.calls
+    .map((call) => call as unknown as [string, { body: { line: string } }])
+    .filter(([path]) => path === '/api/gear/line')
+    .map(([, asked]) => asked.body)
 
 describe('an empty account', () => {
-  it('begins with pack, shelter and sleep, of makers’ weights unless said otherwise, on the list', async () => {
-    await entered(['1680', '4 lb 3 oz', ''])
-    expect(sent()).toEqual([
-      { name: 'Pack', system: 'pack', weight: '1680', source: 'maker' },
-      { name: 'Shelter', system: 'shelter', weight: '4 lb 3 oz', source: 'maker' },
-      { name: 'Sleeping bag or quilt', system: 'sleep', weight: null, source: 'maker' },
+  it('begins with pack, shelter and sleep and their jobs, of makers’ weights unless said otherwise, on the list', async () => {
+    const { few } = await entered(['1680', '4 lb 3 oz', ''])
+    const more = { list: 'list', source: 'maker' }
+    expect(added()).toEqual([
+      { line: '"Pack" 1680 g #pack !room-in-the-pack=45l', ...more },
+      { line: '"Tent" 4 lb 3 oz #shelter', ...more },
+      { line: '"Sleeping bag" #sleep', ...more },
     ])
-    expect(put).toHaveBeenCalledTimes(3)
-    expect(put).toHaveBeenLastCalledWith('/api/lists/{id}/lines/{gear}', {
-      params: { path: { id: 'list', gear: 'gear 3' } },
-      body: { carried: 1, worn: 0, used_up: 0 },
-    })
+    expect(few.emitted('done')).toHaveLength(1)
   })
 
   it('keeps what was refused beside its field, and adds nothing twice', async () => {
-    post.mockResolvedValueOnce(refused('"1,680" can be 1680 g or 1.68 g. Type 1680 or 1.68.') as never)
-    put.mockResolvedValueOnce(refused('The list is gone.') as never)
-    const { few, enter } = await entered(['1,680', '1900', '1100'])
-    expect(few.findAll('[role=alert]').map((alert) => textOf(alert))).toEqual([
-      '"1,680" can be 1680 g or 1.68 g. Type 1680 or 1.68.',
-      'The list is gone.',
+    reasons['1,680'] = '"1,680 g" can be 1680 g or 1.68 g. Type 1680 or 1.68.'
+    const { few, enter, fields } = await entered(['1,680', '1900', '1100'])
+    expect(few.findAll('[role=alert]').map((alert) => textOf(alert))).toEqual([reasons['1,680']])
+    expect([(fields[0]!.element as HTMLInputElement).value, few.emitted('done')]).toEqual([
+      '1,680',
+      undefined,
     ])
+    await fields[0]!.setValue('1680')
     await enter()
-    // The pack again; the shelter is gear already, only its line is tried again; the bag is done.
-    expect(sent().map((body) => (body as { system: string }).system)).toEqual([
-      'pack',
-      'shelter',
-      'sleep',
-      'pack',
-    ])
-    expect(put).toHaveBeenCalledTimes(4)
-    expect(few.find('[role=alert]').exists()).toBe(false)
+    expect(added().map(({ line }) => line.split(' ')[0])).toEqual(['"Pack"', '"Tent"', '"Sleeping', '"Pack"'])
+    expect(few.emitted('done')).toHaveLength(1)
   })
 })

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/vue-query'
-import { useIntervalFn } from '@vueuse/core'
+import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
 import { api, take, type ScaleReading } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
+import { reason } from '@/controls/messages'
 
 /** A report as it came, and when. */
 interface Report {
@@ -17,23 +18,7 @@ const ASK_EVERY_MS = 200
 /** The usage page of weighing devices (USB HID Point of Sale Usage Tables). */
 const WEIGHING_DEVICES = 0x8d
 
-interface HidDevice extends EventTarget {
-  productName: string
-  opened: boolean
-  collections: { usagePage: number }[]
-  open(): Promise<void>
-  close(): Promise<void>
-}
-interface Hid extends EventTarget {
-  getDevices(): Promise<HidDevice[]>
-  requestDevice(options: { filters: { usagePage: number }[] }): Promise<HidDevice[]>
-}
-interface InputReport extends Event {
-  reportId: number
-  data: DataView
-}
-
-const isScale = ({ collections }: HidDevice) =>
+const isScale = ({ collections }: HIDDevice) =>
   collections.some(({ usagePage }) => usagePage === WEIGHING_DEVICES)
 
 const hex = (bytes: Iterable<number>) => [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')
@@ -45,7 +30,7 @@ const hex = (bytes: Iterable<number>) => [...bytes].map((byte) => byte.toString(
 export function useScale() {
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const simulated = computed(() => vocabulary.value?.scale ?? null)
-  const hid = (navigator as { hid?: Hid }).hid
+  const hid = navigator.hid as HID | undefined
 
   const name = ref<string | null>(null)
   const reading = shallowRef<ScaleReading | null>(null)
@@ -56,7 +41,7 @@ export function useScale() {
   const arrived = (bytes: string) => reports.push({ at_ms: Math.round(performance.now()), bytes })
 
   function connectSimulated() {
-    if (!simulated.value) return
+    if (!simulated.value || real) return
     leave()
     // The stream opens again by itself when the scale comes back.
     const stream = new EventSource(`${simulated.value}/reports`)
@@ -65,29 +50,58 @@ export function useScale() {
     disconnect = () => stream.close()
   }
 
+  /** Devices that this page may use already; another of its own kind than a scale may be among them. */
+  const knownScale = async () => (await hid?.getDevices())?.find(isScale)
+
   async function connectReal() {
     if (!hid) return
+    await attempt(async () => {
+      const device =
+        (await knownScale()) ??
+        (await hid.requestDevice({ filters: [{ usagePage: WEIGHING_DEVICES }] })).find(isScale)
+      if (device) await listenTo(device)
+    })
+  }
+
+  async function attempt(work: () => Promise<void>) {
     trouble.value = ''
     try {
-      // Devices that this page may use already; another of its own kind than a scale may be among them.
-      const known = (await hid.getDevices()).find(isScale)
-      const device = known ?? (await hid.requestDevice({ filters: [{ usagePage: WEIGHING_DEVICES }] }))[0]
-      if (!device) return
-      leave()
-      if (!device.opened) await device.open()
-      const listen = (event: Event) => {
-        const { reportId, data } = event as InputReport
-        arrived(hex([reportId, ...new Uint8Array(data.buffer, data.byteOffset, data.byteLength)]))
-      }
-      device.addEventListener('inputreport', listen)
-      name.value = device.productName || 'USB scale'
-      disconnect = () => {
-        device.removeEventListener('inputreport', listen)
-        void device.close()
-      }
+      await work()
     } catch (error) {
-      trouble.value = `The scale can't be read: ${error instanceof Error ? error.message : String(error)}`
+      trouble.value = `The scale can't be read: ${reason(error)}`
     }
+  }
+
+  let real: HIDDevice | null = null
+  async function listenTo(device: HIDDevice) {
+    leave()
+    if (!device.opened) await device.open()
+    const listen = ({ reportId, data }: HIDInputReportEvent) =>
+      arrived(hex([reportId, ...new Uint8Array(data.buffer, data.byteOffset, data.byteLength)]))
+    device.addEventListener('inputreport', listen)
+    real = device
+    name.value = device.productName || 'USB scale'
+    disconnect = () => {
+      device.removeEventListener('inputreport', listen)
+      real = null
+      void device.close()
+    }
+  }
+
+  if (hid) {
+    // A scale that is known already is listened to as soon as it is there; one that is switched off and on again, too.
+    useEventListener(hid, 'connect', ({ device }: HIDConnectionEvent) => {
+      if (isScale(device) && !real) void attempt(() => listenTo(device))
+    })
+    useEventListener(hid, 'disconnect', ({ device }: HIDConnectionEvent) => {
+      if (device !== real) return
+      leave()
+      trouble.value = 'The scale was unplugged or switched off. Once it is back, it goes on.'
+    })
+    void attempt(async () => {
+      const device = await knownScale()
+      if (device && !real) await listenTo(device)
+    })
   }
 
   function leave() {
@@ -108,7 +122,7 @@ export function useScale() {
       reading.value = await take(api.POST('/api/scale/read', { body: { reports, now_ms } }))
       trouble.value = ''
     } catch (error) {
-      trouble.value = error instanceof Error ? error.message : String(error)
+      trouble.value = reason(error)
     } finally {
       asking = false
     }

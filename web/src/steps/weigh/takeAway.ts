@@ -3,7 +3,7 @@ import { computed, ref, watch } from 'vue'
 import { api, take, takeChanged } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
 import { counted } from '@/quantities/count'
-import { useMessages } from '@/shell/messages'
+import { reason, useMessages } from '@/controls/messages'
 
 /** A take-away weighing as far as it has come. Kept with the window, so that losing the scale or the page loses nothing. */
 interface Draft {
@@ -49,7 +49,7 @@ export function useTakeAway() {
       if (readings.length > 1 && thing) draft.value.things = [...draft.value.things, thing]
       return true
     } catch (error) {
-      refusal.value = error instanceof Error ? error.message : String(error)
+      refusal.value = reason(error)
       return false
     }
   }
@@ -58,12 +58,44 @@ export function useTakeAway() {
     refusal.value = ''
     draft.value.readings_mg = draft.value.readings_mg.slice(0, -1)
     draft.value.things = draft.value.things.slice(0, Math.max(0, draft.value.readings_mg.length - 1))
-    if (draft.value.readings_mg.length) await worked(draft.value.readings_mg)
-    else [pieces.value, leftOver.value] = [[], null]
+    if (draft.value.readings_mg.length === 0) {
+      ;[pieces.value, leftOver.value] = [[], null]
+      return
+    }
+    try {
+      await worked(draft.value.readings_mg)
+    } catch (error) {
+      refusal.value = reason(error)
+    }
   }
 
   /** Whether the scale is not back at the container, within a step: then what lies there has to be said to stay. */
   const leftOn = computed(() => Math.abs(leftOver.value ?? 0) > draft.value.step_mg)
+
+  /** Takes a reading that was typed; whether it was taken. */
+  async function typed(text: string, thing: Draft['things'][number] | null) {
+    refusal.value = ''
+    try {
+      const { mass_mg } = await take(api.POST('/api/weigh/read', { body: { typed: text } }))
+      return await reading(mass_mg, draft.value.step_mg, thing)
+    } catch (error) {
+      refusal.value = reason(error)
+      return false
+    }
+  }
+
+  /** Says what the container weighs, as typed; nothing for none. */
+  async function setContainer(text: string) {
+    refusal.value = ''
+    try {
+      const { mass_mg } = text.trim()
+        ? await take(api.POST('/api/weigh/read', { body: { typed: text } }))
+        : { mass_mg: 0 }
+      draft.value.container_mg = mass_mg
+    } catch (error) {
+      refusal.value = reason(error)
+    }
+  }
 
   const save = useChange(({ scale, left_mg }: { scale: string; left_mg: number | null }) =>
     takeChanged(
@@ -106,6 +138,8 @@ export function useTakeAway() {
     started: computed(() => draft.value.readings_mg.length > 0),
     start: (container_mg: number) => (draft.value = { ...blank(), on: true, container_mg }),
     reading,
+    typed,
+    setContainer,
     putBack,
     stop,
     /** Saves the weighings; `leave` says that what is still on the scale stays there. */
@@ -117,7 +151,7 @@ export function useTakeAway() {
         done(`${counted(count, 'thing')} weighed by taking away.`, undo(saved))
         stop()
       } catch (error) {
-        refusal.value = error instanceof Error ? error.message : String(error)
+        refusal.value = reason(error)
       }
     },
   }

@@ -65,6 +65,6 @@ describe('what weighing would do', () => {
       'Everything here is as good as a kitchen scale tells: your base is known to ±10 g.',
     )
     expect(sentence(known(1_000), known(1_000), 0)).toContain('known to ±1 g')
-    expect(sentence(known(1_000, 2), known(1_400), 2)).toBe('2 weights are unknown. Those first.')
+    expect(sentence(known(1_000, 2), known(1_400), 2)).toBe('2 weights are unknown. Weigh those first.')
   })
 })

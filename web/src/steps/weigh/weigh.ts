@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
 import { useChange, useUndo, weighQuery } from '@/api/queries'
-import { useLists } from '@/shell/lists'
-import { useMessages } from '@/shell/messages'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
 
 /** What a reading is for. */
 export type Mark = { kind: 'gear' | 'kit'; id: string }
@@ -15,13 +15,6 @@ export interface Reading {
   pieces?: number
   step_mg?: number
   scale?: string
-}
-
-export const KNOWN_FROM: Record<string, string> = {
-  weighed: 'weighed',
-  maker: 'maker',
-  estimate: 'guess',
-  derived: 'derived',
 }
 
 /** Half the width of a band that may be uneven: what a single ± can say of it. */
@@ -39,10 +32,12 @@ export function trustSentence(
   text: (mg: number) => string,
 ): string {
   const [before, narrowed] = [now, after].map((trust) => `±${text(halfWidth(trust))}`)
-  if (foretold === 0 || (before === narrowed && !now.unknown))
-    return `Everything here is as good as a kitchen scale tells: ${whose} is known to ${before}.`
-  if (before === narrowed)
-    return `${now.unknown === 1 ? 'One weight is' : `${now.unknown} weights are`} unknown. Those first.`
+  const unknown = `${now.unknown === 1 ? 'One weight is' : `${now.unknown} weights are`} unknown.`
+  if (now.unknown && (foretold === 0 || before === narrowed)) return `${unknown} Weigh those first.`
+  if (foretold === 0 || before === narrowed)
+    return halfWidth(now)
+      ? `Everything here is as good as a kitchen scale tells: ${whose} is known to ${before}.`
+      : `Everything here is weighed.`
   const count = foretold === 1 ? 'One weight' : `${NUMBERS[foretold] ?? foretold} weights`
   const missing = now.unknown
     ? `, and settle ${now.unknown === 1 ? 'one that is' : `${now.unknown} that are`} unknown`
@@ -50,13 +45,12 @@ export function trustSentence(
   return `${count} would narrow ${whose} from ${before} to ${narrowed}${missing}. Worst doubt first.`
 }
 
-/** The Weigh step's queue, what was taken today, kits, and how readings are taken. */
-export function useWeigh() {
-  const { current } = useLists()
+/** The Weigh step's queue for a list, what was taken today, kits, and how readings are taken. */
+export function useWeigh(of: MaybeRefOrGetter<string>) {
   /** Whether the queue is of all gear rather than of the list at hand. */
   const all = ref(false)
-  const list = computed(() => (all.value ? '' : (current.value?.id ?? '')))
-  const { data: page, error, isPending } = useQuery(computed(() => weighQuery(list.value)))
+  const list = computed(() => (all.value ? '' : toValue(of)))
+  const { data: page, error, isPending, refetch } = useQuery(computed(() => weighQuery(list.value)))
   const { done, failed } = useMessages()
   const undo = useUndo()
 
@@ -110,12 +104,16 @@ export function useWeigh() {
     page,
     error,
     isPending,
+    refetch,
     queue,
     marked,
     queued,
     kit,
     step,
-    /** Takes a reading for what is marked and moves on to the next of the queue; throws what the server refuses. */
+    /**
+     * Takes a reading for what is marked and moves on to the next of the queue at once. What the server refuses is thrown, and what was
+     * to be weighed is marked again.
+     */
     take: async (reading: Reading, shown: string) => {
       const mark: Mark | null = kit.value
         ? { kind: 'kit', id: kit.value.id }
@@ -125,12 +123,17 @@ export function useWeigh() {
       // The next in the order as it stands: what was weighed moves down once the queue is asked for again.
       const at = queue.value.findIndex(({ gear }) => gear.id === mark.id)
       const next = queue.value[at + 1] ?? queue.value[0]
-      const taken = await weigh.mutateAsync({ mark, reading })
-      done(`${name} weighs ${shown}.`, undo(taken))
       marked.value = next ? { kind: 'gear', id: next.gear.id } : null
+      try {
+        const taken = await inTurn('weighings', () => weigh.mutateAsync({ mark, reading }))
+        done(`${name} weighs ${shown}.`, undo(taken))
+      } catch (error) {
+        marked.value = mark
+        throw error
+      }
     },
     correct: async (id: string, total: string) => {
-      const corrected = await correct.mutateAsync({ id, total })
+      const corrected = await inTurn('weighings', () => correct.mutateAsync({ id, total }))
       done(`Corrected to ${corrected.value.typed}.`, undo(corrected))
     },
     takeBack: async (id: string, name: string) => {
@@ -138,7 +141,7 @@ export function useWeigh() {
         const removed = await remove.mutateAsync(id)
         done(`The weighing of ${name} is taken back.`, undo(removed))
       } catch (error) {
-        if (error instanceof Error) failed(error)
+        failed(error)
       }
     },
     saveKit: async (draft: KitDraft) => {
@@ -152,7 +155,7 @@ export function useWeigh() {
         if (marked.value?.id === kit.id) marked.value = null
         done(`The kit ${kit.name} is taken apart; its things stay.`, undo(dropped))
       } catch (error) {
-        if (error instanceof Error) failed(error)
+        failed(error)
       }
     },
   }

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { accountQuery } from '@/api/queries'
-import { asText, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
+import { asText, fine, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
 import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
 
 /** The account's units, and figures shown in them. */
@@ -21,16 +21,22 @@ export function useUnits() {
     tableText: (mg: number) => asText(tableMass(mg, system.value)),
     totalText: (mg: number) => asText(totalMass(mg, system.value)),
     /** A doubt or a step: no decimals that say nothing. */
-    fineText: (mg: number) => asText(tableMass(mg, system.value)).replace('.0 ', ' '),
+    fineText: (mg: number) => fine(mg, system.value),
     signed: (mg: number) => signed(mg, system.value),
     money: (minor: number) => tidyAmount(minor, currency.value),
     moneyText: (minor: number) => asText(tidyAmount(minor, currency.value)),
+    /** A figure of money that is written already, with its sign. */
+    withSign: (figure: string) => asText({ ...tidyAmount(0, currency.value), figure }),
     perMoney: (mg: number, minor: number) => massPerMoney(mg, minor, currency.value, system.value),
     perMass: (mg: number, minor: number) => moneyPerMass(mg, minor, currency.value, system.value),
     /** What the column of grams for money is called. */
-    perMoneyName: computed(
-      () => `For ${system.value === 'metric' ? '1' : '10'} ${tidyAmount(0, currency.value).unit}`,
-    ),
+    perMoneyName: computed(() => {
+      const of = tidyAmount(
+        (system.value === 'metric' ? 1 : 10) * 10 ** currency.value.decimals,
+        currency.value,
+      )
+      return `${system.value === 'metric' ? 'Grams' : 'Ounces'} per ${system.value === 'metric' ? of.unit : asText(of)}`
+    }),
   }
 }
 

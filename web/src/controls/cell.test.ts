@@ -2,8 +2,8 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { mounted, textOf } from '@/tests/mounted'
-import EditableCell from './EditableCell.vue'
-import EditableFigure from './EditableFigure.vue'
+import EditableCell from '@/controls/EditableCell.vue'
+import EditableFigure from '@/controls/EditableFigure.vue'
 
 function cell(save = vi.fn<(typed: string) => Promise<void>>(async () => {}), numeric = true) {
   const wrapper = mounted(EditableCell, { label: 'Weight of mug', typed: '118 g', save, numeric })
@@ -76,7 +76,7 @@ describe('a figure that is changed by clicking it', () => {
     await field().trigger('keydown', { key: 'Enter' })
     await flushPromises()
     expect(save).toHaveBeenCalledExactlyOnceWith('16 lb')
-    expect(textOf(wrapper)).toBe('target7.30 kg target')
+    expect(textOf(wrapper)).toBe('target7.30kg target')
   })
 
   it('keeps what was refused, and lets it go on Esc', async () => {

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import type { JobAmounts } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
+import { jobName } from '@/quantities/jobs'
 
 const provides = defineModel<JobAmounts>('provides', { required: true })
 const needs = defineModel<JobAmounts>('needs', { required: true })
@@ -18,8 +19,9 @@ const rows = computed(() => [
   ...Object.entries(provides.value).map(([job, amount]) => ({ side: 'provides' as const, job, amount })),
   ...Object.entries(needs.value).map(([job, amount]) => ({ side: 'needs' as const, job, amount })),
 ])
-const nameOf = (key: string) => jobs.value.find((job) => job.key === key)?.name ?? key
-const unitOf = (key: string) => UNITS[jobs.value.find((job) => job.key === key)?.unit ?? 'count'] ?? ''
+const known = computed(() => new Map(jobs.value.map((job) => [job.key, job])))
+const nameOf = (key: string) => jobName(key, known.value)
+const unitOf = (key: string) => UNITS[known.value.get(key)?.unit ?? 'count'] ?? ''
 
 function set(side: 'provides' | 'needs', job: string, amount: number | null | undefined) {
   const model = side === 'provides' ? provides : needs
@@ -47,26 +49,29 @@ function add() {
         :min="0"
         :max="1000000000"
         :controls="false"
-        :aria-label="`${row.side} ${nameOf(row.job)}`"
+        :aria-label="`${row.side === 'provides' ? 'Does' : 'Needs'} ${nameOf(row.job)}`"
+        inputmode="numeric"
         @update:model-value="(amount) => set(row.side, row.job, amount)"
       />
       <span class="unit">{{ unitOf(row.job) }}</span>
-      <button
-        class="plain muted"
-        type="button"
-        :aria-label="`Remove ${nameOf(row.job)}`"
-        @click="set(row.side, row.job, null)"
+      <el-button link :aria-label="`Remove ${nameOf(row.job)}`" @click="set(row.side, row.job, null)"
+        >×</el-button
       >
-        ×
-      </button>
     </div>
     <div class="row add" :class="{ only }">
       <el-select v-if="!only" v-model="side" aria-label="Does or needs">
         <el-option value="provides" label="does" />
         <el-option value="needs" label="needs" />
       </el-select>
-      <el-select v-model="job" filterable placeholder="a job …" aria-label="Job" @change="add">
-        <el-option v-for="known in jobs" :key="known.key" :value="known.key" :label="known.name" />
+      <el-select
+        v-model="job"
+        filterable
+        default-first-option
+        placeholder="a job …"
+        aria-label="Job"
+        @change="add"
+      >
+        <el-option v-for="one in jobs" :key="one.key" :value="one.key" :label="one.name" />
       </el-select>
     </div>
   </div>
@@ -80,15 +85,15 @@ function add() {
 }
 .row {
   display: grid;
-  grid-template-columns: 1fr 90px 76px 20px;
+  grid-template-columns: minmax(0, 1fr) 90px 76px 24px;
   gap: var(--s-2);
   align-items: center;
 }
 .row.add {
-  grid-template-columns: 90px 1fr;
+  grid-template-columns: 90px minmax(0, 1fr);
 }
 .row.add.only {
-  grid-template-columns: 1fr;
+  grid-template-columns: minmax(0, 1fr);
 }
 .row :deep(.el-input-number) {
   width: 90px;

@@ -2,6 +2,7 @@
 // A figure that is changed by clicking it: what is refused stays typed, with the reason under it.
 import { nextTick, ref, useTemplateRef } from 'vue'
 import Figure from '@/marks/Figure.vue'
+import { reason } from './messages'
 
 const props = defineProps<{
   figure: string
@@ -15,27 +16,36 @@ const props = defineProps<{
 const editing = ref(false)
 const text = ref('')
 const refusal = ref('')
-const field = useTemplateRef<HTMLInputElement>('field')
+const field = useTemplateRef<{ focus: () => void; select: () => void }>('field')
+const button = useTemplateRef<{ $el: HTMLElement }>('button')
 
 async function edit() {
   text.value = props.typed
   refusal.value = ''
   editing.value = true
   await nextTick()
+  field.value?.focus()
   field.value?.select()
 }
 
-async function finish() {
+async function close(refocus: boolean) {
+  editing.value = false
+  if (!refocus) return
+  await nextTick()
+  button.value?.$el.focus()
+}
+
+async function finish(refocus: boolean) {
   if (!editing.value) return
-  if (text.value.trim() === props.typed) {
-    editing.value = false
-    return
-  }
+  if (text.value.trim() === props.typed) return close(refocus)
+  const typed = text.value
+  await close(refocus)
   try {
-    await props.save(text.value)
-    editing.value = false
+    await props.save(typed)
   } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
+    text.value = typed
+    refusal.value = reason(error)
+    editing.value = true
   }
 }
 
@@ -45,21 +55,21 @@ defineExpose({ edit })
 <template>
   <span class="editable">
     <span v-if="editing" class="editing">
-      <input
+      <el-input
         ref="field"
         v-model="text"
         :aria-label="label"
         :aria-invalid="refusal !== ''"
-        @keydown.enter="finish"
-        @keydown.esc.stop="editing = false"
-        @blur="finish"
+        @keydown.enter.prevent.stop="finish(true)"
+        @keydown.esc.stop="close(true)"
+        @blur="finish(false)"
       />
       <span v-if="refusal" class="refusal" role="alert">{{ refusal }}</span>
     </span>
-    <button v-else class="plain" :title="`Change the ${label}`" :data-figure="label" @click="edit">
+    <el-button v-else ref="button" link :title="`Change the ${label}`" :data-figure="label" @click="edit">
       <span class="visually-hidden">{{ label }}</span>
       <Figure :figure="figure" unit="" size="beam" :tone="tone" />
-    </button>
+    </el-button>
     <span class="caption">{{ unit }} {{ label }}</span>
   </span>
 </template>
@@ -74,23 +84,19 @@ defineExpose({ edit })
 .editing {
   position: relative;
 }
-input {
+.editing :deep(.el-input) {
+  width: 104px;
+}
+.editing :deep(input) {
   font: 650 20px var(--font);
-  width: 96px;
-  height: 30px;
   text-align: right;
-  color: var(--ink);
-  background: var(--sheet);
-  border: 1px solid var(--lake);
-  border-radius: var(--radius);
-  padding: 0 6px;
 }
 .refusal {
   position: absolute;
-  top: 34px;
+  top: 36px;
   right: 0;
   z-index: 20;
-  width: 300px;
+  width: min(300px, 80vw);
   background: var(--sheet);
   border: 1px solid var(--line-strong);
   border-left: 4px solid var(--lingonberry);
@@ -100,10 +106,15 @@ input {
   font-size: 13px;
   box-shadow: var(--el-box-shadow-light);
 }
-button :deep(b) {
+.editable > :deep(.el-button) {
+  height: auto;
+  padding: 0;
+  border: 0;
+}
+.editable > :deep(.el-button b) {
   border-bottom: 1px dotted var(--line-strong);
 }
-button:hover :deep(b) {
+.editable > :deep(.el-button:hover b) {
   border-bottom-color: currentColor;
 }
 .caption {

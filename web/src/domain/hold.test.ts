@@ -2,8 +2,8 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, type Swap, type SwapState } from '@/api/client'
 import { answered, refused, used } from '@/tests/mounted'
-import { useHold } from './hold'
-import { useMessages } from './messages'
+import { useHold } from '@/domain/hold'
+import { useMessages } from '@/controls/messages'
 
 const put = vi.spyOn(api, 'PUT')
 const { messages, undoLast, drop } = useMessages()
@@ -39,7 +39,7 @@ describe('pinning a swap and ruling it out', () => {
     expect(put).toHaveBeenCalledTimes(3)
     expect([kept.state, kept.version]).toEqual(['ruled_out', 7])
     expect(texts()).toEqual([
-      'pole shelter is pinned: every plan makes it.',
+      'pole shelter is pinned: every plan includes it.',
       'pole shelter is left to the plan.',
       'pole shelter is ruled out.',
     ])

@@ -14,18 +14,16 @@ const currencies = ['EUR', 'USD', 'GBP', 'CHF', 'SEK', 'NOK', 'DKK', 'PLN', 'CZK
 
 <template>
   <div class="units">
-    <label>
-      Weights in
+    <el-form-item label="Weights in">
       <el-select v-model="mass" aria-label="Weights in">
         <el-option v-for="system in systems" :key="system.key" :value="system.key" :label="system.name" />
       </el-select>
-    </label>
-    <label>
-      Money in
+    </el-form-item>
+    <el-form-item label="Money in">
       <el-select v-model="currency" aria-label="Money in" filterable allow-create default-first-option>
         <el-option v-for="code in currencies" :key="code" :value="code" :label="code" />
       </el-select>
-    </label>
+    </el-form-item>
   </div>
 </template>
 
@@ -33,7 +31,7 @@ const currencies = ['EUR', 'USD', 'GBP', 'CHF', 'SEK', 'NOK', 'DKK', 'PLN', 'CZK
 .units {
   display: grid;
   grid-template-columns: minmax(0, 1fr) 110px;
-  gap: var(--s-3);
+  gap: 0 var(--s-3);
   width: 100%;
 }
 </style>

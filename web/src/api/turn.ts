@@ -1,0 +1,17 @@
+/** Work on one thing that waits for the work on it before. */
+const last = new Map<string, Promise<unknown>>()
+
+/**
+ * Does `work` once all earlier work of the same `name` has ended, however it ended. Keys come faster than answers: a second change of a
+ * thing has to start from what the first one made of it.
+ */
+export function inTurn<T>(name: string, work: () => Promise<T>): Promise<T> {
+  const mine = (last.get(name) ?? Promise.resolve()).then(work, work)
+  const ended = mine.then(
+    () => undefined,
+    () => undefined,
+  )
+  last.set(name, ended)
+  void ended.then(() => last.get(name) === ended && last.delete(name))
+  return mine
+}

@@ -1,0 +1,20 @@
+<script setup lang="ts">
+// What is shown of something that is asked for: its outline while it comes, what is known of it, and a way to try again beside that.
+defineProps<{ pending: boolean; error: Error | null; what: string; rows?: number }>()
+const emit = defineEmits<{ retry: [] }>()
+</script>
+
+<template>
+  <el-alert v-if="error" class="failed" type="error" :closable="false" show-icon role="alert">
+    <template #title>{{ what }} could not be loaded. {{ error.message }}</template>
+    <el-button size="small" @click="emit('retry')">Try again</el-button>
+  </el-alert>
+  <el-skeleton v-if="pending && !error" :rows="rows ?? 6" animated :aria-label="`${what} is loading`" />
+  <slot v-else />
+</template>
+
+<style scoped>
+.failed {
+  margin-bottom: var(--s-4);
+}
+</style>

@@ -1,0 +1,168 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { api, take, type FrontierPoint, type PlanAnswer } from '@/api/client'
+import { planQuery, useChange, useShown } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+
+/** A plan as it is shown: the server's, or one read off the frontier while target or budget is being dragged. */
+export interface ShownPlan {
+  outcome: PlanAnswer['plan']['outcome'] | 'unaffordable'
+  swaps: number[]
+  hasPlan: boolean
+  net_minor: number
+  base_mg: number
+  short_by_mg: number
+  more_minor: number | null
+  lightest_mg: number | null
+}
+
+/** Where the lines of a list stand while they are dragged, and until what was asked is planned: the beam and the chart show the same. */
+const dragged = ref<{ list: string; target?: number | null; budget?: number | null } | null>(null)
+
+/**
+ * Reads a plan off the frontier, which holds the answer to every target and budget: the cheapest point at or under the
+ * target if it fits the budget, else the lightest point within it.
+ */
+export function readFrontier(frontier: FrontierPoint[], target: number, budget: number): ShownPlan | null {
+  const reach = frontier.find((point) => point.base_mg <= target)
+  const within = frontier.findLast((point) => point.net_minor <= budget)
+  const lightest = frontier.at(-1)
+  const cheapest = frontier[0]
+  if (!lightest || !cheapest) return null
+  // Below the cheapest set there is none: it is said what is missing, and the chart stays.
+  if (!within)
+    return {
+      ...none,
+      outcome: 'unaffordable',
+      base_mg: cheapest.base_mg,
+      more_minor: cheapest.net_minor - budget,
+    }
+  const met = reach !== undefined && reach.net_minor <= budget
+  const point = met ? reach : within
+  return {
+    outcome: met ? 'target_met' : reach ? 'over_budget' : 'out_of_reach',
+    swaps: point.swaps,
+    hasPlan: true,
+    net_minor: point.net_minor,
+    base_mg: point.base_mg,
+    short_by_mg: Math.max(0, point.base_mg - target),
+    more_minor: !met && reach ? reach.net_minor - budget : null,
+    lightest_mg: reach ? null : lightest.base_mg,
+  }
+}
+
+/** The question of a list (target and budget), its plan, and how to change them. */
+export function useQuestion(list: MaybeRefOrGetter<string>) {
+  const id = computed(() => toValue(list))
+  const {
+    data: answer,
+    error,
+    isPending,
+    refetch,
+  } = useQuery(
+    computed(() => ({
+      ...planQuery(id.value),
+      enabled: id.value !== '',
+      // While a list is planned again its last plan stands; another list's says nothing of it.
+      placeholderData: (old?: PlanAnswer) => (old?.list.id === id.value ? old : undefined),
+    })),
+  )
+  const messages = useMessages()
+  const moved = computed(() => (dragged.value?.list === id.value ? dragged.value : null))
+
+  const of = (now: number | null | undefined, asked: number | null | undefined) =>
+    now === undefined ? (asked ?? null) : now
+  const target = computed(() => of(moved.value?.target, answer.value?.list.target_mg))
+  const budget = computed(() => of(moved.value?.budget, answer.value?.list.budget_minor))
+
+  const plan = computed<ShownPlan | null>(() => {
+    if (!answer.value) return null
+    const { plan: served, frontier, base_mg, swaps } = answer.value
+    if (moved.value) {
+      const pinned = swaps.some((swap) => swap.state === 'pinned')
+      const wanted = target.value ?? 0
+      if (!pinned && (target.value === null ? false : base_mg <= wanted)) {
+        return { ...none, outcome: 'already_met', hasPlan: true, base_mg }
+      }
+      return readFrontier(frontier, wanted, budget.value ?? Number.MAX_SAFE_INTEGER)
+    }
+    return {
+      ...served,
+      swaps: served.swaps ?? [],
+      hasPlan: Array.isArray(served.swaps),
+      more_minor: served.more_minor ?? null,
+      lightest_mg: served.lightest_mg ?? null,
+    }
+  })
+
+  const shown = useShown()
+  const change = useChange(
+    (asked: { target?: string | null; budget?: string | null }) =>
+      take(
+        api.PATCH('/api/lists/{id}', {
+          params: { path: { id: id.value }, query: { version: shown.newestList(id.value)?.version ?? 0 } },
+          body: asked,
+        }),
+      ),
+    (shown, list) => shown.list(list),
+  )
+
+  /** Writes a typed target or budget. Throws what the server refuses. */
+  const ask = async (asked: { target?: string | null; budget?: string | null }) => {
+    const {
+      id: list,
+      target_mg,
+      budget_minor,
+    } = await inTurn(`list ${id.value}`, () => change.mutateAsync(asked))
+    dragged.value = { list, target: target_mg ?? null, budget: budget_minor ?? null }
+  }
+
+  /** Moves a line while it is dragged; nothing is written yet. */
+  const drag = (to: { target?: number; budget?: number }) =>
+    (dragged.value = { ...moved.value, ...to, list: id.value })
+
+  /** Writes where a drag ended. */
+  const drop = async (asked: { target?: string; budget?: string }) => {
+    try {
+      await ask(asked)
+    } catch (error) {
+      dragged.value = null
+      messages.failed(error)
+    }
+  }
+  /** Puts the lines back where they were. */
+  const undrag = () => (dragged.value = null)
+  // The server's answer to the drag takes over from the drag.
+  watch(answer, undrag)
+
+  const inPlan = computed(() => new Set(plan.value?.swaps ?? []))
+  const isDragged = computed(() => moved.value !== null)
+  return {
+    id,
+    answer,
+    error,
+    isPending,
+    refetch,
+    plan,
+    inPlan,
+    target,
+    budget,
+    ask,
+    drag,
+    drop,
+    undrag,
+    isDragged,
+  }
+}
+
+const none: ShownPlan = {
+  outcome: 'unresolved',
+  swaps: [],
+  hasPlan: false,
+  net_minor: 0,
+  base_mg: 0,
+  short_by_mg: 0,
+  more_minor: null,
+  lightest_mg: null,
+}

@@ -1,0 +1,47 @@
+import type { Acquired, GearStatus, Place, Source, SwapKind } from '@/api/client'
+
+/** What the words of the job are called on the screen, once for every step. */
+
+export const STATUSES: Record<GearStatus, string> = {
+  owned: 'owned',
+  lent: 'lent',
+  for_sale: 'for sale',
+  sold: 'sold',
+  worn_out: 'worn out',
+  wished: 'wished for',
+}
+
+export const ACQUIRED: Record<Acquired, string> = {
+  new: 'bought new',
+  used: 'bought used',
+  sale: 'bought in a sale',
+  gift: 'a gift',
+  made: 'made; the price is the material’s',
+}
+
+/** Where a weight comes from; null where there is none. */
+export const SOURCES: Record<Source, string> = {
+  weighed: 'weighed',
+  maker: 'maker’s',
+  estimate: 'estimate',
+  derived: 'worked out',
+}
+/** Those that somebody can say. */
+export const SAYABLE = ['weighed', 'maker', 'estimate'] as const
+
+export const PLACES: Record<Exclude<Place, 'apart' | 'left'>, string> = {
+  carried: 'carried',
+  worn: 'worn',
+  used_up: 'used up',
+}
+
+export const KINDS: Record<SwapKind, string> = {
+  replace: 'replace',
+  leave_out: 'leave out',
+  trim: 'trim',
+  make: 'make',
+  combine: 'combine',
+  share: 'share',
+  borrow: 'borrow or hire',
+  add: 'add',
+}

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+// The session has ended: the password, on the spot, and what was being done goes on.
+import { useQuery } from '@tanstack/vue-query'
+import { ref, useTemplateRef, watch } from 'vue'
+import { api, take } from '@/api/client'
+import { accountQuery } from '@/api/queries'
+import { ended } from '@/api/session'
+import { reason } from '@/controls/messages'
+
+const emit = defineEmits<{ leave: [] }>()
+const { data: account } = useQuery(accountQuery)
+const password = ref('')
+const refusal = ref('')
+const busy = ref(false)
+const field = useTemplateRef<{ focus: () => void }>('field')
+watch(ended, () => {
+  password.value = ''
+  refusal.value = ''
+})
+
+async function enter() {
+  busy.value = true
+  refusal.value = ''
+  try {
+    await take(
+      api.POST('/api/session', { body: { name: account.value?.name ?? '', password: password.value } }),
+    )
+    ended.value?.(true)
+  } catch (error) {
+    refusal.value = reason(error)
+  } finally {
+    busy.value = false
+  }
+}
+
+function leave() {
+  ended.value?.(false)
+  emit('leave')
+}
+</script>
+
+<template>
+  <el-dialog
+    :model-value="ended !== null"
+    title="Your session has ended"
+    width="min(380px, 94vw)"
+    :show-close="false"
+    :close-on-click-modal="false"
+    :close-on-press-escape="false"
+    :z-index="3200"
+    @opened="field?.focus()"
+  >
+    <el-form label-position="top" @submit.prevent="enter">
+      <p class="muted">Type the password of {{ account?.name }}, and what you were doing goes on.</p>
+      <el-form-item label="Password" :error="refusal">
+        <el-input
+          ref="field"
+          v-model="password"
+          type="password"
+          name="password-again"
+          autocomplete="current-password"
+        />
+      </el-form-item>
+      <el-button type="primary" native-type="submit" :loading="busy">Sign in</el-button>
+      <el-button @click="leave">Leave</el-button>
+    </el-form>
+  </el-dialog>
+</template>

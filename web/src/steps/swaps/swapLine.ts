@@ -1,0 +1,67 @@
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
+import { api, take, type SwapLine } from '@/api/client'
+import { reason } from '@/controls/messages'
+
+const READ_AFTER_MS = 120
+
+/** A swap that is typed in one line: what was understood, and the draft that it makes. */
+export function useSwapLine(list: MaybeRefOrGetter<string>, made: (read: SwapLine) => void) {
+  const line = ref('')
+  const read = shallowRef<(SwapLine & { text: string }) | null>(null)
+  const trouble = ref('')
+
+  async function ask(text: string) {
+    const answer = await take(
+      api.POST('/api/lists/{id}/swaps/read', {
+        params: { path: { id: toValue(list) } },
+        body: { line: text },
+      }),
+    )
+    // What the name proposes is taken: it stands in the fields below, to be changed there.
+    const marks = answer.proposals.filter((one) => one.kind !== 'system').map((one) => one.mark)
+    if (marks.length === 0) return { ...answer, text }
+    const taken = await take(
+      api.POST('/api/lists/{id}/swaps/read', {
+        params: { path: { id: toValue(list) } },
+        body: { line: `${marks.join(' ')} ${text}` },
+      }),
+    )
+    return { ...taken, text }
+  }
+
+  async function understand(): Promise<boolean> {
+    const text = line.value.trim()
+    if (text === '') {
+      read.value = null
+      return false
+    }
+    if (read.value?.text === text) return true
+    try {
+      const answer = await ask(text)
+      if (line.value.trim() !== text) return false
+      read.value = answer
+      trouble.value = ''
+      made(answer)
+      return true
+    } catch (error) {
+      trouble.value = reason(error)
+      return false
+    }
+  }
+
+  return {
+    line,
+    read,
+    trouble,
+    question: computed(() => read.value?.question ?? null),
+    typed: useDebounceFn(understand, READ_AFTER_MS),
+    /** Reads the line as it stands, if it was not read yet; whether that is done. */
+    understand,
+    clear: () => {
+      line.value = ''
+      read.value = null
+      trouble.value = ''
+    },
+  }
+}
