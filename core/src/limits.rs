@@ -62,5 +62,7 @@ pub const TAG: usize = 40;
 pub const TAGS: usize = 20;
 /// The longest note of where a thing is kept, in characters.
 pub const KEPT_AT: usize = 120;
+/// The longest note of a thing, in characters.
+pub const THING_NOTE: usize = 500;
 /// The most nights of use.
 pub const NIGHTS: u32 = 100_000;

@@ -221,6 +221,8 @@ pub struct Gear {
     pub status: Status,
     /// Where it is kept.
     pub kept_at: String,
+    /// What there is to say of it in words.
+    pub note: String,
     /// Words that it is found by.
     pub tags: Tags,
     /// Nights it has been used.
@@ -246,6 +248,7 @@ impl Gear {
             resale: None,
             status: Status::Owned,
             kept_at: String::new(),
+            note: String::new(),
             tags: Tags::default(),
             nights: 0,
             provides: Jobs::new(),

@@ -3,9 +3,9 @@
 use super::problem::{self, ProblemDoc};
 use super::{App, Caller};
 use crate::service::backup::{AccountFile, Restored};
-use crate::service::files::{Imported, Preview, Wanted};
+use crate::service::files::{Imported, Onto, Preview, Wanted};
 use crate::service::{ServiceError, Write};
-use crate::store::id::GearId;
+use crate::store::id::{GearId, ListId};
 use actix_multipart::form::MultipartForm;
 use actix_multipart::form::bytes::Bytes as FormBytes;
 use actix_multipart::form::json::Json as FormJson;
@@ -73,6 +73,12 @@ pub struct HowIn {
     #[serde(default)]
     #[schema(value_type = BTreeMap<String, String>)]
     systems: BTreeMap<String, System>,
+    /// Lines that are left out, by their numbers; as proposed unless given.
+    leave: Option<Vec<u64>>,
+    /// The list that what is read is put on.
+    list: Option<ListId>,
+    /// The name of a new list that what is read is put on.
+    new_list: Option<String>,
 }
 
 /// What reading a file would do.
@@ -98,10 +104,24 @@ pub struct PreviewOut {
     same: usize,
     /// Lines refused.
     refused: usize,
-    /// What the first lines that would change something would do.
+    /// Lines that are left out, by their numbers.
+    leave: Vec<u64>,
+    /// What the list would add up to, if all went onto one.
+    sums: SumsOut,
+    /// What the first lines would do, in the order of the file.
     lines: Vec<LineOutcome>,
     /// The first cells that can't be taken.
     refusals: Vec<RefusalOut>,
+}
+
+/// What things from a file would add up to on a list.
+#[derive(Serialize, ToSchema, Default)]
+pub struct SumsOut {
+    carried_mg: i64,
+    worn_mg: i64,
+    used_up_mg: i64,
+    /// Weights that nobody knows yet.
+    unknown: usize,
 }
 
 /// A column of the file.
@@ -118,6 +138,7 @@ pub struct ColumnOut {
 #[derive(Serialize, ToSchema)]
 pub struct ChoiceOut {
     key: &'static str,
+    title: String,
     holds: &'static str,
 }
 
@@ -126,10 +147,23 @@ pub struct ChoiceOut {
 pub struct LineOutcome {
     line: u64,
     name: String,
-    /// add or change.
-    outcome: &'static str,
-    /// What it says, or for a change: was and would be.
+    outcome: OutcomeKind,
+    /// What it says; for a change, what was and would be; for a line that is left out, why.
     says: String,
+}
+
+/// What becomes of a line.
+#[derive(Debug, Clone, Copy, Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum OutcomeKind {
+    /// A thing that is not there yet.
+    Add,
+    /// A thing that is there, changed.
+    Change,
+    /// A thing that is there just so.
+    Same,
+    /// Nothing is read of it.
+    LeftOut,
 }
 
 /// A cell that can't be taken.
@@ -148,6 +182,8 @@ pub struct ImportedOut {
     changed: usize,
     same: usize,
     refused: usize,
+    /// The list that they are on, if they were put on one.
+    list: Option<ListId>,
 }
 
 /// What a restore brought.
@@ -161,15 +197,17 @@ pub struct RestoredOut {
 
 impl GearFileForm {
     fn read(self) -> (Vec<u8>, Wanted) {
-        let HowIn { columns, unit, source, systems } = self.how.map(FormJson::into_inner).unwrap_or_default();
-        (self.file.data.to_vec(), Wanted { columns, unit, source, systems })
+        let HowIn { columns, unit, source, systems, leave, list, new_list } =
+            self.how.map(FormJson::into_inner).unwrap_or_default();
+        let onto = list.map(Onto::List).or(new_list.map(Onto::New));
+        (self.file.data.to_vec(), Wanted { columns, unit, source, systems, leave, onto })
     }
 }
 
 impl PreviewOut {
     fn new(read: &Preview, currency: Currency) -> PreviewOut {
         let refused = read.refused_lines();
-        let count = |is: fn(&Outcome<GearId>) -> bool| read.lines.iter().filter(|line| is(&line.2)).count();
+        let count = |is: fn(&Outcome<GearId>) -> bool| read.lines.iter().filter(|line| is(&line.outcome)).count();
         let (added, changed) = (
             count(|outcome| matches!(outcome, Outcome::Add(_))),
             count(|outcome| matches!(outcome, Outcome::Change(..))),
@@ -183,16 +221,42 @@ impl PreviewOut {
                 examples: filled.take(3).map(str::to_owned).collect(),
             }
         });
-        let outcomes = read.lines.iter().filter_map(|(line, before, outcome)| match outcome {
-            Outcome::Add(thing) => Some((line, thing, "add", in_words(None, thing, currency))),
-            Outcome::Change(_, after) => Some((line, after, "change", in_words(before.as_ref(), after, currency))),
-            Outcome::Same(_) => None,
+        let things = read.lines.iter().map(|line| {
+            let (outcome, says) = match &line.outcome {
+                Outcome::Add(thing) => (OutcomeKind::Add, in_words(None, thing, currency)),
+                Outcome::Change(_, after) => (OutcomeKind::Change, in_words(line.before.as_ref(), after, currency)),
+                Outcome::Same(_) => (OutcomeKind::Same, in_words(None, &line.thing, currency)),
+            };
+            let counts = &line.counts;
+            let place = [(counts.worn, "worn"), (counts.used_up, "used up")];
+            let place = place.iter().filter(|(pieces, _)| *pieces > 0).map(|(_, word)| *word);
+            let says = [says].into_iter().chain(place.map(str::to_owned)).collect::<Vec<_>>().join(", ");
+            LineOutcome { line: line.line, name: line.thing.name.as_str().to_owned(), outcome, says }
         });
-        let lines = outcomes.take(SHOWN).map(|(line, thing, outcome, says)| LineOutcome {
-            line: *line,
-            name: thing.name.as_str().to_owned(),
-            outcome,
-            says,
+        let name_at = read.mapping.place(Column::Name);
+        let left =
+            read.sheet.lines.iter().filter(|(line, _)| read.mapping.leave.contains(line)).map(|(line, cells)| {
+                let name = name_at.and_then(|at| cells.get(at)).filter(|name| !name.is_empty()).cloned();
+                let why = read.no_things.iter().find(|(number, _)| number == line);
+                LineOutcome {
+                    line: *line,
+                    name: name.unwrap_or_else(|| cells.join(" ").trim().to_owned()),
+                    outcome: OutcomeKind::LeftOut,
+                    says: why.map_or("left out by you", |(_, why)| why.reason()).to_owned(),
+                }
+            });
+        let mut lines: Vec<LineOutcome> = things.chain(left).collect();
+        lines.sort_by_key(|line| line.line);
+        lines.truncate(SHOWN);
+        let sums = read.lines.iter().fold(SumsOut::default(), |sums, line| {
+            let mg = line.thing.weight.as_ref().map_or(0, |weight| weight.unit.mg());
+            let counts = &line.counts;
+            SumsOut {
+                carried_mg: sums.carried_mg + mg * i64::from(counts.carried),
+                worn_mg: sums.worn_mg + mg * i64::from(counts.worn),
+                used_up_mg: sums.used_up_mg + mg * i64::from(counts.used_up),
+                unknown: sums.unknown + usize::from(line.thing.weight.is_none()),
+            }
         });
         PreviewOut {
             delimiter: match read.sheet.delimiter {
@@ -201,7 +265,10 @@ impl PreviewOut {
                 _ => "comma",
             },
             columns: columns.collect(),
-            choices: Column::ALL.iter().map(|column| ChoiceOut { key: column.key(), holds: column.holds() }).collect(),
+            choices: Column::ALL
+                .iter()
+                .map(|column| ChoiceOut { key: column.key(), title: column.title(), holds: column.holds() })
+                .collect(),
             unit: read.mapping.unit,
             source: read.mapping.source,
             unit_from: read.mapping.unit_from.clone(),
@@ -210,7 +277,9 @@ impl PreviewOut {
             changed,
             same,
             refused,
-            lines: lines.collect(),
+            leave: read.mapping.leave.iter().copied().collect(),
+            sums,
+            lines,
             refusals: read
                 .refused
                 .iter()
@@ -272,6 +341,7 @@ pub async fn import(
         changed: done.changed,
         same: done.same,
         refused: done.refused,
+        list: done.list,
     };
     app.write(caller, StatusCode::OK, import, imported).await
 }

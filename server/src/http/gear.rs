@@ -45,6 +45,9 @@ pub struct GearOut {
     /// Where it is kept.
     #[serde(skip_serializing_if = "String::is_empty")]
     kept_at: String,
+    /// What there is to say of it in words.
+    #[serde(skip_serializing_if = "String::is_empty")]
+    note: String,
     #[serde(skip_serializing_if = "Vec::is_empty")]
     tags: Vec<String>,
     /// Nights of use.
@@ -147,6 +150,8 @@ pub struct GearIn {
     acquired: Option<Acquired>,
     status: Option<Status>,
     kept_at: Option<String>,
+    /// At most 500 characters.
+    note: Option<String>,
     /// Parted by commas or spaces.
     tags: Option<String>,
     nights: Option<u32>,
@@ -250,6 +255,7 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
         acquired: body.acquired,
         status: body.status,
         kept_at: body.kept_at,
+        note: body.note,
         tags: body.tags,
         nights: body.nights,
         paid: body.paid,
@@ -294,6 +300,7 @@ impl From<Stored<GearId, Gear>> for GearOut {
             acquired: gear.acquired,
             status: gear.status,
             kept_at: gear.kept_at,
+            note: gear.note,
             tags: gear.tags.words().to_vec(),
             nights: gear.nights,
             resale_minor: gear.resale.map(Money::minor),

@@ -45,6 +45,16 @@ pub(super) fn in_kept_at(typed: &str) -> Result<String, ServiceError> {
     Ok(typed.to_owned())
 }
 
+/// What there is to say of a thing.
+pub(super) fn in_thing_note(field: &str, typed: &str) -> Result<String, ServiceError> {
+    let typed = typed.trim();
+    if typed.chars().count() > limits::THING_NOTE {
+        let detail = format!("The note is too long. Type at most {} characters.", limits::THING_NOTE);
+        return Err(ServiceError::invalid(field, "too_long", detail));
+    }
+    Ok(typed.to_owned())
+}
+
 /// The weight after a change. A new figure without a source keeps the source that the old one had; one over nothing or over a derived
 /// figure comes from where the account says that typed weights come from.
 pub fn weight(

@@ -1,12 +1,14 @@
 //! Gear files: what reading one would do, doing it, and writing one.
 
 use super::gear::Rewrite;
+use super::lists::{ListChange, check_lines, place};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
-use crate::store::gear;
-use crate::store::id::GearId;
+use crate::store::id::{GearId, LineId, ListId};
+use crate::store::lines::{self, Counts};
+use crate::store::{gear, lists};
 use kevyt_core::exchange::gear_file::{
-    CellRefused, Column, Mapping, Outcome, Sheet, compare, data_package, read_rows, write_csv,
+    CellRefused, Column, LeftOut, Mapping, Outcome, Sheet, compare, data_package, propose_leaving, read_rows, write_csv,
 };
 use kevyt_core::gear::{Gear, System, WeightSource};
 use kevyt_core::quantity::MassUnit;
@@ -23,6 +25,33 @@ pub struct Wanted {
     pub source: Option<WeightSource>,
     /// Words of the system column and what they stand for.
     pub systems: BTreeMap<String, System>,
+    /// Lines that are left out, by their numbers.
+    pub leave: Option<Vec<u64>>,
+    /// The list that what is read is put on.
+    pub onto: Option<Onto>,
+}
+
+/// A list that what is read is put on.
+#[derive(Debug, Clone)]
+pub enum Onto {
+    /// One that is there.
+    List(ListId),
+    /// A new one of this name.
+    New(String),
+}
+
+/// What one line would do.
+pub struct PreviewLine {
+    /// Its number in the file.
+    pub line: u64,
+    /// The thing as it is, if it is there.
+    pub before: Option<Gear>,
+    /// What would become of it.
+    pub outcome: Outcome<GearId>,
+    /// The thing as it would be.
+    pub thing: Gear,
+    /// How its pieces would count on a list.
+    pub counts: Counts,
 }
 
 /// What reading a file would do.
@@ -33,14 +62,16 @@ pub struct Preview {
     pub mapping: Mapping,
     /// Words of the system column that mean no system yet.
     pub unknown_systems: Vec<String>,
-    /// What each line that can be taken would do: its number, the thing as it is, and the outcome.
-    pub lines: Vec<(u64, Option<Gear>, Outcome<GearId>)>,
+    /// Lines that are proposed to be left out, with the reason.
+    pub no_things: Vec<(u64, LeftOut)>,
+    /// What each line that can be taken would do.
+    pub lines: Vec<PreviewLine>,
     /// Cells that can't be taken.
     pub refused: Vec<CellRefused>,
 }
 
 /// What reading a file did.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Imported {
     /// Things added.
     pub added: usize,
@@ -50,6 +81,8 @@ pub struct Imported {
     pub same: usize,
     /// Lines refused.
     pub refused: usize,
+    /// The list that they are on, if they were put on one.
+    pub list: Option<ListId>,
 }
 
 impl Services {
@@ -82,26 +115,59 @@ impl Write<'_> {
         let there = stored.into_iter().map(|thing| (thing.id, thing.value)).collect();
         let read = preview(self.caller, bytes, wanted, there)?;
         let refused = read.refused_lines();
-        let mut done = Imported { added: 0, changed: 0, same: 0, refused };
-        let (mut added, mut changed) = (Vec::new(), Vec::new());
-        for (_, before, outcome) in read.lines {
-            match (outcome, before) {
-                (Outcome::Add(thing), _) => added.push((GearId::fresh(), thing)),
+        let mut done = Imported { added: 0, changed: 0, same: 0, refused, list: None };
+        let (mut added, mut changed, mut placed) = (Vec::new(), Vec::new(), Vec::new());
+        for PreviewLine { before, outcome, counts, .. } in read.lines {
+            let (id, is_new) = match (outcome, before) {
+                (Outcome::Add(thing), _) => {
+                    let id = GearId::fresh();
+                    added.push((id, thing));
+                    (id, true)
+                }
                 (Outcome::Change(id, after), Some(before)) => {
                     let version = versions.get(&id).copied().unwrap_or_default();
                     changed.push(Rewrite { id, version, before, after });
+                    (id, false)
                 }
-                _ => done.same += 1,
-            }
+                (Outcome::Change(id, _) | Outcome::Same(id), _) => {
+                    done.same += 1;
+                    (id, false)
+                }
+            };
+            placed.push((id, counts, is_new));
         }
         (done.added, done.changed) = (added.len(), changed.len());
         self.write_gear(changed)?;
         self.insert_gear(added)?;
+        done.list = self.put_onto(wanted.onto.as_ref(), placed)?;
         self.describe(format!(
             "A gear file read: {} added, {} changed, {} refused.",
             done.added, done.changed, refused
         ));
         Ok(done)
+    }
+
+    /// Puts what was read on a list: each thing, how many of its pieces count where, and whether it is new.
+    fn put_onto(
+        &mut self,
+        onto: Option<&Onto>,
+        placed: Vec<(GearId, Counts, bool)>,
+    ) -> Result<Option<ListId>, ServiceError> {
+        let list = match onto {
+            None => return Ok(None),
+            Some(Onto::List(list)) => lists::get(self.c, self.caller.access, *list)?.id,
+            Some(Onto::New(name)) => self.add_list(name, &ListChange::default())?.id,
+        };
+        let (new, known): (Vec<_>, Vec<_>) = placed.into_iter().partition(|(_, _, is_new)| *is_new);
+        check_lines(self, list, new.len())?;
+        let lines: Vec<_> = new.into_iter().map(|(id, counts, _)| (LineId::fresh(), id, counts, true)).collect();
+        self.touch(lines.iter().map(|line| line.0))?;
+        lines::insert(self.c, list, &lines)?;
+        for (id, counts, _) in known {
+            let version = lines::of_gear(self.c, list, id)?.map(|line| line.version);
+            place(self, list, id, counts, version)?;
+        }
+        Ok(Some(list))
     }
 }
 
@@ -116,28 +182,34 @@ impl Preview {
 
 fn preview(caller: Caller, bytes: &[u8], wanted: &Wanted, there: Vec<(GearId, Gear)>) -> Result<Preview, ServiceError> {
     let sheet = Sheet::read(bytes).map_err(|error| ServiceError::invalid("file", "unreadable", error.to_string()))?;
-    let mut mapping = Mapping::suggest(
-        &sheet,
-        caller.preferences.mass.table_unit(),
-        wanted.source.unwrap_or(caller.settings.typed_weights()),
-    );
-    if let Some(columns) = &wanted.columns {
-        let named = || columns.iter().flatten();
-        if columns.len() != sheet.headers.len() {
-            let detail = format!("The file has {} columns, the mapping {}.", sheet.headers.len(), columns.len());
-            return Err(ServiceError::invalid("columns", "count", detail));
+    let (unit, source) =
+        (caller.preferences.mass.table_unit(), wanted.source.unwrap_or(caller.settings.typed_weights()));
+    let mut mapping = match &wanted.columns {
+        None => Mapping::suggest(&sheet, unit, source),
+        Some(columns) => {
+            let named = || columns.iter().flatten();
+            if columns.len() != sheet.headers.len() {
+                let detail = format!("The file has {} columns, the mapping {}.", sheet.headers.len(), columns.len());
+                return Err(ServiceError::invalid("columns", "count", detail));
+            }
+            if let Some(twice) = named().find(|column| named().filter(|other| other == column).count() > 1) {
+                let detail = format!("Two columns are mapped to {}. Choose one.", twice.title());
+                return Err(ServiceError::invalid("columns", "twice", detail));
+            }
+            Mapping::of(&sheet, columns.clone(), unit, source)
         }
-        if let Some(twice) = named().find(|column| named().filter(|other| other == column).count() > 1) {
-            let detail = format!("Two columns are mapped to {}. Choose one.", twice.key());
-            return Err(ServiceError::invalid("columns", "twice", detail));
-        }
-        mapping.columns.clone_from(columns);
-    }
+    };
     if let Some(unit) = wanted.unit {
         (mapping.unit, mapping.unit_from) = (unit, Some("your choice".to_owned()));
     }
     mapping.systems.clone_from(&wanted.systems);
-    let (rows, refused) = read_rows(&sheet, &mapping, caller.preferences.currency);
+    let currency = caller.preferences.currency;
+    let no_things = if mapping.propose { propose_leaving(&sheet, &mapping, currency) } else { Vec::new() };
+    mapping.leave = match &wanted.leave {
+        Some(chosen) => chosen.iter().copied().collect(),
+        None => no_things.iter().map(|(line, _)| *line).collect(),
+    };
+    let (rows, refused) = read_rows(&sheet, &mapping, currency);
     let outcomes = compare(&there, &rows);
     let there: BTreeMap<GearId, Gear> = there.into_iter().collect();
     let lines = rows.iter().zip(outcomes).map(|(row, outcome)| {
@@ -145,10 +217,15 @@ fn preview(caller: Caller, bytes: &[u8], wanted: &Wanted, there: Vec<(GearId, Ge
             Outcome::Change(id, _) | Outcome::Same(id) => there.get(id).cloned(),
             Outcome::Add(_) => None,
         };
-        (row.line, before, outcome)
+        let thing = match &outcome {
+            Outcome::Add(thing) | Outcome::Change(_, thing) => thing.clone(),
+            Outcome::Same(_) => before.clone().unwrap_or_else(|| row.thing()),
+        };
+        let (carried, worn, used_up) = row.counts(&thing);
+        PreviewLine { line: row.line, before, outcome, thing, counts: Counts { carried, worn, used_up } }
     });
     let (lines, unknown_systems) = (lines.collect(), mapping.unknown_systems(&sheet));
-    Ok(Preview { sheet, mapping, unknown_systems, lines, refused })
+    Ok(Preview { sheet, mapping, unknown_systems, no_things, lines, refused })
 }
 
 fn zipped(files: &[(&str, &[u8])]) -> zip::result::ZipResult<Vec<u8>> {

@@ -40,6 +40,9 @@ pub(super) struct GearRow {
     resale_minor: Option<i64>,
     status: String,
     kept_at: String,
+    /// States of the change log before there were notes have none.
+    #[serde(default)]
+    note: String,
     tags: String,
     nights: u32,
     provides: String,
@@ -80,6 +83,7 @@ impl GearRow {
             resale_minor: gear.resale.map(Money::minor),
             status: word(gear.status),
             kept_at: gear.kept_at.clone(),
+            note: gear.note.clone(),
             tags: gear.tags.to_string(),
             nights: gear.nights,
             provides: jobs_text(&gear.provides),
@@ -105,6 +109,7 @@ impl GearRow {
             resale: self.resale_minor.map(Money::from_minor),
             status: from_word("gear.status", &self.status)?,
             kept_at: self.kept_at,
+            note: self.note,
             tags: Tags::parse(&self.tags).map_err(|_| StoreError::Corrupt("gear.tags"))?,
             nights: self.nights,
             provides: jobs("gear.provides", &self.provides)?,

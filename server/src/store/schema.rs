@@ -58,6 +58,7 @@ diesel::table! {
         resale_minor -> Nullable<Bigint>,
         status -> Text,
         kept_at -> Text,
+        note -> Text,
         tags -> Text,
         nights -> Unsigned<Integer>,
         provides -> Text,

@@ -90,9 +90,9 @@ impl Client {
     }
 
     /// Sends a gear file and how it is to be read.
-    pub async fn upload(&self, path: &str, text: &str, how: Value) -> Answer {
+    pub async fn upload(&self, path: &str, file: impl AsRef<[u8]>, how: Value) -> Answer {
         let how = Part::text(how.to_string()).mime_str("application/json").unwrap();
-        let form = Form::new().part("file", Part::text(text.to_owned()).file_name("gear.csv")).part("how", how);
+        let form = Form::new().part("file", Part::bytes(file.as_ref().to_vec()).file_name("gear.csv")).part("how", how);
         Answer::read(self.raw(Method::POST, path).multipart(form).send().await.unwrap()).await
     }
 

@@ -1,7 +1,7 @@
 use crate::client::Client;
 use insta::assert_json_snapshot;
 use kevyt_browser::Stage;
-use serde_json::json;
+use serde_json::{Value, json};
 
 #[tokio::test(flavor = "multi_thread")]
 async fn a_quick_line_is_read_back_and_added() {
@@ -31,7 +31,7 @@ async fn a_quick_line_knows_sets_sales_gifts_and_material() {
         ("jacket sale 99eur ~388g", Some(388_000), Some((9_900, 9_900)), "sale"),
         ("pouch made 3,50eur", None, Some((350, 350)), "made"),
         ("pillow gift 98g", Some(98_000), Some((0, 0)), "gift"),
-        ("used towel", None, None, "new"),
+        ("used towel", None, None, "used"),
     ] {
         let thing = client.line(line, None).await;
         let minor = |end: &str| thing[format!("paid_{end}_minor")].as_i64();
@@ -50,6 +50,42 @@ async fn a_quick_line_knows_sets_sales_gifts_and_material() {
         (refused.status, &refused.body["detail"]),
         (422, &json!("0 is not a count. A count goes from 1 to 1000."))
     );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn names_propose_and_lines_take_it() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let read = client.post("/api/gear/read", json!({ "line": "quilt 545g 262eur" })).await.body;
+    let marks: Vec<&str> =
+        read["proposals"].as_array().unwrap().iter().map(|one| one["mark"].as_str().unwrap()).collect();
+    assert_eq!(marks, ["#sleep", "!sleep-insulation"]);
+    let taken = client.line(&format!("quilt 545g {}", marks.join(" ")), None).await;
+    assert_eq!((&taken["system"], &taken["provides"]["insulation"]), (&json!("sleep"), &json!(1)));
+    let said = client.post("/api/gear/read", json!({ "line": "quilt #comfort !light" })).await.body;
+    assert_eq!(said["proposals"], json!([]), "what the line says is not proposed");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_swap_line_is_read_against_the_list() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.get("/api/lists").await.body[0]["id"].as_str().unwrap().to_owned();
+    client.line("towel 64g !pot x2", Some(&list)).await;
+    client.line("mummy bag 1120g !insulation", Some(&list)).await;
+    let at = format!("/api/lists/{list}/swaps/read");
+    let read = client.post(&at, json!({ "line": "quilt ~545g 262eur for mummy" })).await.body;
+    assert_eq!((&read["gone"], &read["question"]), (&json!(["mummy bag"]), &Value::Null));
+    assert_eq!(read["draft"]["add"][0]["weight"], "545g");
+    let made = client.post(&format!("/api/lists/{list}/swaps"), read["draft"].clone()).await;
+    assert_eq!((made.status, &made.body["add"][0]["candidate"]["weight"]["source"]), (201, &json!("estimate")));
+    // What is trimmed goes on doing what it does, all pieces of it.
+    let trim = client.post(&at, json!({ "line": "trim towel 48g" })).await.body["draft"].clone();
+    assert_eq!((&trim["add"][0]["provides"], &trim["add"][0]["qty"]), (&json!({ "pot": 1 }), &json!(2)));
+    let asked = client.post(&at, json!({ "line": "leave out poncho" })).await.body["question"].clone();
+    assert!(asked.as_str().unwrap().starts_with("Nothing on the list is called \"poncho\"."), "{asked}");
+    let stranger = Client::signed_up(&stage, "bert").await;
+    assert_eq!(stranger.post(&at, json!({ "line": "leave out towel" })).await.status, 404);
 }
 
 #[tokio::test(flavor = "multi_thread")]

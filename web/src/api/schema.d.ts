@@ -861,6 +861,7 @@ export interface components {
         ChoiceOut: {
             holds: string;
             key: string;
+            title: string;
         };
         /** @description The plan for the list's target and budget. */
         ChosenPlan: {
@@ -982,6 +983,8 @@ export interface components {
              * @description Nights of use.
              */
             nights: number;
+            /** @description What there is to say of it in words. */
+            note?: string;
             /**
              * Format: int64
              * @description The upper end of the range; the same as the lower for a price.
@@ -1037,6 +1040,8 @@ export interface components {
             needs?: components["schemas"]["JobAmounts"] | null;
             /** Format: int32 */
             nights?: number | null;
+            /** @description At most 500 characters. */
+            note?: string | null;
             /** @description A figure or a range, as typed. */
             paid?: string | null;
             provides?: components["schemas"]["JobAmounts"] | null;
@@ -1064,6 +1069,11 @@ export interface components {
         HowIn: {
             /** @description For each column of the file, the key of a column of ours or null. */
             columns?: (string | null)[] | null;
+            /** @description Lines that are left out, by their numbers; as proposed unless given. */
+            leave?: number[] | null;
+            list?: components["schemas"]["ListId"] | null;
+            /** @description The name of a new list that what is read is put on. */
+            new_list?: string | null;
             source?: components["schemas"]["WeightSource"] | null;
             /** @description Words of the system column and the keys of the systems that they stand for. */
             systems?: {
@@ -1076,6 +1086,7 @@ export interface components {
         ImportedOut: {
             added: number;
             changed: number;
+            list?: components["schemas"]["ListId"] | null;
             refused: number;
             same: number;
         };
@@ -1170,9 +1181,8 @@ export interface components {
             /** Format: int64 */
             line: number;
             name: string;
-            /** @description add or change. */
-            outcome: string;
-            /** @description What it says, or for a change: was and would be. */
+            outcome: components["schemas"]["OutcomeKind"];
+            /** @description What it says; for a change, what was and would be; for a line that is left out, why. */
             says: string;
         };
         /**
@@ -1229,6 +1239,11 @@ export interface components {
          * @enum {string}
          */
         MassSystem: "metric" | "pounds_and_ounces" | "decimal_pounds";
+        /**
+         * @description What becomes of a line.
+         * @enum {string}
+         */
+        OutcomeKind: "add" | "change" | "same" | "left_out";
         /** @enum {string} */
         OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unresolved";
         /** @description A pack list and its question. */
@@ -1330,7 +1345,9 @@ export interface components {
             columns: components["schemas"]["ColumnOut"][];
             /** @description comma, semicolon or tab. */
             delimiter: string;
-            /** @description What the first lines that would change something would do. */
+            /** @description Lines that are left out, by their numbers. */
+            leave: number[];
+            /** @description What the first lines would do, in the order of the file. */
             lines: components["schemas"]["LineOutcome"][];
             /** @description The first cells that can't be taken. */
             refusals: components["schemas"]["RefusalOut"][];
@@ -1339,6 +1356,8 @@ export interface components {
             same: number;
             /** @description Where weights come from of which the line does not say it. */
             source: components["schemas"]["WeightSource"];
+            /** @description What the list would add up to, if all went onto one. */
+            sums: components["schemas"]["SumsOut"];
             /** @description The unit of bare weights. */
             unit: string;
             /** @description What the unit was read from; null if nothing tells it, so that the walker has to. */
@@ -1570,6 +1589,17 @@ export interface components {
             job: string;
             /** @description Whether it is needed rather than done. */
             needed: boolean;
+        };
+        /** @description What things from a file would add up to on a list. */
+        SumsOut: {
+            /** Format: int64 */
+            carried_mg: number;
+            /** @description Weights that nobody knows yet. */
+            unknown: number;
+            /** Format: int64 */
+            used_up_mg: number;
+            /** Format: int64 */
+            worn_mg: number;
         };
         /** @description A swap with both its sides. */
         Swap: {

@@ -38,7 +38,11 @@ it('shows jobs in the units that people know', () => {
 describe('money', () => {
   it('has the decimals of its currency', () => {
     expect(amount(124_950, euro)).toEqual({ figure: '1\u202f249.50', unit: '€', leads: false })
-    expect(amount(1250, { code: 'JPY', decimals: 0 })).toEqual({ figure: '1\u202f250', unit: '¥', leads: true })
+    expect(amount(1250, { code: 'JPY', decimals: 0 })).toEqual({
+      figure: '1\u202f250',
+      unit: '¥',
+      leads: true,
+    })
     expect(typedAmount(62_000, euro)).toBe('620')
   })
 

@@ -35,9 +35,9 @@ macro_rules! columns {
 }
 
 columns! {
-    Name "name" "What the thing is." ["item", "thing", "gear", "item name", "title", "description", "nimi", "gegenstand", "bezeichnung", "nom", "objet", "nombre"],
+    Name "name" "What the thing is." ["item", "thing", "gear", "item name", "gear item", "title", "what", "ausrüstung", "artikel", "équipement", "article", "nimi", "gegenstand", "bezeichnung", "nom", "objet", "nombre"],
     System "system" "The key of its system." ["category", "group", "section", "type", "kategorie", "ryhmä", "catégorie", "categoria"],
-    Count "count" "Pieces owned." ["qty", "quantity", "pieces", "pcs", "number", "amount", "n", "anzahl", "stück", "määrä", "kpl", "quantité", "nombre de pièces", "cantidad"],
+    Count "count" "Pieces owned." ["qty", "quantity", "how many", "pieces", "x", "pcs", "number", "amount", "n", "anzahl", "stück", "määrä", "kpl", "quantité", "nombre de pièces", "cantidad"],
     Weight "weight_g" "What one piece weighs, in grams; empty if unknown." ["weight", "mass", "unit weight", "weight each", "each", "item weight", "gewicht", "paino", "poids", "peso"],
     Unit "unit" "The unit of the weight in this line." ["units", "weight unit", "mass unit", "einheit", "yksikkö", "unité", "unidad"],
     Typed "weight_as_typed" "The weight as it was typed." [],
@@ -50,16 +50,44 @@ columns! {
     Resale "worth_now" "What one piece would bring, in the account's currency." ["worth", "value", "resale", "worth now", "resale value", "wert", "arvo"],
     Status "status" "owned, lent, for_sale, sold, worn_out or wished." ["state", "zustand", "tila"],
     KeptAt "kept_at" "Where it is kept." ["where", "place", "location", "storage", "kept", "ort", "paikka"],
+    Note "note" "What there is to say of it in words." ["notes", "comment", "comments", "remark", "remarks", "notiz", "notizen", "bemerkung", "bemerkungen", "remarque", "remarques", "huomio"],
     Tags "tags" "Words that it is found by, parted by spaces." ["tag", "labels", "label", "keywords", "schlagworte"],
     Nights "nights" "Nights of use." ["nights used", "nächte", "yöt", "nuits"],
     Provides "provides" "Jobs that one piece does, as key=amount, parted by spaces." [],
     Needs "needs" "Jobs that one piece needs, as key=amount, parted by spaces." [],
+    Minor "weight_minor" "The smaller part of a weight that stands in two columns: ounces beside pounds, grams beside kilograms." [],
+    Worn "worn" "Whether it is worn: yes, x or 1, or how many pieces." ["wearing", "is worn", "worn?", "getragen", "porté", "päällä"],
+    UsedUp "used_up" "Whether it is used up on the way: yes, x or 1, or how many pieces." ["consumable", "consumables", "consumed", "used up", "consumable?", "is consumable", "verbrauch", "consommable"],
 }
 
 impl Column {
+    /// The columns of a file of ours. The others are of lists from elsewhere: how pieces count is the list's, not the thing's.
+    pub fn ours() -> impl Iterator<Item = Column> {
+        let foreign = [Column::Unit, Column::Minor, Column::Worn, Column::UsedUp];
+        Column::ALL.iter().copied().filter(move |column| !foreign.contains(column))
+    }
+
+    /// What it is called, where it is chosen.
+    pub fn title(self) -> String {
+        let words = match self {
+            Column::Weight => "weight",
+            Column::Typed => "weight as typed",
+            Column::HalfWidth => "doubt of the weight",
+            Column::Claimed => "maker's figure",
+            Column::ClaimedTyped => "maker's figure as typed",
+            Column::Acquired => "how I got it",
+            Column::Provides => "what it does",
+            Column::Needs => "what it needs",
+            Column::Minor => "weight, smaller part",
+            Column::Price => "price paid",
+            other => return other.key().replace('_', " "),
+        };
+        words.to_owned()
+    }
+
     /// Whether its figures are masses, which a header or a unit column gives a unit.
     pub(super) fn is_mass(self) -> bool {
-        matches!(self, Column::Weight | Column::Claimed | Column::HalfWidth)
+        matches!(self, Column::Weight | Column::Minor | Column::Claimed | Column::HalfWidth)
     }
 
     /// Whether its figures may have decimals.

@@ -41,9 +41,7 @@ pub fn compare<Id: Copy>(existing: &[(Id, Gear)], rows: &[Row]) -> Vec<Outcome<I
                     .or_else(|| first_free(&mut same_name.all, &meant))
             });
             let Some((at, (id, before))) = found.and_then(|at| Some((at, existing.get(at)?))) else {
-                let mut thing = Gear::named(row.name.clone());
-                row.apply(&mut thing);
-                return Outcome::Add(thing);
+                return Outcome::Add(row.thing());
             };
             if let Some(meant) = meant.get_mut(at) {
                 *meant = true;

@@ -1,9 +1,11 @@
 //! What each column of a foreign file holds.
 
+use super::leave::headings;
 use super::{Column, Sheet};
+use crate::exchange::propose;
 use crate::gear::{System, WeightSource};
 use crate::quantity::MassUnit;
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 
 /// The decimal mark of a column, where something settles it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -27,31 +29,45 @@ pub struct Mapping {
     pub source: WeightSource,
     /// Words of a foreign file's system column and the systems that they stand for.
     pub systems: BTreeMap<String, System>,
+    /// Lines that are no things, by their numbers: totals, headings, what parts groups.
+    pub leave: BTreeSet<u64>,
+    /// Lines that only name a group, and the name: the system of the lines below that name none themselves.
+    pub headings: Vec<(u64, String)>,
+    /// Whether names propose the system and the jobs of things that are not there yet.
+    pub propose: bool,
 }
 
 impl Mapping {
     /// What the headers and cells suggest; `account_unit` is for bare weights of which nothing else tells the unit, `source` for those
     /// of which nothing tells where they come from.
     pub fn suggest(sheet: &Sheet, account_unit: MassUnit, source: WeightSource) -> Mapping {
-        let mut columns: Vec<Option<Column>> = Vec::new();
-        let mut found = None;
-        for (at, header) in sheet.headers.iter().enumerate() {
-            let (words, unit) = words_and_unit(header);
-            let column = Column::from_header(&header.trim().to_lowercase())
-                .or_else(|| Column::from_header(&words))
-                // "Grams" or "oz" alone is a weight.
-                .or_else(|| (words.is_empty() && unit.is_some()).then_some(Column::Weight))
-                .filter(|column| !columns.contains(&Some(*column)));
-            columns.push(column);
-            if column == Some(Column::Weight) {
-                let ours = (header.trim() == Column::Weight.key()).then_some(MassUnit::G);
-                found = ours.or(unit).map(|unit| (unit, format!("the header \"{header}\"")));
-                let cells = || sheet.column(at).filter_map(unit_in_cell).next();
-                found = found.or_else(|| cells().map(|(unit, cell)| (unit, format!("cells such as \"{cell}\""))));
-            }
-        }
+        Mapping::of(sheet, columns_of(sheet), account_unit, source)
+    }
+
+    /// What the cells suggest where it is said what each column holds.
+    pub fn of(sheet: &Sheet, columns: Vec<Option<Column>>, account_unit: MassUnit, source: WeightSource) -> Mapping {
+        let at = columns.iter().position(|column| *column == Some(Column::Weight));
+        let found = at.and_then(|at| {
+            let header = sheet.headers.get(at)?;
+            let ours = (header.trim() == Column::Weight.key()).then_some(MassUnit::G);
+            let named = ours.or(words_and_unit(header).1).map(|unit| (unit, format!("the header \"{header}\"")));
+            let cells = || sheet.column(at).filter_map(unit_in_cell).next();
+            named.or_else(|| cells().map(|(unit, cell)| (unit, format!("cells such as \"{cell}\""))))
+        });
         let (unit, unit_from) = found.map_or((account_unit, None), |(unit, from)| (unit, Some(from)));
-        Mapping { columns, unit, unit_from, source, systems: BTreeMap::new() }
+        let propose = !columns.contains(&Some(Column::Typed));
+        let mut mapping = Mapping {
+            columns,
+            unit,
+            unit_from,
+            source,
+            systems: BTreeMap::new(),
+            leave: BTreeSet::new(),
+            headings: Vec::new(),
+            propose,
+        };
+        mapping.headings = headings(sheet, &mapping);
+        mapping
     }
 
     /// Where a column of ours stands in the file.
@@ -75,7 +91,14 @@ impl Mapping {
     /// The system that a word of the file means.
     pub(super) fn system(&self, word: &str) -> Option<System> {
         let named = || System::ALL.iter().copied().find(|system| system.name().eq_ignore_ascii_case(word));
-        self.systems.get(word).copied().or_else(|| System::from_word(word)).or_else(named)
+        let proposed = || self.propose.then(|| propose(word)).flatten().map(|proposal| proposal.system);
+        self.systems.get(word).copied().or_else(|| System::from_word(word)).or_else(named).or_else(proposed)
+    }
+
+    /// The system of the group that a line stands in.
+    pub(super) fn group(&self, line: u64) -> Option<System> {
+        let above = self.headings.iter().rev().find(|(heading, _)| *heading < line)?;
+        self.system(&above.1)
     }
 
     /// The decimal mark of a column: that of Kevyt's own files, or the one that some cell settles for all of them.
@@ -91,6 +114,46 @@ impl Mapping {
         // Where cells disagree, nothing is settled and each is read by itself.
         marks.all(|mark| mark == first).then_some(first)
     }
+}
+
+/// What the headers suggest. Of a weight in two units the finer one is taken; pounds and ounces that are parts of one are both taken.
+fn columns_of(sheet: &Sheet) -> Vec<Option<Column>> {
+    let mut columns: Vec<Option<Column>> = Vec::new();
+    let mut weights: Vec<(usize, MassUnit)> = Vec::new();
+    for (at, header) in sheet.headers.iter().enumerate() {
+        let (words, unit) = words_and_unit(header);
+        let named = Column::from_header(&header.trim().to_lowercase()).or_else(|| Column::from_header(&words));
+        // "Grams" or "oz" alone is a weight.
+        let column = named.or_else(|| (words.is_empty() && unit.is_some()).then_some(Column::Weight));
+        if let (Some(Column::Weight), Some(unit)) = (column, unit) {
+            weights.push((at, unit));
+        }
+        columns.push(column.filter(|column| !columns.contains(&Some(*column))));
+    }
+    if let [(first, a), (second, b)] = weights[..] {
+        let (major, minor, size) = match (a, b) {
+            (MassUnit::Lb, MassUnit::Oz) => (first, second, 16),
+            (MassUnit::Oz, MassUnit::Lb) => (second, first, 16),
+            (MassUnit::Kg, MassUnit::G) => (first, second, 1_000),
+            (MassUnit::G, MassUnit::Kg) => (second, first, 1_000),
+            _ => return columns,
+        };
+        let are_parts = are_parts(sheet, major, minor, size);
+        columns[major] = are_parts.then_some(Column::Weight);
+        columns[minor] = Some(if are_parts { Column::Minor } else { Column::Weight });
+    }
+    columns
+}
+
+/// Whether two columns hold the parts of one weight: whole pounds, and ounces that make no pound.
+fn are_parts(sheet: &Sheet, major: usize, minor: usize, size: u32) -> bool {
+    let whole = |cell: &str| cell.bytes().all(|b| b.is_ascii_digit());
+    let less = |cell: &str| {
+        let int = cell.split(['.', ',']).next().unwrap_or_default();
+        cell.is_empty() || int.parse::<u32>().is_ok_and(|int| int < size)
+    };
+    sheet.column(major).all(whole)
+        && sheet.column(minor).filter(|cell| cell.starts_with(|c: char| c.is_ascii_digit())).all(less)
 }
 
 /// The decimal mark that a cell settles: one mark with other than three digits behind it, or the last of two kinds.

@@ -7,6 +7,7 @@
 
 mod column;
 mod compare;
+mod leave;
 mod mapping;
 mod row;
 mod sheet;
@@ -17,6 +18,7 @@ mod tests;
 
 pub use column::Column;
 pub use compare::{Outcome, compare};
+pub use leave::{LeftOut, propose_leaving};
 pub use mapping::{Decimal, Mapping};
 pub use row::{CellRefused, Row, read_rows};
 pub use sheet::{Sheet, SheetError};

@@ -1,6 +1,7 @@
 //! A line of a gear file, understood or refused.
 
 use super::{Column, Decimal, Mapping, Sheet};
+use crate::exchange::{Proposal, propose};
 use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
@@ -30,6 +31,13 @@ pub struct Row {
     nights: Option<u32>,
     provides: Option<Jobs>,
     needs: Option<Jobs>,
+    note: Option<String>,
+    /// Pieces that are worn.
+    worn: u32,
+    /// Pieces that are used up on the way.
+    used_up: u32,
+    /// What the name proposes, if that is asked for.
+    proposal: Option<Proposal>,
 }
 
 /// A cell that can't be taken, and why.
@@ -57,6 +65,7 @@ impl Row {
         set(&mut thing.acquired, &self.acquired);
         set(&mut thing.status, &self.status);
         set(&mut thing.kept_at, &self.kept_at);
+        set(&mut thing.note, &self.note);
         set(&mut thing.tags, &self.tags);
         set(&mut thing.nights, &self.nights);
         set(&mut thing.provides, &self.provides);
@@ -67,6 +76,36 @@ impl Row {
         thing.claimed = self.claimed.clone().or(thing.claimed.take());
         thing.paid = self.paid.or(thing.paid);
         thing.resale = self.resale.or(thing.resale);
+    }
+
+    /// The thing that the line says, which is not there yet: what its name proposes fills what the line leaves open.
+    pub fn thing(&self) -> Gear {
+        let mut thing = Gear::named(self.name.clone());
+        if let Some(proposal) = &self.proposal {
+            thing.system = proposal.system;
+            thing.provides.clone_from(&proposal.provides);
+            thing.needs.clone_from(&proposal.needs);
+        }
+        self.apply(&mut thing);
+        thing
+    }
+
+    /// How many pieces of a thing count where on a list: carried, worn, used up.
+    pub fn counts(&self, thing: &Gear) -> (u32, u32, u32) {
+        let pieces = self.pieces().min(thing.count);
+        let used_up = self.used_up.min(pieces);
+        let worn = self.worn.min(pieces - used_up);
+        (pieces - used_up - worn, worn, used_up)
+    }
+
+    /// How many pieces the line is about.
+    pub fn pieces(&self) -> u32 {
+        self.count.unwrap_or(1)
+    }
+
+    /// What one piece weighs, if the line says so.
+    pub fn unit_weight(&self) -> Option<Mass> {
+        self.weight.as_ref().map(|weight| weight.unit)
     }
 
     /// Whether a thing has this weight already: a bare figure that is the same takes nothing from how it is known.
@@ -92,10 +131,17 @@ pub fn read_rows(sheet: &Sheet, mapping: &Mapping, currency: Currency) -> (Vec<R
         .enumerate()
         .map(|(at, column)| column.filter(|column| column.has_decimals()).and_then(|_| Mapping::decimal(sheet, at)))
         .collect();
+    // A column of ones and nothing else ticks things off; with other figures it counts them.
+    let ticks = [Column::Worn, Column::UsedUp].map(|column| {
+        mapping.place(column).is_none_or(|at| sheet.column(at).all(|cell| matches!(cell, "" | "0" | "1")))
+    });
     let (mut rows, mut refused) = (Vec::new(), Vec::new());
     for (line, cells) in &sheet.lines {
+        if mapping.leave.contains(line) {
+            continue;
+        }
         let mut reader =
-            Reader { sheet, mapping, currency, decimals: &decimals, line: *line, cells, refused: Vec::new() };
+            Reader { sheet, mapping, currency, decimals: &decimals, ticks, line: *line, cells, refused: Vec::new() };
         let row = reader.row();
         match row {
             Some(row) if reader.refused.is_empty() => rows.push(row),
@@ -110,6 +156,8 @@ struct Reader<'a> {
     mapping: &'a Mapping,
     currency: Currency,
     decimals: &'a [Option<Decimal>],
+    /// Whether ones tick off, for worn and for used up.
+    ticks: [bool; 2],
     line: u64,
     cells: &'a [String],
     refused: Vec<CellRefused>,
@@ -139,15 +187,24 @@ impl Reader<'_> {
         };
         let name = self.noted(Column::Name, name);
         let weight = self.weight();
+        let system = self.system();
+        let count = self.read(Column::Count, |_, text| whole(text, 1, limits::COUNT));
+        let pieces = count.unwrap_or(1);
+        let ticked = self.mapping.place(Column::Worn).is_some();
+        let worn = self.ticked(Column::Worn, self.ticks[0], pieces);
+        // A list that has no column for it wears what it calls worn.
+        let worn = if !ticked && self.mapping.propose && system == Some(System::Worn) { pieces } else { worn };
+        let name = name?;
         let row = Row {
             line: self.line,
-            name: name?,
-            system: self.read(Column::System, |reader, word| {
-                let keys = || System::ALL.iter().map(|system| system.key()).collect::<Vec<_>>().join(", ");
-                reader.mapping.system(word).ok_or_else(|| format!("\"{word}\" is not a system. Systems: {}.", keys()))
-            }),
-            count: self.read(Column::Count, |_, text| whole(text, 1, limits::COUNT)),
+            system,
+            count,
             weight,
+            worn,
+            used_up: self.ticked(Column::UsedUp, self.ticks[1], pieces),
+            proposal: if self.mapping.propose { propose(name.as_str()) } else { None },
+            name,
+            note: self.read(Column::Note, |_, text| Ok(text.chars().take(limits::THING_NOTE).collect())),
             says_source: self.cell(Column::Source).is_some(),
             says_typed: self.cell(Column::Typed).is_some(),
             claimed: self.claimed(),
@@ -169,6 +226,32 @@ impl Reader<'_> {
             needs: self.read(Column::Needs, |_, text| read_jobs(text)),
         };
         Some(row)
+    }
+
+    /// The system that the line names, or the group that it stands in. A word that means none is left to what the name proposes, where
+    /// that is asked for.
+    fn system(&mut self) -> Option<System> {
+        let keys = || System::ALL.iter().map(|system| system.key()).collect::<Vec<_>>().join(", ");
+        let named = self.read(Column::System, |reader, word| match reader.mapping.system(word) {
+            None if reader.mapping.propose => Ok(None),
+            None => Err(format!("\"{word}\" is not a system. Systems: {}.", keys())),
+            found => Ok(found),
+        });
+        named.flatten().or_else(|| self.mapping.group(self.line))
+    }
+
+    /// How many pieces a cell ticks off, of all of them: `x`, `yes`, or a figure.
+    fn ticked(&mut self, column: Column, ticks: bool, pieces: u32) -> u32 {
+        let read = self.read(column, |_, text| match text.to_lowercase().as_str() {
+            "x" | "✓" | "✔" | "yes" | "y" | "true" | "ja" | "j" | "oui" | "o" | "kyllä" => Ok(pieces),
+            "no" | "n" | "false" | "nein" | "non" | "-" | "–" | "ei" => Ok(0),
+            "1" if ticks => Ok(pieces),
+            word if word == column.key().replace('_', " ") || word == "worn" || word == "consumable" => Ok(pieces),
+            number => number.parse::<u32>().map_err(|_| {
+                format!("\"{text}\" is not read here. Type yes, x, or how many pieces; nothing for none.")
+            }),
+        });
+        read.unwrap_or(0).min(pieces)
     }
 
     /// The cell of a column, if it is mapped and not empty, with its figure in one reading.
@@ -214,7 +297,10 @@ impl Reader<'_> {
         let source = self.word(Column::Source, "weighed, maker, estimate or derived");
         let band = self.read(Column::HalfWidth, |_, text| mass(text, MassUnit::G).map(Band::even));
         let typed = self.typed(Column::Typed);
-        let text = self.cell(Column::Weight)?;
+        let text = match self.parts(unit) {
+            Some(text) => text,
+            None => self.cell(Column::Weight)?,
+        };
         // A weight of nothing in a foreign list is one that nobody has entered; in ours it stands as typed.
         let ours = self.mapping.place(Column::Typed).is_some();
         if !ours && text.bytes().all(|b| matches!(b, b'0' | b'.' | b',')) {
@@ -230,6 +316,21 @@ impl Reader<'_> {
             source: source.unwrap_or(self.mapping.source),
             band,
         })
+    }
+
+    /// A weight that stands in two columns, as it would be typed in one: `1 lb 6.5 oz`.
+    fn parts(&self, unit: MassUnit) -> Option<String> {
+        self.mapping.place(Column::Minor)?;
+        let (major, minor) = match unit {
+            MassUnit::Lb | MassUnit::Oz => (MassUnit::Lb, MassUnit::Oz),
+            MassUnit::Kg | MassUnit::G => (MassUnit::Kg, MassUnit::G),
+        };
+        let is_nothing = |text: &String| text.bytes().all(|b| matches!(b, b'0' | b'.' | b','));
+        let part =
+            |column, unit| self.cell(column).filter(|text| !is_nothing(text)).map(|text| Mass::typed_in(&text, unit));
+        let parts: Vec<String> =
+            [part(Column::Weight, major), part(Column::Minor, minor)].into_iter().flatten().collect();
+        Some(if parts.is_empty() { "0".to_owned() } else { parts.join(" ") })
     }
 
     /// A figure as it was typed, in a file of ours.

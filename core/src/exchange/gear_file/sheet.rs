@@ -2,6 +2,7 @@
 
 use crate::limits;
 use csv::{ReaderBuilder, StringRecord};
+use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 
 /// A file as lines of cells; nothing has been understood yet.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -17,9 +18,9 @@ pub struct Sheet {
 /// Why a file can't be split.
 #[derive(Debug, Clone, PartialEq, Eq, thiserror::Error)]
 pub enum SheetError {
-    /// It is not UTF-8.
-    #[error("Line {0} holds bytes that are not UTF-8. Save the file as CSV with UTF-8 (Unicode), then read it again.")]
-    NotUtf8(u64),
+    /// It is not text.
+    #[error("The file is not text. Save the list as CSV in your spreadsheet, then choose that file.")]
+    NotText,
     /// It has no header.
     #[error("The file is empty. A gear file has a line of headers, then a line for each thing.")]
     Empty,
@@ -34,16 +35,16 @@ pub enum SheetError {
 }
 
 impl Sheet {
-    /// Splits a file: UTF-8 with or without a byte order mark; comma, semicolon or tab, whichever splits the first
-    /// lines most evenly; LF, CRLF or CR; quotes as in RFC 4180.
+    /// Splits a file: UTF-8 or UTF-16, with or without a byte order mark, else Windows-1252, as spreadsheets write them; comma,
+    /// semicolon or tab, whichever splits the first lines most evenly; LF, CRLF or CR; quotes as in RFC 4180.
     ///
     /// # Errors
     /// [`SheetError`], with the line.
     pub fn read(bytes: &[u8]) -> Result<Sheet, SheetError> {
-        let text = std::str::from_utf8(bytes.strip_prefix(b"\xEF\xBB\xBF").unwrap_or(bytes)).map_err(|error| {
-            let before = bytes.get(..error.valid_up_to()).unwrap_or_default();
-            SheetError::NotUtf8(1 + count(before.iter().filter(|byte| **byte == b'\n')))
-        })?;
+        let text = encoding_of(bytes).decode(bytes).0;
+        if text.contains('\0') {
+            return Err(SheetError::NotText);
+        }
         // One end of line, so that lines are counted as an editor counts them.
         let text = &text.replace("\r\n", "\n").replace('\r', "\n");
         if let Some(line) = open_quote(text) {
@@ -65,13 +66,30 @@ impl Sheet {
     }
 }
 
+/// How a file is encoded. A byte order mark says it; zeros beside letters are UTF-16; what is not UTF-8 is Windows-1252, in which every
+/// byte is something.
+fn encoding_of(bytes: &[u8]) -> &'static Encoding {
+    if let Some((encoding, _)) = Encoding::for_bom(bytes) {
+        return encoding;
+    }
+    let start = &bytes[..bytes.len().min(2_000)];
+    let zeros = |odd: usize| start.iter().skip(odd).step_by(2).filter(|byte| **byte == 0).count();
+    let most = start.len() * 2 / 5;
+    match (zeros(0), zeros(1)) {
+        (_, high) if start.len() > 3 && high > most => UTF_16LE,
+        (high, _) if start.len() > 3 && high > most => UTF_16BE,
+        _ if std::str::from_utf8(bytes).is_ok() => UTF_8,
+        _ => WINDOWS_1252,
+    }
+}
+
 fn records(text: &str, delimiter: u8) -> impl Iterator<Item = (u64, Vec<String>)> {
     let reader = ReaderBuilder::new()
         .has_headers(false)
         .flexible(true)
         .delimiter(delimiter)
         .from_reader(std::io::Cursor::new(text.as_bytes().to_vec()));
-    // The text is UTF-8 and records may have any length, so that nothing is left to fail.
+    // The text is decoded and records may have any length, so that nothing is left to fail.
     let records = reader.into_records().filter_map(Result::ok);
     records
         .map(|record| (line_of(&record), cells(&record)))
@@ -116,10 +134,6 @@ fn open_quote(text: &str) -> Option<u64> {
         at_start = opened.is_none() && matches!(c, ',' | ';' | '\t' | '\n');
     }
     opened
-}
-
-fn count<T>(items: impl Iterator<Item = T>) -> u64 {
-    items.fold(0, |sum, _| sum + 1)
 }
 
 /// What a spreadsheet would run as a formula.

@@ -10,12 +10,12 @@ use serde_json::{Value, json};
 /// Gear as CSV: RFC 4180, UTF-8, comma, CRLF. Masses in grams with a decimal point, exact to the milligram; money in the
 /// account's currency. Read again it gives the same things.
 pub fn write_csv<'a>(things: impl IntoIterator<Item = &'a Gear>, currency: Currency) -> Vec<u8> {
-    let columns = || Column::ALL.iter().filter(|column| **column != Column::Unit);
+    let columns = Column::ours;
     let mut writer = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
     let header: Vec<&str> = columns().map(|column| column.key()).collect();
     let mut written = writer.write_record(header);
     for thing in things {
-        let cells = columns().map(|column| guarded(&cell(thing, *column, currency)));
+        let cells = columns().map(|column| guarded(&cell(thing, column, currency)));
         written = written.and_then(|()| writer.write_record(cells));
     }
     match written
@@ -34,7 +34,7 @@ fn cell(thing: &Gear, column: Column, currency: Currency) -> String {
         Column::System => thing.system.key().to_owned(),
         Column::Count => thing.count.to_string(),
         Column::Weight => weight.map(|weight| grams(weight.unit)).unwrap_or_default(),
-        Column::Unit => String::new(),
+        Column::Unit | Column::Minor | Column::Worn | Column::UsedUp => String::new(),
         Column::Typed => weight.map(|weight| weight.typed.clone()).unwrap_or_default(),
         Column::Source => weight.map(|weight| word(weight.source)).unwrap_or_default(),
         Column::HalfWidth => weight.and_then(|weight| weight.band).map(|band| grams(band.high)).unwrap_or_default(),
@@ -49,6 +49,7 @@ fn cell(thing: &Gear, column: Column, currency: Currency) -> String {
         Column::Resale => thing.resale.map(|resale| amount(resale, currency)).unwrap_or_default(),
         Column::Status => word(thing.status),
         Column::KeptAt => thing.kept_at.clone(),
+        Column::Note => thing.note.clone(),
         Column::Tags => thing.tags.to_string(),
         Column::Nights => thing.nights.to_string(),
         Column::Provides => jobs(&thing.provides),
@@ -87,9 +88,7 @@ fn word(value: impl Serialize) -> String {
 /// The `datapackage.json` that goes beside `gear.csv`: a Frictionless Data Package with the file's Table Schema.
 pub fn data_package(currency: Currency) -> Value {
     let sources = [WeightSource::Weighed, WeightSource::Maker, WeightSource::Estimate, WeightSource::Derived].map(word);
-    let fields: Vec<Value> = Column::ALL
-        .iter()
-        .filter(|column| **column != Column::Unit)
+    let fields: Vec<Value> = Column::ours()
         .map(|column| {
             let kind = match column {
                 Column::Count | Column::Nights => "integer",

@@ -63,6 +63,9 @@ pub struct GearEntry {
     pub status: Status,
     /// Where it is kept.
     pub kept_at: String,
+    /// What there is to say of it in words; files before there were notes have none.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub note: String,
     /// Words that it is found by.
     pub tags: Vec<String>,
     /// Nights of use.

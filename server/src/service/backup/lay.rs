@@ -2,7 +2,7 @@
 
 use super::Restored;
 use super::file::*;
-use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note};
+use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note, in_thing_note};
 use crate::service::weigh::{in_scale, in_step};
 use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules, swaps as swap_rules};
 use crate::store::history::Object;
@@ -343,6 +343,7 @@ fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
         resale: entry.resale_minor.map(|minor| money(path, minor)).transpose()?,
         status: entry.status,
         kept_at: in_kept_at(&entry.kept_at).map_err(|error| error.under(path))?,
+        note: in_thing_note("note", &entry.note).map_err(|error| error.under(path))?,
         tags: Tags::parse(&entry.tags.join(" ")).map_err(|why| ServiceError::invalid(path, "tags", why))?,
         nights: entry.nights,
         provides: in_jobs(path, &entry.provides)?,

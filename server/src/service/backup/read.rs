@@ -179,6 +179,7 @@ fn gear_entry(key: String, gear: Gear, weighings: Vec<WeighingEntry>) -> GearEnt
         resale_minor: gear.resale.map(Money::minor),
         status: gear.status,
         kept_at: gear.kept_at,
+        note: gear.note,
         tags: gear.tags.words().to_vec(),
         nights: gear.nights,
         provides: gear.provides,

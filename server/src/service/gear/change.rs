@@ -1,6 +1,6 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
-use crate::service::fields::{Patch, in_count, in_jobs, in_kept_at, in_tags, patched, weight};
+use crate::service::fields::{Patch, in_count, in_jobs, in_kept_at, in_tags, in_thing_note, patched, weight};
 use crate::service::{Caller, InField, ServiceError};
 use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Status, System, Weight, WeightSource};
@@ -32,6 +32,8 @@ pub struct GearChange {
     pub status: Option<Status>,
     /// Where it is kept.
     pub kept_at: Option<String>,
+    /// What there is to say of it in words.
+    pub note: Option<String>,
     /// Words that it is found by, as typed.
     pub tags: Option<String>,
     /// Nights of use.
@@ -59,6 +61,7 @@ pub(super) fn description(before: &Gear, after: &Gear) -> String {
         ("worth", before.resale != after.resale),
         ("status", before.status != after.status),
         ("place", before.kept_at != after.kept_at),
+        ("note", before.note != after.note),
         ("tags", before.tags != after.tags),
         ("nights", before.nights != after.nights),
         ("maker's figure", before.claimed != after.claimed),
@@ -88,6 +91,9 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     thing.status = change.status.unwrap_or(thing.status);
     if let Some(kept_at) = &change.kept_at {
         thing.kept_at = in_kept_at(kept_at)?;
+    }
+    if let Some(note) = &change.note {
+        thing.note = in_thing_note("note", note)?;
     }
     if let Some(tags) = &change.tags {
         thing.tags = in_tags("tags", tags)?;

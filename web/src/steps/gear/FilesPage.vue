@@ -1,90 +1,179 @@
 <script setup lang="ts">
-import { computed } from 'vue'
 import { useQuery } from '@tanstack/vue-query'
+import type { UploadFile } from 'element-plus'
+import { computed } from 'vue'
 import type { Source } from '@/api/client'
-import { vocabularyQuery } from '@/api/queries'
+import { listQuery, vocabularyQuery } from '@/api/queries'
+import { stepOf, useLists } from '@/domain/lists'
+import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
 import { useImport, useRestore } from './files'
 
+const props = defineProps<{ list: string }>()
+const { lists, current } = useLists(() => props.list)
+const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
 const { data: vocabulary } = useQuery(vocabularyQuery)
-const csv = useImport()
-const { preview, refusal, asked, name } = csv
+const units = useUnits()
+const csv = useImport(() =>
+  current.value ? { id: current.value.id, isEmpty: full.value?.lines.length === 0 } : null,
+)
+const { preview, refusal, asked, name, busy, onto, read } = csv
 const restoring = useRestore()
 const { backup, refusal: backupRefusal } = restoring
 
-const SOURCES = { maker: 'the maker', weighed: 'your own scale', estimate: 'a guess' }
+const SOURCES = { maker: 'the maker', weighed: 'my own scale', estimate: 'a guess' }
 const UNITS = { g: 'grams', kg: 'kilograms', oz: 'ounces', lb: 'pounds' }
 const hasWeight = computed(() => asked.columns?.includes('weight_g') ?? false)
+const isParts = computed(() => asked.columns?.includes('weight_minor') ?? false)
+const words = computed(() => [
+  ...new Set([...(preview.value?.unknown_systems ?? []), ...Object.keys(asked.systems ?? {})]),
+])
+const taken = computed(() =>
+  preview.value ? preview.value.added + preview.value.changed + preview.value.same : 0,
+)
+const listRead = computed(() => lists.value?.find((one) => one.id === read.value?.list))
+const sums = computed(() => {
+  const { carried_mg = 0, worn_mg = 0, used_up_mg = 0, unknown = 0 } = preview.value?.sums ?? {}
+  return [
+    `${unknown ? 'at least ' : ''}${units.totalText(carried_mg)} base weight`,
+    worn_mg ? `${units.totalText(worn_mg)} worn` : '',
+    used_up_mg ? `${units.totalText(used_up_mg)} used up` : '',
+    unknown ? `${counted(unknown, 'weight')} unknown` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
+})
+const OUTCOMES = { add: 'new', change: 'changed', same: 'there already', left_out: 'left out' }
 
-function chosen(event: Event, open: (file: File) => Promise<void>) {
-  const field = event.target as HTMLInputElement
-  const file = field.files?.[0]
-  if (file) void open(file)
-  // The same file can be chosen again once it has been changed.
-  field.value = ''
+const chosen = (open: (file: File) => Promise<void>) => (file: UploadFile) => {
+  if (file.raw) void open(file.raw)
 }
 </script>
 
 <template>
   <div>
     <div class="head">
-      <h1>Files</h1>
-      <p>Gear in and out as CSV, and the whole account as one file.</p>
-      <RouterLink class="link" to="/gear">Back to gear</RouterLink>
+      <h1 tabindex="-1">Files</h1>
+      <p>A list from a spreadsheet, gear as CSV, and the whole account as one file.</p>
+      <RouterLink class="link" :to="stepOf(list, 'gear')">Back to gear</RouterLink>
     </div>
     <div class="with-aside">
       <section class="card">
-        <h2>Read gear from a file</h2>
+        <h2>Import a list</h2>
+        <section v-if="read" class="next" aria-label="What was read">
+          <h3>
+            {{ read.file }} is read: {{ counted(read.added, 'thing') }} added<template v-if="read.changed"
+              >, {{ read.changed }} changed</template
+            >
+          </h3>
+          <p v-if="listRead">All of it is on the list {{ listRead.name }}.</p>
+          <div class="deeds">
+            <RouterLink v-if="read.list" v-slot="{ navigate }" custom :to="stepOf(read.list, 'list')">
+              <el-button type="primary" @click="navigate">Look at the list</el-button>
+            </RouterLink>
+            <RouterLink v-slot="{ navigate }" custom :to="stepOf(read.list ?? list, 'weigh')">
+              <el-button @click="navigate">{{
+                read.unknown ? `Weigh the ${counted(read.unknown, 'unknown')}` : 'Weigh the worst doubt'
+              }}</el-button>
+            </RouterLink>
+            <RouterLink v-slot="{ navigate }" custom :to="stepOf(read.list ?? list, 'swaps')">
+              <el-button @click="navigate">Name what could be lighter</el-button>
+            </RouterLink>
+          </div>
+        </section>
         <p class="muted">
-          A CSV file with a line of headers; comma, semicolon or tab. Nothing is written before you have seen
-          what would happen.
+          From a spreadsheet, saved as CSV or text, with a line of headers. Nothing is written before you have
+          seen what would happen.
         </p>
-        <label class="file">
-          <input type="file" accept=".csv,.tsv,.txt,text/csv" @change="chosen($event, csv.open)" />
-          {{ name ? 'Choose another file' : 'Choose a file' }}
-        </label>
+        <el-upload
+          class="file"
+          drag
+          :auto-upload="false"
+          :show-file-list="false"
+          accept=".csv,.tsv,.txt,text/csv"
+          @change="chosen(csv.open)($event)"
+        >
+          {{ name ? 'Choose another file' : 'Choose a file, or drop it here' }}
+        </el-upload>
         <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+        <el-skeleton v-if="busy && !preview" :rows="5" animated />
         <template v-if="preview">
-          <h2>{{ name }}: what each column holds</h2>
-          <table class="grid mapping">
-            <thead>
-              <tr>
-                <th>In the file</th>
-                <th>Such as</th>
-                <th class="holds">Holds</th>
-              </tr>
-            </thead>
-            <tbody>
-              <tr v-for="(column, at) in preview.columns" :key="at">
-                <td>
-                  <b>{{ column.header || `column ${at + 1}` }}</b>
-                </td>
-                <td class="muted such">{{ column.examples.join(', ') }}</td>
-                <td>
-                  <el-select
-                    :model-value="column.holds ?? ''"
-                    size="small"
-                    :aria-label="`What ${column.header} holds`"
-                    @change="(holds: string) => csv.map(at, holds || null)"
-                  >
-                    <el-option value="" label="left out" />
-                    <el-option
-                      v-for="choice in preview.choices"
-                      :key="choice.key"
-                      :value="choice.key"
-                      :label="choice.key.replaceAll('_', ' ')"
-                    />
-                  </el-select>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-          <p v-if="hasWeight" class="unit">
-            Bare weights are in
+          <p class="sums" role="status">
+            <span
+              ><b>{{ preview.added }}</b> new</span
+            >
+            <span v-if="preview.changed"
+              ><b>{{ preview.changed }}</b> changed</span
+            >
+            <span v-if="preview.same"
+              ><b>{{ preview.same }}</b> there already</span
+            >
+            <span v-if="preview.leave.length"
+              ><b>{{ preview.leave.length }}</b> left out</span
+            >
+            <span v-if="preview.refused" class="caution"
+              ><b>{{ preview.refused }}</b> refused</span
+            >
+          </p>
+          <p>{{ sums }}.</p>
+          <el-radio-group v-model="onto.kind" class="onto" aria-label="Where it goes">
+            <el-radio value="new">onto a new list</el-radio>
+            <el-radio v-if="current" value="list">onto {{ current.name }}</el-radio>
+            <el-radio value="none">only into my gear</el-radio>
+          </el-radio-group>
+          <el-input
+            v-if="onto.kind === 'new'"
+            v-model="onto.name"
+            class="list-name"
+            aria-label="Name of the new list"
+            maxlength="120"
+          />
+          <div class="deeds">
+            <el-button
+              type="primary"
+              :loading="busy"
+              :disabled="taken === 0 || (onto.kind === 'new' && onto.name.trim() === '')"
+              @click="csv.write"
+            >
+              Import {{ taken }}
+            </el-button>
+            <el-button @click="csv.drop">Cancel</el-button>
+          </div>
+          <h3>{{ name }}: what each column holds</h3>
+          <el-table :data="preview.columns" class="mapping" size="small">
+            <el-table-column label="In the file" min-width="110">
+              <template #default="{ row, $index }">
+                <b>{{ row.header || `column ${$index + 1}` }}</b>
+                <div class="muted such">{{ row.examples.join(', ') }}</div>
+              </template>
+            </el-table-column>
+            <el-table-column label="Holds" width="200">
+              <template #default="{ row, $index }">
+                <el-select
+                  :model-value="row.holds ?? ''"
+                  size="small"
+                  filterable
+                  default-first-option
+                  :aria-label="`What ${row.header} holds`"
+                  @change="(holds: string) => csv.map($index, holds || null)"
+                >
+                  <el-option value="" label="not imported" />
+                  <el-option
+                    v-for="choice in preview.choices"
+                    :key="choice.key"
+                    :value="choice.key"
+                    :label="choice.title"
+                  />
+                </el-select>
+              </template>
+            </el-table-column>
+          </el-table>
+          <p v-if="hasWeight && !isParts" class="unit">
+            Weights without a unit are in
             <el-select
               :model-value="preview.unit"
               size="small"
-              aria-label="Unit of bare weights"
+              aria-label="Unit of weights without one"
               @change="(unit: string) => ((asked.unit = unit), csv.look())"
             >
               <el-option v-for="(word, key) in UNITS" :key="key" :value="key" :label="word" />
@@ -104,20 +193,14 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
             </el-select>
             <span class="muted">where a line does not say it</span>
           </p>
-          <div
-            v-if="preview.unknown_systems.length || Object.keys(asked.systems ?? {}).length"
-            class="systems"
-          >
-            <h2>Words for systems</h2>
-            <label
-              v-for="word in new Set([...preview.unknown_systems, ...Object.keys(asked.systems ?? {})])"
-              :key="word"
-            >
-              <span>{{ word }}</span>
+          <div v-if="words.length" class="systems">
+            <h3>Words for systems</h3>
+            <div v-for="word in words" :key="word" class="word">
+              <b>{{ word }}</b>
               <el-select
                 :model-value="asked.systems?.[word] ?? ''"
                 size="small"
-                placeholder="which system?"
+                placeholder="as the name says"
                 :aria-label="`System for ${word}`"
                 @change="
                   (system: string) => ((asked.systems = { ...asked.systems, [word]: system }), csv.look())
@@ -130,50 +213,34 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
                   :label="system.name"
                 />
               </el-select>
-            </label>
+            </div>
           </div>
-          <p class="sums" role="status">
-            <span
-              ><b>{{ preview.added }}</b> to add</span
-            >
-            <span
-              ><b>{{ preview.changed }}</b> to change</span
-            >
-            <span
-              ><b>{{ preview.same }}</b> the same</span
-            >
-            <span :class="{ caution: preview.refused }"
-              ><b>{{ preview.refused }}</b> refused</span
-            >
-          </p>
-          <div class="deeds">
-            <el-button type="primary" :disabled="preview.added + preview.changed === 0" @click="csv.write">
-              Write {{ preview.added + preview.changed }} of them
-            </el-button>
-            <el-button @click="csv.drop">Leave it</el-button>
-          </div>
-          <ul v-if="preview.refusals.length" class="rows refusals">
+          <ul v-if="preview.refusals.length" class="rows" aria-label="Refused">
             <li v-for="(cell, at) in preview.refusals" :key="at">
               <span class="muted line">line {{ cell.line }}</span>
-              <span
+              <span class="what caution"
                 ><b v-if="cell.header">{{ cell.header }}:</b> {{ cell.why }}</span
               >
             </li>
           </ul>
-          <ul v-if="preview.lines.length" class="rows">
-            <li v-for="line in preview.lines" :key="line.line">
-              <span class="muted line">line {{ line.line }}</span>
+          <ul v-if="preview.lines.length" class="rows lines" aria-label="Lines of the file">
+            <li v-for="line in preview.lines" :key="line.line" :class="{ left: line.outcome === 'left_out' }">
+              <el-checkbox
+                :model-value="line.outcome !== 'left_out'"
+                :aria-label="`Import line ${line.line}, ${line.name}`"
+                @change="(on) => csv.tick(line.line, on === true)"
+              />
               <span class="what"
                 ><b>{{ line.name }}</b> {{ line.says }}</span
               >
-              <span class="muted">{{ line.outcome }}</span>
+              <span class="muted outcome">{{ OUTCOMES[line.outcome] }}</span>
             </li>
           </ul>
         </template>
       </section>
-      <aside>
+      <aside aria-label="Export and back up">
         <section class="card">
-          <h2>Write gear</h2>
+          <h2>Export</h2>
           <p class="muted">For a spreadsheet, or for whoever asks what you carry.</p>
           <p class="links">
             <a class="link" href="/api/files/gear.csv" download>kevyt-gear.csv</a>
@@ -184,10 +251,15 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
           <h2>The whole account</h2>
           <p class="muted">Gear, weighings, kits, lists and swaps, as one JSON file that is yours.</p>
           <p class="links"><a class="link" href="/api/files/account.json" download>kevyt-account.json</a></p>
-          <label class="file">
-            <input type="file" accept=".json,application/json" @change="chosen($event, restoring.open)" />
-            Restore from a backup
-          </label>
+          <el-upload
+            class="file"
+            :auto-upload="false"
+            :show-file-list="false"
+            accept=".json,application/json"
+            @change="chosen(restoring.open)($event)"
+          >
+            <el-button>Restore from a backup</el-button>
+          </el-upload>
           <p v-if="backupRefusal" class="caution" role="alert">{{ backupRefusal }}</p>
           <template v-if="backup">
             <p class="warn">
@@ -196,8 +268,8 @@ function chosen(event: Event, open: (file: File) => Promise<void>) {
               be undone.
             </p>
             <div class="deeds">
-              <el-button type="primary" @click="restoring.restore">Restore it</el-button>
-              <el-button @click="restoring.drop">Leave it</el-button>
+              <el-button type="primary" @click="restoring.restore">Restore</el-button>
+              <el-button @click="restoring.drop">Cancel</el-button>
             </div>
           </template>
         </section>
@@ -216,76 +288,66 @@ aside > section {
   display: grid;
   gap: var(--s-3);
   align-content: start;
+  min-width: 0;
 }
 h2 {
   margin: 0;
 }
-.file {
-  justify-self: start;
-  cursor: pointer;
-  padding: 5px 14px;
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
+h3 {
+  margin: var(--s-2) 0 0;
+  font-size: var(--text);
+}
+.next {
+  border-left: 4px solid var(--spruce);
+  padding-left: var(--s-3);
+  display: grid;
+  gap: var(--s-2);
+}
+.next h3 {
+  margin: 0;
+}
+.file :deep(.el-upload-dragger) {
+  padding: 18px;
   font-weight: 600;
-}
-.file:focus-within {
-  outline: 2px solid var(--lake);
-  outline-offset: 2px;
-}
-.file input {
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  opacity: 0;
-}
-.holds {
-  width: 190px;
-}
-@media (max-width: 700px) {
-  /* Each column of the file on two lines: what it is called and holds, and what stands in it. */
-  .mapping thead {
-    display: none;
-  }
-  .mapping tr {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 190px;
-    align-items: center;
-    border-bottom: 1px solid var(--line);
-  }
-  .mapping td {
-    border: 0;
-  }
-  .mapping .such {
-    grid-area: 2 / 1 / auto / -1;
-    padding-bottom: var(--s-2);
-  }
 }
 .unit,
 .deeds,
-.systems label {
+.word {
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: var(--s-2);
 }
+.deeds :deep(.el-button) {
+  margin: 0;
+}
+.onto {
+  gap: 0 var(--s-4);
+}
+.list-name {
+  max-width: 320px;
+}
+.such {
+  font-size: 12px;
+  overflow-wrap: anywhere;
+}
 .unit :deep(.el-select) {
-  width: 120px;
+  width: 130px;
 }
 .systems {
   display: grid;
   gap: var(--s-2);
 }
-.systems label span {
+.word b {
   min-width: 160px;
-  font-weight: 600;
 }
-.systems :deep(.el-select) {
+.word :deep(.el-select) {
   width: 180px;
 }
 .sums {
   display: flex;
   flex-wrap: wrap;
-  gap: var(--s-5);
+  gap: var(--s-2) var(--s-5);
 }
 .sums b {
   font-size: 26px;
@@ -295,11 +357,24 @@ ul {
   margin: 0;
   padding: 0;
 }
+.lines li {
+  align-items: center;
+  padding: 2px 0;
+}
 .line {
   min-width: 58px;
 }
 .what {
   flex: 1;
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
+.left .what {
+  color: var(--ink-2);
+  text-decoration: line-through;
+}
+.outcome {
+  white-space: nowrap;
 }
 .links {
   display: grid;

@@ -42,6 +42,7 @@ interface Fields {
   paid: string
   resale: string
   kept_at: string
+  note: string
   tags: string
   nights: string
   provides: JobAmounts
@@ -57,6 +58,7 @@ const NAMES: Record<keyof Fields, string> = {
   paid: 'Paid for one',
   resale: 'Worth now',
   kept_at: 'Kept at',
+  note: 'Note',
   tags: 'Tags',
   nights: 'Nights of use',
   provides: 'What it does',
@@ -78,6 +80,7 @@ const fieldsOf = (thing: Gear): Fields => ({
       : `${price(thing.paid_low_minor)}-${price(thing.paid_high_minor)}`,
   resale: price(thing.resale_minor),
   kept_at: thing.kept_at ?? '',
+  note: thing.note ?? '',
   tags: (thing.tags ?? []).join(' '),
   nights: String(thing.nights),
   provides: { ...thing.provides },
@@ -256,6 +259,15 @@ const elsewhere = computed(() => (refusal.value && !(refusal.value.field in NAME
           <el-input v-model="draft.tags" name="tags" placeholder="winter spare" />
         </el-form-item>
       </div>
+      <el-form-item :label="NAMES.note" :error="refusalFor('note')">
+        <el-input
+          v-model="draft.note"
+          type="textarea"
+          :autosize="{ minRows: 1, maxRows: 5 }"
+          name="note"
+          maxlength="500"
+        />
+      </el-form-item>
       <section>
         <h3>What one piece does and needs</h3>
         <p class="muted">

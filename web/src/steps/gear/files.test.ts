@@ -19,6 +19,8 @@ const preview = (asked: FileHow) =>
     added: 2,
     changed: 0,
     refused: 0,
+    leave: asked.leave ?? [4],
+    sums: { carried_mg: 218_000, worn_mg: 0, used_up_mg: 0, unknown: 1 },
   })
 /** What is sent: how the file is to be read, and the form that is made of both. */
 interface Sent {
@@ -67,6 +69,29 @@ describe('reading a gear file', () => {
     await csv.open(file('list.csv', 'Item'))
     expect(csv.refusal.value).toBe('')
     expect(csv.preview.value?.added).toBe(2)
+  })
+
+  it('leaves out what is proposed, and any line that is ticked', async () => {
+    const { given: csv } = used(useImport)
+    await csv.open(file('list.csv', 'Item'))
+    await csv.tick(2, false)
+    expect(csv.asked.leave).toEqual([2, 4])
+    await csv.tick(4, true)
+    expect(csv.asked.leave).toEqual([2])
+  })
+
+  it('goes onto a new list of the file’s name, or onto one that nothing is on', async () => {
+    const list = { id: 'l', isEmpty: false }
+    const { given: csv } = used(() => useImport(() => list))
+    await csv.open(file('alps 2026.csv', 'Item'))
+    expect({ ...csv.onto }).toEqual({ kind: 'new', name: 'alps 2026' })
+    list.isEmpty = true
+    await csv.open(file('alps.csv', 'Item'))
+    expect(csv.onto.kind).toBe('list')
+    post.mockResolvedValueOnce(answered({ added: 2, changed: 0, same: 0, refused: 0, list: 'l' }) as never)
+    await csv.write()
+    expect(sent(post.mock.calls.length - 1).body.how).toMatchObject({ list: 'l', new_list: null })
+    expect(csv.read.value).toEqual({ file: 'alps.csv', added: 2, changed: 0, list: 'l', unknown: 1 })
   })
 
   it('is written as one change that its message undoes', async () => {

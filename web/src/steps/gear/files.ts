@@ -1,8 +1,8 @@
 import { reactive, ref, shallowRef } from 'vue'
 import { api, take, takeChanged, type FileHow, type FilePreview } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
+import { reason, useMessages } from '@/controls/messages'
 import { counted } from '@/quantities/count'
-import { useMessages } from '@/controls/messages'
 
 /** A gear file and how it is to be read, as the form that is sent. */
 function form(file: File, how: FileHow): FormData {
@@ -18,20 +18,39 @@ const sent = (file: File, how: FileHow) => ({
   bodySerializer: () => form(file, how),
 })
 
+/** Where what is read goes: a new list of a name, one that is there, or only into the inventory. */
+export interface Onto {
+  kind: 'new' | 'list' | 'none'
+  name: string
+}
+
+/** What was read, and what can be done next. */
+export interface Done {
+  file: string
+  added: number
+  changed: number
+  list: string | null
+  unknown: number
+}
+
 /** Reading a gear file: chosen, mapped, looked at, written. */
-export function useImport() {
+export function useImport(list: () => { id: string; isEmpty: boolean } | null = () => null) {
   const { done } = useMessages()
   const undo = useUndo()
   const name = ref('')
   const preview = ref<FilePreview | null>(null)
   const refusal = ref('')
-  const asked = reactive<FileHow>({ columns: null, unit: null, source: null, systems: {} })
+  const busy = ref(false)
+  const read = ref<Done | null>(null)
+  const asked = reactive<FileHow>({ columns: null, unit: null, source: null, systems: {}, leave: null })
+  const onto = reactive<Onto>({ kind: 'new', name: '' })
   const chosen = shallowRef(new File([], ''))
 
   let looks = 0
   async function look() {
     refusal.value = ''
     const look = ++looks
+    busy.value = true
     try {
       const seen = await take(api.POST('/api/files/gear/preview', sent(chosen.value, { ...asked })))
       // What was mapped in the meantime is looked at by a later look.
@@ -39,7 +58,9 @@ export function useImport() {
       preview.value = seen
       asked.columns = seen.columns.map((column) => column.holds ?? null)
     } catch (error) {
-      if (look === looks) refusal.value = error instanceof Error ? error.message : String(error)
+      if (look === looks) refusal.value = reason(error)
+    } finally {
+      if (look === looks) busy.value = false
     }
   }
 
@@ -49,13 +70,21 @@ export function useImport() {
     name,
     preview,
     refusal,
+    busy,
     asked,
+    onto,
+    /** What was read last, until another file is chosen. */
+    read,
     look,
     open: async (file: File) => {
       name.value = file.name
       preview.value = null
+      read.value = null
       chosen.value = file
-      Object.assign(asked, { columns: null, unit: null, source: null, systems: {} })
+      Object.assign(asked, { columns: null, unit: null, source: null, systems: {}, leave: null })
+      // A list that nothing is on is what the file is for; else the file is a list of its own.
+      onto.kind = list()?.isEmpty ? 'list' : 'new'
+      onto.name = file.name.replace(/\.[^.]*$/, '').slice(0, 120) || 'From a file'
       await look()
     },
     /** Says what a column holds; a column of ours is held by one of the file's. */
@@ -63,18 +92,39 @@ export function useImport() {
       asked.columns = (asked.columns ?? []).map((held, other) =>
         other === at ? holds : held === holds ? null : held,
       )
+      // The unit stands in the header of the column that holds the weight now.
+      if (holds === 'weight_g' || holds === 'weight_minor') asked.unit = null
+      await look()
+    },
+    /** Leaves a line out, or takes it. */
+    tick: async (line: number, isTaken: boolean) => {
+      const leave = new Set(asked.leave ?? preview.value?.leave)
+      if (isTaken) leave.delete(line)
+      else leave.add(line)
+      asked.leave = [...leave].sort((a, b) => a - b)
       await look()
     },
     write: async () => {
+      if (busy.value || !preview.value) return
+      busy.value = true
       refusal.value = ''
+      const { unknown } = preview.value.sums
       try {
-        const read = await write.mutateAsync({ ...asked })
-        const { added, changed, refused } = read.value
-        done(`${name.value}: ${added} added, ${changed} changed, ${refused} refused.`, undo(read))
+        const written = await write.mutateAsync({
+          ...asked,
+          list: onto.kind === 'list' ? (list()?.id ?? null) : null,
+          new_list: onto.kind === 'new' ? onto.name : null,
+        })
+        const { added, changed, refused } = written.value
+        const parts = [`${added} added`, changed && `${changed} changed`, refused && `${refused} refused`]
+        done(`${name.value}: ${parts.filter(Boolean).join(', ')}.`, undo(written))
+        read.value = { file: name.value, added, changed, list: written.value.list ?? null, unknown }
         preview.value = null
         name.value = ''
       } catch (error) {
-        refusal.value = error instanceof Error ? error.message : String(error)
+        refusal.value = reason(error)
+      } finally {
+        busy.value = false
       }
     },
     drop: () => {
@@ -114,7 +164,7 @@ export function useRestore() {
         const read = JSON.parse(text) as { gear?: unknown[]; lists?: unknown[] }
         backup.value = { name: file.name, text, gear: read.gear?.length ?? 0, lists: read.lists?.length ?? 0 }
       } catch {
-        refusal.value = `${file.name} is not JSON. Choose a kevyt-account.json that was written here.`
+        refusal.value = `${file.name} is not JSON. Choose a kevyt-account.json that was exported here.`
       }
     },
     restore: async () => {
@@ -128,7 +178,7 @@ export function useRestore() {
         )
         backup.value = null
       } catch (error) {
-        refusal.value = error instanceof Error ? error.message : String(error)
+        refusal.value = reason(error)
       }
     },
     drop: () => (backup.value = null),

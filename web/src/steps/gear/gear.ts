@@ -37,6 +37,7 @@ export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs)
     thing.acquired === 'gift' || thing.acquired === 'made' ? thing.acquired : '',
     kits?.map((name) => `in ${name}`).join(', '),
     thing.kept_at,
+    thing.note,
     (thing.tags ?? []).map((tag) => `#${tag}`).join(' '),
     [jobs(thing.provides), needs && `needs ${needs}`].filter(Boolean).join('; '),
   ]
@@ -95,7 +96,9 @@ function searched(thing: Gear): string {
   const known = TEXTS.get(thing)
   if (known !== undefined) return known
   const tags = (thing.tags ?? []).map((tag) => `#${tag}`)
-  const text = [thing.name, thing.system, thing.kept_at ?? '', ...tags].join(' ').toLowerCase()
+  const text = [thing.name, thing.system, thing.kept_at ?? '', thing.note ?? '', ...tags]
+    .join(' ')
+    .toLowerCase()
   TEXTS.set(thing, text)
   return text
 }

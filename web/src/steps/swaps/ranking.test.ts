@@ -115,7 +115,6 @@ describe('the ranking', () => {
     await fold.trigger('click')
     expect(rows()).toHaveLength(1)
   })
-
 })
 
 describe('choices for the same gear', () => {
