@@ -84,7 +84,7 @@ async fn one_cell_that_is_too_long_refuses_its_line_alone() {
         "140 g ".repeat(12)
     );
     let read = client.upload("/api/files/gear", &file, json!({})).await;
-    assert_eq!(read.body, json!({ "added": 1, "changed": 0, "same": 0, "refused": 2 }));
+    assert_eq!(read.body, json!({ "added": 1, "changed": 0, "same": 0, "refused": 2, "list": null }));
     let preview = client.upload("/api/files/gear/preview", &file, json!({})).await.body;
     let lines: Vec<&Value> = preview["refusals"].as_array().unwrap().iter().map(|cell| &cell["line"]).collect();
     assert_eq!(lines, [&json!(3), &json!(4)]);

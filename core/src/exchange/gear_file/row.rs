@@ -132,14 +132,14 @@ pub fn read_rows(sheet: &Sheet, mapping: &Mapping, currency: Currency) -> (Vec<R
         .map(|(at, column)| column.filter(|column| column.has_decimals()).and_then(|_| Mapping::decimal(sheet, at)))
         .collect();
     // A column of ones and nothing else ticks things off; with other figures it counts them.
+    let taken = || sheet.lines.iter().filter(|(line, _)| !mapping.leave.contains(line));
     let ticks = [Column::Worn, Column::UsedUp].map(|column| {
-        mapping.place(column).is_none_or(|at| sheet.column(at).all(|cell| matches!(cell, "" | "0" | "1")))
+        let cell =
+            |cells: &[String], at: usize| cells.get(at).is_none_or(|cell| matches!(cell.as_str(), "" | "0" | "1"));
+        mapping.place(column).is_none_or(|at| taken().all(|(_, cells)| cell(cells, at)))
     });
     let (mut rows, mut refused) = (Vec::new(), Vec::new());
-    for (line, cells) in &sheet.lines {
-        if mapping.leave.contains(line) {
-            continue;
-        }
+    for (line, cells) in taken() {
         let mut reader =
             Reader { sheet, mapping, currency, decimals: &decimals, ticks, line: *line, cells, refused: Vec::new() };
         let row = reader.row();
