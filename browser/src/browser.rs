@@ -170,12 +170,11 @@ impl Browser {
         self.driver.screenshot(file).await.expect("a picture");
     }
 
-    /// The serious findings of axe-core on the page as it stands.
+    /// The findings of axe-core, of every impact, on the page as it stands.
     pub async fn axe_findings(&self, axe_source: &str) -> Vec<String> {
         self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");
         let script = "const done = arguments[0]; axe.run(document, { resultTypes: ['violations'] }).then(found => done(\
-            found.violations.filter(v => ['serious', 'critical'].includes(v.impact))\
-            .map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | '))))";
+            found.violations.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | '))))";
         let found = self.driver.execute_async(script, Vec::new()).await.expect("axe-core runs");
         found.convert().expect("a list of texts")
     }

@@ -24,6 +24,7 @@ pub async fn sign_up(browser: &Browser, name: &str) {
     browser.find_text("I am new here").await.click().await.expect("the way to a new account");
     browser.type_into("input[name='name']", name).await;
     browser.type_into("input[name='password']", "not a real one").await;
-    browser.find_text("Make the account").await.click().await.expect("a button");
+    browser.find_text("Create account").await.click().await.expect("a button");
     browser.wait_for("Start with the heavy few").await;
+    browser.find("input[aria-label='Weight of Pack']").await;
 }

@@ -40,6 +40,9 @@ async fn gear_is_changed_with_the_keyboard_alone() {
     browser.press("1,250 g").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("\"1,250 g\" can be 1250 g or 1.25 g. Type 1250 or 1.25.").await;
+    // The next row has the focus; back up, it stands as it was typed.
+    assert!(focused(&browser).await.starts_with("Weight of Stakes"), "{}", focused(&browser).await);
+    browser.press(Key::Up + "").await;
     let field = browser.driver.active_element().await.unwrap();
     assert_eq!(field.prop("value").await.unwrap().unwrap(), "1,250 g");
     browser.press(Key::Escape + "").await;
@@ -74,6 +77,7 @@ async fn a_stale_edit_in_another_tab_loses_nothing() {
     browser.press("8 g").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("It was changed somewhere else since you opened it.").await;
+    browser.press(Key::Up + "").await;
     let field = browser.driver.active_element().await.unwrap();
     assert_eq!(field.prop("value").await.unwrap().unwrap(), "58 g");
     // The list behind it is asked for again, so the same Enter now decides on what is there.
@@ -102,7 +106,7 @@ async fn odd_names_are_shown_as_they_are() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn swaps_are_pinned_ruled_out_and_unfolded() {
-    let (_stage, browser) = demo("swaps", "For money").await;
+    let (_stage, browser) = demo("swaps", "All swaps as slopes").await;
     let row = browser.find_text("Bank 10 Ah").await;
     browser.driver.execute("arguments[0].closest('button').focus()", vec![row.to_json().unwrap()]).await.unwrap();
     browser.press("x").await;
@@ -110,26 +114,30 @@ async fn swaps_are_pinned_ruled_out_and_unfolded() {
     browser.press("z").await;
     browser.wait_gone("Bank 10 Ah is ruled out.").await;
     browser.press("p").await;
-    browser.wait_for("Bank 10 Ah is pinned: every plan makes it.").await;
+    browser.wait_for("Bank 10 Ah is pinned: every plan includes it.").await;
     browser.press("p").await;
     browser.wait_for("Bank 10 Ah is left to the plan.").await;
 
-    browser.find_text("one more choice").await.click().await.unwrap();
-    browser.find_text("fold").await.click().await.unwrap();
+    browser.find_text("1 more choice").await.click().await.unwrap();
+    browser.find_text("Fold").await.click().await.unwrap();
 
     // Taking the only shelter off is cautioned where it is decided.
     browser.press("n").await;
-    browser.choose("What comes off", "Two-skin dome").await;
+    browser.choose("Replaces", "Two-skin dome").await;
     browser.press(Key::Escape + "").await;
-    browser.wait_for("Nothing that goes on does: shelter.").await;
+    browser.wait_for("No new item does: shelter.").await;
     browser.click("button[aria-label='Close this dialog']").await;
-    browser.wait_gone("Add the swap").await;
+    browser.wait_gone("Add swap").await;
 
-    // Esc leaves the drawer while nothing in it has been changed, and stays when something has.
+    // Esc leaves the drawer; what was typed in it is there again, also when the page was loaded anew.
     browser.find_text("Bank 10 Ah").await.click().await.unwrap();
     browser.find("input[name='delivery']").await;
     browser.type_into("input[name='delivery']", "4").await;
     browser.press(Key::Escape + "").await;
+    browser.wait_gone("Save").await;
+    browser.driver.refresh().await.unwrap();
+    browser.find_text("Bank 10 Ah").await.click().await.unwrap();
+    browser.wait_for("What you typed before is still here, not saved yet.").await;
     assert_eq!(browser.find("input[name='delivery']").await.prop("value").await.unwrap().unwrap(), "4");
     browser.find_text("Save").await.click().await.unwrap();
     browser.wait_for("28 €").await;
@@ -147,12 +155,13 @@ async fn what_is_worn_is_no_base_weight_and_the_shelf_gives_and_takes() {
     browser.press("2").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("2 of Hat are more than the 1 owned.").await;
+    browser.press(Key::Up + "").await;
     browser.press(Key::Backspace + "1").await;
     browser.press(Key::Enter + "").await;
     browser.wait_gone("2 of Hat are more than the 1 owned. Type at most 1, or change how many are owned.").await;
 
     browser.find_xpath("//button[contains(.,'Rain kilt')]").await.click().await.unwrap();
-    browser.wait_for("47 things. Base is at least 10.57 kg").await;
+    browser.wait_for("47 things. Base weight is at least 10.57 kg").await;
     browser.click("button[aria-label='Take Rain kilt off the list']").await;
     browser.wait_for("Rain kilt taken off Fell week.").await;
     browser.wait_for("46 things").await;

@@ -85,7 +85,7 @@ function startTyping(event: KeyboardEvent) {
 </script>
 
 <template>
-  <div v-if="editing" class="editing" :class="{ numeric }">
+  <div v-if="editing" class="editing" data-cell :class="{ numeric }">
     <el-input
       ref="field"
       v-model="text"

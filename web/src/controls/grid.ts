@@ -40,7 +40,12 @@ export function step(cell: HTMLElement, down: number, right: number) {
     .filter((cells) => cells.length > 0)
   const row = rows.findIndex((cells) => cells.includes(cell))
   const column = rows[row]?.indexOf(cell) ?? 0
-  const target = rows[clamp(row + down, rows.length)]
+  // Up and down pass by what has no cell in the column, such as the head of a group.
+  const has = (at: number) => (rows[at]?.length ?? 0) > column
+  let at = clamp(row + down, rows.length)
+  const way = Math.sign(down)
+  while (way !== 0 && !has(at) && rows[at + way]) at += way
+  const target = down !== 0 && !has(at) ? rows[row] : rows[at]
   if (target) control(target[clamp(column + right, target.length)]!).focus()
 }
 

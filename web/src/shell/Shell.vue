@@ -4,6 +4,7 @@ import { useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { keys } from '@/api/queries'
+import { focusTitle } from '@/controls/focus'
 import { useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useMessages } from '@/controls/messages'
@@ -68,7 +69,7 @@ watch(
   () => route.path,
   async () => {
     await nextTick()
-    document.querySelector<HTMLElement>('main h1')?.focus({ preventScroll: true })
+    focusTitle()
   },
 )
 

@@ -2,6 +2,7 @@
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Gear } from '@/api/client'
+import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useRouteQuery } from '@/controls/route'
@@ -116,7 +117,7 @@ const summary = computed(() => {
             clearable
             placeholder="Find"
             aria-label="Find gear"
-            @keydown.esc="finder?.blur()"
+            @keydown.esc="focusTitle"
           />
           <el-select v-model="view.shown" size="small" aria-label="Which things">
             <el-option v-for="(name, key) in SHOWN" :key="key" :value="key" :label="name" />

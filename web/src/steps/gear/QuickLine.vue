@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef } from 'vue'
 import { vocabularyQuery } from '@/api/queries'
+import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
 import { useLists } from '@/domain/lists'
 import { SOURCES } from '@/domain/words'
@@ -56,7 +57,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
         maxlength="400"
         name="gear-line"
         @input="quick.typed"
-        @keydown.esc="field?.blur()"
+        @keydown.esc="focusTitle"
         @keydown="keys"
       />
       <el-checkbox v-if="current" v-model="ontoList" class="onto">onto {{ current.name }}</el-checkbox>

@@ -5,6 +5,7 @@ import { useSessionStorage } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
 import { api, take, type Source } from '@/api/client'
 import { keys } from '@/api/queries'
+import { focusTitle } from '@/controls/focus'
 import { reason } from '@/controls/messages'
 import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
@@ -109,6 +110,7 @@ function finish() {
           :placeholder="`${row.name.toLowerCase()}, ${example}`"
           inputmode="decimal"
           :disabled="row.added"
+          @keydown.esc="focusTitle"
         />
         <el-input
           v-model="row.name"
@@ -117,6 +119,7 @@ function finish() {
           :aria-label="`Name of your ${row.system}`"
           maxlength="100"
           :disabled="row.added"
+          @keydown.esc="focusTitle"
         />
         <span v-if="row.added" class="spruce">added</span>
         <span v-if="row.refusal" class="caution" role="alert">{{ row.refusal }}</span>

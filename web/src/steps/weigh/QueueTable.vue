@@ -2,6 +2,7 @@
 // What to weigh, the worst doubt first; and a find, for what comes to hand.
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Queued } from '@/api/client'
+import { focusTitle } from '@/controls/focus'
 import { useUnits } from '@/domain/units'
 import { SOURCES } from '@/domain/words'
 
@@ -31,7 +32,7 @@ function enter() {
   if (find.value.trim() === '' || !first) return
   emit('mark', first.gear.id)
   find.value = ''
-  finder.value?.blur()
+  focusTitle()
 }
 
 watch(
@@ -71,7 +72,7 @@ defineExpose({ focus: () => finder.value?.focus() })
         clearable
         placeholder="Find what to weigh, then Enter"
         aria-label="Find what to weigh"
-        @keydown.esc="((find = ''), finder?.blur())"
+        @keydown.esc="((find = ''), focusTitle())"
       />
     </form>
     <table ref="table" class="grid">

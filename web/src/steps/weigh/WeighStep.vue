@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { gearQuery } from '@/api/queries'
 import MakersPlot from '@/marks/MakersPlot.vue'
 import { exactGrams } from '@/quantities/mass'
 import { useKeys } from '@/controls/keys'
+import { focusTitle } from '@/controls/focus'
 import Loaded from '@/controls/Loaded.vue'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
@@ -44,6 +45,11 @@ const { name: scale, reading, trouble, simulated, hasHid, connectSimulated, conn
 // The first three stay on the screen until they are added or left, whatever became of one of them.
 const begun = useSessionStorage('kevyt-heavy-few-open', false)
 watch(gear, (things) => things?.length === 0 && (begun.value = true), { immediate: true })
+async function leaveBeginning() {
+  begun.value = false
+  await nextTick()
+  focusTitle()
+}
 const away = useTakeAway()
 const units = useUnits()
 
@@ -146,11 +152,15 @@ async function enter() {
 }
 
 async function keep(what: Parameters<typeof take>[0], shown: string, giveBack: () => void) {
+  const wasDivided = divided.value
   try {
     await take(what, shown)
   } catch (error) {
     refusal.value = `${shown}: ${reason(error)}`
     giveBack()
+    // What it was for is marked again, as it was.
+    await nextTick()
+    divided.value = wasDivided
   }
 }
 
@@ -215,7 +225,7 @@ useKeys('Weigh', [
       <h1 tabindex="-1">What does it really weigh?</h1>
       <p>{{ sentence }}</p>
     </div>
-    <HeavyFew v-if="begun || gear?.length === 0" :list="list" @done="begun = false" />
+    <HeavyFew v-if="begun || gear?.length === 0" :list="list" @done="leaveBeginning" />
     <Loaded v-else what="The weigh queue" :pending="isPending" :error="error" :rows="10" @retry="refetch">
       <div v-if="page" class="with-aside">
         <div class="left">
@@ -258,7 +268,7 @@ useKeys('Weigh', [
                 autocomplete="off"
                 inputmode="decimal"
                 name="typed-weight"
-                @keydown.esc="field?.blur()"
+                @keydown.esc="focusTitle"
               >
                 <template #suffix><kbd>w</kbd></template>
               </el-input>
