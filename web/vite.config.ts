@@ -2,13 +2,19 @@ import vue from '@vitejs/plugin-vue'
 import { fileURLToPath, URL } from 'node:url'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
+import { compression } from 'vite-plugin-compression2'
 import { defineConfig } from 'vite'
 
 // Unit tests load Element Plus as it is, where styles can't be imported; none of them looks at one.
 const importStyle = process.env.VITEST ? false : 'css'
 
 export default defineConfig({
-  plugins: [vue(), Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle })] })],
+  plugins: [
+    vue(),
+    Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle })] }),
+    // Compressed once, as well as it goes; the server hands it out as it is.
+    compression({ algorithms: ['brotliCompress'], include: /\.(js|css|svg)$/ }),
+  ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   // Fonts and styles stay files: the content security policy allows nothing inline.
   build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },

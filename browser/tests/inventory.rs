@@ -112,8 +112,10 @@ async fn weighed_corrected_read_written_removed_and_restored() {
         browser.wait_for(reason).await;
     }
     browser.wait_for("Tarp, gewachst 1 piece, 1250 g, Shelter, 39.90 EUR").await;
-    browser.find_text("only into my gear").await.click().await.unwrap();
-    browser.find_text("Import 2").await.click().await.unwrap();
+    let only = browser.find_text("only into my gear").await;
+    browser.driver.execute("arguments[0].click()", vec![only.to_json().unwrap()]).await.unwrap();
+    let import = browser.find_text("Import 2").await;
+    browser.driver.execute("arguments[0].click()", vec![import.to_json().unwrap()]).await.unwrap();
     browser.wait_for("list.csv: 2 added, 2 refused.").await;
 
     // Written out: the new things with exact figures, and the whole account.

@@ -1,17 +1,26 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
+import { defineAsyncComponent, getCurrentInstance } from 'vue'
 import { accountQuery } from './api/queries'
-import Shell from './shell/Shell.vue'
 import SignIn from './shell/SignIn.vue'
 import { useDark } from './shell/dark'
 
 useDark()
 const { data: account, error, refetch } = useQuery(accountQuery)
+
+const app = getCurrentInstance()?.appContext.app
+/** The frame and the way around in it: nobody at the door waits for them. It reads the list off the address: there has to be one. */
+const Shell = defineAsyncComponent(async () => {
+  const [{ router }, shell] = await Promise.all([import('./router'), import('./shell/Shell.vue')])
+  app?.use(router)
+  await router.isReady()
+  return shell
+})
 </script>
 
 <template>
   <main v-if="error" class="stopped">
-    <h1>Kevyt does not answer</h1>
+    <h1>Can't reach the server</h1>
     <p>{{ error.message }}</p>
     <el-button type="primary" @click="refetch()">Try again</el-button>
   </main>

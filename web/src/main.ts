@@ -7,7 +7,6 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
 import { Problem } from './api/client'
 import App from './App.vue'
-import { router } from './router'
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -23,6 +22,4 @@ const queries = new QueryClient({
   },
 })
 
-const app = createApp(App).use(router).use(VueQueryPlugin, { queryClient: queries })
-// The frame reads the list off the address: there has to be one.
-void router.isReady().then(() => app.mount('#app'))
+createApp(App).use(VueQueryPlugin, { queryClient: queries }).mount('#app')

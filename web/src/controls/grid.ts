@@ -1,4 +1,5 @@
 import type { ObjectDirective } from 'vue'
+import { focusTitle } from './focus'
 
 // A table is one stop of the Tab key; arrows, Home, End and the page keys move within it. Every cell that can be reached has `data-cell`.
 
@@ -13,11 +14,12 @@ const MOVES: Record<string, [number, number]> = {
   PageDown: [10, 0],
 }
 
-const FOCUSABLE = 'button, a[href], input, select, textarea, [tabindex]'
+const CONTROLS = 'button, a[href], input, select, textarea'
+const FOCUSABLE = `${CONTROLS}, [tabindex]`
 
 /** What of a cell takes the focus: the cell itself, or the control in it. */
 const control = (cell: HTMLElement) =>
-  cell.matches(FOCUSABLE) ? cell : (cell.querySelector<HTMLElement>(FOCUSABLE) ?? cell)
+  cell.matches(FOCUSABLE) ? cell : (cell.querySelector<HTMLElement>(CONTROLS) ?? cell)
 
 const cellOf = (target: EventTarget | null) =>
   target instanceof HTMLElement ? target.closest<HTMLElement>('[data-cell]') : null
@@ -25,6 +27,11 @@ const cellOf = (target: EventTarget | null) =>
 function walk(event: KeyboardEvent) {
   const move = MOVES[event.key]
   const cell = cellOf(event.target)
+  if (event.key === 'Escape' && cell && !(event.target instanceof HTMLInputElement)) {
+    event.stopPropagation()
+    focusTitle()
+    return
+  }
   const typing = event.target instanceof HTMLInputElement && event.target.type !== 'checkbox'
   if (!move || !cell || typing || event.ctrlKey || event.metaKey || event.altKey) return
   event.preventDefault()

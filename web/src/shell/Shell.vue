@@ -215,8 +215,21 @@ main {
     padding: 0;
   }
   .mark,
-  .last {
+  nav :deep(.entry.last) {
     display: none;
+  }
+  /* Seven steps and the account side by side. */
+  nav a,
+  nav :deep(.entry) {
+    flex: 1 1 0;
+    width: auto;
+    min-width: 0;
+    font-size: 12px;
+    border-left-width: 0;
+    border-right-width: 0;
+  }
+  nav a.on {
+    box-shadow: inset 0 3px #e3a24a;
   }
   main {
     margin-left: 0;

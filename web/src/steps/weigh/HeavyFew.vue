@@ -11,7 +11,7 @@ import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ list: string }>()
-const emit = defineEmits<{ done: [] }>()
+const emit = defineEmits<{ begin: []; done: [] }>()
 const units = useUnits()
 const example = computed(() => (units.system.value === 'metric' ? '1680 g' : '3 lb 11 oz'))
 const { current } = useLists(() => props.list)
@@ -71,6 +71,7 @@ async function add(row: Row) {
 async function enter() {
   if (busy.value) return
   busy.value = true
+  emit('begin')
   for (const row of rows.value) {
     if (row.added) continue
     row.refusal = ''

@@ -44,7 +44,6 @@ const { data: gear } = useQuery(gearQuery)
 const { name: scale, reading, trouble, simulated, hasHid, connectSimulated, connectReal } = useScale()
 // The first three stay on the screen until they are added or left, whatever became of one of them.
 const begun = useSessionStorage('kevyt-heavy-few-open', false)
-watch(gear, (things) => things?.length === 0 && (begun.value = true), { immediate: true })
 async function leaveBeginning() {
   begun.value = false
   await nextTick()
@@ -225,7 +224,7 @@ useKeys('Weigh', [
       <h1 tabindex="-1">What does it really weigh?</h1>
       <p>{{ sentence }}</p>
     </div>
-    <HeavyFew v-if="begun || gear?.length === 0" :list="list" @done="leaveBeginning" />
+    <HeavyFew v-if="begun || gear?.length === 0" :list="list" @begin="begun = true" @done="leaveBeginning" />
     <Loaded v-else what="The weigh queue" :pending="isPending" :error="error" :rows="10" @retry="refetch">
       <div v-if="page" class="with-aside">
         <div class="left">
