@@ -70,7 +70,7 @@ async fn main() {
             std::fs::write(&file, FOREIGN).expect("a file to read");
             let chooser = browser.driver.find(By::Css("input[type='file'][accept*='csv']")).await.expect("a chooser");
             chooser.send_keys(file.to_str().expect("a plain path")).await.expect("a file");
-            browser.wait_for("to add").await;
+            browser.wait_for("new").await;
         }
         if *name == "gear-thing" {
             let about = "//button[starts-with(@aria-label,'About Fleece')]";
@@ -125,7 +125,7 @@ async fn weigh(stage: &Stage, browser: &Browser) {
         for name in ["Framed pack, 58 l", "Self-inflating pad, R 3.1", "Warm jacket, synthetic"] {
             on_the_pan(name).await;
             browser.press(Key::Enter + "").await;
-            browser.wait_for("taken: change what is on the pan").await;
+            browser.wait_for("saved: change what is on the pan").await;
         }
     }
     on_the_pan("Night set, wool").await;

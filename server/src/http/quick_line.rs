@@ -46,6 +46,15 @@ pub struct ChipOut {
     kind: ChipKind,
     /// What it was read as, or why it was not understood.
     meaning: String,
+    /// Of a weight, the milligrams of one piece.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    mg: Option<i64>,
+    /// Of a price, the lowest of one piece in minor units.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    low_minor: Option<i64>,
+    /// The highest.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    high_minor: Option<i64>,
 }
 
 /// What a stretch of a quick line is.
@@ -126,7 +135,15 @@ pub fn chips(line: &QuickLine, caller: Caller) -> Vec<ChipOut> {
             Read::Job => job_chip(line, &chip.text),
             Read::Refused(why) => (ChipKind::Refused, why.clone()),
         };
-        ChipOut { text: chip.text.clone(), kind, meaning }
+        let is_price = chip.read == Read::Price;
+        ChipOut {
+            text: chip.text.clone(),
+            kind,
+            meaning,
+            mg: line.weight.as_ref().filter(|_| chip.read == Read::Mass).map(|weight| weight.unit.mg()),
+            low_minor: line.price.filter(|_| is_price).map(|price| price.low().minor()),
+            high_minor: line.price.filter(|_| is_price).map(|price| price.high().minor()),
+        }
     };
     line.chips.iter().map(chip).collect()
 }

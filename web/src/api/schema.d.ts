@@ -838,9 +838,24 @@ export interface components {
         ChipKind: "name" | "count" | "mass" | "price" | "acquired" | "source" | "system" | "does" | "needs" | "refused";
         /** @description A stretch of a quick line. */
         ChipOut: {
+            /**
+             * Format: int64
+             * @description The highest.
+             */
+            high_minor?: number | null;
             kind: components["schemas"]["ChipKind"];
+            /**
+             * Format: int64
+             * @description Of a price, the lowest of one piece in minor units.
+             */
+            low_minor?: number | null;
             /** @description What it was read as, or why it was not understood. */
             meaning: string;
+            /**
+             * Format: int64
+             * @description Of a weight, the milligrams of one piece.
+             */
+            mg?: number | null;
             text: string;
         };
         /** @description One of several choices for the same gear. */

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
+import type { Chip } from '@/api/client'
 import { accountQuery } from '@/api/queries'
 import { asText, fine, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
 import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
@@ -20,6 +21,13 @@ export function useUnits() {
     total: (mg: number) => totalMass(mg, system.value),
     tableText: (mg: number) => asText(tableMass(mg, system.value)),
     totalText: (mg: number) => asText(totalMass(mg, system.value)),
+    /** What a stretch of a typed line means, its figures as they are written here. */
+    meaning: ({ mg, low_minor: low, high_minor: high, meaning }: Chip) => {
+      if (mg != null) return asText(tableMass(mg, system.value))
+      if (low == null || high == null) return meaning
+      const [from, to] = [tidyAmount(low, currency.value), tidyAmount(high, currency.value)]
+      return low === high ? asText(to) : `${from.figure}–${asText(to)}`
+    },
     /** A doubt or a step: no decimals that say nothing. */
     fineText: (mg: number) => fine(mg, system.value),
     signed: (mg: number) => signed(mg, system.value),

@@ -6,7 +6,7 @@ import { api, take, type Session } from '@/api/client'
 import { day } from '@/quantities/dates'
 import { accountQuery, keys } from '@/api/queries'
 import { useDark } from './dark'
-import { useMessages } from '@/controls/messages'
+import { reason, useMessages } from '@/controls/messages'
 import { useTypedWeights } from '@/domain/typedWeights'
 import UnitFields from '@/domain/UnitFields.vue'
 
@@ -54,7 +54,7 @@ async function attempt(work: () => Promise<unknown>, message = '') {
     refusal.value = ''
     if (message) done(message)
   } catch (error) {
-    refusal.value = error instanceof Error ? error.message : String(error)
+    refusal.value = reason(error)
   }
 }
 
@@ -71,11 +71,12 @@ const savePassword = () =>
     await loadSessions()
   }, 'Password changed. Other sessions are signed out.')
 
-async function signOut() {
-  await take(api.DELETE('/api/session'))
-  queries.removeQueries({ queryKey: keys.mine })
-  queries.setQueryData(keys.account, null)
-}
+const signOut = () =>
+  attempt(async () => {
+    await take(api.DELETE('/api/session'))
+    queries.removeQueries({ queryKey: keys.mine })
+    queries.setQueryData(keys.account, null)
+  })
 </script>
 
 <template>

@@ -102,7 +102,7 @@ defineExpose({ make: () => ask('new') })
 
 <template>
   <div class="who">
-    <el-dropdown trigger="click" @command="choose">
+    <el-dropdown trigger="click" :teleported="false" @command="choose">
       <el-button link class="name" :title="current?.name ?? 'Choose a list'">
         <span class="both">
           <b>{{ current?.name ?? 'No list yet' }}</b>

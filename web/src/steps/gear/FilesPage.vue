@@ -258,7 +258,7 @@ const chosen = (open: (file: File) => Promise<void>) => (file: UploadFile) => {
             accept=".json,application/json"
             @change="chosen(restoring.open)($event)"
           >
-            <el-button>Restore from a backup</el-button>
+            <span class="el-button">Restore from a backup</span>
           </el-upload>
           <p v-if="backupRefusal" class="caution" role="alert">{{ backupRefusal }}</p>
           <template v-if="backup">

@@ -233,6 +233,9 @@ td {
 .about :deep(.el-button:hover) {
   color: var(--ink);
 }
+td.last {
+  padding: 0 4px;
+}
 .last :deep(.el-button) {
   color: var(--ink-2);
   padding: 2px 6px;

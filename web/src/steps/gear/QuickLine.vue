@@ -6,6 +6,7 @@ import { vocabularyQuery } from '@/api/queries'
 import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
 import { useLists } from '@/domain/lists'
+import { useUnits } from '@/domain/units'
 import { SOURCES } from '@/domain/words'
 import { useQuickLine } from './quickLine'
 
@@ -14,6 +15,7 @@ const { current } = useLists(() => props.list)
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const ontoList = ref(true)
 const quick = useQuickLine(() => (ontoList.value && current.value) || null)
+const units = useUnits()
 const { line, reading, trouble, refused, adding, proposed, typedWeights } = quick
 const field = useTemplateRef<{ focus: () => void; blur: () => void }>('field')
 const systemButton = useTemplateRef<{ $el: HTMLElement }>('systemButton')
@@ -71,7 +73,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
           ><u>{{ chip.text }}</u> not understood. {{ chip.meaning }}</span
         >
         <span v-else class="read"
-          ><small>{{ NAMES[chip.kind] }}</small> {{ chip.meaning }}</span
+          ><small>{{ NAMES[chip.kind] }}</small> {{ units.meaning(chip) }}</span
         >
       </template>
       <el-button
@@ -92,6 +94,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <el-dropdown
         v-if="reading && !chips.some((chip) => chip.kind === 'system')"
         trigger="click"
+        :teleported="false"
         max-height="320px"
         @command="
           (key: string) =>

@@ -97,7 +97,7 @@ const subtotal = (of: ListLine[]) => units.tableText(of.reduce((sum, line) => su
   overflow-wrap: anywhere;
 }
 .act {
-  width: 34px;
+  width: 38px;
 }
 @media (max-width: 1000px) {
   .each {

@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // The chosen set in buying order, with the base weight after each.
 import { computed } from 'vue'
-import type { PlanAnswer } from '@/api/client'
+import type { PlanAnswer, Swap } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ answer: PlanAnswer; swaps: number[]; median: number }>()
-const emit = defineEmits<{ pin: [at: number]; rule: [at: number] }>()
+const emit = defineEmits<{ pin: [swap: Swap]; rule: [swap: Swap] }>()
 const units = useUnits()
 
 const rows = computed(() => {
@@ -58,7 +58,7 @@ const rows = computed(() => {
             :class="{ chosen: row.swap.state === 'pinned' }"
             :aria-pressed="row.swap.state === 'pinned'"
             :aria-label="`${row.swap.state === 'pinned' ? 'Unpin' : 'Pin'} ${row.swap.name}`"
-            @click="emit('pin', row.at)"
+            @click="emit('pin', row.swap)"
           >
             {{ row.swap.state === 'pinned' ? 'Unpin' : 'Pin' }}
           </el-button>
@@ -67,7 +67,7 @@ const rows = computed(() => {
             data-cell
             tabindex="-1"
             :aria-label="`Rule out ${row.swap.name}`"
-            @click="emit('rule', row.at)"
+            @click="emit('rule', row.swap)"
             >Rule out</el-button
           >
         </td>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { SwapState } from '@/api/client'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
@@ -19,11 +18,6 @@ const { answer, error, isPending, refetch, plan, target, budget, drag, drop, und
   useQuestion(() => props.list)
 const units = useUnits()
 const hold = useHold()
-const holdAt = (at: number, state: SwapState) => {
-  const swap = answer.value?.swaps[at]
-  if (swap) void hold(swap, state)
-}
-
 const words = computed(() =>
   answer.value && plan.value
     ? outcomeWords(answer.value, plan.value, target.value, budget.value, units)
@@ -127,8 +121,8 @@ function dropped() {
             :answer="answer"
             :swaps="plan.swaps"
             :median="medianRatio(answer.ranking)"
-            @pin="(at) => holdAt(at, 'pinned')"
-            @rule="(at) => holdAt(at, 'ruled_out')"
+            @pin="(swap) => hold(swap, 'pinned')"
+            @rule="(swap) => hold(swap, 'ruled_out')"
           />
         </div>
         <aside aria-label="What the plan comes to">

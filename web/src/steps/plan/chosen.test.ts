@@ -39,6 +39,8 @@ describe('the chosen set', () => {
     expect([pin!.text(), pin!.attributes('aria-pressed')]).toEqual(['Unpin', 'true'])
     await pin!.trigger('click')
     await rule!.trigger('click')
-    expect([chosen.emitted('pin'), chosen.emitted('rule')]).toEqual([[[1]], [[1]]])
+    const named = (event: string) =>
+      (chosen.emitted(event) as { name: string }[][]).map(([swap]) => swap!.name)
+    expect([named('pin'), named('rule')]).toEqual([['Pole shelter'], ['Pole shelter']])
   })
 })

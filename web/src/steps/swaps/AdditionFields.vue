@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // One thing that goes on: what it is, weighs, costs and does.
-import { ref } from 'vue'
+import { computed, ref } from 'vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import { PLACES, SAYABLE, SOURCES } from '@/domain/words'
 import type { AdditionDraft } from './draft'
@@ -8,8 +8,11 @@ import type { AdditionDraft } from './draft'
 const addition = defineModel<AdditionDraft>({ required: true })
 defineProps<{ at: number; refusalFor: (field: string) => string }>()
 const emit = defineEmits<{ remove: [] }>()
-const showJobs = ref(
-  Object.keys(addition.value.provides).length + Object.keys(addition.value.needs).length > 0,
+const opened = ref(false)
+const showJobs = computed(
+  () =>
+    opened.value ||
+    Object.keys(addition.value.provides).length + Object.keys(addition.value.needs).length > 0,
 )
 </script>
 
@@ -69,7 +72,7 @@ const showJobs = ref(
     >
       {{ refusalFor(`add[${at}].${field}`) }}
     </p>
-    <el-button v-if="!showJobs" link type="primary" class="jobs" @click="showJobs = true"
+    <el-button v-if="!showJobs" link type="primary" class="jobs" @click="opened = true"
       >What it does and needs</el-button
     >
     <JobsEditor v-else v-model:provides="addition.provides" v-model:needs="addition.needs" />

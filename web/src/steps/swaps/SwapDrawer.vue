@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { Problem, type Swap, type SwapDraft } from '@/api/client'
 import { listQuery, vocabularyQuery } from '@/api/queries'
+import Choices from '@/controls/Choices.vue'
 import { useDraft } from '@/controls/draft'
 import DraftNotes from '@/controls/DraftNotes.vue'
 import { reason } from '@/controls/messages'
@@ -33,6 +34,14 @@ const lines = computed(() => full.value?.lines ?? [])
 const lineOf = (id: string) => lines.value.find((line) => line.id === id)
 const nameOfLine = (id: string) => lineOf(id)?.gear.name ?? 'gear that is gone'
 const others = computed(() => (answer.value?.swaps ?? []).filter((other) => other.id !== props.swap?.id))
+
+const gear = computed(() =>
+  lines.value.map(({ id, gear }) => ({
+    id,
+    name: gear.name,
+    more: gear.weight ? units.tableText(gear.weight.unit_mg) : '?',
+  })),
+)
 
 const NAMES: Record<keyof Draft, string> = {
   name: 'Name',
@@ -194,7 +203,7 @@ function removeSwap() {
               <span v-if="chip.kind === 'refused'" class="caution"
                 ><u>{{ chip.text }}</u> not understood.</span
               >
-              <span v-else class="chip">{{ chip.meaning }}</span>
+              <span v-else class="chip">{{ units.meaning(chip) }}</span>
             </template>
             <span v-for="name in read.gone" :key="name" class="chip"><small>replaces</small> {{ name }}</span>
             <span v-if="question" class="caution" role="alert">{{ question }}</span>
@@ -218,22 +227,7 @@ function removeSwap() {
       </div>
       <section v-if="draft.kind !== 'add'" class="off">
         <el-form-item :label="draft.kind === 'leave_out' ? 'Leaves out' : 'Replaces'">
-          <el-select
-            v-model="removed"
-            multiple
-            filterable
-            default-first-option
-            :reserve-keyword="false"
-            placeholder="gear on the list"
-            aria-label="Replaces"
-          >
-            <el-option v-for="one in lines" :key="one.id" :value="one.id" :label="one.gear.name">
-              <span>{{ one.gear.name }}</span>
-              <span class="option-weight">{{
-                one.gear.weight ? units.tableText(one.gear.weight.unit_mg) : '?'
-              }}</span>
-            </el-option>
-          </el-select>
+          <Choices v-model="removed" :options="gear" label="Replaces" placeholder="gear on the list" />
         </el-form-item>
         <div v-for="removal in draft.remove" :key="removal.line" class="removal">
           <span>{{ nameOfLine(removal.line) }}</span>
@@ -276,30 +270,20 @@ function removeSwap() {
       </div>
       <div v-if="others.length" class="two">
         <el-form-item label="Only together with">
-          <el-select
+          <Choices
             v-model="draft.requires"
-            multiple
-            filterable
-            default-first-option
-            :reserve-keyword="false"
+            :options="others"
+            label="Only together with"
             placeholder="no other swap"
-            aria-label="Only together with"
-          >
-            <el-option v-for="other in others" :key="other.id" :value="other.id" :label="other.name" />
-          </el-select>
+          />
         </el-form-item>
         <el-form-item label="Never together with">
-          <el-select
+          <Choices
             v-model="draft.excludes"
-            multiple
-            filterable
-            default-first-option
-            :reserve-keyword="false"
+            :options="others"
+            label="Never together with"
             placeholder="no other swap"
-            aria-label="Never together with"
-          >
-            <el-option v-for="other in others" :key="other.id" :value="other.id" :label="other.name" />
-          </el-select>
+          />
         </el-form-item>
       </div>
       <p v-if="lost.length" class="note">
@@ -372,11 +356,6 @@ section > :deep(.el-button) {
 }
 .removal :deep(.el-input-number) {
   width: 64px;
-}
-.option-weight {
-  float: right;
-  margin-left: var(--s-4);
-  color: var(--ink-2);
 }
 .note {
   border-left: 4px solid var(--lingonberry);

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 // Things weighed together: the kit's own weighing beside its parts.
-import { reactive, ref } from 'vue'
+import { computed, reactive, ref } from 'vue'
 import type { Kit, KitDraft, Queued } from '@/api/client'
+import Choices from '@/controls/Choices.vue'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 
@@ -17,6 +18,13 @@ const units = useUnits()
 const making = ref(false)
 const refusal = ref('')
 const draft = reactive({ name: '', parts: [] as string[] })
+
+const things = computed(() =>
+  props.queue.map(({ gear }) => ({
+    id: gear.id,
+    name: gear.count > 1 ? `${gear.name} × ${gear.count}` : gear.name,
+  })),
+)
 
 function make() {
   Object.assign(draft, { name: '', parts: [] })
@@ -78,21 +86,7 @@ defineExpose({ make })
           <el-input v-model="draft.name" name="kit-name" placeholder="sleep set" maxlength="120" />
         </el-form-item>
         <el-form-item label="Things" :error="refusal">
-          <el-select
-            v-model="draft.parts"
-            multiple
-            filterable
-            default-first-option
-            :reserve-keyword="false"
-            aria-label="Things of the kit"
-          >
-            <el-option
-              v-for="{ gear } in queue"
-              :key="gear.id"
-              :value="gear.id"
-              :label="gear.count > 1 ? `${gear.name} × ${gear.count}` : gear.name"
-            />
-          </el-select>
+          <Choices v-model="draft.parts" :options="things" label="Things of the kit" />
         </el-form-item>
         <el-button type="primary" native-type="submit">Make the kit</el-button>
       </el-form>
