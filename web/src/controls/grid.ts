@@ -47,12 +47,12 @@ export function step(cell: HTMLElement, down: number, right: number) {
     .filter((cells) => cells.length > 0)
   const row = rows.findIndex((cells) => cells.includes(cell))
   const column = rows[row]?.indexOf(cell) ?? 0
-  // Up and down pass by what has no cell in the column, such as the head of a group.
+  // Up and down pass by what has no cell in the column, such as the head of a group, while something further on has one.
   const has = (at: number) => (rows[at]?.length ?? 0) > column
-  let at = clamp(row + down, rows.length)
-  const way = Math.sign(down)
-  while (way !== 0 && !has(at) && rows[at + way]) at += way
-  const target = down !== 0 && !has(at) ? rows[row] : rows[at]
+  const next = clamp(row + down, rows.length)
+  let at = next
+  while (down !== 0 && rows[at] && !has(at)) at += Math.sign(down)
+  const target = rows[at] ?? rows[next]
   if (target) control(target[clamp(column + right, target.length)]!).focus()
 }
 
