@@ -1,6 +1,7 @@
 // @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { Problem, send, take } from './client'
+import { ended } from './session'
 
 const answered = (status: number, data?: unknown, error?: unknown) =>
   Promise.resolve({ data, error, response: new Response(null, { status }) })
@@ -73,5 +74,37 @@ describe('a request that changes something', () => {
     expect(fetched).toHaveBeenCalledTimes(3)
     await expect(send(ask('GET'))).rejects.toThrow('fetch failed')
     expect(keysSent()[3]).toBeNull()
+  })
+})
+
+describe('a session that has ended', () => {
+  const fetched = vi.spyOn(globalThis, 'fetch')
+  afterEach(() => void fetched.mockReset())
+  const ask = (path: string, method = 'POST') => new Request(`http://localhost${path}`, { method })
+  const ended401 = () => new Response(null, { status: 401 })
+
+  it('is asked for on the spot, once for all that waits, and what waited goes on under its own name', async () => {
+    fetched
+      .mockResolvedValueOnce(ended401())
+      .mockResolvedValueOnce(ended401())
+      .mockImplementation(async () => new Response(null, { status: 201 }))
+    const both = [send(ask('/api/gear')), send(ask('/api/lists'))]
+    await vi.waitFor(() => expect(ended.value).not.toBeNull())
+    expect(fetched).toHaveBeenCalledTimes(2)
+    ended.value?.(true)
+    expect((await Promise.all(both)).map(({ status }) => status)).toEqual([201, 201])
+    const named = fetched.mock.calls.map(([sent]) => (sent as Request).headers.get('Idempotency-Key'))
+    expect([...new Set(named)].sort()).toEqual([...new Set(named.slice(0, 2))].sort())
+    expect(ended.value).toBeNull()
+  })
+
+  it('stays ended when nobody answers, and is not asked for at the door', async () => {
+    fetched.mockImplementation(async () => ended401())
+    const refused = send(ask('/api/gear'))
+    await vi.waitFor(() => expect(ended.value).not.toBeNull())
+    ended.value?.(false)
+    expect((await refused).status).toBe(401)
+    expect((await send(ask('/api/session'))).status).toBe(401)
+    expect(ended.value).toBeNull()
   })
 })

@@ -157,7 +157,7 @@ fn bad_cells_are_refused_with_line_column_and_reason() {
     assert_eq!(things.len(), 1);
     assert_eq!((things[0].name.as_str(), things[0].status), ("pot", Status::ForSale));
     let found: Vec<(u64, &str)> = refused.iter().map(|cell| (cell.line, cell.header.as_str())).collect();
-    let of_tent = ["weight_g", "system", "count", "price", "status", "nights", "provides"];
+    let of_tent = ["weight_g", "count", "price", "status", "nights", "provides"];
     let mut wanted = vec![(2, "name")];
     wanted.extend(of_tent.map(|header| (3, header)));
     wanted.extend([(4, "price"), (5, "")]);
@@ -352,4 +352,97 @@ proptest! {
             }
         }
     }
+}
+
+#[test]
+fn files_of_other_encodings_are_read() {
+    let text = "Gegenstand;Gewicht g\nMütze;42\nHandtuch, groß;98\n";
+    let utf16 = |swap: bool, bom: bool| -> Vec<u8> {
+        let units = bom.then_some(0xFEFF).into_iter().chain(text.encode_utf16());
+        units.flat_map(|unit| if swap { unit.to_be_bytes() } else { unit.to_le_bytes() }).collect()
+    };
+    let cp1252: Vec<u8> = text.chars().map(|c| u8::try_from(u32::from(c)).unwrap()).collect();
+    for bytes in [utf16(false, true), utf16(true, true), utf16(false, false), utf16(true, false), cp1252] {
+        assert_eq!(Sheet::read(&bytes).unwrap(), sheet(text));
+    }
+}
+
+#[test]
+fn pounds_and_ounces_in_two_columns_are_one_weight() {
+    let parts = read("Item,lb,oz\nquilt,1,6.5\ncup,0,4\nstake,,0.4\nsoap,,\n").0;
+    // 22.5 oz, 4 oz and 0.4 oz in milligrams, worked out by hand.
+    assert_eq!(milligrams(&parts), [637_864, 113_398, 11_340, 0]);
+    assert_eq!(parts[0].weight.as_ref().unwrap().typed, "1 lb 6.5 oz");
+    assert!(parts[3].weight.is_none(), "nothing typed is unknown");
+    let metric = read("Item,kg,g\ntent,1,250\nmug,0,98\n").0;
+    assert_eq!(milligrams(&metric), [1_250_000, 98_000]);
+    // The same weight twice is taken once, in the finer unit.
+    let twice = read("Item,Weight (lb),Weight (oz)\nquilt,1.41,22.5\nmug,0.22,3.5\n").0;
+    assert_eq!(milligrams(&twice), [637_864, 99_223]);
+    let alone = sheet("Item,lb,oz\nquilt,,14.2\n");
+    let columns = vec![Some(Column::Name), None, Some(Column::Weight)];
+    let mapping = Mapping::of(&alone, columns, MassUnit::G, WeightSource::Maker);
+    assert_eq!(mapping.unit, MassUnit::Oz, "the unit is that of the column that was chosen");
+}
+
+#[test]
+fn totals_headings_and_headers_are_no_things() {
+    let left = |text: &str| {
+        let sheet = sheet(text);
+        let mapping = Mapping::suggest(&sheet, MassUnit::G, WeightSource::Maker);
+        propose_leaving(&sheet, &mapping, euro())
+    };
+    let list =
+        "Item,Category,g\nSLEEP:,,\nquilt,,545\npad,,400\nItem,Category,g\nmug,kitchen,98\n----,,\n,,12\nTotal,,1043\n";
+    let expected = [
+        (2, LeftOut::Heading),
+        (5, LeftOut::Header),
+        (7, LeftOut::Nameless),
+        (8, LeftOut::Nameless),
+        (9, LeftOut::Total),
+    ];
+    assert_eq!(left(list), expected);
+    // A sum that is not called so, of pieces too; but a thing that names its system is a thing, whatever it weighs.
+    let unnamed = |system: &str| {
+        format!("Item,System,Qty,g\nstake,shelter,2,10\ncord,shelter,1,20\nbag,pack,1,30\nall of it,{system},1,70\n")
+    };
+    assert_eq!(left(&unnamed("")), [(5, LeftOut::Total)]);
+    assert_eq!(left(&unnamed("pack")), []);
+    // Two things that weigh as much as a third are no sum.
+    assert_eq!(left("Item,g\nmug,100\npot,100\npan,200\n"), []);
+}
+
+#[test]
+fn groups_and_names_give_systems_and_jobs_to_new_things() {
+    let (things, refused) = read("Item,g\nKITCHEN,\nthing of mine,40\nSLEEP,\nthing,50\nheadlamp,60\n");
+    assert_eq!(refused, []);
+    let systems: Vec<System> = things.iter().map(|thing| thing.system).collect();
+    // Headings are things until they are left out: that is for the walker to say.
+    assert_eq!(systems[1..2], [System::Kitchen]);
+    assert_eq!(systems[3..], [System::Sleep, System::Sleep]);
+    let light = Job::new("light").unwrap();
+    assert_eq!(things[4].provides.get(&light), Some(&1), "what the name says, beside the group that it stands in");
+    // A file of ours says all of it itself.
+    let ours = read("name,weight_g,weight_as_typed\nheadlamp,60,60 g\n").0;
+    assert_eq!((ours[0].system, ours[0].provides.len()), (System::Other, 0));
+}
+
+#[test]
+fn pieces_count_where_the_file_ticks_them_off() {
+    let counts = |text: &str| -> Vec<(u32, u32, u32)> {
+        let sheet = sheet(text);
+        let rows = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Maker), euro()).0;
+        rows.iter().map(|row| row.counts(&row.thing())).collect()
+    };
+    assert_eq!(counts("Item,Qty,Worn\nsocks,2,1\nhat,1,\n"), [(0, 2, 0), (1, 0, 0)], "ones tick off all of it");
+    assert_eq!(counts("Item,Qty,Worn\nsocks,3,2\nhat,1,1\n"), [(1, 2, 0), (0, 1, 0)], "other figures count");
+    assert_eq!(counts("Item,Worn,Consumable\nshirt,yes,no\ngas,,x\n"), [(0, 1, 0), (0, 0, 1)]);
+    assert_eq!(
+        counts("Item,System\nshirt,worn\nmug,kitchen\n"),
+        [(0, 1, 0), (1, 0, 0)],
+        "without a column, by the system"
+    );
+    let sheet = sheet("Item,Worn\nshirt,perhaps\n");
+    let refused = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Maker), euro()).1;
+    assert!(refused[0].why.starts_with("\"perhaps\" is not read here."), "{refused:?}");
 }

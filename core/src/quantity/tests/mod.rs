@@ -166,3 +166,25 @@ fn halves_go_to_the_even_side() {
     let halves: Vec<i128> = [-3, -1, 1, 3, 5].into_iter().map(|num| div_half_even(num, 2)).collect();
     assert_eq!(halves, [-2, 0, 0, 2, 2]);
 }
+
+#[test]
+fn sums_and_limits_settle_a_mass() {
+    let read = |typed: &str| Mass::parse(typed, MassUnit::Oz).map(Mass::mg).map_err(|refused| refused.reason.code());
+    // 3.5 oz is 99.2233309375 g, 55 g and 1.25 kg are what they say.
+    for (typed, expected) in [
+        ("1.5oz + 2oz", Ok(99_223)),
+        ("1.5 + 2 oz", Ok(99_223)),
+        ("40 g + 15g", Ok(55_000)),
+        ("1.250 kg", Ok(1_250_000)),
+        ("1,250 lb", Ok(566_990)),
+        ("1\u{202f}250 g", Ok(1_250_000)),
+        ("1\u{a0}250.5 g", Ok(1_250_500)),
+        ("1 250 g", Err("not_a_number")),
+        ("1,250 oz", Err("ambiguous")),
+        ("150 kg + 51 kg", Err("out_of_range")),
+        ("5 g +", Err("not_a_number")),
+        ("+ 5 g", Err("not_a_number")),
+    ] {
+        assert_eq!(read(typed), expected, "{typed}");
+    }
+}

@@ -1,0 +1,96 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { api, type SwapLine } from '@/api/client'
+import { answered, refused, used } from '@/tests/mounted'
+import { draftOfLine, sentOf } from './draft'
+import { useSwapLine } from './swapLine'
+
+const post = vi.spyOn(api, 'POST')
+interface Asked {
+  body: { line: string }
+}
+const lines = () => (post.mock.calls as unknown as [string, Asked][]).map(([, { body }]) => body.line)
+const read = (more: Partial<SwapLine> = {}): SwapLine => ({
+  chips: [],
+  proposals: [],
+  gone: ['mummy bag'],
+  question: null,
+  draft: {
+    kind: 'replace',
+    remove: [{ line: 'bag', qty: 1 }],
+    add: [{ name: 'quilt', qty: 1, weight: '545g' }],
+  },
+  ...more,
+})
+
+beforeEach(() => {
+  post.mockReset()
+  post.mockImplementation((async () => answered(read())) as never)
+})
+
+describe('a swap in one line', () => {
+  it('makes the draft that it was read as', async () => {
+    const made = vi.fn()
+    const { given } = used(() => useSwapLine('list', made))
+    given.line.value = ' quilt 545g for mummy bag '
+    expect(await given.understand()).toBe(true)
+    expect(made).toHaveBeenCalledExactlyOnceWith(expect.objectContaining({ gone: ['mummy bag'] }))
+    expect(lines()).toEqual(['quilt 545g for mummy bag'])
+    // What was read is not asked again.
+    expect([await given.understand(), lines().length]).toEqual([true, 1])
+  })
+
+  it('takes the jobs that the name proposes, and no system: a swap has none', async () => {
+    const proposals = [
+      { mark: '#sleep', kind: 'system', meaning: 'Sleep' },
+      { mark: '!sleep-insulation', kind: 'does', meaning: 'sleep insulation' },
+    ] as SwapLine['proposals']
+    post.mockImplementationOnce((async () => answered(read({ proposals }))) as never)
+    const { given } = used(() => useSwapLine('list', () => {}))
+    given.line.value = 'quilt 545g for mummy bag'
+    await given.understand()
+    expect(lines()).toEqual(['quilt 545g for mummy bag', '!sleep-insulation quilt 545g for mummy bag'])
+  })
+
+  it('keeps the newest line only, says what is asked, and why it could not be read', async () => {
+    const made = vi.fn()
+    const { given } = used(() => useSwapLine('list', made))
+    let late: (answer: unknown) => void = () => {}
+    post.mockReturnValueOnce(new Promise((resolve) => (late = resolve)) as never)
+    given.line.value = 'quilt'
+    const first = given.understand()
+    given.line.value = 'leave out mug'
+    post.mockResolvedValueOnce(answered(read({ question: 'Which mug?' })) as never)
+    await given.understand()
+    late(answered(read()))
+    expect([await first, given.question.value, made.mock.calls.length]).toEqual([false, 'Which mug?', 1])
+
+    post.mockResolvedValueOnce(refused('The line is too long.') as never)
+    given.line.value = 'x'.repeat(401)
+    expect(await given.understand()).toBe(false)
+    await flushPromises()
+    expect(given.trouble.value).toBe('The line is too long.')
+    given.clear()
+    expect([given.line.value, given.trouble.value, await given.understand()]).toEqual(['', '', false])
+  })
+})
+
+describe('a draft that came of a line', () => {
+  it('has its fields as they are typed, and is sent as it stands', () => {
+    const draft = draftOfLine(read().draft)
+    expect(draft).toMatchObject({
+      kind: 'replace',
+      name: '',
+      remove: [{ line: 'bag', qty: 1, from: 'carried' }],
+    })
+    expect(draft.add[0]).toMatchObject({ name: 'quilt', weight: '545g', price: '', place: 'carried' })
+    expect(sentOf(draft)).toMatchObject({ name: null, add: [{ candidate: null, name: 'quilt' }] })
+  })
+
+  it('leaves out the empty item of what is left out, and what an addition would take off', () => {
+    const draft = draftOfLine(read().draft)
+    expect(sentOf({ ...draft, kind: 'leave_out', add: [{ ...draft.add[0]!, name: ' ' }] }).add).toEqual([])
+    expect(sentOf({ ...draft, kind: 'add' }).remove).toEqual([])
+  })
+})
