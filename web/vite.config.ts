@@ -17,6 +17,10 @@ export default defineConfig({
   ],
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   // Fonts and styles stay files: the content security policy allows nothing inline.
-  build: { assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: { checks: { pluginTimings: false } },
+  },
   server: { proxy: { '/api': process.env.KEVYT_API ?? 'http://127.0.0.1:8420' } },
 })

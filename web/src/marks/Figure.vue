@@ -1,6 +1,8 @@
 <script setup lang="ts">
 // A figure with its unit small behind it and, where wanted, a bar under it on its column's scale.
-defineProps<{
+import { computed } from 'vue'
+
+const props = defineProps<{
   figure: string
   unit: string
   /** Whether the unit stands before the figure. */
@@ -12,6 +14,8 @@ defineProps<{
   barWidth?: number
   barTone?: 'spruce' | 'money'
 }>()
+/** A minus stands before the sign: −$45. */
+const isBelow = computed(() => props.figure.startsWith('−'))
 </script>
 
 <template>
@@ -20,8 +24,8 @@ defineProps<{
     :class="[{ barred: bar !== undefined }, `size-${size ?? 'table'}`, `tone-${tone ?? 'ink'}`]"
   >
     <span class="line"
-      ><small v-if="leads && unit">{{ unit }}</small
-      ><b>{{ figure }}</b
+      ><small v-if="leads && unit">{{ isBelow ? '−' : '' }}{{ unit }}</small
+      ><b>{{ leads && unit && isBelow ? figure.slice(1) : figure }}</b
       ><small v-if="!leads && unit">&thinsp;{{ unit }}</small></span
     >
     <svg v-if="bar !== undefined" class="bar" :width="barWidth ?? 60" height="3" aria-hidden="true">

@@ -19,7 +19,7 @@ const scale = computed(() => {
   const [least = 0, most = 1] = extent(values)
   // Room on both sides, so that a mark at an end is not cut.
   const room = Math.max(most - least, most / 6, 0.5) * 0.1
-  const ends = nice([Math.max(0, least - room), most + room], 5)
+  const ends = nice([Math.max(0, least - room), most === 0 ? 10 : most + room], 5)
   const { at, marks } = axis(ends, [0, props.width], 5)
   return { x: (mg: number) => at(mg / props.unitMg), marks }
 })

@@ -199,9 +199,6 @@ nav a.on {
 .last {
   margin-top: auto;
 }
-main h1:focus {
-  outline: none;
-}
 main {
   margin-left: 84px;
   padding: 92px var(--s-5) var(--s-5);

@@ -13,7 +13,9 @@ import { useUnits } from '@/domain/units'
 const props = defineProps<{ list: string }>()
 const emit = defineEmits<{ begin: []; done: [] }>()
 const units = useUnits()
-const example = computed(() => (units.system.value === 'metric' ? '1680 g' : '3 lb 11 oz'))
+const examples = computed(() =>
+  units.system.value === 'metric' ? ['1680 g', '1910 g', '1120 g'] : ['3 lb 11 oz', '4 lb 3 oz', '2 lb 8 oz'],
+)
 const { current } = useLists(() => props.list)
 const queries = useQueryClient()
 
@@ -108,7 +110,7 @@ function finish() {
           size="large"
           class="weight"
           :aria-label="`Weight of ${row.name}`"
-          :placeholder="`${row.name.toLowerCase()}, ${example}`"
+          :placeholder="`${row.name.toLowerCase()}, ${examples[at]}`"
           inputmode="decimal"
           :disabled="row.added"
           @keydown.esc="focusTitle"
