@@ -1,7 +1,7 @@
 //! What a name says of a thing: its system, and what one piece usually does and needs. From a list of words, which is data:
 //! `words.tsv`. Proposed, to be taken or changed.
 
-use super::{job_amount, job_of};
+use super::jobs::{job_amount, job_of, tenths};
 use crate::gear::{Job, JobUnit, Jobs, System};
 use crate::quantity::{Energy, Volume};
 use std::sync::LazyLock;
@@ -119,7 +119,7 @@ fn stated(words: &[String], unit: JobUnit, job: &str) -> Option<i64> {
         JobUnit::Mwh => texts.find_map(|text| Energy::parse(&text).ok().filter(|_| has_unit(&text)).map(Energy::mwh)),
         JobUnit::TenthsOfR => texts.find_map(|text| {
             let figure = text.strip_prefix('r')?.trim_start_matches(" value").trim();
-            super::tenths(figure)
+            tenths(figure)
         }),
         JobUnit::Count | JobUnit::G => None,
     }

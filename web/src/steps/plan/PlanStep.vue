@@ -116,6 +116,9 @@ function dropped() {
               @cancel="undrag"
             />
           </div>
+          <p v-if="isDragged" class="muted keep">
+            <kbd>Enter</kbd> keeps a line that was moved with keys, <kbd>Esc</kbd> puts it back.
+          </p>
           <ChosenTable
             v-if="plan.swaps.length"
             :answer="answer"
@@ -209,6 +212,10 @@ aside {
 }
 .faded {
   opacity: 0.5;
+}
+.keep {
+  font-size: 13px;
+  margin-bottom: var(--s-2);
 }
 .rows span {
   min-width: 0;
