@@ -15,3 +15,9 @@ export function signInAgain(): Promise<boolean> {
   })
   return asking
 }
+
+/** Begins anew at the door: nothing that was typed, shown or could be undone is there for whoever comes next. */
+export function forget() {
+  sessionStorage.clear()
+  window.location.assign('/')
+}

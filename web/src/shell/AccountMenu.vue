@@ -4,7 +4,8 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { api, take, type Session } from '@/api/client'
 import { day } from '@/quantities/dates'
-import { accountQuery, keys } from '@/api/queries'
+import { accountQuery } from '@/api/queries'
+import { forget } from '@/api/session'
 import { useDark } from './dark'
 import { reason, useMessages } from '@/controls/messages'
 import { useTypedWeights } from '@/domain/typedWeights'
@@ -74,8 +75,7 @@ const savePassword = () =>
 const signOut = () =>
   attempt(async () => {
     await take(api.DELETE('/api/session'))
-    queries.removeQueries({ queryKey: keys.mine })
-    queries.setQueryData(keys.account, null)
+    forget()
   })
 </script>
 

@@ -1,15 +1,19 @@
 <script setup lang="ts">
+import { group } from 'd3-array'
+import { computed } from 'vue'
 import { currentKeys, printed, singleKeys } from '@/controls/keys'
 
 const open = defineModel<boolean>({ required: true })
+/** By screen, however many parts of it have keys. */
+const screens = computed(() => group(currentKeys.value, ({ name }) => name))
 </script>
 
 <template>
   <el-dialog v-model="open" title="Keys" width="min(420px, 94vw)" :z-index="3100">
-    <section v-for="group in currentKeys" :key="group.name">
-      <h3>{{ group.name }}</h3>
+    <section v-for="[name, groups] in screens" :key="name">
+      <h3>{{ name }}</h3>
       <div class="rows">
-        <div v-for="key in group.keys" :key="key.key">
+        <div v-for="key in groups.flatMap(({ keys }) => keys)" :key="key.key">
           <span>{{ key.does }}</span>
           <kbd>{{ printed(key.key) }}</kbd>
         </div>

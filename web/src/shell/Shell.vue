@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { useQueryClient } from '@tanstack/vue-query'
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { keys } from '@/api/queries'
+import { forget } from '@/api/session'
 import { focusTitle } from '@/controls/focus'
 import { useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
@@ -26,7 +25,6 @@ const steps = [
 
 const route = useRoute()
 const router = useRouter()
-const queries = useQueryClient()
 const help = ref(false)
 const { undoLast } = useMessages()
 const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
@@ -72,11 +70,6 @@ watch(
     focusTitle()
   },
 )
-
-function leave() {
-  queries.removeQueries({ queryKey: keys.mine })
-  queries.setQueryData(keys.account, null)
-}
 </script>
 
 <template>
@@ -121,7 +114,7 @@ function leave() {
     </main>
     <Messages />
     <KeysHelp v-model="help" />
-    <SignInAgain @leave="leave" />
+    <SignInAgain @leave="forget" />
   </div>
 </template>
 
