@@ -2,8 +2,9 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { countOf } from './count'
 import { jobText } from './jobs'
-import { asText, tableMass, totalMass } from './mass'
-import { amount, massPerMoney, moneyPerMass, typedAmount } from './money'
+import { grouped } from './exact'
+import { asText, fine, tableMass, totalMass } from './mass'
+import { amount, massPerMoney, moneyPerMass, tidyAmount, typedAmount } from './money'
 
 const euro = { code: 'EUR', decimals: 2 }
 
@@ -61,5 +62,30 @@ describe('counts', () => {
     for (const typed of ['two', '1.5', '-1', '', '1234567']) {
       expect(() => countOf(typed, 'such as 2')).toThrow(`"${typed}" is not read as a count. Type such as 2.`)
     }
+  })
+})
+
+describe('figures as the walker’s country writes them', () => {
+  const dollar = { code: 'USD', decimals: 2 }
+
+  it('have the sign of money where it stands there, and a minus before both', () => {
+    expect(asText(tidyAmount(41_100, dollar))).toBe('$411')
+    expect(asText(tidyAmount(-4_550, dollar))).toBe('−$45.50')
+    expect(asText(tidyAmount(41_100, euro))).toBe('411 €')
+    expect(asText(tidyAmount(-41_100, euro))).toBe('−411 €')
+    expect(moneyPerMass(1_180_000, 28_900, dollar, 'metric')).toBe('$24.49 for 100 g')
+  })
+
+  it('never say that a doubt or a step is nothing', () => {
+    expect([1_000, 500, 40, 0].map((mg) => fine(mg, 'metric'))).toEqual(['1 g', '0.5 g', '0.04 g', '0 g'])
+    expect([28_350, 1_000, 2_835].map((mg) => fine(mg, 'pounds_and_ounces'))).toEqual([
+      '1 oz',
+      '0.04 oz',
+      '0.1 oz',
+    ])
+  })
+
+  it('group thousands by a narrow space in every language: a comma there would be a question', () => {
+    expect(grouped('1234567.5')).toBe('1\u202f234\u202f567.5')
   })
 })
