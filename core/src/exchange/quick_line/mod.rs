@@ -217,6 +217,9 @@ impl Reader {
             Some(true) => {
                 Some(format!("Is this the price? Type {bare} {code}. A number of the name stands in quotes."))
             }
+            Some(false) if bare == "0" && words.len() == 1 => {
+                Some("Is 0 a weight? Leave it out while it is unknown. A price? Type gift. A number of the name stands in quotes.".to_owned())
+            }
             Some(false) if !(follows_name || before_name) => Some(format!(
                 "A number without a unit. Type {bare} g for a weight, {bare} {code} for a price, x{bare} for a count."
             )),
