@@ -70,6 +70,7 @@ const { line, read, trouble, question } = quick
 const refusal = ref<{ field: string; text: string } | null>(null)
 const busy = ref(false)
 const field = useTemplateRef<{ focus: () => void }>('field')
+const form = useTemplateRef<{ $el: HTMLElement }>('form')
 
 watch(
   [isOpen, () => props.swap?.id],
@@ -85,9 +86,10 @@ watch(
   () => props.swap?.version,
   () => isOpen.value && (isChanged.value ? merge() : open()),
 )
+/** The line can be typed at once; whoever was quicker with another field stays there. */
 async function opened() {
   await nextTick()
-  field.value?.focus()
+  if (!form.value?.$el.contains(document.activeElement)) field.value?.focus()
 }
 
 const refusalFor = (name: string) => (refusal.value?.field === name ? refusal.value.text : '')
@@ -173,7 +175,7 @@ function removeSwap() {
     size="min(520px, 100vw)"
     @opened="opened"
   >
-    <el-form v-if="draft" label-position="top" class="swap-form" @submit.prevent="save">
+    <el-form v-if="draft" ref="form" label-position="top" class="swap-form" @submit.prevent="save">
       <DraftNotes
         :kept="wasKept && isChanged"
         :clashes="clashes"
