@@ -1,11 +1,15 @@
 <script setup lang="ts" generic="T extends { id: string; name: string; more?: string }">
-// Several of many, found by typing. What is chosen can't be chosen again, so that Enter never takes it away; the menu closes with each
+// Several of many, found by typing. What is chosen is not offered again, so that Enter never takes it away; the menu closes with each
 // choice, so that it lies over nothing; the focus stays.
-import { nextTick, useTemplateRef } from 'vue'
+import { computed, nextTick, useTemplateRef } from 'vue'
 
-defineProps<{ options: T[]; label: string; placeholder?: string }>()
+const props = defineProps<{ options: T[]; label: string; placeholder?: string }>()
 const chosen = defineModel<string[]>({ required: true })
 const select = useTemplateRef<{ focus: () => void; blur: () => void }>('select')
+
+const offered = computed(() => props.options.filter((one) => !chosen.value.includes(one.id)))
+const nameOf = (id: string) => props.options.find((one) => one.id === id)?.name ?? '…'
+const remove = (id: string) => (chosen.value = chosen.value.filter((other) => other !== id))
 
 async function close() {
   await nextTick()
@@ -27,13 +31,12 @@ async function close() {
     :aria-label="label"
     @change="close"
   >
-    <el-option
-      v-for="one in options"
-      :key="one.id"
-      :value="one.id"
-      :label="one.name"
-      :disabled="chosen.includes(one.id)"
-    >
+    <template #tag>
+      <el-tag v-for="id in chosen" :key="id" closable type="info" disable-transitions @close="remove(id)">{{
+        nameOf(id)
+      }}</el-tag>
+    </template>
+    <el-option v-for="one in offered" :key="one.id" :value="one.id" :label="one.name">
       <span>{{ one.name }}</span>
       <span v-if="one.more" class="more">{{ one.more }}</span>
     </el-option>

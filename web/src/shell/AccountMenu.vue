@@ -146,6 +146,7 @@ form {
   gap: var(--s-5);
 }
 form,
+form :deep(.el-form-item),
 .sessions,
 .typed {
   width: 100%;
