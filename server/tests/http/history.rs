@@ -72,7 +72,7 @@ async fn the_history_is_read_page_by_page_and_of_one_thing() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
     for at in 0..5 {
-        client.line(&format!("thing {at}"), None).await;
+        client.line(&format!("thing-{at}"), None).await;
     }
     let said = async |path: String| {
         let changes = client.get(&path).await.body;
@@ -86,12 +86,12 @@ async fn the_history_is_read_page_by_page_and_of_one_thing() {
     let first = said("/api/changes?limit=2".to_owned()).await;
     let rest = said(format!("/api/changes?limit=50&before={}", first[1].1)).await;
     let all: Vec<&str> = first.iter().chain(&rest).map(|change| change.0.as_str()).collect();
-    assert_eq!(all, ["thing 4 added.", "thing 3 added.", "thing 2 added.", "thing 1 added.", "thing 0 added."]);
+    assert_eq!(all, ["thing-4 added.", "thing-3 added.", "thing-2 added.", "thing-1 added.", "thing-0 added."]);
 
     let id = client.get("/api/gear").await.body["items"][2]["id"].as_str().unwrap().to_owned();
     client.patch(&format!("/api/gear/{id}?version=1"), json!({ "name": "tarp" })).await;
     let of_it: Vec<String> = said(format!("/api/gear/{id}/changes")).await.into_iter().map(|change| change.0).collect();
-    assert_eq!(of_it, ["thing 2 renamed to tarp.", "thing 2 added."]);
+    assert_eq!(of_it, ["thing-2 renamed to tarp.", "thing-2 added."]);
     for query in ["limit=none", "before=yesterday"] {
         assert_eq!(client.get(&format!("/api/changes?{query}")).await.status, 400, "{query}");
     }
