@@ -74,6 +74,13 @@ pub const KNOWN_JOBS: &[KnownJob] = &[
     job("power_mwh", "power", JobUnit::Mwh, false),
 ];
 
+impl KnownJob {
+    /// The job.
+    pub fn job(&self) -> Job {
+        Job(self.key.to_owned())
+    }
+}
+
 /// The known job with this key.
 pub fn known_job(job: &Job) -> Option<&'static KnownJob> {
     KNOWN_JOBS.iter().find(|known| known.key == job.as_str())

@@ -19,13 +19,32 @@ pub fn job_mark(known: &KnownJob, amount: i64, needed: bool) -> String {
 }
 
 /// The known job that a word means: its key, or its name with hyphens.
-pub(super) fn job_of(word: &str) -> Option<&'static KnownJob> {
+fn job_of(word: &str) -> Option<&'static KnownJob> {
     let word = word.to_lowercase();
     KNOWN_JOBS.iter().find(|known| known.key == word.replace('-', "_") || known.name.replace(' ', "-") == word)
 }
 
+/// A job as a mark names it.
+pub(super) struct Marked {
+    pub known: &'static KnownJob,
+    /// Whether it is needed rather than done.
+    pub needed: bool,
+    pub amount: i64,
+}
+
+/// Reads a mark without its exclamation mark: `light`, `pole=2`, `needs:stake=8`.
+pub(super) fn read_mark(mark: &str) -> Result<Marked, String> {
+    let (needed, word) = mark.strip_prefix("needs:").map_or((false, mark), |rest| (true, rest));
+    let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
+    let Some(known) = job_of(key) else {
+        let names: Vec<String> = KNOWN_JOBS.iter().map(|known| known.name.replace(' ', "-")).collect();
+        return Err(format!("\"{key}\" is not a job. Jobs: {}.", names.join(", ")));
+    };
+    Ok(Marked { known, needed, amount: job_amount(amount, known.unit)? })
+}
+
 /// The amount of a job in the unit that the job is counted in; one piece where none is typed.
-pub(super) fn job_amount(typed: Option<&str>, unit: JobUnit) -> Result<i64, String> {
+fn job_amount(typed: Option<&str>, unit: JobUnit) -> Result<i64, String> {
     let Some(typed) = typed else {
         return match unit {
             JobUnit::Count => Ok(1),

@@ -4,11 +4,11 @@ mod jobs;
 mod phrase;
 mod propose;
 
-use crate::gear::{Acquired, Job, Jobs, KNOWN_JOBS, System, Weight, WeightSource};
+use crate::gear::{Acquired, Job, Jobs, System, Weight, WeightSource};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange, Refused};
 pub use jobs::job_mark;
-use jobs::{job_amount, job_of};
+use jobs::{Marked, read_mark};
 use phrase::{Phrase, Share};
 pub use propose::{Proposal, propose};
 use serde::Serialize;
@@ -33,8 +33,10 @@ pub enum Read {
     Each,
     /// The system.
     System,
-    /// A job that one piece does or needs.
-    Job,
+    /// A job that one piece does.
+    Does(Job),
+    /// A job that one piece needs.
+    Needs(Job),
     /// Not understood, and why.
     Refused(String),
 }
@@ -310,7 +312,7 @@ impl Reader {
                 "Does it weigh nothing? Leave the weight out while it is unknown, or type the least that it can be, such as 0.1 g."
                     .to_owned(),
             ),
-            Ok(weight) => self.shared(share).unwrap_or_else(|| {
+            Ok(weight) => self.unshareable(share).unwrap_or_else(|| {
                 if source.is_some() {
                     self.said_source = source;
                 }
@@ -331,7 +333,7 @@ impl Reader {
             Ok(_) if made && self.line.acquired != Acquired::New => {
                 Read::Refused("How you got it stands here already.".to_owned())
             }
-            Ok(price) => self.shared(share).unwrap_or_else(|| {
+            Ok(price) => self.unshareable(share).unwrap_or_else(|| {
                 if made {
                     self.line.acquired = Acquired::Made;
                 }
@@ -342,8 +344,8 @@ impl Reader {
         }
     }
 
-    /// Why a figure can't be for so many pieces; nothing if it can.
-    fn shared(&mut self, share: Share) -> Option<Read> {
+    /// The refusal of a figure that can't be for so many pieces; nothing if it can.
+    fn unshareable(&mut self, share: Share) -> Option<Read> {
         match share {
             Share::Pieces(pieces) | Share::For(pieces) if !is_count(pieces) => Some(Read::Refused(no_count(pieces))),
             _ => None,
@@ -399,22 +401,16 @@ impl Reader {
     }
 
     fn job(&mut self, word: &str) -> Read {
-        let (needed, word) = word.strip_prefix("needs:").map_or((false, word), |rest| (true, rest));
-        let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
-        let Some(known) = job_of(key) else {
-            let names: Vec<String> = KNOWN_JOBS.iter().map(|known| known.name.replace(' ', "-")).collect();
-            return Read::Refused(format!("\"{key}\" is not a job. Jobs: {}.", names.join(", ")));
+        let Marked { known, needed, amount } = match read_mark(word) {
+            Ok(marked) => marked,
+            Err(why) => return Read::Refused(why),
         };
-        let Some(job) = Job::new(known.key) else { return Read::Refused(format!("\"{key}\" is not a job.")) };
-        let side = if needed { &mut self.line.needs } else { &mut self.line.provides };
-        match job_amount(amount, known.unit) {
-            Ok(_) if side.contains_key(&job) => Read::Refused("This job stands here already.".to_owned()),
-            Ok(amount) => {
-                side.insert(job, amount);
-                Read::Job
-            }
-            Err(why) => Read::Refused(why),
+        let (side, job) = (if needed { &mut self.line.needs } else { &mut self.line.provides }, known.job());
+        if side.contains_key(&job) {
+            return Read::Refused("This job stands here already.".to_owned());
         }
+        side.insert(job.clone(), amount);
+        if needed { Read::Needs(job) } else { Read::Does(job) }
     }
 
     fn push(&mut self, text: &str, read: Read) {

@@ -36,21 +36,32 @@ pub(super) enum Share {
 /// The most words that one phrase has: `claimed 1 lb 3 oz + 2 oz + 3 oz each`.
 pub(super) const LONGEST: usize = 12;
 
+/// Where a word that says where a weight comes from may stand.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+enum Stands {
+    /// Right before the figure: `212g about 70€`.
+    Before,
+    /// Right before or behind it.
+    Beside,
+    /// Also apart from it.
+    Anywhere,
+}
+
 /// Words that say where a weight comes from.
-const SOURCES: [(&str, WeightSource); 13] = [
-    ("claimed", WeightSource::Maker),
-    ("maker", WeightSource::Maker),
-    ("spec", WeightSource::Maker),
-    ("weighed", WeightSource::Weighed),
-    ("guessed", WeightSource::Estimate),
-    ("guess", WeightSource::Estimate),
-    ("estimated", WeightSource::Estimate),
-    ("about", WeightSource::Estimate),
-    ("approx", WeightSource::Estimate),
-    ("around", WeightSource::Estimate),
-    ("circa", WeightSource::Estimate),
-    ("ca", WeightSource::Estimate),
-    ("~", WeightSource::Estimate),
+const SOURCES: [(&str, WeightSource, Stands); 13] = [
+    ("claimed", WeightSource::Maker, Stands::Anywhere),
+    ("maker", WeightSource::Maker, Stands::Beside),
+    ("spec", WeightSource::Maker, Stands::Beside),
+    ("weighed", WeightSource::Weighed, Stands::Anywhere),
+    ("guessed", WeightSource::Estimate, Stands::Anywhere),
+    ("guess", WeightSource::Estimate, Stands::Beside),
+    ("estimated", WeightSource::Estimate, Stands::Beside),
+    ("about", WeightSource::Estimate, Stands::Before),
+    ("approx", WeightSource::Estimate, Stands::Before),
+    ("around", WeightSource::Estimate, Stands::Before),
+    ("circa", WeightSource::Estimate, Stands::Before),
+    ("ca", WeightSource::Estimate, Stands::Before),
+    ("~", WeightSource::Estimate, Stands::Before),
 ];
 
 /// Words that say how a thing was come by, in the languages of the word list.
@@ -181,9 +192,7 @@ fn word_alone(pieces: &[Piece<'_>]) -> Option<Phrase> {
     match pieces {
         [each] if is_each(each) => Some(Phrase::Each),
         [per, piece] if per.is("per") && piece.is("piece") => Some(Phrase::Each),
-        [claimed] if claimed.is("claimed") || claimed.is("weighed") || claimed.is("guessed") => {
-            source(claimed).map(Phrase::Source)
-        }
+        [word] => source(word, &[Stands::Anywhere]).map(Phrase::Source),
         _ => None,
     }
 }
@@ -192,14 +201,13 @@ fn is_each(piece: &Piece<'_>) -> bool {
     piece.is("each") || piece.is("apiece") || piece.is("ea")
 }
 
-/// Words that stand before a figure only: `212g about 70€`.
-fn is_about(piece: &Piece<'_>) -> bool {
-    ["~", "about", "approx", "around", "circa", "ca"].iter().any(|word| piece.is(word))
+/// What a word that stands in one of these ways says of a weight's source.
+fn source(piece: &Piece<'_>, stands: &[Stands]) -> Option<WeightSource> {
+    SOURCES.iter().find(|(word, _, of)| piece.is(word) && stands.contains(of)).map(|(_, source, _)| *source)
 }
 
-fn source(piece: &Piece<'_>) -> Option<WeightSource> {
-    SOURCES.iter().find(|(word, _)| piece.is(word)).map(|(_, source)| *source)
-}
+const BEFORE: [Stands; 3] = [Stands::Before, Stands::Beside, Stands::Anywhere];
+const BEHIND: [Stands; 2] = [Stands::Beside, Stands::Anywhere];
 
 /// A figure without the words around it that say what it is for and where it comes from.
 struct Around<'a> {
@@ -221,8 +229,8 @@ impl<'a> Around<'a> {
     fn strip_before(&mut self) -> bool {
         match self.figure {
             [full_stop, rest @ ..] if full_stop.is(".") && self.source.is_some() => self.figure = rest,
-            [first, rest @ ..] if self.source.is_none() && source(first).is_some() => {
-                self.source = source(first);
+            [first, rest @ ..] if self.source.is_none() && source(first, &BEFORE).is_some() => {
+                self.source = source(first, &BEFORE);
                 self.figure = rest;
             }
             [first, rest @ ..] if ["was", "paid", "cost", "costs"].iter().any(|word| first.is(word)) && !self.paid => {
@@ -258,8 +266,8 @@ impl<'a> Around<'a> {
                 self.share = Share::Together;
                 self.figure = rest;
             }
-            [rest @ .., last] if self.source.is_none() && !is_about(last) && source(last).is_some() => {
-                self.source = source(last);
+            [rest @ .., last] if self.source.is_none() && source(last, &BEHIND).is_some() => {
+                self.source = source(last, &BEHIND);
                 self.figure = rest;
             }
             [rest @ .., slash, pieces]

@@ -1,8 +1,8 @@
 //! What a name says of a thing: its system, and what one piece usually does and needs. From a list of words, which is data:
 //! `words.tsv`. Proposed, to be taken or changed.
 
-use super::jobs::{job_amount, job_of, tenths};
-use crate::gear::{Job, JobUnit, Jobs, System};
+use super::jobs::{Marked, read_mark, tenths};
+use crate::gear::{JobUnit, Jobs, System, known_job};
 use crate::quantity::{Energy, Volume};
 use std::sync::LazyLock;
 
@@ -33,16 +33,10 @@ fn known_of(line: &str) -> Vec<Known> {
     let Some(system) = System::from_word(system).filter(|_| !line.starts_with('#')) else { return Vec::new() };
     let mut proposal = Proposal { system, provides: Jobs::new(), needs: Jobs::new() };
     for mark in jobs.split_whitespace() {
-        let word = mark.trim_start_matches('!');
-        let (side, word) = match word.strip_prefix("needs:") {
-            Some(word) => (&mut proposal.needs, word),
-            None => (&mut proposal.provides, word),
-        };
-        let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
-        if let (Some(known), Some(job)) = (job_of(key), Job::new(key))
-            && let Ok(amount) = job_amount(amount, known.unit)
-        {
-            side.insert(job, amount);
+        // That each mark of the list is one is for its test to say.
+        if let Some(Ok(Marked { known, needed, amount })) = mark.strip_prefix('!').map(read_mark) {
+            let side = if needed { &mut proposal.needs } else { &mut proposal.provides };
+            side.insert(known.job(), amount);
         }
     }
     let phrases = phrases.split(',').map(words_of).filter(|words| !words.is_empty());
@@ -66,7 +60,7 @@ pub fn propose(name: &str) -> Option<Proposal> {
     let found = best(&all[..head]).or_else(|| best(&all))?;
     let mut proposal = found.proposal.clone();
     for (job, amount) in &mut proposal.provides {
-        let unit = job_of(job.as_str()).map_or(JobUnit::Count, |known| known.unit);
+        let unit = known_job(job).map_or(JobUnit::Count, |known| known.unit);
         *amount = stated(&all, unit, job.as_str()).unwrap_or(*amount);
     }
     Some(proposal)
@@ -122,5 +116,31 @@ fn stated(words: &[String], unit: JobUnit, job: &str) -> Option<i64> {
             tenths(figure)
         }),
         JobUnit::Count | JobUnit::G => None,
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::super::jobs::read_mark;
+    use super::LIST;
+    use crate::gear::System;
+    use std::collections::BTreeSet;
+
+    #[test]
+    fn every_line_of_the_list_is_read_to_its_end() {
+        let (mut phrases, mut seen) = (0, BTreeSet::new());
+        for line in include_str!("words.tsv").lines().filter(|line| !line.starts_with('#')) {
+            let fields: Vec<&str> = line.split('\t').collect();
+            assert_eq!(fields.len(), 4, "{line}");
+            assert!(System::from_word(fields[2]).is_some(), "{line}");
+            for mark in fields[3].split_whitespace() {
+                assert!(mark.strip_prefix('!').is_some_and(|mark| read_mark(mark).is_ok()), "{mark} in {line}");
+            }
+            for phrase in fields[1].split(',') {
+                phrases += 1;
+                assert!(seen.insert((fields[0].to_owned(), phrase.trim().to_owned())), "{phrase} stands twice");
+            }
+        }
+        assert_eq!(LIST.len(), phrases);
     }
 }
