@@ -1,8 +1,9 @@
 //! Quick lines as walkers type them, each with its reading, which was written down apart from the project.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::exchange::{QuickLine, Read, SwapLine, propose};
-use kevyt_core::gear::{Acquired, WeightSource};
+use kevyt_core::exchange::{Gone, Listed, QuickLine, Read, SwapLine, propose};
+use kevyt_core::gear::{Acquired, Job, Jobs, WeightSource};
+use kevyt_core::list::Place;
 use kevyt_core::quantity::Currency;
 use kevyt_core::swap::SwapKind;
 use proptest::prelude::*;
@@ -106,7 +107,24 @@ const ON_LIST: [&str; 7] = [
 ];
 
 fn swap(line: &str) -> SwapLine {
-    SwapLine::read(line, Currency::from_code("EUR").unwrap(), WeightSource::Maker, &ON_LIST)
+    let does = Jobs::from([(Job::new("pot").unwrap(), 1)]);
+    let none = Jobs::new();
+    // The towel is worn, both of it, and does something.
+    let listed = ON_LIST.map(|name| match name {
+        "trek towel" => Listed {
+            name,
+            counts: [(Place::Carried, 0), (Place::Worn, 2), (Place::UsedUp, 0)],
+            provides: &does,
+            needs: &none,
+        },
+        _ => Listed {
+            name,
+            counts: [(Place::Carried, 1), (Place::Worn, 1), (Place::UsedUp, 0)],
+            provides: &none,
+            needs: &none,
+        },
+    });
+    SwapLine::read(line, Currency::from_code("EUR").unwrap(), WeightSource::Maker, &listed)
 }
 
 #[test]
@@ -117,7 +135,7 @@ fn a_swap_is_one_line() {
         let add = read
             .add
             .map(|add| (add.name, add.weight.map(|weight| weight.unit.mg()), add.price.map(|p| p.low().minor())));
-        (read.kind, add, read.remove)
+        (read.kind, add, read.remove.iter().map(|gone| gone.at).collect::<Vec<_>>())
     };
     let quilt = Some(("quilt".to_owned(), Some(545_000), Some(26_200)));
     for line in [
@@ -132,6 +150,15 @@ fn a_swap_is_one_line() {
     assert_eq!(figures("drop stove and towel"), (SwapKind::LeaveOut, None, vec![6, 3]));
     let towel = Some(("trek towel, trimmed".to_owned(), Some(48_000), Some(0)));
     assert_eq!(figures("trim towel 48g"), (SwapKind::Trim, towel, vec![3]));
+    // What is trimmed goes on doing what it does, all pieces of it, where they count.
+    let trimmed = swap("trim towel 48g");
+    assert_eq!(trimmed.remove, [Gone { at: 3, pieces: 2, from: Place::Worn }]);
+    let add = trimmed.add.unwrap();
+    assert_eq!((add.count, trimmed.place, add.provides.len()), (2, Place::Worn, 1));
+    // What is new does what its name proposes, unless the line says what it does.
+    let does = |line: &str| -> Vec<String> { swap(line).add.unwrap().provides.into_keys().map(String::from).collect() };
+    assert_eq!(does("quilt 545g for mummy"), ["insulation"]);
+    assert_eq!(does("quilt 545g !light for mummy"), ["light"]);
     let tarp = ("tarp for 2".to_owned(), Some(380_000), Some(14_000));
     assert_eq!(figures("tarp for 2 380g 140eur for tent for two"), (SwapKind::Replace, Some(tarp), vec![4]));
     assert_eq!(figures("sew quilt 480g 35eur for mummy").0, SwapKind::Make);

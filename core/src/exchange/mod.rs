@@ -14,5 +14,5 @@ mod tests;
 pub use answer::answer_json;
 pub use problem::{FORMAT, read_problem};
 pub use quick_line::{Chip, Proposal, QuickLine, Read, job_mark, propose, read_price, read_weight};
-pub use swap_line::SwapLine;
+pub use swap_line::{Gone, Listed, SwapLine};
 pub use table::table;

@@ -1,19 +1,47 @@
 //! A swap in one line, as gear: `quilt 545g 262eur for mummy bag`, `leave out mug`, `trim towel 48g`.
 
-use super::QuickLine;
-use crate::gear::{Acquired, WeightSource};
-use crate::quantity::Currency;
+use super::{QuickLine, propose};
+use crate::gear::{Acquired, Jobs, WeightSource};
+use crate::list::Place;
+use crate::quantity::{Currency, Money, PriceRange};
 use crate::swap::SwapKind;
+
+/// What a swap line is read against: something on the list.
+#[derive(Debug, Clone, Copy)]
+pub struct Listed<'a> {
+    /// Its name.
+    pub name: &'a str,
+    /// Pieces carried, worn and used up.
+    pub counts: [(Place, u32); 3],
+    /// What one piece does.
+    pub provides: &'a Jobs,
+    /// What one piece needs.
+    pub needs: &'a Jobs,
+}
+
+/// What comes off the list.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Gone {
+    /// Its place in what the line was read against.
+    pub at: usize,
+    /// Pieces: all that count at one place.
+    pub pieces: u32,
+    /// That place: the pack if some are in it, else on the walker, else what is used up.
+    pub from: Place,
+}
 
 /// A swap line as it was understood.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct SwapLine {
     /// The kind.
     pub kind: SwapKind,
-    /// What goes on, if something does.
+    /// What goes on, if something does. With the jobs that the line says, else those that its name proposes; what only becomes lighter
+    /// goes on doing what it does.
     pub add: Option<QuickLine>,
-    /// What comes off: places in the names that the line was read against.
-    pub remove: Vec<usize>,
+    /// Where what goes on counts.
+    pub place: Place,
+    /// What comes off.
+    pub remove: Vec<Gone>,
     /// What is missing, or could mean several things, as a sentence; nothing if the swap can be made as it stands.
     pub question: Option<String>,
 }
@@ -64,41 +92,34 @@ impl SwapLine {
     /// With a kind in front (`leave out`, `trim`, `make`, `combine`, `share`, `borrow`, `add`), else something stands in for something.
     /// What goes on is read as the quick line reads it; what comes off stands behind `for` or `instead of`, several with `and`. What is
     /// trimmed or shared stays what it is, with the figures behind it.
-    pub fn read(line: &str, currency: Currency, typed: WeightSource, on_list: &[&str]) -> SwapLine {
-        let (marks, rest) = leading_marks(line.trim());
-        let (kind, rest) = kind_of(rest);
-        match kind {
-            Some(SwapKind::LeaveOut) => {
-                let (remove, question) = things(rest, on_list);
-                SwapLine { kind: SwapKind::LeaveOut, add: None, remove, question }
-            }
-            Some(kind @ (SwapKind::Trim | SwapKind::Share)) if split(rest, on_list).is_none() => {
-                lighter(kind, &format!("{rest} {marks}"), currency, typed, on_list)
+    pub fn read(line: &str, currency: Currency, typed: WeightSource, on_list: &[Listed<'_>]) -> SwapLine {
+        let (kind, rest) = kind_of(line.trim());
+        let list = List { all: on_list };
+        let (kind, add, place, (gone, question)) = match kind {
+            Some(SwapKind::LeaveOut) => (SwapKind::LeaveOut, None, Place::Carried, list.things(rest)),
+            Some(kind @ (SwapKind::Trim | SwapKind::Share)) if list.split(rest).is_none() => {
+                let (add, place, found) = list.lighter(kind, QuickLine::read(rest, currency, typed));
+                (kind, Some(add), place, found)
             }
             kind => {
-                let (what, gone) = split(rest, on_list).unwrap_or((rest, None));
-                let add = QuickLine::read(&format!("{what} {marks}"), currency, typed);
-                let kind =
-                    kind.unwrap_or(if add.acquired == Acquired::Made { SwapKind::Make } else { SwapKind::Replace });
-                let (remove, missing) = match gone {
-                    Some(gone) => things(gone, on_list),
+                let (what, gone) = list.split(rest).map_or((rest, None), |(what, gone)| (what, Some(gone)));
+                let mut add = QuickLine::read(what, currency, typed);
+                let made = if add.acquired == Acquired::Made { SwapKind::Make } else { SwapKind::Replace };
+                let kind = kind.unwrap_or(made);
+                let (found, missing) = match gone {
+                    Some(gone) => list.things(gone),
                     None if kind == SwapKind::Add => (Vec::new(), None),
-                    None => (Vec::new(), Some(nothing_named(on_list))),
+                    None => (Vec::new(), Some(list.nothing_named())),
                 };
+                if let Some(proposal) = propose(&add.name).filter(|_| add.provides.is_empty() && add.needs.is_empty()) {
+                    (add.provides, add.needs) = (proposal.provides, proposal.needs);
+                }
                 let question = asked(&add).or(missing);
-                SwapLine { kind, add: Some(add), remove, question }
+                (kind, Some(add), Place::Carried, (found, question))
             }
-        }
+        };
+        SwapLine { kind, add, place, remove: gone.into_iter().map(|at| list.gone(at)).collect(), question }
     }
-}
-
-/// Marks that stand in front of everything, such as jobs that were proposed and taken.
-fn leading_marks(line: &str) -> (&str, &str) {
-    let mut rest = line;
-    while rest.starts_with(['!', '#']) {
-        rest = rest.find(' ').map_or("", |at| rest[at..].trim_start());
-    }
-    (line[..line.len() - rest.len()].trim_end(), rest)
 }
 
 fn kind_of(line: &str) -> (Option<SwapKind>, &str) {
@@ -112,104 +133,119 @@ fn kind_of(line: &str) -> (Option<SwapKind>, &str) {
     (None, line)
 }
 
-/// What goes on and what comes off, at the first `for` behind which something of the list stands; else at the last one behind which
-/// no figure stands, so that `tent for 2 1200g` and `3 for 12eur` stay whole.
-fn split<'a>(line: &'a str, on_list: &[&str]) -> Option<(&'a str, Option<&'a str>)> {
-    let lower = line.to_lowercase();
-    if lower.len() != line.len() {
-        return None;
-    }
-    let mut places: Vec<(usize, usize)> =
-        FOR.iter().flat_map(|word| lower.match_indices(word).map(|(at, word)| (at, at + word.len()))).collect();
-    places.sort_unstable();
-    let sides = |(from, to): &(usize, usize)| (&line[..*from], &line[*to..]);
-    let known = places.iter().map(sides).find(|(_, gone)| things(gone, on_list).1.is_none());
-    let plain = |gone: &str| !gone.contains(|c: char| c.is_ascii_digit());
-    known
-        .or_else(|| places.iter().rev().map(sides).find(|(_, gone)| plain(gone)))
-        .map(|(what, gone)| (what, Some(gone)))
+/// The list that a line is read against.
+struct List<'a> {
+    all: &'a [Listed<'a>],
 }
 
-/// Something of the list that becomes lighter: its own name with the figures that it will have.
-fn lighter(kind: SwapKind, text: &str, currency: Currency, typed: WeightSource, on_list: &[&str]) -> SwapLine {
-    let mut add = QuickLine::read(text, currency, typed);
-    let (remove, missing) = things(&add.name, on_list);
-    let word = if kind == SwapKind::Trim { "trimmed" } else { "shared" };
-    if let [one] = remove[..] {
-        add.name = format!("{}, {word}", on_list[one]);
+impl List<'_> {
+    /// All pieces of a thing that count at the first place where some do.
+    fn gone(&self, at: usize) -> Gone {
+        let counts = self.all[at].counts.into_iter().find(|(_, pieces)| *pieces > 0);
+        let (from, pieces) = counts.unwrap_or((Place::Carried, 1));
+        Gone { at, pieces, from }
     }
-    if add.price.is_none() {
-        add.price = Some(crate::quantity::PriceRange::exact(crate::quantity::Money::ZERO));
+
+    /// What goes on and what comes off, at the first `for` behind which something of the list stands; else at the last one behind which
+    /// no figure stands, so that `tent for 2 1200g` and `3 for 12eur` stay whole.
+    fn split<'b>(&self, line: &'b str) -> Option<(&'b str, &'b str)> {
+        let lower = line.to_lowercase();
+        if lower.len() != line.len() {
+            return None;
+        }
+        let mut places: Vec<(usize, usize)> =
+            FOR.iter().flat_map(|word| lower.match_indices(word).map(|(at, word)| (at, at + word.len()))).collect();
+        places.sort_unstable();
+        let sides = |(from, to): &(usize, usize)| (&line[..*from], &line[*to..]);
+        let known = places.iter().map(sides).find(|(_, gone)| self.things(gone).1.is_none());
+        let plain = |gone: &str| !gone.contains(|c: char| c.is_ascii_digit());
+        known.or_else(|| places.iter().rev().map(sides).find(|(_, gone)| plain(gone)))
     }
-    let question = missing.or_else(|| asked(&add)).or_else(|| {
-        add.weight.is_none().then(|| "How much will it weigh then? Type a weight behind it, such as 48g.".to_owned())
-    });
-    SwapLine { kind, add: Some(add), remove, question }
+
+    /// Something of the list that becomes lighter: its own name and jobs, all its pieces, with the figures that it will have.
+    fn lighter(&self, kind: SwapKind, mut add: QuickLine) -> (QuickLine, Place, (Vec<usize>, Option<String>)) {
+        let (remove, missing) = self.things(&add.name);
+        let mut place = Place::Carried;
+        if let [one] = remove[..] {
+            let listed = self.all[one];
+            let word = if kind == SwapKind::Trim { "trimmed" } else { "shared" };
+            add.name = format!("{}, {word}", listed.name);
+            (add.provides, add.needs) = (listed.provides.clone(), listed.needs.clone());
+            (add.count, place) = (self.gone(one).pieces, self.gone(one).from);
+        }
+        add.price = add.price.or(Some(PriceRange::exact(Money::ZERO)));
+        let question = missing.or_else(|| asked(&add)).or_else(|| {
+            add.weight
+                .is_none()
+                .then(|| "How much will it weigh then? Type a weight behind it, such as 48g.".to_owned())
+        });
+        (add, place, (remove, question))
+    }
+
+    /// What of the list a text names, and what to ask if that is not clear.
+    fn things(&self, text: &str) -> (Vec<usize>, Option<String>) {
+        let text = text.trim();
+        if text.is_empty() {
+            return (Vec::new(), Some(self.nothing_named()));
+        }
+        // A name may hold "and" itself.
+        if let Ok(at) = self.thing(text) {
+            return (vec![at], None);
+        }
+        let mut found = Vec::new();
+        for part in text.split(['+', ',']).flat_map(|part| part.split(" and ")).flat_map(|part| part.split(" und ")) {
+            match self.thing(part.trim()) {
+                Ok(at) if found.contains(&at) => {}
+                Ok(at) => found.push(at),
+                Err(question) => return (found, Some(question)),
+            }
+        }
+        (found, None)
+    }
+
+    fn thing(&self, text: &str) -> Result<usize, String> {
+        let wanted = plain(text);
+        let named: Vec<Vec<String>> = self.all.iter().map(|one| plain(one.name)).collect();
+        let all = |fits: &dyn Fn(&[String]) -> bool| -> Vec<usize> {
+            named.iter().enumerate().filter(|(_, name)| fits(name)).map(|(at, _)| at).collect()
+        };
+        let same = all(&|name| name == wanted);
+        let whole = all(&|name| !wanted.is_empty() && wanted.iter().all(|word| name.contains(word)));
+        let begun = all(&|name| {
+            !wanted.is_empty() && wanted.iter().all(|word| name.iter().any(|of| of.starts_with(word.as_str())))
+        });
+        match [same, whole, begun].into_iter().find(|found| !found.is_empty()).unwrap_or_default()[..] {
+            [one] => Ok(one),
+            [] => Err(format!("Nothing on the list is called \"{text}\". {}", self.some_of(None))),
+            ref several => {
+                Err(format!("\"{text}\" can be several things on the list. {}", self.some_of(Some(several))))
+            }
+        }
+    }
+
+    fn nothing_named(&self) -> String {
+        format!("What does it replace? Type for and a thing on the list. {}", self.some_of(None)).trim_end().to_owned()
+    }
+
+    /// A few names of the list, to choose from.
+    fn some_of(&self, which: Option<&[usize]>) -> String {
+        let names: Vec<&str> = match which {
+            Some(which) => which.iter().map(|at| self.all[*at].name).collect(),
+            None => self.all.iter().map(|one| one.name).collect(),
+        };
+        let more = if names.len() > 4 { ", …" } else { "" };
+        let first: Vec<&str> = names.iter().take(4).copied().collect();
+        if first.is_empty() {
+            "There is nothing on it yet.".to_owned()
+        } else {
+            format!("Type more of one of: {}{more}.", first.join("; "))
+        }
+    }
 }
 
 fn asked(add: &QuickLine) -> Option<String> {
     let name = add.name.is_empty().then(|| "What goes on? Type its name.".to_owned());
     add.refusal().map(str::to_owned).or(name)
-}
-
-/// What of the list a text names, and what to ask if that is not clear.
-fn things(text: &str, on_list: &[&str]) -> (Vec<usize>, Option<String>) {
-    let text = text.trim();
-    if text.is_empty() {
-        return (Vec::new(), Some(nothing_named(on_list)));
-    }
-    // A name may hold "and" itself.
-    if let Ok(at) = thing(text, on_list) {
-        return (vec![at], None);
-    }
-    let mut found = Vec::new();
-    for part in text.split(['+', ',']).flat_map(|part| part.split(" and ")).flat_map(|part| part.split(" und ")) {
-        match thing(part.trim(), on_list) {
-            Ok(at) if found.contains(&at) => {}
-            Ok(at) => found.push(at),
-            Err(question) => return (found, Some(question)),
-        }
-    }
-    (found, None)
-}
-
-fn thing(text: &str, on_list: &[&str]) -> Result<usize, String> {
-    let wanted = plain(text);
-    let named: Vec<Vec<String>> = on_list.iter().map(|name| plain(name)).collect();
-    let all = |fits: &dyn Fn(&[String]) -> bool| -> Vec<usize> {
-        named.iter().enumerate().filter(|(_, name)| fits(name)).map(|(at, _)| at).collect()
-    };
-    let same = all(&|name| name == wanted);
-    let whole = all(&|name| !wanted.is_empty() && wanted.iter().all(|word| name.contains(word)));
-    let begun = all(&|name| {
-        !wanted.is_empty() && wanted.iter().all(|word| name.iter().any(|of| of.starts_with(word.as_str())))
-    });
-    match [same, whole, begun].into_iter().find(|found| !found.is_empty()).unwrap_or_default()[..] {
-        [one] => Ok(one),
-        [] => Err(format!("Nothing on the list is called \"{text}\". {}", some_of(on_list, None))),
-        ref several => {
-            Err(format!("\"{text}\" can be several things on the list. {}", some_of(on_list, Some(several))))
-        }
-    }
-}
-
-fn nothing_named(on_list: &[&str]) -> String {
-    format!("What does it replace? Type for and a thing on the list. {}", some_of(on_list, None)).trim_end().to_owned()
-}
-
-/// A few names of the list, to choose from.
-fn some_of(on_list: &[&str], which: Option<&[usize]>) -> String {
-    let names: Vec<&str> = match which {
-        Some(which) => which.iter().map(|at| on_list[*at]).collect(),
-        None => on_list.to_vec(),
-    };
-    let more = if names.len() > 4 { ", …" } else { "" };
-    let first: Vec<&str> = names.iter().take(4).copied().collect();
-    if first.is_empty() {
-        "There is nothing on it yet.".to_owned()
-    } else {
-        format!("Type more of one of: {}{more}.", first.join("; "))
-    }
 }
 
 fn plain(text: &str) -> Vec<String> {

@@ -9,7 +9,7 @@ use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json};
 use actix_web::{HttpResponse, post};
 use kevyt_core::exchange::{Chip, QuickLine, Read, job_mark, propose};
-use kevyt_core::gear::{Acquired, JobUnit, KnownJob, WeightSource, known_job};
+use kevyt_core::gear::{Acquired, Job, JobUnit, Jobs, KnownJob, WeightSource, known_job};
 use kevyt_core::limits;
 use kevyt_core::quantity::{Energy, Mass, MassStyle, MassUnit, Units, Vessel, Volume};
 use serde::{Deserialize, Serialize};
@@ -55,6 +55,12 @@ pub struct ChipOut {
     /// The highest.
     #[serde(skip_serializing_if = "Option::is_none")]
     high_minor: Option<i64>,
+    /// How the thing was come by, if the stretch says so.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    acquired: Option<Acquired>,
+    /// Where the weight comes from, if the stretch says so by itself.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    source: Option<WeightSource>,
 }
 
 /// What a stretch of a quick line is.
@@ -129,10 +135,11 @@ pub fn chips(line: &QuickLine, caller: Caller) -> Vec<ChipOut> {
             Read::Each => (ChipKind::Count, "for each piece".to_owned()),
             Read::Mass => (ChipKind::Mass, weight()),
             Read::Price => (ChipKind::Price, price()),
-            Read::Acquired(how) => (ChipKind::Acquired, acquired_in_words(*how).to_owned()),
-            Read::Source(source) => (ChipKind::Source, source_in_words(*source).to_owned()),
+            Read::Acquired(_) => (ChipKind::Acquired, chip.text.clone()),
+            Read::Source(_) => (ChipKind::Source, chip.text.clone()),
             Read::System => (ChipKind::System, line.system.map_or_else(String::new, |system| system.name().to_owned())),
-            Read::Job => job_chip(line, &chip.text),
+            Read::Does(job) => (ChipKind::Does, amount_in_words(job, &line.provides)),
+            Read::Needs(job) => (ChipKind::Needs, amount_in_words(job, &line.needs)),
             Read::Refused(why) => (ChipKind::Refused, why.clone()),
         };
         let is_price = chip.read == Read::Price;
@@ -143,28 +150,19 @@ pub fn chips(line: &QuickLine, caller: Caller) -> Vec<ChipOut> {
             mg: line.weight.as_ref().filter(|_| chip.read == Read::Mass).map(|weight| weight.unit.mg()),
             low_minor: line.price.filter(|_| is_price).map(|price| price.low().minor()),
             high_minor: line.price.filter(|_| is_price).map(|price| price.high().minor()),
+            acquired: if let Read::Acquired(how) = chip.read { Some(how) } else { None },
+            source: if let Read::Source(source) = chip.read { Some(source) } else { None },
         }
     };
     line.chips.iter().map(chip).collect()
 }
 
-fn job_chip(line: &QuickLine, mark: &str) -> (ChipKind, String) {
-    let word = mark.trim_start_matches('!');
-    let (kind, jobs, word) = match word.strip_prefix("needs:") {
-        Some(word) => (ChipKind::Needs, &line.needs, word),
-        None => (ChipKind::Does, &line.provides, word),
-    };
-    let name = word.split('=').next().unwrap_or_default().to_lowercase();
-    let found = jobs.iter().find_map(|(job, amount)| {
-        let known = known_job(job)?;
-        let named = known.key == name.replace('-', "_") || known.name.replace(' ', "-") == name;
-        named.then(|| job_in_words(known, *amount))
-    });
-    (kind, found.unwrap_or_default())
+fn amount_in_words(job: &Job, jobs: &Jobs) -> String {
+    known_job(job).zip(jobs.get(job)).map(|(known, amount)| job_in_words(known, *amount)).unwrap_or_default()
 }
 
 /// What the name of a line proposes, as far as the line does not say it.
-pub fn proposals(line: &QuickLine) -> Vec<ProposalOut> {
+fn proposals(line: &QuickLine) -> Vec<ProposalOut> {
     let Some(proposal) = propose(&line.name) else { return Vec::new() };
     let mut out = Vec::new();
     if line.system.is_none() {
@@ -186,25 +184,6 @@ pub fn proposals(line: &QuickLine) -> Vec<ProposalOut> {
         }
     }
     out
-}
-
-fn acquired_in_words(how: Acquired) -> &'static str {
-    match how {
-        Acquired::New => "bought new",
-        Acquired::Used => "bought used",
-        Acquired::Sale => "bought in a sale",
-        Acquired::Gift => "a gift, cost nothing",
-        Acquired::Made => "made; the price is the material’s",
-    }
-}
-
-fn source_in_words(source: WeightSource) -> &'static str {
-    match source {
-        WeightSource::Maker => "maker’s figure",
-        WeightSource::Weighed => "weighed",
-        WeightSource::Estimate => "estimate",
-        WeightSource::Derived => "worked out",
-    }
 }
 
 /// Adds what a quick line says.
@@ -230,6 +209,7 @@ fn job_in_words(known: &KnownJob, amount: i64) -> String {
     }
 }
 
+/// The line, if it is not too long.
 pub fn line_within_limit(line: &str) -> Result<String, ProblemDoc> {
     if line.chars().count() <= limits::QUICK_LINE {
         return Ok(line.to_owned());

@@ -1,18 +1,16 @@
 //! `/api/swaps` and the swaps of a list.
 
 use super::problem::ProblemDoc;
-use super::quick_line::{ChipOut, ProposalOut, chips, line_within_limit, proposals};
+use super::quick_line::{ChipOut, chips, line_within_limit};
 use super::wire::{JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
 use crate::store::Stored;
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
-use crate::store::lines::StoredLine;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
-use kevyt_core::exchange::QuickLine;
 use kevyt_core::gear::{Jobs, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
@@ -187,8 +185,6 @@ pub struct SwapLineIn {
 pub struct SwapLineOut {
     /// What goes on, in stretches.
     chips: Vec<ChipOut>,
-    /// What the name of what goes on proposes that the line does not say.
-    proposals: Vec<ProposalOut>,
     /// Names of what comes off.
     gone: Vec<String>,
     /// What is missing, or could mean several things; null if the swap can be made as it stands.
@@ -209,52 +205,13 @@ pub async fn read_line(
 ) -> Result<Json<SwapLineOut>, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
     let source = body.source.unwrap_or(WeightSource::Maker);
-    let (read, lines) = app.run(move |services| services.read_swap_line(caller, *id, &line, source)).await?;
-    let gone: Vec<&StoredLine> = read.remove.iter().filter_map(|at| lines.get(*at)).collect();
-    let kept = matches!(read.kind, SwapKind::Trim | SwapKind::Share).then(|| gone.first()).flatten();
+    let read = app.run(move |services| services.read_swap_line(caller, *id, &line, source)).await?;
     Ok(Json(SwapLineOut {
-        chips: read.add.as_ref().map(|goes_on| chips(goes_on, caller)).unwrap_or_default(),
-        proposals: read.add.as_ref().filter(|_| kept.is_none()).map(proposals).unwrap_or_default(),
-        gone: gone.iter().map(|line| line.value.gear.value.name.as_str().to_owned()).collect(),
-        draft: SwapIn {
-            name: None,
-            kind: read.kind,
-            state: SwapState::Open,
-            remove: gone.iter().map(|line| all_of(line)).collect(),
-            add: read.add.iter().map(|goes_on| addition(goes_on, kept.copied(), caller)).collect(),
-            delivery: String::new(),
-            resale: String::new(),
-            hours: String::new(),
-            requires: Vec::new(),
-            excludes: Vec::new(),
-        },
-        question: read.question,
+        chips: read.line.add.as_ref().map(|goes_on| chips(goes_on, caller)).unwrap_or_default(),
+        gone: read.gone,
+        question: read.line.question,
+        draft: read.draft.into(),
     }))
-}
-
-/// All pieces of a line from where most of them count.
-fn all_of(line: &StoredLine) -> Removal {
-    let counts = &line.value.counts;
-    let places = [(counts.carried, Place::Carried), (counts.worn, Place::Worn), (counts.used_up, Place::UsedUp)];
-    let (qty, from) = places.into_iter().find(|(qty, _)| *qty > 0).unwrap_or((1, Place::Carried));
-    Removal { line: line.id, qty, from }
-}
-
-/// What goes on as it would be typed; what is kept and only gets lighter goes on doing what it does.
-fn addition(goes_on: &QuickLine, kept: Option<&StoredLine>, caller: Caller) -> AdditionIn {
-    let jobs = kept.map(|line| (line.value.gear.value.provides.clone(), line.value.gear.value.needs.clone()));
-    let (provides, needs) = jobs.unwrap_or_else(|| (goes_on.provides.clone(), goes_on.needs.clone()));
-    AdditionIn {
-        candidate: None,
-        name: goes_on.name.clone(),
-        weight: goes_on.weight.as_ref().map(|weight| weight.typed.clone()).unwrap_or_default(),
-        source: goes_on.weight.as_ref().map(|weight| weight.source),
-        price: goes_on.price.map(|price| price.typed(caller.preferences.currency)).unwrap_or_default(),
-        provides,
-        needs,
-        qty: kept.map_or(goes_on.count, |line| all_of(line).qty),
-        place: kept.map_or(Place::Carried, |line| all_of(line).from),
-    }
 }
 
 /// One swap.
@@ -344,6 +301,34 @@ fn draft_of(body: SwapIn) -> SwapDraft {
         hours: body.hours,
         requires: body.requires,
         excludes: body.excludes,
+    }
+}
+
+impl From<SwapDraft> for SwapIn {
+    fn from(draft: SwapDraft) -> SwapIn {
+        let goes_on = draft.add.into_iter().map(|addition| AdditionIn {
+            candidate: addition.candidate.map(|(id, version)| CandidateRef { id, version }),
+            name: addition.name,
+            weight: addition.weight,
+            source: addition.source,
+            price: addition.price,
+            provides: addition.provides,
+            needs: addition.needs,
+            qty: addition.qty,
+            place: addition.place,
+        });
+        SwapIn {
+            name: draft.name,
+            kind: draft.kind,
+            state: draft.state,
+            remove: draft.remove.into_iter().map(|(line, qty, from)| Removal { line, qty, from }).collect(),
+            add: goes_on.collect(),
+            delivery: draft.delivery,
+            resale: draft.resale,
+            hours: draft.hours,
+            requires: draft.requires,
+            excludes: draft.excludes,
+        }
     }
 }
 

@@ -838,6 +838,7 @@ export interface components {
         ChipKind: "name" | "count" | "mass" | "price" | "acquired" | "source" | "system" | "does" | "needs" | "refused";
         /** @description A stretch of a quick line. */
         ChipOut: {
+            acquired?: components["schemas"]["Acquired"] | null;
             /**
              * Format: int64
              * @description The highest.
@@ -856,6 +857,7 @@ export interface components {
              * @description Of a weight, the milligrams of one piece.
              */
             mg?: number | null;
+            source?: components["schemas"]["WeightSource"] | null;
             text: string;
         };
         /** @description One of several choices for the same gear. */
@@ -1682,8 +1684,6 @@ export interface components {
             draft: components["schemas"]["SwapIn"];
             /** @description Names of what comes off. */
             gone: string[];
-            /** @description What the name of what goes on proposes that the line does not say. */
-            proposals: components["schemas"]["ProposalOut"][];
             /** @description What is missing, or could mean several things; null if the swap can be made as it stands. */
             question?: string | null;
         };

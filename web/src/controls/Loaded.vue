@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // What is shown of something that is asked for: its outline while it comes, what is known of it, and a way to try again beside that.
-defineProps<{ pending: boolean; error: Error | null; what: string; rows?: number }>()
+// Nothing is shown of what is not known: an empty state would say that there is nothing.
+defineProps<{ known: boolean; error: Error | null; what: string; rows?: number }>()
 const emit = defineEmits<{ retry: [] }>()
 </script>
 
@@ -9,8 +10,8 @@ const emit = defineEmits<{ retry: [] }>()
     <template #title>{{ what }} could not be loaded. {{ error.message }}</template>
     <el-button size="small" @click="emit('retry')">Try again</el-button>
   </el-alert>
-  <el-skeleton v-if="pending && !error" :rows="rows ?? 6" animated :aria-label="`${what} is loading`" />
-  <slot v-else />
+  <slot v-if="known" />
+  <el-skeleton v-else-if="!error" :rows="rows ?? 6" animated :aria-label="`${what} is loading`" />
 </template>
 
 <style scoped>

@@ -4,9 +4,9 @@ import { listsQuery } from '@/api/queries'
 
 /** The account's lists, and of them the one that an address names; none where it names none, or one that is not there. */
 export function useLists(id: MaybeRefOrGetter<string> = '') {
-  const { data: lists, isPending, error, refetch } = useQuery(listsQuery)
+  const { data: lists, error, refetch } = useQuery(listsQuery)
   const current = computed(() => lists.value?.find((list) => list.id === toValue(id)))
-  return { lists, current, isPending, error, refetch }
+  return { lists, current, error, refetch }
 }
 
 /** The address of a step for a list; without a list it stands alone. */

@@ -58,7 +58,6 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   const {
     data: answer,
     error,
-    isPending,
     refetch,
   } = useQuery(
     computed(() => ({
@@ -142,7 +141,6 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     id,
     answer,
     error,
-    isPending,
     refetch,
     plan,
     inPlan,

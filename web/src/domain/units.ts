@@ -4,6 +4,7 @@ import type { Chip } from '@/api/client'
 import { accountQuery } from '@/api/queries'
 import { asText, fine, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
 import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
+import { ACQUIRED, SOURCES } from './words'
 
 /** The account's units, and figures shown in them. */
 export function useUnits() {
@@ -22,7 +23,9 @@ export function useUnits() {
     tableText: (mg: number) => asText(tableMass(mg, system.value)),
     totalText: (mg: number) => asText(totalMass(mg, system.value)),
     /** What a stretch of a typed line means, its figures as they are written here. */
-    meaning: ({ mg, low_minor: low, high_minor: high, meaning }: Chip) => {
+    meaning: ({ acquired, source, mg, low_minor: low, high_minor: high, meaning }: Chip) => {
+      if (acquired) return ACQUIRED[acquired]
+      if (source) return SOURCES[source]
       if (mg != null) return asText(tableMass(mg, system.value))
       if (low == null || high == null) return meaning
       const [from, to] = [tidyAmount(low, currency.value), tidyAmount(high, currency.value)]

@@ -28,7 +28,7 @@ const router = useRouter()
 const help = ref(false)
 const { undoLast } = useMessages()
 const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
-const { lists, current, isPending, error, refetch } = useLists(list)
+const { lists, current, error, refetch } = useLists(list)
 const to = (step: string) => stepOf(list.value, step)
 
 useKeyListener()
@@ -101,7 +101,7 @@ watch(
     </nav>
     <Beam :list="list" />
     <main>
-      <Loaded what="Your lists" :pending="isPending" :error="error" @retry="refetch">
+      <Loaded what="Your lists" :known="lists !== undefined" :error="error" @retry="refetch">
         <el-empty v-if="isGone" description=" ">
           <h1 tabindex="-1">This list is not here any more</h1>
           <p class="muted">It was removed, or it belongs to somebody else.</p>

@@ -9,11 +9,10 @@ use super::fields::in_count;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
-use crate::store::lines::StoredLine;
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::{Page, StoreError, Stored, candidates, lines, lists};
 use available::one;
-use kevyt_core::exchange::SwapLine;
+use kevyt_core::exchange::{Listed, SwapLine};
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
@@ -80,6 +79,17 @@ pub struct FullSwap {
     pub unavailable: Option<String>,
 }
 
+/// A swap line as it was understood.
+#[derive(Debug, Clone)]
+pub struct SwapReading {
+    /// The line.
+    pub line: SwapLine,
+    /// Names of what comes off.
+    pub gone: Vec<String>,
+    /// The swap that it makes, as typed.
+    pub draft: SwapDraft,
+}
+
 impl Services {
     /// A list's swaps with their candidates, those that can't be made too.
     pub fn swaps(&self, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
@@ -89,20 +99,23 @@ impl Services {
         })
     }
 
-    /// Reads a swap line against a list, without making anything; and the list's lines, which it names by their places.
+    /// Reads a swap line against a list, without making anything.
     pub fn read_swap_line(
         &self,
         caller: Caller,
         list: ListId,
         line: &str,
         source: WeightSource,
-    ) -> Result<(SwapLine, Vec<StoredLine>), ServiceError> {
+    ) -> Result<SwapReading, ServiceError> {
         let lines = self.read(|c| {
             lists::get(c, caller.access, list)?;
             Ok(lines::of_list(c, caller.access, list)?)
         })?;
-        let names: Vec<&str> = lines.iter().map(|line| line.value.gear.value.name.as_str()).collect();
-        Ok((SwapLine::read(line, caller.preferences.currency, source, &names), lines))
+        let listed: Vec<Listed<'_>> = lines.iter().map(|line| typed::listed(&line.value)).collect();
+        let read = SwapLine::read(line, caller.preferences.currency, source, &listed);
+        let gone = read.remove.iter().map(|gone| listed[gone.at].name.to_owned()).collect();
+        let draft = typed::draft_of(&read, &lines, caller.preferences.currency);
+        Ok(SwapReading { line: read, gone, draft })
     }
 
     /// One swap.

@@ -4,12 +4,52 @@ use super::{AdditionDraft, SwapDraft};
 use crate::service::fields::{Patch, in_jobs, weight};
 use crate::service::{Caller, InField, ServiceError};
 use crate::store::id::LineId;
-use kevyt_core::exchange::read_price;
+use crate::store::lines::{ListLine, StoredLine};
+use kevyt_core::exchange::{Listed, QuickLine, SwapLine, read_price};
 use kevyt_core::gear::{Name, WeightSource};
 use kevyt_core::limits;
+use kevyt_core::list::Place;
 use kevyt_core::quantity::{Currency, Money};
-use kevyt_core::swap::Candidate;
+use kevyt_core::swap::{Candidate, SwapState};
 use std::collections::HashMap;
+
+/// Something on a list, as a swap line is read against it.
+pub(super) fn listed(line: &ListLine) -> Listed<'_> {
+    let (thing, counts) = (&line.gear.value, &line.counts);
+    Listed {
+        name: thing.name.as_str(),
+        counts: [(Place::Carried, counts.carried), (Place::Worn, counts.worn), (Place::UsedUp, counts.used_up)],
+        provides: &thing.provides,
+        needs: &thing.needs,
+    }
+}
+
+/// A swap line as its fields would be typed.
+pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], currency: Currency) -> SwapDraft {
+    let addition = |add: &QuickLine| AdditionDraft {
+        candidate: None,
+        name: add.name.clone(),
+        weight: add.weight.as_ref().map(|weight| weight.typed.clone()).unwrap_or_default(),
+        source: add.weight.as_ref().map(|weight| weight.source),
+        price: add.price.map(|price| price.typed(currency)).unwrap_or_default(),
+        provides: add.provides.clone(),
+        needs: add.needs.clone(),
+        qty: add.count,
+        place: read.place,
+    };
+    SwapDraft {
+        name: None,
+        kind: read.kind,
+        state: SwapState::Open,
+        remove: read.remove.iter().map(|gone| (lines[gone.at].id, gone.pieces, gone.from)).collect(),
+        add: read.add.iter().map(addition).collect(),
+        delivery: String::new(),
+        resale: String::new(),
+        hours: String::new(),
+        requires: Vec::new(),
+        excludes: Vec::new(),
+    }
+}
 
 /// A candidate.
 pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -> Result<Candidate, ServiceError> {

@@ -19,7 +19,6 @@ const props = defineProps<{ list: string }>()
 const find = useRouteQuery('find')
 const {
   gear,
-  isPending,
   error,
   refetch,
   view,
@@ -106,7 +105,7 @@ const summary = computed(() => {
       </nav>
     </div>
     <QuickLine :list="list" />
-    <Loaded what="Your gear" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+    <Loaded what="Your gear" :known="gear !== undefined" :error="error" :rows="10" @retry="refetch">
       <template v-if="gear?.length">
         <div class="tools">
           <el-input

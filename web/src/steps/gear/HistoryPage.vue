@@ -6,7 +6,7 @@ import { stepOf } from '@/domain/lists'
 import ChangeList from './ChangeList.vue'
 
 defineProps<{ list: string }>()
-const { data: changes, error, isPending, refetch } = useQuery(changesQuery(''))
+const { data: changes, error, refetch } = useQuery(changesQuery(''))
 </script>
 
 <template>
@@ -19,7 +19,7 @@ const { data: changes, error, isPending, refetch } = useQuery(changesQuery(''))
       </p>
       <RouterLink class="link" :to="stepOf(list, 'gear')">Back to gear</RouterLink>
     </div>
-    <Loaded what="The history" :pending="isPending" :error="error" @retry="refetch">
+    <Loaded what="The history" :known="changes !== undefined" :error="error" @retry="refetch">
       <section v-if="changes?.length" class="card"><ChangeList :changes="changes" /></section>
       <p v-else class="muted">Nothing yet. What you add, weigh or change stands here.</p>
     </Loaded>

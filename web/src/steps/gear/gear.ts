@@ -107,7 +107,7 @@ const GONE: GearStatus[] = ['sold', 'worn_out', 'wished']
 
 /** Gear by system, how it is narrowed and how it is changed. */
 export function useGear(find: Ref<string>) {
-  const { data: gear, isPending, error, refetch } = useQuery(gearQuery)
+  const { data: gear, error, refetch } = useQuery(gearQuery)
   const shown = useShown()
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const { data: allKits } = useQuery(kitsQuery)
@@ -169,7 +169,6 @@ export function useGear(find: Ref<string>) {
 
   return {
     gear,
-    isPending,
     error,
     refetch,
     view,

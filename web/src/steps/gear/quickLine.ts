@@ -1,19 +1,10 @@
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
-import { api, take, takeChanged, type Chip, type Proposal, type Source } from '@/api/client'
 import { useChange, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
+import { addLine, readLine, type Reading } from '@/domain/gearLine'
 import { useTypedWeights } from '@/domain/typedWeights'
-
-/** A line as it was understood. */
-export interface Reading {
-  text: string
-  chips: Chip[]
-  proposals: Proposal[]
-  source: Source | null
-  ready: boolean
-}
 
 /** A line that was entered and could not be added: it is kept until it is typed anew or discarded. */
 export interface Refused {
@@ -52,11 +43,7 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
     }
   })
 
-  async function ask(text: string): Promise<Reading> {
-    const source = typedWeights.source.value
-    const answer = await take(api.POST('/api/gear/read', { body: { line: text, source } }))
-    return { ...answer, text, source: answer.source ?? null }
-  }
+  const ask = (text: string) => readLine(text, typedWeights.source.value)
 
   const read = useDebounceFn(async () => {
     const text = line.value
@@ -83,10 +70,8 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
   }
 
   const add = useChange(
-    ({ text, list }: { text: string; list: string | null }) =>
-      takeChanged(
-        api.POST('/api/gear/line', { body: { line: text, list, source: typedWeights.source.value } }),
-      ),
+    ({ text, marks, list }: { text: string; marks: string[]; list: string | null }) =>
+      addLine(text, marks, list, typedWeights.source.value),
     (shown, added) => shown.thing(added.value),
   )
 
@@ -108,7 +93,7 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
           .map((one) => (one.kind === 'system' && instead ? instead.mark : one.mark))
         const unsaid = !understood.chips.some((chip) => chip.kind === 'system')
         if (instead && unsaid && !marks.includes(instead.mark)) marks.push(instead.mark)
-        return add.mutateAsync({ text: [text, ...marks].join(' '), list: list?.id ?? null })
+        return add.mutateAsync({ text, marks, list: list?.id ?? null })
       })
       done(`${added.value.name} added${list ? `, carried on ${list.name}` : ''}.`, undo(added))
     } catch (error) {

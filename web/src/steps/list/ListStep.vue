@@ -17,7 +17,6 @@ import TripDrawer from './TripDrawer.vue'
 
 const props = defineProps<{ list: string }>()
 const {
-  isPending,
   error,
   refetch,
   lines,
@@ -83,7 +82,7 @@ function enter() {
         goes onto it.
       </p>
     </div>
-    <Loaded v-else what="The list" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+    <Loaded v-else what="The list" :known="packList !== undefined" :error="error" :rows="10" @retry="refetch">
       <div class="columns">
         <section class="card shelf" aria-label="On the shelf">
           <h2>On the shelf</h2>

@@ -17,7 +17,6 @@ export function useList(list: MaybeRefOrGetter<string>) {
   const {
     data: full,
     error,
-    isPending,
     refetch,
   } = useQuery(computed(() => ({ ...listQuery(id.value), enabled: id.value !== '' })))
   const shown = useShown()
@@ -73,7 +72,6 @@ export function useList(list: MaybeRefOrGetter<string>) {
   const lineTurn = <T>(gear: string, work: () => Promise<T>) => inTurn(`line ${id.value} ${gear}`, work)
 
   return {
-    isPending,
     error,
     refetch,
     lines,

@@ -14,8 +14,9 @@ import ChosenTable from './ChosenTable.vue'
 import { outcomeWords } from './words'
 
 const props = defineProps<{ list: string }>()
-const { answer, error, isPending, refetch, plan, target, budget, drag, drop, undrag, isDragged } =
-  useQuestion(() => props.list)
+const { answer, error, refetch, plan, target, budget, drag, drop, undrag, isDragged } = useQuestion(
+  () => props.list,
+)
 const units = useUnits()
 const hold = useHold()
 const words = computed(() =>
@@ -86,7 +87,7 @@ function dropped() {
       <p>{{ words?.note }}</p>
     </div>
     <p v-if="list === ''" class="muted">A plan belongs to a list. Make one at the top left.</p>
-    <Loaded v-else what="The plan" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+    <Loaded v-else what="The plan" :known="answer !== undefined" :error="error" :rows="10" @retry="refetch">
       <div v-if="answer && answer.swaps.length === 0" class="empty card">
         <h2>A plan is made of swaps</h2>
         <p>

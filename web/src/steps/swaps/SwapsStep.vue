@@ -17,9 +17,7 @@ import SwapDrawer from './SwapDrawer.vue'
 import { useSwaps } from './swaps'
 
 const props = defineProps<{ list: string }>()
-const { answer, error, isPending, refetch, rows, sections, unavailable, write, removeSwap } = useSwaps(
-  () => props.list,
-)
+const { answer, error, refetch, rows, sections, unavailable, write, removeSwap } = useSwaps(() => props.list)
 const { target, budget } = useQuestion(() => props.list)
 const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
 const lines = computed(() => full.value?.lines ?? [])
@@ -83,7 +81,14 @@ const reach = computed(() =>
       >
     </div>
     <p v-if="list === ''" class="muted">Swaps belong to a list. Make one at the top left.</p>
-    <Loaded v-else what="The ranking" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+    <Loaded
+      v-else
+      what="The ranking"
+      :known="answer !== undefined"
+      :error="error"
+      :rows="10"
+      @retry="refetch"
+    >
       <div v-if="answer && answer.swaps.length === 0 && unavailable.length === 0" class="empty card">
         <h2>Nothing to compare yet</h2>
         <p v-if="answer.things === 0">

@@ -13,7 +13,6 @@ interface Asked {
 const lines = () => (post.mock.calls as unknown as [string, Asked][]).map(([, { body }]) => body.line)
 const read = (more: Partial<SwapLine> = {}): SwapLine => ({
   chips: [],
-  proposals: [],
   gone: ['mummy bag'],
   question: null,
   draft: {
@@ -39,18 +38,6 @@ describe('a swap in one line', () => {
     expect(lines()).toEqual(['quilt 545g for mummy bag'])
     // What was read is not asked again.
     expect([await given.understand(), lines().length]).toEqual([true, 1])
-  })
-
-  it('takes the jobs that the name proposes, and no system: a swap has none', async () => {
-    const proposals = [
-      { mark: '#sleep', kind: 'system', meaning: 'Sleep' },
-      { mark: '!sleep-insulation', kind: 'does', meaning: 'sleep insulation' },
-    ] as SwapLine['proposals']
-    post.mockImplementationOnce((async () => answered(read({ proposals }))) as never)
-    const { given } = used(() => useSwapLine('list', () => {}))
-    given.line.value = 'quilt 545g for mummy bag'
-    await given.understand()
-    expect(lines()).toEqual(['quilt 545g for mummy bag', '!sleep-insulation quilt 545g for mummy bag'])
   })
 
   it('keeps the newest line only, says what is asked, and why it could not be read', async () => {

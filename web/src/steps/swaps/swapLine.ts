@@ -11,25 +11,6 @@ export function useSwapLine(list: MaybeRefOrGetter<string>, made: (read: SwapLin
   const read = shallowRef<(SwapLine & { text: string }) | null>(null)
   const trouble = ref('')
 
-  async function ask(text: string) {
-    const answer = await take(
-      api.POST('/api/lists/{id}/swaps/read', {
-        params: { path: { id: toValue(list) } },
-        body: { line: text },
-      }),
-    )
-    // What the name proposes is taken: it stands in the fields below, to be changed there.
-    const marks = answer.proposals.filter((one) => one.kind !== 'system').map((one) => one.mark)
-    if (marks.length === 0) return { ...answer, text }
-    const taken = await take(
-      api.POST('/api/lists/{id}/swaps/read', {
-        params: { path: { id: toValue(list) } },
-        body: { line: `${marks.join(' ')} ${text}` },
-      }),
-    )
-    return { ...taken, text }
-  }
-
   async function understand(): Promise<boolean> {
     const text = line.value.trim()
     if (text === '') {
@@ -38,9 +19,14 @@ export function useSwapLine(list: MaybeRefOrGetter<string>, made: (read: SwapLin
     }
     if (read.value?.text === text) return true
     try {
-      const answer = await ask(text)
+      const answer = await take(
+        api.POST('/api/lists/{id}/swaps/read', {
+          params: { path: { id: toValue(list) } },
+          body: { line: text },
+        }),
+      )
       if (line.value.trim() !== text) return false
-      read.value = answer
+      read.value = { ...answer, text }
       trouble.value = ''
       made(answer)
       return true

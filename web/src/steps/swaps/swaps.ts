@@ -16,7 +16,7 @@ export interface Row extends Omit<Ranked, 'swap'> {
 
 /** The ranking of a list and how swaps are changed. */
 export function useSwaps(list: MaybeRefOrGetter<string>) {
-  const { id, answer, error, isPending, refetch, inPlan } = useQuestion(list)
+  const { id, answer, error, refetch, inPlan } = useQuestion(list)
   const shown = useShown()
   const { done, failed } = useMessages()
 
@@ -73,7 +73,6 @@ export function useSwaps(list: MaybeRefOrGetter<string>) {
   return {
     answer,
     error,
-    isPending,
     refetch,
     rows,
     sections,

@@ -3,10 +3,11 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
 import { computed, nextTick, ref } from 'vue'
-import { api, take, type Source } from '@/api/client'
+import type { Source } from '@/api/client'
 import { keys } from '@/api/queries'
 import { focusTitle } from '@/controls/focus'
 import { reason } from '@/controls/messages'
+import { addLine, readLine } from '@/domain/gearLine'
 import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 
@@ -64,10 +65,9 @@ async function add(row: Row) {
   const weight = row.weight.trim()
   const line = [`"${name}"`, weight && withUnit(weight), `#${row.system}`].filter(Boolean).join(' ')
   // What a thing of this name usually does: without jobs a plan protects nothing.
-  const { proposals } = await take(api.POST('/api/gear/read', { body: { line } }))
+  const { proposals } = await readLine(line, source.value)
   const marks = proposals.filter((one) => one.kind !== 'system').map((one) => one.mark)
-  const body = { line: [line, ...marks].join(' '), list: current.value?.id ?? null, source: source.value }
-  await take(api.POST('/api/gear/line', { body }))
+  await addLine(line, marks, current.value?.id ?? null, source.value)
 }
 
 async function enter() {

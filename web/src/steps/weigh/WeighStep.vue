@@ -27,7 +27,6 @@ const {
   all,
   page,
   error,
-  isPending,
   refetch,
   queue,
   marked,
@@ -225,7 +224,14 @@ useKeys('Weigh', [
       <p>{{ sentence }}</p>
     </div>
     <HeavyFew v-if="begun || gear?.length === 0" :list="list" @begin="begun = true" @done="leaveBeginning" />
-    <Loaded v-else what="The weigh queue" :pending="isPending" :error="error" :rows="10" @retry="refetch">
+    <Loaded
+      v-else
+      what="The weigh queue"
+      :known="page !== undefined"
+      :error="error"
+      :rows="10"
+      @retry="refetch"
+    >
       <div v-if="page" class="with-aside">
         <div class="left">
           <ReadingCard

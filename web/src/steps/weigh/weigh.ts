@@ -50,7 +50,7 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
   /** Whether the queue is of all gear rather than of the list at hand. */
   const all = ref(false)
   const list = computed(() => (all.value ? '' : toValue(of)))
-  const { data: page, error, isPending, refetch } = useQuery(computed(() => weighQuery(list.value)))
+  const { data: page, error, refetch } = useQuery(computed(() => weighQuery(list.value)))
   const { done, failed } = useMessages()
   const undo = useUndo()
 
@@ -103,7 +103,6 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     all,
     page,
     error,
-    isPending,
     refetch,
     queue,
     marked,
