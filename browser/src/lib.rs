@@ -6,4 +6,4 @@ mod visit;
 
 pub use browser::{Browser, Look};
 pub use stage::{Beside, Stage};
-pub use visit::{demo, enter_demo, sign_up};
+pub use visit::{SCREENS, demo, enter_demo, sign_up};

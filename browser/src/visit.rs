@@ -2,6 +2,17 @@
 
 use crate::{Browser, Stage};
 
+/// Every screen, and a text that it shows once it has loaded the demo's data.
+pub const SCREENS: [(&str, &str); 7] = [
+    ("weigh", "Simulated scale"),
+    ("gear", "Framed pack, 58 l"),
+    ("gear/files", "Import a list"),
+    ("gear/history", "Changes of gear"),
+    ("list", "On the shelf"),
+    ("swaps", "All swaps as slopes"),
+    ("plan", "Ranking alone"),
+];
+
 /// The demo, opened on a step that shows a text.
 pub async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
     let stage = Stage::start(true);

@@ -1,6 +1,6 @@
 //! The interface under hands that do not wait: over a bad line, with the keyboard alone, and on a phone.
 
-use kevyt_browser::{Browser, Look, Stage, demo, enter_demo, sign_up};
+use kevyt_browser::{Browser, Look, SCREENS, Stage, demo, enter_demo, sign_up};
 use serde_json::{Value, json};
 use std::time::Duration;
 use thirtyfour::prelude::*;
@@ -341,15 +341,7 @@ async fn a_phone_has_room_for_all_of_it() {
     );
     let added: u64 = browser.driver.execute_async(script, Vec::new()).await.unwrap().convert().unwrap();
     assert_eq!(added, 201);
-    for (step, shown) in [
-        ("weigh", "Simulated scale"),
-        ("gear", "Framed pack, 58 l"),
-        ("gear/files", "Import a list"),
-        ("gear/history", "Changes of gear"),
-        ("list", "On the shelf"),
-        ("swaps", "All swaps as slopes"),
-        ("plan", "Ranking alone"),
-    ] {
+    for (step, shown) in SCREENS {
         browser.driver.goto(format!("{}/lists/{list}/{step}", stage.url)).await.unwrap();
         browser.wait_for(shown).await;
         narrow(step).await;

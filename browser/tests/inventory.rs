@@ -165,7 +165,7 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
     browser.wait_for("saved: change what is on the pan").await;
     // The next thing is marked, and the same reading is not taken for it.
     browser.press(Key::Enter + "").await;
-    browser.wait_for("This reading was taken already.").await;
+    browser.wait_for("This reading was saved already.").await;
     browser.press("z").await;
     browser.wait_for("Nothing yet today.").await;
 

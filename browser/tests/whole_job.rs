@@ -1,6 +1,6 @@
 //! The whole job through the real interface, and what assistive technology makes of each screen.
 
-use kevyt_browser::{Browser, Look, Stage, enter_demo, sign_up};
+use kevyt_browser::{Browser, Look, SCREENS, Stage, enter_demo, sign_up};
 use thirtyfour::prelude::*;
 
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js");
@@ -142,7 +142,7 @@ async fn every_screen_is_open_to_assistive_technology() {
     sign_up(&browser, "anna").await;
     for look in looks {
         browser.look(look).await;
-        for path in ["weigh", "gear", "gear/files", "gear/history", "list", "swaps", "plan"] {
+        for (path, _) in SCREENS {
             browser.driver.goto(format!("{}/{path}", stage.url)).await.unwrap();
             browser.find("main h1").await;
             look_at(&format!("{path}, empty"), look).await;
@@ -156,15 +156,7 @@ async fn every_screen_is_open_to_assistive_technology() {
     enter_demo(&browser).await;
     for look in looks {
         browser.look(look).await;
-        for (path, shown) in [
-            ("weigh", "Simulated scale"),
-            ("gear", "Framed pack, 58 l"),
-            ("gear/files", "Import a list"),
-            ("gear/history", "Changes of gear"),
-            ("list", "On the shelf"),
-            ("swaps", "All swaps as slopes"),
-            ("plan", "Ranking alone"),
-        ] {
+        for (path, shown) in SCREENS {
             browser.driver.goto(format!("{}/{path}", stage.url)).await.unwrap();
             browser.wait_for(shown).await;
             look_at(path, look).await;

@@ -1,14 +1,12 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { gearQuery } from '@/api/queries'
 import MakersPlot from '@/marks/MakersPlot.vue'
-import { exactGrams } from '@/quantities/mass'
 import { useKeys } from '@/controls/keys'
 import { focusTitle } from '@/controls/focus'
 import Loaded from '@/controls/Loaded.vue'
-import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import { SOURCES } from '@/domain/words'
 import HeavyFew from './HeavyFew.vue'
@@ -19,6 +17,7 @@ import { useScale } from './scale'
 import SimulatedPan from './SimulatedPan.vue'
 import TakeAwayCard from './TakeAwayCard.vue'
 import { useTakeAway } from './takeAway'
+import { useTaking } from './taking'
 import TakenCard from './TakenCard.vue'
 import { trustSentence, useWeigh } from './weigh'
 
@@ -36,6 +35,9 @@ const {
   take,
   correct,
   takeBack,
+  unsaved,
+  tryAgain,
+  discard,
   saveKit,
   dropKit,
 } = useWeigh(() => props.list)
@@ -51,29 +53,13 @@ async function leaveBeginning() {
 const away = useTakeAway()
 const units = useUnits()
 
-const container = ref(0)
-const divided = ref(false)
-const used = ref(false)
-const typed = ref('')
-const refusal = ref('')
+const { container, divided, used, typed, refusal, pieces, canTake, enter, enterTyped, tare, takeAwayMode } =
+  useTaking({ queued, step, take }, { name: scale, reading }, away)
 const field = useTemplateRef<{ focus: () => void; blur: () => void }>('field')
 const finder = useTemplateRef<InstanceType<typeof QueueTable>>('finder')
 const kits = useTemplateRef<InstanceType<typeof KitsCard>>('kits')
 
 watch(simulated, (address) => address && connectSimulated(), { immediate: true })
-// A reading is taken once: the next has to come from another load.
-watch(
-  () => reading.value?.state,
-  (state) => {
-    // A scale that falls silent for a moment still carries what it carried.
-    if (state && state !== 'steady' && state !== 'silent') used.value = false
-    // What was in the way of the last reading says nothing of this one.
-    refusal.value = ''
-  },
-)
-watch(queued, () => (divided.value = false))
-
-const pieces = computed(() => (divided.value ? (queued.value?.gear.count ?? 1) : 1))
 const title = computed(() => kit.value?.name ?? queued.value?.gear.name ?? 'Nothing to weigh')
 const known = computed(() => {
   if (kit.value) return `kit of ${kit.value.parts.length} things`
@@ -95,100 +81,6 @@ const makersSaid = computed(() => {
   const off = `${(Math.abs(median) / 10_000).toFixed(1)} % ${median >= 0 ? 'light' : 'heavy'}`
   return { off, pairs: errors.length, own }
 })
-
-/** Why the reading can't be taken; nothing if it can. */
-function hindrance() {
-  const state = reading.value?.state
-  if (!scale.value) return 'There is no scale. Type what yours shows.'
-  // When the last piece is off, nothing is left: that is a reading too.
-  if (state !== 'steady' && !(state === 'empty' && away.started.value))
-    return 'The reading is not steady. Wait for it, or type what the scale shows.'
-  return used.value ? 'This reading was taken already. Change what is on the pan first.' : ''
-}
-
-const canTake = computed(
-  () =>
-    !used.value &&
-    (reading.value?.state === 'steady' || (reading.value?.state === 'empty' && away.started.value)),
-)
-
-/** What is marked, as take-away weighing names it. */
-const atHand = () =>
-  queued.value && {
-    gear: queued.value.gear.id,
-    name: queued.value.gear.name,
-    count: queued.value.pieces,
-  }
-
-async function enter() {
-  refusal.value = hindrance()
-  const now = reading.value
-  if (refusal.value || now?.mass_mg == null) return
-  const step_mg = now.step_mg ?? 1_000
-  if (away.on.value) {
-    const first = !away.started.value
-    if (await away.reading(now.mass_mg, step_mg, atHand())) {
-      used.value = true
-      if (!first) step(1)
-    }
-    return
-  }
-  // Taken now, not when the server has answered: the next Enter is for the next load.
-  used.value = true
-  const net = now.mass_mg - container.value
-  await keep(
-    {
-      total: exactGrams(now.mass_mg),
-      container: container.value ? exactGrams(container.value) : undefined,
-      pieces: pieces.value,
-      step_mg,
-      scale: scale.value ?? undefined,
-    },
-    units.tableText(net),
-    () => (used.value = false),
-  )
-}
-
-async function keep(what: Parameters<typeof take>[0], shown: string, giveBack: () => void) {
-  const wasDivided = divided.value
-  try {
-    await take(what, shown)
-  } catch (error) {
-    refusal.value = `${shown}: ${reason(error)}`
-    giveBack()
-    // What it was for is marked again, as it was.
-    await nextTick()
-    divided.value = wasDivided
-  }
-}
-
-async function enterTyped() {
-  const text = typed.value.trim()
-  if (text === '') return
-  refusal.value = ''
-  if (away.on.value) {
-    const first = !away.started.value
-    if (await away.typed(text, atHand())) {
-      typed.value = ''
-      if (!first) step(1)
-    }
-    return
-  }
-  // The field is free for the next figure at once; what is refused comes back.
-  typed.value = ''
-  await keep({ total: text, pieces: pieces.value }, text, () => (typed.value ||= text))
-}
-
-function tare() {
-  container.value = container.value || reading.value?.state !== 'steady' ? 0 : (reading.value.mass_mg ?? 0)
-  used.value = container.value !== 0
-}
-
-function takeAwayMode() {
-  if (away.on.value) away.stop()
-  else away.start(container.value)
-  used.value = container.value !== 0 && reading.value?.state === 'steady'
-}
 
 /** Undoes the weighing whose row has the focus. */
 function takeBackAtHand() {
@@ -244,6 +136,18 @@ useKeys('Weigh', [
             :used="used"
           />
           <p v-if="refusal || trouble" class="caution" role="alert">{{ refusal || trouble }}</p>
+          <ul v-if="unsaved.length" class="rows unsaved" aria-label="Not saved">
+            <li v-for="one in unsaved" :key="one.key">
+              <span
+                ><b>{{ one.name }} {{ one.shown }}</b>
+                <span class="caution">not saved. {{ one.why }}</span></span
+              >
+              <span>
+                <el-button size="small" @click="tryAgain(one)">Try again</el-button>
+                <el-button size="small" link @click="discard(one)">Discard</el-button>
+              </span>
+            </li>
+          </ul>
           <div class="deeds">
             <el-button type="primary" :disabled="!canTake" @click="enter"
               >Save weight <kbd>Enter</kbd></el-button
@@ -359,6 +263,11 @@ aside {
   display: grid;
   gap: var(--s-4);
   min-width: 0;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
 }
 .deeds {
   display: flex;

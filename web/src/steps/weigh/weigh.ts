@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
 import { useChange, useUndo, weighQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
-import { useMessages } from '@/controls/messages'
+import { reason, useMessages } from '@/controls/messages'
 
 /** What a reading is for. */
 export type Mark = { kind: 'gear' | 'kit'; id: string }
@@ -19,6 +19,16 @@ export interface Reading {
 
 /** Half the width of a band that may be uneven: what a single ± can say of it. */
 export const halfWidth = (trust: Trust) => Math.round((trust.likely_high_mg - trust.likely_low_mg) / 2)
+
+/** A reading that could not be saved, and what it was for. */
+export interface Unsaved {
+  key: number
+  mark: Mark
+  reading: Reading
+  name: string
+  shown: string
+  why: string
+}
 
 const NUMBERS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six']
 
@@ -88,6 +98,12 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
           }),
         ),
   )
+  const unsaved = shallowRef<Unsaved[]>([])
+  let kept = 0
+  async function save(mark: Mark, reading: Reading, name: string, shown: string) {
+    const taken = await inTurn('weighings', () => weigh.mutateAsync({ mark, reading }))
+    done(`${name} weighs ${shown}.`, undo(taken))
+  }
   const correct = useChange(({ id, total }: { id: string; total: string }) =>
     takeChanged(api.PUT('/api/weighings/{id}', { params: { path: { id } }, body: { total } })),
   )
@@ -110,10 +126,11 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     kit,
     step,
     /**
-     * Takes a reading for what is marked and moves on to the next of the queue at once. What the server refuses is thrown, and what was
-     * to be weighed is marked again.
+     * Takes a reading for what is marked and moves on to the next of the queue at once. What the server refuses is thrown and what it was
+     * for is marked again, as long as the hands are still there; else it stands among what is not saved, so that the next figure is not
+     * taken for the wrong thing.
      */
-    take: async (reading: Reading, shown: string) => {
+    take: async (reading: Reading, shown: string, mayComeBack: () => boolean) => {
       const mark: Mark | null = kit.value
         ? { kind: 'kit', id: kit.value.id }
         : queued.value && { kind: 'gear', id: queued.value.gear.id }
@@ -122,15 +139,29 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
       // The next in the order as it stands: what was weighed moves down once the queue is asked for again.
       const at = queue.value.findIndex(({ gear }) => gear.id === mark.id)
       const next = queue.value[at + 1] ?? queue.value[0]
-      marked.value = next ? { kind: 'gear', id: next.gear.id } : null
+      const moved: Mark | null = next ? { kind: 'gear', id: next.gear.id } : null
+      marked.value = moved
       try {
-        const taken = await inTurn('weighings', () => weigh.mutateAsync({ mark, reading }))
-        done(`${name} weighs ${shown}.`, undo(taken))
+        await save(mark, reading, name, shown)
       } catch (error) {
-        marked.value = mark
-        throw error
+        if (marked.value?.id === moved?.id && mayComeBack()) {
+          marked.value = mark
+          throw error
+        }
+        unsaved.value = [...unsaved.value, { key: ++kept, mark, reading, name, shown, why: reason(error) }]
       }
     },
+    /** Readings that could not be saved while others were taken. */
+    unsaved,
+    tryAgain: async (one: Unsaved) => {
+      unsaved.value = unsaved.value.filter((other) => other !== one)
+      try {
+        await save(one.mark, one.reading, one.name, one.shown)
+      } catch (error) {
+        unsaved.value = [...unsaved.value, { ...one, why: reason(error) }]
+      }
+    },
+    discard: (one: Unsaved) => (unsaved.value = unsaved.value.filter((other) => other !== one)),
     correct: async (id: string, total: string) => {
       const corrected = await inTurn('weighings', () => correct.mutateAsync({ id, total }))
       done(`Corrected to ${corrected.value.typed}.`, undo(corrected))

@@ -1,0 +1,107 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { computed, ref, shallowRef } from 'vue'
+import { api, type ScaleReading } from '@/api/client'
+import { answered, refused, used } from '@/tests/mounted'
+import { useTakeAway } from './takeAway'
+import { useTaking } from './taking'
+import { useWeigh } from './weigh'
+
+const thing = (id: string) => ({
+  gear: { id, name: id, count: 10, weight: null },
+  pieces: 10,
+  alone: 10,
+  low_mg: 0,
+  high_mg: 0,
+})
+const page = { queue: ['mug', 'pot', 'pan'].map(thing), taken: [], kits: [], makers: { errors: [] } }
+const post = vi.spyOn(api, 'POST')
+vi.spyOn(api, 'GET').mockResolvedValue(answered(page) as never)
+
+async function weighing() {
+  const { given } = used(() => {
+    const weigh = useWeigh('list')
+    const scale = ref<string | null>('scale')
+    const reading = shallowRef<ScaleReading | null>(null)
+    const away = useTakeAway()
+    const taking = useTaking(weigh, { name: scale, reading }, away)
+    const show = (state: string, mass_mg = 0) =>
+      (reading.value = { state, mass_mg, step_mg: 1_000 } as ScaleReading)
+    return { weigh, taking, away, show, marked: computed(() => weigh.queued.value?.gear.id) }
+  })
+  await vi.waitFor(() => expect(given.marked.value).toBe('mug'))
+  const type = (text: string) => {
+    given.taking.typed.value = text
+    return given.taking.enterTyped()
+  }
+  return { ...given, type }
+}
+/** What the server was asked to take: for what, and how much. */
+const sent = () =>
+  (
+    post.mock.calls as unknown as [string, { params: { path: { id: string } }; body: { total: string } }][]
+  ).map(([, { params, body }]) => `${params.path.id} ${body.total}`)
+
+beforeEach(() => {
+  sessionStorage.clear()
+  post.mockReset()
+  post.mockResolvedValue(answered({}, 'change') as never)
+})
+
+describe('taking weights', () => {
+  it('goes on at once, each figure for what was marked when it was entered', async () => {
+    const { type, marked } = await weighing()
+    const all = ['118', '210', '330'].map(type)
+    expect(marked.value).toBe('mug')
+    await Promise.all(all)
+    expect(sent()).toEqual(['mug 118', 'pot 210', 'pan 330'])
+  })
+
+  it('gives back what is refused, with its mark, while nothing else was begun', async () => {
+    post.mockResolvedValueOnce(refused('"1,460 g" can be 1460 g or 1.46 g.') as never)
+    const { type, marked, taking } = await weighing()
+    taking.divided.value = true
+    await type('1,460 g')
+    await flushPromises()
+    expect([marked.value, taking.typed.value, taking.divided.value]).toEqual(['mug', '1,460 g', true])
+    expect(taking.refusal.value).toContain('can be 1460 g or 1.46 g')
+  })
+
+  it('never takes the next figure for the wrong thing: what fails late stands aside, to try again', async () => {
+    let answer: (of: unknown) => void = () => {}
+    post.mockReturnValueOnce(new Promise((resolve) => (answer = resolve)) as never)
+    const { type, marked, taking, weigh } = await weighing()
+    const first = type('118')
+    await flushPromises()
+    taking.typed.value = '21'
+    answer(refused('The server is busy.'))
+    await first
+    expect([marked.value, taking.typed.value]).toEqual(['pot', '21'])
+    expect(weigh.unsaved.value.map(({ name, shown, why }) => [name, shown, why])).toEqual([
+      ['mug', '118', 'The server is busy.'],
+    ])
+    await type('210')
+    await weigh.tryAgain(weigh.unsaved.value[0]!)
+    expect([sent(), weigh.unsaved.value]).toEqual([['mug 118', 'pot 210', 'mug 118'], []])
+  })
+
+  it('takes a steady reading once, however often Enter is pressed', async () => {
+    const { taking, show } = await weighing()
+    show('moving', 90_000)
+    await flushPromises()
+    await taking.enter()
+    expect(taking.refusal.value).toContain('not steady')
+    show('steady', 118_000)
+    await flushPromises()
+    await Promise.all([taking.enter(), taking.enter()])
+    expect(sent()).toEqual(['mug 118 g'])
+    expect(taking.canTake.value).toBe(false)
+    show('moving', 60_000)
+    await flushPromises()
+    show('steady', 210_000)
+    await flushPromises()
+    await taking.enter()
+    expect(sent()).toEqual(['mug 118 g', 'pot 210 g'])
+  })
+})
