@@ -71,7 +71,7 @@ impl Browser {
         browser
     }
 
-    /// Sets the viewport and the preferred colours.
+    /// Sets the viewport and the preferred colours; without motion, so that nothing moves away from a click.
     pub async fn look(&self, look: Look) {
         let tools = self.driver.cdp();
         let metrics = serde_json::json!({
@@ -79,7 +79,10 @@ impl Browser {
         });
         tools.send_raw("Emulation.setDeviceMetricsOverride", metrics).await.expect("a viewport");
         let scheme = if look.dark { "dark" } else { "light" };
-        let media = serde_json::json!({ "features": [{ "name": "prefers-color-scheme", "value": scheme }] });
+        let media = serde_json::json!({ "features": [
+            { "name": "prefers-color-scheme", "value": scheme },
+            { "name": "prefers-reduced-motion", "value": "reduce" },
+        ] });
         tools.send_raw("Emulation.setEmulatedMedia", media).await.expect("a colour scheme");
     }
 
@@ -103,14 +106,20 @@ impl Browser {
     /// Waits until the page's text has `text` in it.
     pub async fn wait_for(&self, text: &str) {
         for _ in 0..300 {
-            let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
-            if squeezed(&body).contains(&squeezed(text)) {
+            if squeezed(&self.text().await).contains(&squeezed(text)) {
                 return;
             }
             tokio::time::sleep(Duration::from_millis(100)).await;
         }
-        let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
-        panic!("{text:?} did not appear within 30 s. The page says:\n{body}");
+        panic!("{text:?} did not appear within 30 s. The page says:\n{}", self.text().await);
+    }
+
+    /// What the page says; nothing while it is on its way.
+    async fn text(&self) -> String {
+        match self.driver.find(By::Tag("body")).await {
+            Ok(body) => body.text().await.unwrap_or_default(),
+            Err(_) => String::new(),
+        }
     }
 
     /// Waits until nothing shown holds exactly this text.

@@ -3,12 +3,14 @@
 use crate::{Browser, Stage};
 
 /// Every screen, and a text that it shows once it has loaded the demo's data.
-pub const SCREENS: [(&str, &str); 7] = [
+pub const SCREENS: [(&str, &str); 9] = [
     ("weigh", "Simulated scale"),
     ("gear", "Framed pack, 58 l"),
     ("gear/files", "Import a list"),
     ("gear/history", "Changes of gear"),
-    ("list", "On the shelf"),
+    ("list", "Stays home"),
+    ("list/trip", "What it takes, and what the list has"),
+    ("list/together", "Links that open this list"),
     ("swaps", "All swaps as slopes"),
     ("plan", "Ranking alone"),
 ];

@@ -1,10 +1,11 @@
 //! The rules of the job: what gear weighs, what a swap saves and costs, and which swaps reach a target within a budget.
 //!
 //! No clock, no I/O, no database, no randomness. Masses and money are whole integers; ratios are compared by cross
-//! multiplication. Modules point one way: `quantity ← gear ← list ← swap ← plan`, with `exchange` on top and
-//! `weigh`, the scale, beside them.
+//! multiplication. Modules point one way: `quantity ← gear ← list ← swap ← plan` and
+//! `list ← trip ← caution`, with `together`, two walkers, beside these, `exchange` on top and `weigh`, the scale, aside.
 #![deny(missing_docs, clippy::float_arithmetic)]
 
+pub mod caution;
 pub mod exchange;
 pub mod gear;
 pub mod limits;
@@ -12,4 +13,6 @@ pub mod list;
 pub mod plan;
 pub mod quantity;
 pub mod swap;
+pub mod together;
+pub mod trip;
 pub mod weigh;

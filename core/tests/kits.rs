@@ -3,8 +3,8 @@
 
 use kevyt_core::exchange::{answer_json, read_problem};
 use kevyt_core::gear::{Known, Tags, whole};
-use kevyt_core::list::{Line, LineId, Place, WeighedKit, totals, whole_kits};
-use kevyt_core::plan::{Options, Ready, solve};
+use kevyt_core::list::{Counts, Line, LineId, Place, WeighedKit, totals, whole_kits};
+use kevyt_core::plan::{BuyingOrder, Options, Ready, solve};
 use kevyt_core::quantity::Mass;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -20,7 +20,7 @@ fn problem() -> Value {
     json!({
         "format": "kevyt-problem/1", "currency": "EUR", "target_mg": 0, "budget_minor": 0,
         "lines": [line("quilt", json!(700_000)), line("sack", json!(40_000)), line("mug", json!(118_000))],
-        "kits": [{ "name": "sleep set", "weighed_mg": 752_000, "parts": [{ "line": "quilt", "qty": 1 }, { "line": "sack", "qty": 1 }] }],
+        "kits": [{ "name": "sleep set", "mg": 752_000, "parts": [{ "line": "quilt", "qty": 1 }, { "line": "sack", "qty": 1 }] }],
         "swaps": [leave("both", &["quilt", "sack"]), leave("sack alone", &["sack"]), leave("mug", &["mug"])],
     })
 }
@@ -41,7 +41,8 @@ fn a_kit_counts_in_a_problem_as_it_was_weighed() {
     let found = answer(&problem());
     assert_eq!(found["base_mg"], 752_000 + 118_000);
     assert_eq!(saving(&found, "both"), 752_000);
-    assert_eq!(saving(&found, "sack alone"), 40_000);
+    // What is left of a broken kit counts by its parts.
+    assert_eq!(saving(&found, "sack alone"), 52_000);
     // Everything left out leaves nothing.
     assert_eq!(found["plan"]["base_mg"], 0);
 
@@ -62,12 +63,28 @@ fn a_kit_counts_in_a_problem_as_it_was_weighed() {
 }
 
 #[test]
-fn an_unknown_part_is_missing_only_where_it_is_taken_out_alone() {
+fn two_that_each_take_a_half_of_a_kit_save_it_once() {
+    let mut halves = problem();
+    halves["swaps"][0]["remove"] = json!([{ "line": "quilt", "qty": 1 }]);
+    let found = answer(&halves);
+    assert_eq!((saving(&found, "both"), saving(&found, "sack alone")), (json!(712_000), json!(52_000)));
+    assert_eq!(found["plan"]["base_mg"], 0);
+    let bases: Vec<_> = found["frontier"].as_array().unwrap().iter().map(|point| point["base_mg"].clone()).collect();
+    assert_eq!(bases, [json!(0)]);
+    // One after the other: the first breaks the kit, the second saves its own weight alone.
+    let problem = read_problem(&halves.to_string()).unwrap();
+    let ready = Ready::new(&problem).unwrap();
+    let along = BuyingOrder::new(&ready).bases(&[0, 1, 2]);
+    assert_eq!(along.into_iter().map(Mass::mg).collect::<Vec<_>>(), [158_000, 118_000, 0]);
+}
+
+#[test]
+fn an_unknown_part_is_missing_wherever_it_is_taken_out() {
     let mut unknown = problem();
     unknown["lines"][1]["unit_mg"] = Value::Null;
     let found = answer(&unknown);
     assert_eq!(found["base_mg"], 752_000 + 118_000);
-    assert_eq!(saving(&found, "both"), 752_000);
+    assert_eq!(saving(&found, "both"), Value::Null);
     assert_eq!(saving(&found, "sack alone"), Value::Null);
 }
 
@@ -81,16 +98,16 @@ fn kits_that_mean_nothing_are_refused_by_path() {
             Err(error) => error.path,
         }
     };
-    let kit = |weighed: i64, parts: Value| json!({ "name": "x", "weighed_mg": weighed, "parts": parts });
+    let kit = |weighed: i64, parts: Value| json!({ "name": "x", "mg": weighed, "parts": parts });
     let part = |line: &str, qty: u32| json!({ "line": line, "qty": qty });
     for (wrong, path) in [
-        (kit(-1, json!([part("quilt", 1)])), "kits[0].weighed_mg"),
-        (kit(200_000_001, json!([part("quilt", 1)])), "kits[0].weighed_mg"),
+        (kit(-1, json!([part("quilt", 1)])), "kits[0].mg"),
+        (kit(200_000_001, json!([part("quilt", 1)])), "kits[0].mg"),
         (kit(1, json!([part("nobody", 1)])), "kits[0].parts[0].line"),
         (kit(1, json!([part("quilt", 1), part("quilt", 1)])), "kits[0].parts[1].line"),
         (kit(1, json!([part("quilt", 0)])), "kits[0].parts[0].qty"),
-        (json!({ "name": "x", "weighed": 1, "parts": [] }), "kits[0].weighed"),
-        (json!({ "name": "x", "weighed_mg": 1, "parts": [{ "line": "quilt" }] }), "kits[0].parts[0]"),
+        (json!({ "name": "x", "weight": 1, "parts": [] }), "kits[0].weight"),
+        (json!({ "name": "x", "mg": 1, "parts": [{ "line": "quilt" }] }), "kits[0].parts[0]"),
     ] {
         assert_eq!(refused(wrong.clone()), path, "{wrong}");
     }
@@ -112,8 +129,8 @@ prop_compose! {
     ) -> (Vec<Line>, Vec<WeighedKit>) {
         let id = |at: usize| LineId(format!("l{at}"));
         let line = |(at, (unit, carried, worn, used_up)): (usize, (Option<i64>, u32, u32, u32))| Line {
-            id: id(at), name: String::new(), carried, worn, used_up,
-            apart: 0, left: 0, weight: unit.map(|mg| Known::exactly(Mass::from_mg(mg))), tags: Tags::default(), provides: Default::default(), needs: Default::default(),
+            id: id(at), name: String::new(), counts: Counts { carried, worn, used_up, ..Counts::default() },
+            weight: unit.map(|mg| Known::exactly(Mass::from_mg(mg))), tags: Tags::default(), provides: Default::default(), needs: Default::default(),
         };
         let kit = |(weighed, parts): (i64, std::collections::BTreeMap<usize, u32>)| WeighedKit {
             name: String::new(), weighed: Mass::from_mg(weighed), parts: parts.into_iter().map(|(at, n)| (id(at), n)).collect(),
@@ -135,7 +152,7 @@ proptest! {
                 let parts = here.iter().flat_map(|kit| &kit.kit.parts);
                 let covered: u32 = parts.filter(|(id, _)| *id == line.id).map(|part| part.1).sum();
                 // No piece is in two kits.
-                i64::from(line.count(place).checked_sub(covered).unwrap()) * line.unit().unwrap_or_default().mg()
+                i64::from(line.counts.at(place).checked_sub(covered).unwrap()) * line.unit().unwrap_or_default().mg()
             }).sum();
             weighed + alone
         };

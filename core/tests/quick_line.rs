@@ -71,13 +71,13 @@ fn names_propose_a_system_and_jobs() {
     for (name, system, job) in [
         ("one-skin pole shelter, coated nylon", "shelter", "shelter"),
         ("tent stakes", "shelter", "stake"),
-        ("down quilt for a hammock", "sleep", "insulation"),
-        ("air pad R 3.1", "sleep", "ground_r"),
+        ("down quilt for a hammock", "sleep", "sleep_insulation"),
+        ("air pad R 3.1", "sleep", "ground_insulation"),
         ("sleeping bag liner", "sleep", ""),
-        ("frameless pack 38", "pack", "room_ml"),
+        ("frameless pack 38", "pack", "room"),
         ("Regenjacke", "rain", "rain_shell"),
-        ("Trekkingrucksack 50 l", "pack", "room_ml"),
-        ("sac de couchage", "sleep", "insulation"),
+        ("Trekkingrucksack 50 l", "pack", "room"),
+        ("sac de couchage", "sleep", "sleep_insulation"),
         ("lampe frontale", "power", "light"),
         ("first aid kit", "aid", "first_aid"),
         ("pot lid", "kitchen", ""),
@@ -157,7 +157,7 @@ fn a_swap_is_one_line() {
     assert_eq!((add.count, trimmed.place, add.provides.len()), (2, Place::Worn, 1));
     // What is new does what its name proposes, unless the line says what it does.
     let does = |line: &str| -> Vec<String> { swap(line).add.unwrap().provides.into_keys().map(String::from).collect() };
-    assert_eq!(does("quilt 545g for mummy"), ["insulation"]);
+    assert_eq!(does("quilt 545g for mummy"), ["sleep_insulation"]);
     assert_eq!(does("quilt 545g !light for mummy"), ["light"]);
     let tarp = ("tarp for 2".to_owned(), Some(380_000), Some(14_000));
     assert_eq!(figures("tarp for 2 380g 140eur for tent for two"), (SwapKind::Replace, Some(tarp), vec![4]));
@@ -190,7 +190,7 @@ proptest! {
         parts in prop::collection::vec(prop::sample::select(vec![
             "rain", "shell", "for", "2", "45", "l", "x2", "3 pcs", "212g", "1.9 oz", "3lb5oz", "~310 g", "claimed", "388g", "8 1/2 oz",
             "1.5oz + 2oz", "149eur", "€5", "15-20eur", "was 49,90", "used", "second hand", "gift", "diy", "each", "3 for 12eur",
-            "96g together", "24eur/8", "#sleep", "#nowhere", "!light", "!pole=2", "!needs:stake=8", "!jump", "49,90", "0 g", "+", "€",
+            "96g together", "24eur/8", "#sleep", "#nowhere", "!light", "!shelter_pole=2", "!needs:stake=8", "!jump", "49,90", "0 g", "+", "€",
             "\"5 € mug\"", "-", "1,250 g", "x", "(old)", ",",
         ]), 0..9),
     ) {

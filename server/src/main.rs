@@ -1,10 +1,10 @@
-//! `kevyt serve`, `seed`, `plan`, `openapi`.
+//! `kevyt serve`, `seed`, `plan`, `list`, `openapi`.
 
 use clap::{Parser, Subcommand};
 use ipnet::IpNet;
 use kevyt::http::Place;
 use kevyt::{Settings, open, run};
-use kevyt_core::exchange::{answer_json, read_problem, table};
+use kevyt_core::exchange::{answer_json, read_list, read_problem, sums_json, sums_table, table};
 use kevyt_core::plan::{Options, Ready, solve};
 use std::io::{Read, Write};
 use std::net::TcpListener;
@@ -35,6 +35,9 @@ enum Command {
         /// A simulated scale that the Weigh step offers: http://127.0.0.1:8430
         #[arg(long, env = "KEVYT_SCALE_URL", value_parser = loopback)]
         scale: Option<String>,
+        /// A forecast service on this machine that trips can ask: http://127.0.0.1:8440
+        #[arg(long, env = "KEVYT_FORECAST_URL", value_parser = loopback)]
+        forecast: Option<String>,
         /// The address that people reach it at, such as https://kevyt.example. Over https, cookies never travel without.
         #[arg(long, env = "KEVYT_PUBLIC_URL", value_parser = public_url)]
         public_url: Option<String>,
@@ -55,6 +58,14 @@ enum Command {
         #[arg(long)]
         table: bool,
     },
+    /// Add up a list file (kevyt-list/1) as kevyt-sums/1. Needs no database.
+    List {
+        /// The file; - for standard input.
+        file: PathBuf,
+        /// The sums for a person to read.
+        #[arg(long)]
+        table: bool,
+    },
     /// Print the OpenAPI document.
     Openapi,
     /// Print the JSON Schema of account files (kevyt-account/1).
@@ -69,12 +80,13 @@ fn main() -> ExitCode {
         .with_writer(std::io::stderr)
         .init();
     let done = match Cli::parse().command {
-        Command::Serve { database_url, listen, demo, scale, public_url, trusted_proxies } => {
+        Command::Serve { database_url, listen, demo, scale, forecast, public_url, trusted_proxies } => {
             let https = public_url.is_some_and(|url| url.starts_with("https://"));
-            serve(Settings { database_url, demo, scale, place: Place { trusted_proxies, https } }, &listen)
+            serve(Settings { database_url, demo, scale, forecast, place: Place { trusted_proxies, https } }, &listen)
         }
         Command::Seed { database_url } => seed(database_url),
         Command::Plan { file, table } => plan(&file, table),
+        Command::List { file, table } => list(&file, table),
         Command::Openapi => openapi(),
         Command::AccountSchema => say(&format!("{:#}\n", kevyt::account_schema())).map_err(|error| error.to_string()),
     };
@@ -128,19 +140,31 @@ fn seed(database_url: String) -> Result<(), String> {
 }
 
 fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
+    let (name, text) = read(file)?;
+    let problem = read_problem(&text).map_err(|error| format!("{name}: {error}"))?;
+    let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
+    let answer = solve(&ready, &Options::default(), &|| false).map_err(|fault| fault.to_string())?;
+    let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", answer_json(&ready, &answer)) };
+    say(&out).map_err(|error| error.to_string())
+}
+
+fn list(file: &PathBuf, as_table: bool) -> Result<(), String> {
+    let (name, text) = read(file)?;
+    let list = read_list(&text).map_err(|error| format!("{name}: {error}"))?;
+    let out = if as_table { sums_table(&list) } else { format!("{:#}\n", sums_json(&list)) };
+    say(&out).map_err(|error| error.to_string())
+}
+
+/// The name and the text of a file, or of standard input.
+fn read(file: &PathBuf) -> Result<(String, String), String> {
     let text = if file.as_os_str() == "-" {
         let mut text = String::new();
         std::io::stdin().read_to_string(&mut text).map(|_| text)
     } else {
         std::fs::read_to_string(file)
     };
-    let name = file.display();
-    let text = text.map_err(|error| format!("{name} can't be read: {error}"))?;
-    let problem = read_problem(&text).map_err(|error| format!("{name}: {error}"))?;
-    let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
-    let answer = solve(&ready, &Options::default(), &|| false).map_err(|fault| fault.to_string())?;
-    let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", answer_json(&ready, &answer)) };
-    say(&out).map_err(|error| error.to_string())
+    let name = file.display().to_string();
+    text.map_err(|error| format!("{name} can't be read: {error}")).map(|text| (name.clone(), text))
 }
 
 fn openapi() -> Result<(), String> {

@@ -26,6 +26,8 @@ pub struct Settings {
     pub demo: bool,
     /// The address of a simulated scale that the Weigh step offers, such as `http://127.0.0.1:8430`.
     pub scale: Option<String>,
+    /// The address of a forecast service on this machine, such as `http://127.0.0.1:8440`.
+    pub forecast: Option<String>,
     /// What it knows of its own place: trusted proxies, and whether people reach it over https.
     pub place: Place,
 }
@@ -37,7 +39,13 @@ pub struct Settings {
 pub fn open(settings: &Settings) -> Result<Services, String> {
     let pool = connect(&settings.database_url)?;
     let passwords = Passwords::new().map_err(|error| format!("Passwords can't be hashed on this machine: {error}"))?;
-    Ok(Services { pool, passwords, demo: settings.demo, scale: settings.scale.clone() })
+    Ok(Services {
+        pool,
+        passwords,
+        demo: settings.demo,
+        scale: settings.scale.clone(),
+        forecast: settings.forecast.clone(),
+    })
 }
 
 /// Serves on a listener that is bound already. The server stops on Ctrl-C and SIGTERM, letting requests finish.

@@ -1,5 +1,6 @@
 //! Stand-ins for what Kevyt meets outside itself, for the demo and the tests. They listen on loopback only.
 
+pub mod forecast;
 pub mod scale;
 mod serve;
 

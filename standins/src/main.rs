@@ -1,6 +1,7 @@
-//! `kevyt-standins scale`: a simulated scale on loopback.
+//! `kevyt-standins scale` and `forecast`: a simulated scale and made-up weather, on loopback.
 
 use clap::{Parser, Subcommand};
+use kevyt_standins::forecast::{Mood, run_forecast};
 use kevyt_standins::{read_goods, run};
 use std::net::TcpListener;
 use std::path::PathBuf;
@@ -25,17 +26,38 @@ enum Command {
         #[arg(long)]
         goods: Option<PathBuf>,
     },
+    /// A simulated forecast: made-up climate for made-up places, at /forecast?place=&from=&days=.
+    Forecast {
+        /// The port on 127.0.0.1.
+        #[arg(long, default_value_t = 8440)]
+        port: u16,
+        /// How it behaves.
+        #[arg(long, value_enum, default_value_t = Mood::Well)]
+        mood: Mood,
+    },
 }
 
 fn main() -> ExitCode {
-    let Command::Scale { port, goods } = Cli::parse().command;
-    match scale(port, goods) {
+    let done = match Cli::parse().command {
+        Command::Scale { port, goods } => scale(port, goods),
+        Command::Forecast { port, mood } => forecast(port, mood),
+    };
+    match done {
         Ok(()) => ExitCode::SUCCESS,
         Err(message) => {
             eprintln!("kevyt-standins: {message}");
             ExitCode::from(2)
         }
     }
+}
+
+fn forecast(port: u16, mood: Mood) -> Result<(), String> {
+    let listener =
+        TcpListener::bind(("127.0.0.1", port)).map_err(|error| format!("port {port} can't be used: {error}"))?;
+    let system = actix_web::rt::System::new();
+    system
+        .block_on(async { run_forecast(mood, listener)?.await })
+        .map_err(|error| format!("the forecast stopped: {error}"))
 }
 
 fn scale(port: u16, goods: Option<PathBuf>) -> Result<(), String> {

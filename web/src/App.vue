@@ -1,4 +1,5 @@
 <script setup lang="ts">
+// Who is there: nobody, somebody with an account, or whoever has the link to a list.
 import { useQuery } from '@tanstack/vue-query'
 import { defineAsyncComponent, getCurrentInstance } from 'vue'
 import { accountQuery } from './api/queries'
@@ -7,6 +8,10 @@ import { useDark } from './shell/dark'
 
 useDark()
 const { data: account, error, refetch } = useQuery(accountQuery)
+
+/** A list that is read by a link has a frame of its own and asks for no account. */
+const secret = /^\/shared\/([0-9a-f]{64})\/?$/.exec(window.location.pathname)?.[1]
+const SharedList = defineAsyncComponent(() => import('./public/SharedList.vue'))
 
 const app = getCurrentInstance()?.appContext.app
 /** The frame and the way around in it: nobody at the door waits for them. It reads the list off the address: there has to be one. */
@@ -19,7 +24,8 @@ const Shell = defineAsyncComponent(async () => {
 </script>
 
 <template>
-  <main v-if="error" class="stopped">
+  <SharedList v-if="secret" :secret="secret" :account="account" />
+  <main v-else-if="error" class="stopped">
     <h1>Can't reach the server</h1>
     <p>{{ error.message }}</p>
     <el-button type="primary" @click="refetch()">Try again</el-button>

@@ -7,6 +7,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp } from 'vue'
 import { Problem } from './api/client'
 import App from './App.vue'
+import { reason, useMessages } from './controls/messages'
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -22,4 +23,13 @@ const queries = new QueryClient({
   },
 })
 
-createApp(App).use(VueQueryPlugin, { queryClient: queries }).mount('#app')
+const app = createApp(App)
+// A refusal that no part of a page shows is shown with the messages; anything else is a defect, and loud.
+app.config.errorHandler = (error) => {
+  const isRefusal = error instanceof Problem
+  if (!isRefusal) console.error(error)
+  useMessages().failed(
+    isRefusal ? error : new Error(`Kevyt itself failed here (${reason(error)}). Reload the page.`),
+  )
+}
+app.use(VueQueryPlugin, { queryClient: queries }).mount('#app')

@@ -11,6 +11,12 @@ const steps: RouteRecordRaw[] = [
     meta: { title: 'History' },
   },
   { path: 'list', component: () => import('./steps/list/ListStep.vue'), meta: { title: 'List' } },
+  { path: 'list/trip', component: () => import('./steps/list/TripPage.vue'), meta: { title: 'Trip' } },
+  {
+    path: 'list/together',
+    component: () => import('./steps/list/TogetherPage.vue'),
+    meta: { title: 'Together' },
+  },
   { path: 'swaps', component: () => import('./steps/swaps/SwapsStep.vue'), meta: { title: 'Swaps' } },
   { path: 'plan', component: () => import('./steps/plan/PlanStep.vue'), meta: { title: 'Plan' } },
 ]

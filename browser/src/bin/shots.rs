@@ -20,17 +20,18 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("gear-phone", "/gear", PHONE),
     ("list", "/list", WIDE),
     ("list-phone", "/list", PHONE),
+    ("trip", "/list/trip", WIDE),
     ("swaps", "/swaps", WIDE),
-    ("swaps-dark", "/swaps", DARK),
     ("swap", "/swaps", WIDE),
     ("account", "/plan", WIDE),
     ("plan", "/plan", WIDE),
     ("plan-dark", "/plan", DARK),
     // Weighing changes the figures of all others, so it comes last.
     ("weigh", "/weigh", WIDE),
-    ("weigh-dark", "/weigh", DARK),
     ("weigh-phone", "/weigh", PHONE),
     ("history", "/gear/history", WIDE),
+    // The list for two is the one at hand from here on.
+    ("together", "/list/together", WIDE),
 ];
 
 /// A gear file as somebody else would have written it.
@@ -80,6 +81,12 @@ async fn main() {
         if *name == "account" {
             browser.find_xpath("//button[contains(normalize-space(.),'Account')]").await.click().await.expect("a menu");
             browser.wait_for("this one").await;
+        }
+        if *name == "together" {
+            browser.find_xpath("//header//button[contains(.,'Fell week')]").await.click().await.expect("a menu");
+            let two = "//li[normalize-space()='Fell week for two']";
+            browser.find_xpath(two).await.click().await.expect("the list for two");
+            browser.wait_for("Vesper").await;
         }
         if *name == "swap" {
             browser.find_text("One-skin pole shelter").await.click().await.expect("a swap to open");

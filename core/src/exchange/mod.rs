@@ -3,6 +3,8 @@
 
 mod answer;
 pub mod gear_file;
+mod list_file;
+mod list_text;
 mod problem;
 mod quick_line;
 mod swap_line;
@@ -12,7 +14,17 @@ mod table;
 mod tests;
 
 pub use answer::answer_json;
+pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_json, sums_table};
+pub use list_text::{list_csv, list_markdown, place_word};
 pub use problem::{FORMAT, read_problem};
 pub use quick_line::{Chip, Proposal, QuickLine, Read, job_mark, propose, read_price, read_weight};
 pub use swap_line::{Gone, Listed, SwapLine};
 pub use table::table;
+
+/// The path of a value as it is told: of the whole file, if it is of no value in it.
+fn path_of(path: &str) -> String {
+    match path {
+        "?" | "." => "the file".to_owned(),
+        path => path.to_owned(),
+    }
+}

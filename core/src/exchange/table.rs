@@ -59,6 +59,7 @@ fn plan(out: &mut String, ready: &Ready<'_>, answer: &Answer) -> std::fmt::Resul
         Outcome::PinsClash { pins, least: Some(least) } => {
             format!("pinned swaps cost at least {}: {}", money(*least), names(pins))
         }
+        Outcome::Unresolved if plan.swaps.is_some() => "stopped before it was known what can be reached".to_owned(),
         Outcome::Unresolved => "stopped before any allowed set was found".to_owned(),
     };
     writeln!(out, "plan: {sentence}")?;

@@ -58,8 +58,8 @@ fn what_cannot_be_taken_is_refused_with_its_reason() {
         ("shell 20-15eur", "20-15eur"),
         ("shell 15eur gift", "gift"),
         ("shell !jump", "!jump"),
-        ("shell !water_ml", "!water_ml"),
-        ("shell !ground_r=thick", "!ground_r=thick"),
+        ("shell !water_carried", "!water_carried"),
+        ("shell !ground_insulation=thick", "!ground_insulation=thick"),
         ("shell !light=0", "!light=0"),
         ("shell !light !light", "!light"),
         ("shell ~5g claimed 6g", "claimed 6g"),
@@ -128,10 +128,10 @@ fn jobs_have_their_amounts() {
         assert!(read.is_ready(), "{line}: {:?}", read.chips);
         read.provides.iter().map(|(job, amount)| (job.as_str().to_owned(), *amount)).collect::<Vec<_>>()
     };
-    assert_eq!(jobs("poles 400g !pole=2 !light"), [("light".to_owned(), 1), ("pole".to_owned(), 2)]);
-    assert_eq!(jobs("bottle !water_ml=0.75l"), [("water_ml".to_owned(), 750)]);
-    assert_eq!(jobs("pad !ground_r=3,2"), [("ground_r".to_owned(), 32)]);
-    assert_eq!(jobs("bank !power_mwh=10000mAh"), [("power_mwh".to_owned(), 37_000)]);
-    assert_eq!(jobs("pack !load_g=12kg !room_ml=45l"), [("load_g".to_owned(), 12_000), ("room_ml".to_owned(), 45_000)]);
+    assert_eq!(jobs("poles 400g !shelter_pole=2 !light"), [("light".to_owned(), 1), ("shelter_pole".to_owned(), 2)]);
+    assert_eq!(jobs("bottle !water_carried=0.75l"), [("water_carried".to_owned(), 750)]);
+    assert_eq!(jobs("pad !ground_insulation=3,2"), [("ground_insulation".to_owned(), 32)]);
+    assert_eq!(jobs("bank !power=10000mAh"), [("power".to_owned(), 37_000)]);
+    assert_eq!(jobs("pack !load=12kg !room=45l"), [("load".to_owned(), 12_000), ("room".to_owned(), 45_000)]);
     assert_eq!(jobs("a thing that ends in !").len(), 0);
 }

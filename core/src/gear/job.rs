@@ -47,9 +47,12 @@ const fn job(key: &'static str, name: &'static str, unit: JobUnit, safety: bool)
 /// The jobs known by name, in the order in which they are offered.
 pub const KNOWN_JOBS: &[KnownJob] = &[
     job("shelter", "shelter", JobUnit::Count, true),
-    job("insulation", "sleep insulation", JobUnit::Count, true),
-    job("ground_r", "ground insulation", JobUnit::TenthsOfR, true),
+    job("sleep_insulation", "sleep insulation", JobUnit::Count, true),
+    job("ground_insulation", "ground insulation", JobUnit::TenthsOfR, true),
     job("rain_shell", "rain shell", JobUnit::Count, true),
+    job("insect_net", "insect net", JobUnit::Count, false),
+    job("gloves", "gloves", JobUnit::Count, false),
+    job("warm_hat", "warm hat", JobUnit::Count, false),
     job("warm_layer", "warm layer", JobUnit::Count, false),
     job("light", "light", JobUnit::Count, true),
     job("way_finding", "way-finding", JobUnit::Count, true),
@@ -57,10 +60,10 @@ pub const KNOWN_JOBS: &[KnownJob] = &[
     job("first_aid", "first aid", JobUnit::Count, true),
     job("fire", "fire", JobUnit::Count, true),
     job("water_treatment", "water treatment", JobUnit::Count, true),
-    job("water_ml", "water carried", JobUnit::Ml, false),
+    job("water_carried", "water carried", JobUnit::Ml, false),
     job("traction", "traction", JobUnit::Count, true),
     job("ice_axe", "ice axe", JobUnit::Count, true),
-    job("pole", "shelter pole", JobUnit::Count, false),
+    job("shelter_pole", "shelter pole", JobUnit::Count, false),
     job("stake", "stake", JobUnit::Count, false),
     job("tie_out", "tie-out line", JobUnit::Count, false),
     job("pot", "pot", JobUnit::Count, false),
@@ -69,9 +72,9 @@ pub const KNOWN_JOBS: &[KnownJob] = &[
     job("cutting", "cutting", JobUnit::Count, false),
     job("toilet", "toilet", JobUnit::Count, false),
     job("food_store", "food store", JobUnit::Count, false),
-    job("room_ml", "room in the pack", JobUnit::Ml, false),
-    job("load_g", "load of the pack", JobUnit::G, false),
-    job("power_mwh", "power", JobUnit::Mwh, false),
+    job("room", "room in the pack", JobUnit::Ml, false),
+    job("load", "load of the pack", JobUnit::G, false),
+    job("power", "power", JobUnit::Mwh, false),
 ];
 
 impl KnownJob {
@@ -103,6 +106,13 @@ impl Job {
     }
 }
 
+/// Amounts are found by the key alone.
+impl std::borrow::Borrow<str> for Job {
+    fn borrow(&self) -> &str {
+        &self.0
+    }
+}
+
 impl TryFrom<String> for Job {
     type Error = String;
     fn try_from(key: String) -> Result<Job, String> {
@@ -113,5 +123,19 @@ impl TryFrom<String> for Job {
 impl From<Job> for String {
     fn from(job: Job) -> String {
         job.0
+    }
+}
+
+/// The present key of a job whose key was another one before the open formats settled them.
+pub fn present_key(key: &str) -> &str {
+    match key {
+        "insulation" => "sleep_insulation",
+        "ground_r" => "ground_insulation",
+        "pole" => "shelter_pole",
+        "water_ml" => "water_carried",
+        "room_ml" => "room",
+        "load_g" => "load",
+        "power_mwh" => "power",
+        key => key,
     }
 }

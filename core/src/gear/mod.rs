@@ -1,6 +1,7 @@
 //! What gear is for: the jobs it does, the system it belongs to, where its weight comes from and how far to trust it.
 
 mod doubt;
+mod facts;
 mod job;
 mod kit;
 mod known;
@@ -14,7 +15,8 @@ mod weighing;
 mod tests;
 
 pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after, worth_weighing};
-pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job};
+pub use facts::{COMFORT_OVER_LIMIT, Facts, Rating, RatingKind};
+pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job, present_key};
 pub use kit::{KitFigures, Part, derived_band, kit_figures, whole};
 pub use known::Known;
 pub use source::WeightSource;

@@ -24,6 +24,11 @@ macro_rules! systems {
                 match self { $(System::$variant => $name,)* }
             }
 
+            /// The system that is kept as a word.
+            pub fn from_key(key: &str) -> Option<System> {
+                System::ALL.iter().copied().find(|system| system.key() == key)
+            }
+
             /// The system that a typed word means.
             pub fn from_word(word: &str) -> Option<System> {
                 match word.to_lowercase().as_str() {

@@ -1,7 +1,7 @@
 //! A thing that somebody owns.
 
 use super::weighing::per_piece;
-use super::{Band, DEFAULT_STEP, Jobs, System, Weighing, WeightSource};
+use super::{Band, DEFAULT_STEP, Facts, Jobs, System, Weighing, WeightSource};
 use crate::limits;
 use crate::quantity::{Mass, MassUnit, Money, PriceRange, Refused, div_half_even};
 use serde::{Deserialize, Serialize};
@@ -184,6 +184,11 @@ impl Tags {
         Ok(Tags(tags))
     }
 
+    /// Whether `word` is one of them.
+    pub fn has(&self, word: &str) -> bool {
+        self.0.binary_search_by(|tag| tag.as_str().cmp(word)).is_ok()
+    }
+
     /// The words.
     pub fn words(&self) -> &[String] {
         &self.0
@@ -231,6 +236,8 @@ pub struct Gear {
     pub provides: Jobs,
     /// What one piece needs.
     pub needs: Jobs,
+    /// What a trip asks of it beside.
+    pub facts: Facts,
 }
 
 impl Gear {
@@ -253,6 +260,7 @@ impl Gear {
             nights: 0,
             provides: Jobs::new(),
             needs: Jobs::new(),
+            facts: Facts::default(),
         }
     }
 

@@ -33,7 +33,7 @@ pub fn whole_kits<'a>(lines: &HashMap<&LineId, &Line>, kits: &'a [WeighedKit]) -
     let mut open: Vec<&WeighedKit> = kits.iter().collect();
     let mut found = Vec::new();
     for place in Place::COUNTED {
-        let there = lines.iter().map(|(id, line)| (*id, line.count(place))).collect();
+        let there = lines.iter().map(|(id, line)| (*id, line.counts.at(place))).collect();
         let at = whole(there, open.iter().map(|kit| kit.parts.as_slice()));
         // From the back, so that the positions before stay.
         let mut here: Vec<&WeighedKit> = at.into_iter().rev().map(|at| open.remove(at)).collect();

@@ -1,8 +1,17 @@
 //! A pack list as it stands: lines, counts and sums.
 
+mod counts;
+mod heavy;
 mod kits;
+mod thing;
+mod ways;
 
+pub use counts::Counts;
+pub use heavy::{class, heavy_few, is_heavy};
 pub use kits::{WeighedKit, WholeKit, in_kits, whole_kits};
+
+pub use thing::{Carrier, Thing, balance, count_jobs, job_sum};
+pub use ways::{CONTAINER, GAS_CAN, Switch, Way, counted_by};
 
 use crate::gear::{Jobs, Known, Tags};
 use crate::quantity::Mass;
@@ -45,16 +54,8 @@ pub struct Line {
     pub id: LineId,
     /// What it is.
     pub name: String,
-    /// Pieces carried.
-    pub carried: u32,
-    /// Pieces worn.
-    pub worn: u32,
-    /// Pieces used up.
-    pub used_up: u32,
-    /// Pieces that stand apart.
-    pub apart: u32,
-    /// Pieces that stay home.
-    pub left: u32,
+    /// Its pieces by place.
+    pub counts: Counts,
     /// What one piece weighs; `None` if nobody knows yet.
     pub weight: Option<Known>,
     /// Words that say how it counts, such as `poles` or `gas_can`.
@@ -104,17 +105,6 @@ impl Totals {
 }
 
 impl Line {
-    /// Pieces in one place.
-    pub fn count(&self, place: Place) -> u32 {
-        match place {
-            Place::Carried => self.carried,
-            Place::Worn => self.worn,
-            Place::UsedUp => self.used_up,
-            Place::Apart => self.apart,
-            Place::Left => self.left,
-        }
-    }
-
     /// What one piece weighs as stated; `None` if nobody knows yet.
     pub fn unit(&self) -> Option<Mass> {
         self.weight.map(|weight| weight.unit)
@@ -125,12 +115,7 @@ impl Line {
         Place::COUNTED
             .into_iter()
             .chain([Place::Apart])
-            .all(|place| self.count(place) <= in_kits(&self.id, place, kits))
-    }
-
-    /// Pieces that come along and do their jobs.
-    pub fn pieces(&self) -> i64 {
-        i64::from(self.carried) + i64::from(self.worn) + i64::from(self.used_up)
+            .all(|place| self.counts.at(place) <= in_kits(&self.id, place, kits))
     }
 }
 
@@ -139,10 +124,10 @@ pub fn totals<'a>(lines: impl IntoIterator<Item = &'a Line>, kits: &[WholeKit<'_
     let mut sums = Totals::default();
     for line in lines {
         let unit = line.unit().unwrap_or_default();
-        Place::ALL.into_iter().for_each(|place| sums.add(unit.times(line.count(place)), place));
+        Place::ALL.into_iter().for_each(|place| sums.add(unit.times(line.counts.at(place)), place));
         if let Some(weight) = line.weight {
-            sums.base_low = sums.base_low + weight.low().times(line.carried);
-            sums.base_high = sums.base_high + weight.high().times(line.carried);
+            sums.base_low = sums.base_low + weight.low().times(line.counts.carried);
+            sums.base_high = sums.base_high + weight.high().times(line.counts.carried);
         }
         sums.unknown += usize::from(line.weight.is_none() && !line.is_in_kits(kits));
     }
@@ -155,4 +140,14 @@ pub fn totals<'a>(lines: impl IntoIterator<Item = &'a Line>, kits: &[WholeKit<'_
         }
     }
     sums
+}
+
+/// The exact sums of lines, and the kits that are whole on them and count as they were weighed together.
+pub fn added_up<'a, 'k>(
+    lines: impl IntoIterator<Item = &'a Line> + Clone,
+    kits: &'k [WeighedKit],
+) -> (Totals, Vec<WholeKit<'k>>) {
+    let by_id = lines.clone().into_iter().map(|line| (&line.id, line)).collect();
+    let whole = whole_kits(&by_id, kits);
+    (totals(lines, &whole), whole)
 }

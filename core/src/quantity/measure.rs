@@ -87,6 +87,20 @@ impl Temperature {
         within(tenths, limits::TENTHS_OF_DEGREE.0, limits::TENTHS_OF_DEGREE.1).map(Temperature)
     }
 
+    /// Reads a difference, `3`, `3 C`, `5 F`, in tenths of a degree Celsius: a bare number is in the given system's unit.
+    ///
+    /// # Errors
+    /// [`Refused`] for text that is no such figure.
+    pub fn parse_difference(typed: &str, units: Units) -> Result<i64, Refused> {
+        let zero = |text: &str| Self::parse(text, units);
+        let far = Self::parse(typed, units)?;
+        // 0 °F is no difference of 0 °C: what 0 of the same unit stands for is taken away.
+        let in_fahrenheit =
+            typed.to_lowercase().contains('f') || (units == Units::Imperial && !typed.to_lowercase().contains('c'));
+        let from = if in_fahrenheit { zero("0 F")? } else { zero("0 C")? };
+        Ok(far.tenths() - from.tenths())
+    }
+
     /// As text: `−5 °C`, `2.5 °C`, `23 °F`. Fahrenheit in whole degrees, half to even.
     pub fn format(self, units: Units) -> String {
         let tenths = i128::from(self.0);

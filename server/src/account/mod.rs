@@ -8,8 +8,9 @@ pub use name::AccountName;
 pub use password::{Passwords, check_new};
 pub use token::{Digest, Token, digest};
 
+use kevyt_core::caution::Sleeper;
 use kevyt_core::gear::WeightSource;
-use kevyt_core::quantity::{Currency, MassUnit};
+use kevyt_core::quantity::{Currency, Mass, MassUnit, Units};
 use serde::{Deserialize, Serialize};
 
 /// The units in which an account types and sees masses.
@@ -33,6 +34,14 @@ impl MassSystem {
         }
     }
 
+    /// The system of temperatures, volumes and distances that goes with it.
+    pub fn units(self) -> Units {
+        match self {
+            MassSystem::Metric => Units::Metric,
+            MassSystem::PoundsAndOunces | MassSystem::DecimalPounds => Units::Imperial,
+        }
+    }
+
     /// The unit of a bare number where a total is asked for.
     pub fn total_unit(self) -> MassUnit {
         match self {
@@ -52,11 +61,21 @@ pub struct Preferences {
 }
 
 /// What an account has settled once for all.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize, utoipa::ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
 #[serde(default, deny_unknown_fields)]
 pub struct Settings {
     /// Where a weight comes from that is merely typed; null as long as nobody has said so.
     pub typed_weights: Option<TypedWeights>,
+    /// What is added to ratings of warmth, in tenths of a degree Celsius: 50 for who sleeps cold, -30 for who sleeps warm.
+    pub sleeper_offset_tenth_c: i64,
+    /// What the walker weighs, in milligrams; null if nobody said.
+    pub body_mg: Option<i64>,
+    /// Whether the pad counts among the heavy few.
+    pub heavy_four: bool,
+    /// Whether small parts (stakes, poles, ground sheet, liner, pillow) count with the system that they belong to.
+    pub small_parts: bool,
+    /// Under how many milligrams of base weight a list is of the lightest class, the next, and the third.
+    pub class_mg: [i64; 3],
 }
 
 /// Where weights come from that are merely typed.
@@ -69,7 +88,25 @@ pub enum TypedWeights {
     Maker,
 }
 
+impl Default for Settings {
+    fn default() -> Settings {
+        Settings {
+            typed_weights: None,
+            sleeper_offset_tenth_c: 0,
+            body_mg: None,
+            heavy_four: false,
+            small_parts: false,
+            class_mg: [2_300_000, 4_500_000, 9_000_000],
+        }
+    }
+}
+
 impl Settings {
+    /// The one as whom the walker sleeps and carries.
+    pub fn sleeper(&self) -> Sleeper {
+        Sleeper { offset: self.sleeper_offset_tenth_c, body: self.body_mg.map(Mass::from_mg) }
+    }
+
     /// Where a weight comes from that is merely typed: the maker, whose figure is the more doubtful, until somebody says otherwise.
     pub fn typed_weights(&self) -> WeightSource {
         match self.typed_weights {

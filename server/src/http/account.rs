@@ -2,10 +2,12 @@
 
 use super::guard::{cookie_name, is_https, token};
 use super::problem::ProblemDoc;
+use super::wire::read_patch;
 use super::{App, Caller};
 use crate::account::{MassSystem, Preferences, Settings};
-use crate::service::accounts::Visitor;
+use crate::service::accounts::{TypedSettings, Visitor};
 use crate::service::demo::Demo;
+use crate::service::fields::Patch;
 use crate::service::{ServiceError, Services};
 use crate::store::id::SessionId;
 use crate::store::sessions::LONGEST_DAYS;
@@ -63,6 +65,12 @@ pub struct PreferencesIn {
     currency: String,
     /// Those of now unless given.
     settings: Option<Settings>,
+    /// What the walker weighs, as typed, in the place of what the settings have; a bare number is in kilograms or pounds.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<String>)]
+    body: Patch<String>,
+    /// The classes of base weight, as typed, in the place of what the settings have.
+    classes: Option<[String; 3]>,
 }
 
 /// A new password.
@@ -115,8 +123,10 @@ pub async fn set_preferences(
     caller: Caller,
     body: Json<PreferencesIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
+    let body = body.into_inner();
     let preferences = preferences(body.mass, &body.currency)?;
-    app.run(move |services| services.set_preferences(caller, body.version, preferences, body.settings)).await?;
+    let typed = TypedSettings { body: body.body, classes: body.classes };
+    app.run(move |services| services.set_preferences(caller, body.version, preferences, body.settings, &typed)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 

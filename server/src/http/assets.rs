@@ -2,6 +2,7 @@
 
 use super::App;
 use super::problem::ProblemDoc;
+use super::sheet::NOT_INDEXED;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{ACCEPT_ENCODING, CACHE_CONTROL, ContentEncoding, ETAG, IF_NONE_MATCH, VARY};
 use actix_web::web::Data;
@@ -49,6 +50,9 @@ fn answer(request: &HttpRequest, path: &str, file: &EmbeddedFile, encoding: Cont
     let mut response = HttpResponse::Ok();
     response.insert_header((CACHE_CONTROL, caching)).insert_header((ETAG, tag.clone())).insert_header(encoding);
     response.insert_header((VARY, "accept-encoding"));
+    if request.path().starts_with("/shared/") {
+        response.insert_header(NOT_INDEXED);
+    }
     if request.headers().get(IF_NONE_MATCH).is_some_and(|asked| asked.as_bytes() == tag.as_bytes()) {
         return response.status(StatusCode::NOT_MODIFIED).finish();
     }

@@ -1,9 +1,11 @@
 //! `/api/gear`.
 
 use super::problem::ProblemDoc;
-use super::wire::{JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs};
+use super::wire::{
+    FactsIn, FactsOut, JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs,
+};
 use super::{App, Caller};
-use crate::service::fields::Patch;
+use crate::service::fields::{FactsDraft, Patch};
 use crate::service::gear::{BulkChange, GearChange};
 use crate::store::Stored;
 use crate::store::id::GearId;
@@ -60,6 +62,9 @@ pub struct GearOut {
     resale_minor: Option<i64>,
     provides: JobAmounts,
     needs: JobAmounts,
+    /// Absent if nothing is known.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    facts: Option<FactsOut>,
 }
 
 /// A maker's figure.
@@ -169,6 +174,8 @@ pub struct GearIn {
     #[serde(default, deserialize_with = "read_some_jobs")]
     #[schema(value_type = Option<JobAmounts>)]
     needs: Option<Jobs>,
+    /// Taken as a whole.
+    facts: Option<FactsIn>,
 }
 
 /// One page of gear, by system and name.
@@ -262,6 +269,7 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
         resale: body.resale,
         provides: body.provides,
         needs: body.needs,
+        facts: body.facts.map(FactsDraft::from),
     })
 }
 
@@ -306,6 +314,7 @@ impl From<Stored<GearId, Gear>> for GearOut {
             resale_minor: gear.resale.map(Money::minor),
             provides: job_amounts(&gear.provides),
             needs: job_amounts(&gear.needs),
+            facts: (!gear.facts.is_empty()).then(|| FactsOut::from(&gear.facts)),
         }
     }
 }

@@ -6,15 +6,18 @@ use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_j
 use super::{App, Caller};
 use crate::service::fields::Patch;
 use crate::service::lists::ListChange;
-use crate::store::id::{GearId, LineId, ListId};
-use crate::store::lines::{Counts, ListLine, StoredLine};
+use crate::store::id::{GearId, LineId, ListId, WalkerId};
+use crate::store::lines::{Carried, ListLine, StoredLine};
 use crate::store::lists::StoredList;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post, put};
 use kevyt_core::gear::Jobs;
+use kevyt_core::list::{Counts, Way};
 use kevyt_core::quantity::Money;
+use kevyt_core::trip::{Figure, Trip};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
 /// A pack list and its question.
@@ -32,8 +35,19 @@ pub struct ListOut {
     budget_minor: Option<i64>,
     /// What an hour of making is worth, in minor units.
     hour_minor: i64,
-    /// What the trip requires.
+    /// What the trip requires, as far as the walker says so; 0 where it is not needed.
     requires: JobAmounts,
+    /// The trip, as in kevyt-list/1; null until somebody says what it is.
+    trip: Option<Trip>,
+    /// The way of counting that new lines follow; empty for none.
+    way: String,
+    /// Ways of counting of the walker's own.
+    ways: Vec<Way>,
+    /// Whether it is put away.
+    archived: bool,
+    /// Whose it is, if it is somebody else's that the caller has joined.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    of: Option<String>,
 }
 
 /// A list with its lines.
@@ -53,6 +67,14 @@ pub struct LineOut {
     carried: u32,
     worn: u32,
     used_up: u32,
+    /// In no sum, beside the totals.
+    apart: u32,
+    /// Staying home.
+    left: u32,
+    /// Whether it serves all walkers.
+    shared: bool,
+    /// Who carries it; null for whoever owns it.
+    walker: Option<WalkerId>,
 }
 
 /// A change of a list: absent fields stay, null clears.
@@ -74,6 +96,28 @@ pub struct ListIn {
     #[serde(default, deserialize_with = "read_some_jobs")]
     #[schema(value_type = Option<JobAmounts>)]
     requires: Option<Jobs>,
+    /// The trip, as in kevyt-list/1, whole; what is in its `requires` is left out.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<Trip>)]
+    trip: Patch<Trip>,
+    /// Figures of the trip, as typed, each by its name in `Figure`. Bare numbers are in the account's units.
+    #[serde(default)]
+    figures: BTreeMap<Figure, String>,
+    /// What is charged on the trip; all of it.
+    devices: Option<Vec<DeviceIn>>,
+    ways: Option<Vec<Way>>,
+    archived: Option<bool>,
+}
+
+/// Something that is charged on a trip.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DeviceIn {
+    #[serde(default)]
+    name: String,
+    /// One charge, as typed: `15 Wh`, `4000 mAh`; a bare number is in watt hours.
+    charge: String,
+    charges: u32,
 }
 
 /// How gear counts on a list.
@@ -86,16 +130,33 @@ pub struct CountsIn {
     worn: u32,
     #[serde(default)]
     used_up: u32,
+    #[serde(default)]
+    apart: u32,
+    #[serde(default)]
+    left: u32,
+    /// Who carries it; as it was unless given.
+    carried_by: Option<CarriedIn>,
     /// The version of the line as it was read; none for gear that is not on the list.
     version: Option<i32>,
 }
 
-/// All lists, oldest first.
+/// Who carries a line.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CarriedIn {
+    /// Whether it serves all walkers.
+    shared: bool,
+    /// Null for whoever owns it.
+    walker: Option<WalkerId>,
+}
+
+/// All lists, oldest first; those of others that the caller has joined at the end.
 #[utoipa::path(get, path = "/api/lists", tag = "lists", responses((status = 200, body = Vec<ListOut>)))]
 #[get("/lists")]
 pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<ListOut>>, ProblemDoc> {
-    let lists = app.run(move |services| services.lists(caller)).await?;
-    Ok(Json(lists.into_iter().map(ListOut::from).collect()))
+    let (own, joined) = app.run(move |services| services.lists(caller)).await?;
+    let joined = joined.into_iter().map(|(list, owner)| ListOut { of: Some(owner), ..ListOut::joined(list) });
+    Ok(Json(own.into_iter().map(ListOut::from).chain(joined).collect()))
 }
 
 /// Adds a list.
@@ -144,6 +205,48 @@ pub async fn remove(
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_list(*id, query.version), |()| ()).await
 }
 
+/// The name of a copy.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CopyIn {
+    name: String,
+}
+
+/// Makes a list like this one: the caller's own lines, the trip, the question; not the swaps.
+#[utoipa::path(post, path = "/api/lists/{id}/copies", tag = "lists", request_body = CopyIn,
+    responses((status = 201, body = ListOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/copies")]
+pub async fn copy(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<CopyIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    app.write(caller, StatusCode::CREATED, move |w| w.copy_list(*id, &body.name), ListOut::from).await
+}
+
+/// A way of counting.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CountByIn {
+    /// Its key.
+    way: String,
+}
+
+/// Lays a list out as a way of counting says; new lines follow it.
+#[utoipa::path(post, path = "/api/lists/{id}/count-by", tag = "lists", params(VersionQuery), request_body = CountByIn,
+    responses((status = 200, body = ListOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/count-by")]
+pub async fn count_by(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    query: Query<VersionQuery>,
+    body: Json<CountByIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    app.write(caller, StatusCode::OK, move |w| w.count_by(*id, query.version, &body.way), ListOut::from).await
+}
+
 /// Puts gear on a list, or changes how it counts there.
 #[utoipa::path(put, path = "/api/lists/{id}/lines/{gear}", tag = "lists", request_body = CountsIn,
     responses((status = 200, body = LineOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
@@ -155,9 +258,10 @@ pub async fn put_line(
     body: Json<CountsIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (list, gear) = path.into_inner();
-    let counts = Counts { carried: body.carried, worn: body.worn, used_up: body.used_up };
-    let version = body.version;
-    app.write(caller, StatusCode::OK, move |w| w.put_line(list, gear, counts, version), LineOut::from).await
+    let CountsIn { carried, worn, used_up, apart, left, carried_by, version } = body.into_inner();
+    let counts = Counts { carried, worn, used_up, apart, left };
+    let carried = carried_by.map(|by| Carried { shared: by.shared, by: by.walker });
+    app.write(caller, StatusCode::OK, move |w| w.put_line(list, gear, counts, carried, version), LineOut::from).await
 }
 
 /// Takes gear off a list.
@@ -182,6 +286,16 @@ fn change_of(body: ListIn) -> ListChange {
         budget: body.budget,
         hour_rate: body.hour_rate,
         requires: body.requires,
+        trip: match body.trip {
+            Patch::Set(trip) => Patch::Set(Trip { requires: Jobs::new(), ..trip }),
+            other => other,
+        },
+        figures: body.figures,
+        devices: body
+            .devices
+            .map(|devices| devices.into_iter().map(|one| (one.name, one.charge, one.charges)).collect()),
+        ways: body.ways,
+        archived: body.archived,
     }
 }
 
@@ -198,13 +312,26 @@ impl From<StoredList> for ListOut {
             budget_minor: list.budget.map(Money::minor),
             hour_minor: list.hour_rate.minor(),
             requires: job_amounts(&list.requires),
+            trip: list.trip,
+            way: list.way,
+            ways: list.ways,
+            archived: list.archived,
+            of: None,
         }
+    }
+}
+
+impl ListOut {
+    /// A list of somebody else's: the question is the owner's alone.
+    pub(super) fn joined(list: StoredList) -> ListOut {
+        let out = ListOut::from(list);
+        ListOut { target_mg: None, target_typed: None, budget_minor: None, hour_minor: 0, ..out }
     }
 }
 
 impl From<StoredLine> for LineOut {
     fn from(stored: StoredLine) -> LineOut {
-        let ListLine { gear, counts } = stored.value;
+        let ListLine { gear, counts, carried } = stored.value;
         LineOut {
             id: stored.id,
             version: stored.version,
@@ -212,6 +339,10 @@ impl From<StoredLine> for LineOut {
             carried: counts.carried,
             worn: counts.worn,
             used_up: counts.used_up,
+            apart: counts.apart,
+            left: counts.left,
+            shared: carried.shared,
+            walker: carried.by,
         }
     }
 }

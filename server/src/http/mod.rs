@@ -3,6 +3,7 @@
 mod account;
 mod assets;
 mod files;
+mod forecast;
 mod gear;
 mod guard;
 mod history;
@@ -14,7 +15,9 @@ mod planner;
 mod problem;
 mod quick_line;
 mod scale;
+mod sheet;
 mod swaps;
+mod together;
 mod transport;
 mod turns;
 mod visitor;
@@ -175,6 +178,20 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lists::get)
                     .service(lists::change)
                     .service(lists::remove)
+                    .service(lists::copy)
+                    .service(lists::count_by)
+                    .service(sheet::get)
+                    .service(sheet::by_link)
+                    .service(sheet::as_json)
+                    .service(sheet::as_csv)
+                    .service(sheet::as_markdown)
+                    .service(together::add)
+                    .service(together::change)
+                    .service(together::remove)
+                    .service(together::make_link)
+                    .service(together::revoke_link)
+                    .service(together::join)
+                    .service(together::carry)
                     .service(lists::put_line)
                     .service(lists::remove_line)
                     .service(plan::get)
@@ -186,6 +203,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(swaps::set_state)
                     .service(swaps::remove)
                     .service(swaps::candidates)
+                    .service(forecast::get)
                     .service(openapi::get)
                     .service(assets::health)
                     .default_service(web::to(problem::no_such_address)),

@@ -1,7 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, assets, files, gear, history, kits, lists, plan, problem, quick_line, scale, swaps, vocabulary, weigh,
+    account, assets, files, forecast, gear, history, kits, lists, plan, problem, quick_line, scale, sheet, swaps,
+    together, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -65,6 +66,20 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         lists::get,
         lists::change,
         lists::remove,
+        lists::copy,
+        lists::count_by,
+        sheet::get,
+        sheet::by_link,
+        sheet::as_json,
+        sheet::as_csv,
+        sheet::as_markdown,
+        together::add,
+        together::change,
+        together::remove,
+        together::make_link,
+        together::revoke_link,
+        together::join,
+        together::carry,
         lists::put_line,
         lists::remove_line,
         plan::get,
@@ -76,8 +91,9 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::set_state,
         swaps::remove,
         swaps::candidates,
+        forecast::get,
     ),
-    components(schemas(problem::ProblemDoc))
+    components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure))
 )]
 struct Api;
 

@@ -2,7 +2,7 @@
 
 use super::problem::ProblemDoc;
 use super::quick_line::{ChipOut, chips, line_within_limit};
-use super::wire::{JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_jobs};
+use super::wire::{FactsIn, FactsOut, JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
@@ -71,6 +71,9 @@ pub struct CandidateOut {
     price_high_minor: Option<i64>,
     provides: JobAmounts,
     needs: JobAmounts,
+    /// Absent if nothing is known.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    facts: Option<FactsOut>,
 }
 
 /// One page of candidates.
@@ -128,6 +131,9 @@ pub struct AdditionIn {
     #[serde(default, deserialize_with = "read_jobs")]
     #[schema(value_type = JobAmounts)]
     needs: Jobs,
+    /// Taken as a whole; as it was unless given.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    facts: Option<FactsIn>,
     qty: u32,
     #[serde(default)]
     place: Place,
@@ -287,6 +293,7 @@ fn draft_of(body: SwapIn) -> SwapDraft {
         price: addition.price,
         provides: addition.provides,
         needs: addition.needs,
+        facts: addition.facts.map(Into::into),
         qty: addition.qty,
         place: addition.place,
     });
@@ -314,6 +321,7 @@ impl From<SwapDraft> for SwapIn {
             price: addition.price,
             provides: addition.provides,
             needs: addition.needs,
+            facts: None,
             qty: addition.qty,
             place: addition.place,
         });
@@ -372,6 +380,7 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             price_high_minor: candidate.price.map(|price| price.high().minor()),
             provides: job_amounts(&candidate.provides),
             needs: job_amounts(&candidate.needs),
+            facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),
         }
     }
 }

@@ -1,7 +1,7 @@
 //! What several resources say and hear in the same way.
 
 use crate::service::Written;
-use crate::service::fields::Patch;
+use crate::service::fields::{FactsDraft, Patch};
 use crate::store::Page;
 use crate::store::id::{GearId, KitId, WeighingId};
 use crate::store::weighings::{Weighed, WeighingRecord};
@@ -9,7 +9,8 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use chrono::{DateTime, Utc};
-use kevyt_core::gear::{Job, Jobs, Weight, WeightSource};
+use kevyt_core::gear::{Facts, Job, Jobs, RatingKind, Weight, WeightSource};
+use kevyt_core::quantity::Mass;
 use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};
@@ -80,6 +81,64 @@ pub fn read_some_jobs<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Opti
 /// A field that is absent (kept), null (cleared) or there (set).
 pub fn read_patch<'de, D: Deserializer<'de>, T: Deserialize<'de>>(deserializer: D) -> Result<Patch<T>, D::Error> {
     Ok(Option::<T>::deserialize(deserializer)?.map_or(Patch::Clear, Patch::Set))
+}
+
+/// What a trip asks of one piece of a thing.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+#[schema(as = Facts)]
+pub struct FactsOut {
+    /// How warm it is rated.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    rating: Option<RatingOut>,
+    /// What it adds to the bag or quilt that it is used with, in tenths of a degree Celsius.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    warms_tenth_c: Option<i64>,
+    /// The gas in one full can, in milligrams.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    contents_mg: Option<i64>,
+}
+
+/// A rating of warmth.
+#[derive(Debug, Clone, Serialize, ToSchema)]
+#[schema(as = Rating)]
+pub struct RatingOut {
+    kind: RatingKind,
+    /// Tenths of a degree Celsius.
+    tenth_c: i64,
+}
+
+impl From<&Facts> for FactsOut {
+    fn from(facts: &Facts) -> FactsOut {
+        FactsOut {
+            rating: facts.rating.map(|rating| RatingOut { kind: rating.kind, tenth_c: rating.at.tenths() }),
+            warms_tenth_c: facts.warms,
+            contents_mg: facts.contents.map(Mass::mg),
+        }
+    }
+}
+
+/// What a trip asks of one piece, as typed. Empty fields say nothing.
+#[derive(Debug, Clone, Default, Serialize, Deserialize, ToSchema)]
+#[serde(default, deny_unknown_fields)]
+pub struct FactsIn {
+    /// What the rating stands for; unknown unless given.
+    rating_kind: Option<RatingKind>,
+    /// A temperature, such as -5 or 20 F.
+    rating: String,
+    /// A difference of temperatures, such as 3.
+    warms: String,
+    /// A mass.
+    contents: String,
+}
+
+impl From<FactsIn> for FactsDraft {
+    fn from(facts: FactsIn) -> FactsDraft {
+        FactsDraft {
+            rating: Some((facts.rating_kind.unwrap_or(RatingKind::Unknown), facts.rating)),
+            warms: facts.warms,
+            contents: facts.contents,
+        }
+    }
 }
 
 /// What one piece weighs.

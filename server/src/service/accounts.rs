@@ -1,6 +1,7 @@
 //! Sign up, sign in, sign out, sessions, preferences, password.
 
 use super::demo::Demo;
+use super::fields::Patch;
 use super::{Caller, InField, ServiceError, Services};
 use crate::account::{AccountName, Digest, Preferences, Settings, Token, check_new, digest};
 use crate::store::access::Access;
@@ -11,6 +12,7 @@ use crate::store::sessions::{self, Session};
 use crate::store::{StoreError, Stored, answered};
 use chrono::{Duration, NaiveDateTime, Utc};
 use kevyt_core::gear::Name;
+use kevyt_core::quantity::Mass;
 
 /// The list that a new account begins with.
 const FIRST_LIST: &str = "First list";
@@ -157,6 +159,7 @@ impl Services {
         version: i32,
         preferences: Preferences,
         settings: Option<Settings>,
+        typed: &TypedSettings,
     ) -> Result<(), ServiceError> {
         let (old, new) = (caller.preferences.currency, preferences.currency);
         if old.decimals() != new.decimals() {
@@ -170,7 +173,8 @@ impl Services {
             );
             return Err(ServiceError::invalid("currency", "other_decimals", detail));
         }
-        let settings = settings.unwrap_or(caller.settings);
+        let settings = typed.over(settings.unwrap_or(caller.settings), preferences)?;
+        check_settings(&settings)?;
         self.transaction(|c| {
             accounts::lock(c, caller.access)?;
             Ok(accounts::set_preferences(c, caller.access, version, preferences, settings)?)
@@ -234,4 +238,47 @@ fn new_session(c: &mut diesel::MysqlConnection, account: AccountId, visitor: &Vi
     let token = Token::new().map_err(|error| ServiceError::Internal(error.to_string()))?;
     sessions::insert(c, digest(token.as_str()), account, &visitor.device)?;
     Ok(token)
+}
+
+/// Masses of the settings as they are typed.
+#[derive(Debug, Clone, Default)]
+pub struct TypedSettings {
+    /// What the walker weighs.
+    pub body: Patch<String>,
+    /// The classes of base weight.
+    pub classes: Option<[String; 3]>,
+}
+
+impl TypedSettings {
+    fn over(&self, mut settings: Settings, preferences: Preferences) -> Result<Settings, ServiceError> {
+        let mass = |field: &str, typed: &str| Mass::parse(typed, preferences.mass.total_unit()).in_field(field);
+        match &self.body {
+            Patch::Keep => {}
+            Patch::Clear => settings.body_mg = None,
+            Patch::Set(typed) => settings.body_mg = Some(mass("body", typed)?.mg()),
+        }
+        for (at, typed) in self.classes.iter().flatten().enumerate() {
+            settings.class_mg[at] = mass(&format!("classes[{at}]"), typed)?.mg();
+        }
+        Ok(settings)
+    }
+}
+
+/// Refuses settings outside what people are.
+fn check_settings(settings: &Settings) -> Result<(), ServiceError> {
+    let refuse = |field: &str, detail: &str| Err(ServiceError::invalid(field, "out_of_range", detail));
+    if !(-150..=150).contains(&settings.sleeper_offset_tenth_c) {
+        return refuse(
+            "settings.sleeper_offset_tenth_c",
+            "A sleeper is at most 15 °C colder or warmer than ratings say.",
+        );
+    }
+    if let Some(body) = settings.body_mg {
+        super::together::in_body_mg("settings.body_mg", Mass::from_mg(body))?;
+    }
+    let [first, second, third] = settings.class_mg;
+    if first <= 0 || second <= first || third <= second || third > kevyt_core::limits::MASS_MG {
+        return refuse("settings.class_mg", "The classes of base weight are three masses, each above the one before.");
+    }
+    Ok(())
 }

@@ -40,6 +40,13 @@ impl Demo {
         }
     }
 
+    fn settings(self) -> Settings {
+        match self {
+            Demo::Fell => Settings { sleeper_offset_tenth_c: 50, body_mg: Some(68_000_000), ..Settings::default() },
+            Demo::Rim => Settings::default(),
+        }
+    }
+
     fn mass(self) -> MassSystem {
         match self {
             Demo::Fell => MassSystem::Metric,
@@ -66,19 +73,12 @@ impl Services {
         let preferences = Preferences { mass: demo.mass(), currency };
         // Nobody knows this password: the demo is entered with one click.
         let password = Token::new().map_err(|error| internal(&error))?;
-        let name = demo.account_name().to_owned();
-        let account =
-            Account { name, password_hash: self.hash(password.as_str())?, preferences, settings: Settings::default() };
+        let (name, settings) = (demo.account_name().to_owned(), demo.settings());
+        let account = Account { name, password_hash: self.hash(password.as_str())?, preferences, settings };
         self.transaction(|c| {
             let access = accounts::insert(c, &account)?;
             // What was there from the beginning is no change: none is written.
-            let caller = Caller {
-                access,
-                session: SessionId::fresh(),
-                preferences,
-                settings: Settings::default(),
-                request: None,
-            };
+            let caller = Caller { access, session: SessionId::fresh(), preferences, settings, request: None };
             Laying::default().lay(&mut Write::new(c, caller), &file)?;
             Ok(())
         })

@@ -2,8 +2,11 @@
 
 use super::{Caller, InField, ServiceError};
 use kevyt_core::exchange::read_weight;
-use kevyt_core::gear::{Jobs, Tags, Weight, WeightSource};
+use kevyt_core::gear::{Facts, Jobs, Name, Rating, RatingKind, Tags, Weight, WeightSource};
 use kevyt_core::limits;
+use kevyt_core::list::Way;
+use kevyt_core::quantity::{Mass, Temperature};
+use kevyt_core::trip::Trip;
 
 /// A change of one field: left alone, cleared, or set.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -104,6 +107,37 @@ pub fn in_jobs(field: &str, jobs: &Jobs) -> Result<Jobs, ServiceError> {
     Ok(jobs.iter().filter(|(_, amount)| **amount > 0).map(|(job, amount)| (job.clone(), *amount)).collect())
 }
 
+/// What a trip asks of a thing, as typed; empty fields say nothing.
+#[derive(Debug, Clone, Default, PartialEq, Eq)]
+pub struct FactsDraft {
+    /// What the rating stands for, and the temperature.
+    pub rating: Option<(RatingKind, String)>,
+    /// What it adds to the bag or quilt that it is used with, a difference of temperatures.
+    pub warms: String,
+    /// The gas in one full can.
+    pub contents: String,
+}
+
+/// Reads what a trip asks of a thing.
+pub(super) fn in_facts(draft: &FactsDraft, caller: Caller) -> Result<Facts, ServiceError> {
+    let units = caller.preferences.mass.units();
+    let rating = draft.rating.as_ref().filter(|(_, at)| !at.trim().is_empty()).map(|(kind, at)| {
+        Ok::<_, ServiceError>(Rating { kind: *kind, at: Temperature::parse(at, units).in_field("facts.rating")? })
+    });
+    let there = |typed: &str| !typed.trim().is_empty();
+    let warms = there(&draft.warms)
+        .then(|| Temperature::parse_difference(&draft.warms, units).in_field("facts.warms"))
+        .transpose()?;
+    let contents = there(&draft.contents)
+        .then(|| Mass::parse(&draft.contents, caller.preferences.mass.table_unit()).in_field("facts.contents"))
+        .transpose()?;
+    if let Some(warms) = warms.filter(|warms| !(0..=300).contains(warms)) {
+        let detail = format!("{} °C can't be what a liner adds. Type from 0 to 30 °C.", warms / 10);
+        return Err(ServiceError::invalid("facts.warms", "out_of_range", detail));
+    }
+    Ok(Facts { rating: rating.transpose()?, warms, contents })
+}
+
 /// A line about a trip.
 pub(super) fn in_note(field: &str, typed: &str) -> Result<String, ServiceError> {
     if typed.chars().count() > limits::NOTE {
@@ -111,4 +145,39 @@ pub(super) fn in_note(field: &str, typed: &str) -> Result<String, ServiceError> 
         return Err(ServiceError::invalid(field, "too_long", detail));
     }
     Ok(typed.trim().to_owned())
+}
+
+/// The most ways of counting of a walker's own on one list.
+const WAYS: usize = 20;
+
+/// Refuses a trip that can't be one.
+pub(super) fn in_trip(path: &str, trip: Trip) -> Result<Trip, ServiceError> {
+    trip.check().map_err(|error| {
+        let detail = format!("{} can't be taken here. Type {}.", error.found, error.expected);
+        ServiceError::invalid(format!("{path}.{}", error.field), "out_of_range", detail)
+    })?;
+    Ok(trip)
+}
+
+/// Refuses ways of counting without a name, with one that is taken, or too many.
+pub(super) fn in_ways(path: &str, ways: &[Way]) -> Result<Vec<Way>, ServiceError> {
+    if ways.len() > WAYS {
+        let detail = format!("{} ways are too many for one list. Keep at most {WAYS}.", ways.len());
+        return Err(ServiceError::invalid(path, "too_many", detail));
+    }
+    let mut taken: Vec<String> = Way::built_in().into_iter().map(|way| way.key).collect();
+    taken.push("as_laid_out".to_owned());
+    for (at, way) in ways.iter().enumerate() {
+        let field = format!("{path}[{at}].key");
+        if way.key.chars().count() > 60 {
+            return Err(ServiceError::invalid(&field, "too_long", "The name is too long. Type at most 60 characters."));
+        }
+        let name = Name::new(&way.key).in_field(&field)?;
+        if taken.iter().any(|other| other.as_str() == name.as_str()) {
+            let detail = format!("A way of counting is called {} already. Type another name.", name.as_str());
+            return Err(ServiceError::invalid(&field, "taken", detail));
+        }
+        taken.push(way.key.clone());
+    }
+    Ok(ways.to_vec())
 }

@@ -5,12 +5,13 @@ use super::lists::{ListChange, check_lines, place};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::id::{GearId, LineId, ListId};
-use crate::store::lines::{self, Counts};
+use crate::store::lines::{self, Carried};
 use crate::store::{gear, lists};
 use kevyt_core::exchange::gear_file::{
     CellRefused, Column, LeftOut, Mapping, Outcome, Sheet, compare, data_package, propose_leaving, read_rows, write_csv,
 };
 use kevyt_core::gear::{Gear, System, WeightSource};
+use kevyt_core::list::Counts;
 use kevyt_core::quantity::MassUnit;
 use std::collections::BTreeMap;
 
@@ -160,12 +161,13 @@ impl Write<'_> {
         };
         let (new, known): (Vec<_>, Vec<_>) = placed.into_iter().partition(|(_, _, is_new)| *is_new);
         check_lines(self, list, new.len())?;
-        let lines: Vec<_> = new.into_iter().map(|(id, counts, _)| (LineId::fresh(), id, counts, true)).collect();
+        let lines: Vec<_> =
+            new.into_iter().map(|(id, counts, _)| (LineId::fresh(), id, counts, Carried::default(), true)).collect();
         self.touch(lines.iter().map(|line| line.0))?;
         lines::insert(self.c, list, &lines)?;
         for (id, counts, _) in known {
             let version = lines::of_gear(self.c, list, id)?.map(|line| line.version);
-            place(self, list, id, counts, version)?;
+            place(self, list, id, counts, None, version)?;
         }
         Ok(Some(list))
     }
@@ -222,7 +224,13 @@ fn preview(caller: Caller, bytes: &[u8], wanted: &Wanted, there: Vec<(GearId, Ge
             Outcome::Same(_) => before.clone().unwrap_or_else(|| row.thing()),
         };
         let (carried, worn, used_up) = row.counts(&thing);
-        PreviewLine { line: row.line, before, outcome, thing, counts: Counts { carried, worn, used_up } }
+        PreviewLine {
+            line: row.line,
+            before,
+            outcome,
+            thing,
+            counts: Counts { carried, worn, used_up, ..Counts::default() },
+        }
     });
     let (lines, unknown_systems) = (lines.collect(), mapping.unknown_systems(&sheet));
     Ok(Preview { sheet, mapping, unknown_systems, no_things, lines, refused })

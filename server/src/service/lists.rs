@@ -1,16 +1,19 @@
 //! Pack lists: the lists, their lines, the question.
 
-use super::fields::{Patch, in_count, in_jobs, in_note};
+use super::fields::{Patch, in_count, in_jobs, in_note, in_trip, in_ways};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
+use crate::store::access::Role;
 use crate::store::id::{GearId, LineId, ListId};
-use crate::store::lines::{self, Counts, ListLine, StoredLine};
+use crate::store::lines::{self, Carried, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
-use crate::store::{StoreError, Stored, gear, kits};
-use kevyt_core::gear::{Gear, Jobs, Name};
+use crate::store::{StoreError, Stored, gear, kits, walkers};
+use kevyt_core::gear::{Gear, Jobs, Name, Tags};
 use kevyt_core::limits;
-use kevyt_core::quantity::{Mass, Money};
-use std::collections::HashMap;
+use kevyt_core::list::{Counts, Place, Way};
+use kevyt_core::quantity::{Energy, Mass, Money};
+use kevyt_core::trip::{Device, Figure, Trip};
+use std::collections::{BTreeMap, HashMap};
 
 /// A change of a list, as typed.
 #[derive(Debug, Clone, Default)]
@@ -25,14 +28,25 @@ pub struct ListChange {
     pub budget: Patch<String>,
     /// What an hour of making is worth, as typed.
     pub hour_rate: Option<String>,
-    /// What the trip requires.
+    /// What the trip requires, as far as the walker says so.
     pub requires: Option<Jobs>,
+    /// The trip, whole.
+    pub trip: Patch<Trip>,
+    /// Figures of the trip that is there, as typed.
+    pub figures: BTreeMap<Figure, String>,
+    /// What is charged on it, one charge as typed; all of them.
+    pub devices: Option<Vec<(String, String, u32)>>,
+    /// Ways of counting of the walker's own.
+    pub ways: Option<Vec<Way>>,
+    /// Whether it is put away.
+    pub archived: Option<bool>,
 }
 
 impl Services {
-    /// All lists.
-    pub fn lists(&self, caller: Caller) -> Result<Vec<StoredList>, ServiceError> {
-        Ok(lists::all(&mut *self.connection()?, caller.access)?)
+    /// The caller's lists, and those of others that they have joined, each with the owner's name.
+    #[allow(clippy::type_complexity, reason = "two lists of what has names")]
+    pub fn lists(&self, caller: Caller) -> Result<(Vec<StoredList>, Vec<(StoredList, String)>), ServiceError> {
+        self.read(|c| Ok((lists::all(c, caller.access)?, walkers::joined_lists(c, caller.access)?)))
     }
 
     /// One list with its lines.
@@ -64,6 +78,50 @@ impl Write<'_> {
         Ok(Stored { version: version + 1, ..stored })
     }
 
+    /// Makes a list like another one, with the lines of the caller's own gear, its trip and its question; not its swaps.
+    pub fn copy_list(&mut self, id: ListId, name: &str) -> Result<StoredList, ServiceError> {
+        let (from, to) = walkers::open(self.c, self.caller.access, id)?;
+        let mut list = PackList { name: Name::new(name).in_field("name")?, archived: false, ..from.value };
+        if to.role() != Role::Owner {
+            // The question is the owner's alone.
+            (list.target, list.budget, list.hour_rate) = (None, None, Money::ZERO);
+        }
+        check_room(self, 1)?;
+        let copy = ListId::fresh();
+        let new: Vec<_> = lines::of_list(self.c, self.caller.access, id)?
+            .into_iter()
+            .map(|line| (LineId::fresh(), line.value.gear.id, line.value.counts, Carried::default(), true))
+            .collect();
+        self.touch([copy])?;
+        self.touch(new.iter().map(|line| line.0))?;
+        lists::insert(self.c, self.caller.access, copy, &list)?;
+        lines::insert(self.c, copy, &new)?;
+        self.describe(format!("List {} made.", list.name.as_str()));
+        Ok(Stored { id: copy, version: 1, value: list })
+    }
+
+    /// Lays the caller's lines out as a way of counting says, and has new lines follow it.
+    pub fn count_by(&mut self, id: ListId, version: i32, key: &str) -> Result<StoredList, ServiceError> {
+        let mut stored = lists::get(self.c, self.caller.access, id)?;
+        let way = way_of(&stored.value, key).ok_or_else(|| {
+            let detail = format!("No way of counting on this list is called {key}. Choose one that is shown.");
+            ServiceError::invalid("way", "unknown_way", detail)
+        })?;
+        self.touch([id])?;
+        for line in lines::of_list(self.c, self.caller.access, id)? {
+            let ListLine { gear, counts, carried } = line.value;
+            let laid = way.counts_of(&gear.value.tags, counts);
+            if laid != counts {
+                self.touch([line.id])?;
+                lines::update(self.c, line.id, line.version, laid, carried)?;
+            }
+        }
+        stored.value.way = way.key;
+        lists::update(self.c, self.caller.access, id, version, &stored.value)?;
+        self.describe(format!("List {} counted another way: {}.", stored.value.name.as_str(), key.replace('_', " ")));
+        Ok(Stored { version: version + 1, ..stored })
+    }
+
     /// Takes a list out of sight.
     pub fn remove_list(&mut self, id: ListId, version: i32) -> Result<(), ServiceError> {
         let list = lists::get(self.c, self.caller.access, id)?.value;
@@ -80,21 +138,26 @@ impl Write<'_> {
         list: ListId,
         id: GearId,
         counts: Counts,
+        carried: Option<Carried>,
         version: Option<i32>,
     ) -> Result<StoredLine, ServiceError> {
         let gear = gear::get(self.c, self.caller.access, id)?;
         check_line("", &counts, &gear.value)?;
-        let name = place(self, list, id, counts, version)?;
+        let name = place(self, list, id, counts, carried, version)?;
         let thing = gear.value.name.as_str();
-        let Counts { carried, worn, used_up } = counts;
-        self.describe(format!("{thing} on {name}: {carried} carried, {worn} worn, {used_up} used up."));
+        self.describe(format!("{thing} on {name}: {}.", counts_words(counts)));
         let line = lines::of_gear(self.c, list, id)?.ok_or(StoreError::NotFound)?;
-        Ok(Stored { id: line.id, version: line.version, value: ListLine { gear, counts: line.counts } })
+        Ok(Stored {
+            id: line.id,
+            version: line.version,
+            value: ListLine { gear, counts: line.counts, carried: line.carried },
+        })
     }
 
     /// Takes gear off a list whose line was read at `version`.
     pub fn remove_line(&mut self, list: ListId, id: GearId, version: i32) -> Result<(), ServiceError> {
-        let name = lists::get(self.c, self.caller.access, list)?.value.name;
+        let name = walkers::open(self.c, self.caller.access, list)?.0.value.name;
+        gear::get(self.c, self.caller.access, id)?;
         let line = lines::of_gear(self.c, list, id)?.filter(|line| line.is_on).ok_or(StoreError::NotFound)?;
         self.touch([line.id])?;
         lines::remove(self.c, line.id, version)?;
@@ -111,7 +174,9 @@ pub(super) fn check_line(path: &str, counts: &Counts, thing: &Gear) -> Result<()
     in_count(&field("carried"), counts.carried, 0)?;
     in_count(&field("worn"), counts.worn, 0)?;
     in_count(&field("used_up"), counts.used_up, 0)?;
-    let pieces = counts.carried + counts.worn + counts.used_up;
+    in_count(&field("apart"), counts.apart, 0)?;
+    in_count(&field("left"), counts.left, 0)?;
+    let pieces = counts.pieces();
     if pieces <= thing.count {
         return Ok(());
     }
@@ -155,6 +220,49 @@ pub(super) fn check_counts(w: &mut Write<'_>, things: &[GearId]) -> Result<(), S
     Ok(())
 }
 
+/// The trip of a list with what is typed of it.
+fn retyped(trip: Option<Trip>, change: &ListChange, caller: Caller) -> Result<Trip, ServiceError> {
+    let mut trip = trip
+        .ok_or_else(|| ServiceError::invalid("figures", "no_trip", "This list has no trip yet. Set the trip first."))?;
+    let (units, mass) = (caller.preferences.mass.units(), caller.preferences.mass.table_unit());
+    for (figure, typed) in &change.figures {
+        let key = serde_json::to_value(figure).unwrap_or_default();
+        let field = format!("figures.{}", key.as_str().unwrap_or_default());
+        trip.take(*figure, typed, units, mass).in_field(&field)?;
+    }
+    if let Some(devices) = &change.devices {
+        let device = |(at, (name, charge, charges)): (usize, &(String, String, u32))| {
+            let mwh = Energy::parse(charge).in_field(&format!("devices[{at}].charge"))?.mwh();
+            Ok::<_, ServiceError>(Device {
+                name: in_note(&format!("devices[{at}].name"), name)?,
+                mwh,
+                charges: *charges,
+            })
+        };
+        trip.devices = devices.iter().enumerate().map(device).collect::<Result<_, _>>()?;
+    }
+    in_trip("trip", trip)
+}
+
+/// Where the pieces of a thing with these tags start on a list: by its way of counting, or on the back.
+pub(super) fn starting(w: &mut Write<'_>, list: ListId, tags: &Tags, pieces: u32) -> Result<Counts, ServiceError> {
+    let list = walkers::open(w.c, w.caller.access, list)?.0.value;
+    let place = way_of(&list, &list.way).and_then(|way| way.place_of(tags)).unwrap_or(Place::Carried);
+    Ok(Counts::in_place(place, pieces))
+}
+
+/// The way of counting with a key, on a list.
+pub(super) fn way_of(list: &PackList, key: &str) -> Option<Way> {
+    list.ways.iter().cloned().chain(Way::built_in()).find(|way| way.key == key)
+}
+
+/// How pieces count, in words.
+fn counts_words(counts: Counts) -> String {
+    let word = |place: Place| format!("{} {}", counts.at(place), kevyt_core::exchange::place_word(place));
+    let places: Vec<String> = Place::ALL.into_iter().filter(|place| counts.at(*place) > 0).map(word).collect();
+    if places.is_empty() { "no pieces".to_owned() } else { places.join(", ") }
+}
+
 /// What a change of a list did, in a sentence.
 fn description(list: &PackList, change: &ListChange) -> String {
     let fields = [
@@ -164,6 +272,9 @@ fn description(list: &PackList, change: &ListChange) -> String {
         ("budget", change.budget != Patch::Keep),
         ("hour rate", change.hour_rate.is_some()),
         ("what the trip requires", change.requires.is_some()),
+        ("trip", change.trip != Patch::Keep || !change.figures.is_empty() || change.devices.is_some()),
+        ("ways of counting", change.ways.is_some()),
+        ("archive", change.archived.is_some()),
     ];
     let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
     format!("List {}: {} changed.", list.name.as_str(), changed.join(", "))
@@ -175,9 +286,10 @@ pub(super) fn place(
     list: ListId,
     id: GearId,
     counts: Counts,
+    carried: Option<Carried>,
     version: Option<i32>,
 ) -> Result<String, ServiceError> {
-    let name = lists::get(w.c, w.caller.access, list)?.value.name.as_str().to_owned();
+    let name = walkers::open(w.c, w.caller.access, list)?.0.value.name.as_str().to_owned();
     let there = lines::of_gear(w.c, list, id)?;
     if there.is_none_or(|line| !line.is_on) {
         check_lines(w, list, 1)?;
@@ -185,18 +297,19 @@ pub(super) fn place(
     let Some(line) = there else {
         let line = LineId::fresh();
         w.touch([line])?;
-        lines::insert(w.c, list, &[(line, id, counts, true)])?;
+        lines::insert(w.c, list, &[(line, id, counts, carried.unwrap_or_default(), true)])?;
         return Ok(name);
     };
+    let carried = carried.unwrap_or(line.carried);
     match version {
         // What is asked for stands already: nothing is written, whoever wrote it.
-        _ if line.is_on && line.counts == counts => return Ok(name),
+        _ if line.is_on && line.counts == counts && line.carried == carried => return Ok(name),
         Some(version) if version != line.version => return Err(StoreError::Stale(line.version).into()),
         None if line.is_on => return Err(StoreError::Stale(line.version).into()),
         _ => {}
     }
     w.touch([line.id])?;
-    lines::update(w.c, line.id, line.version, counts)?;
+    lines::update(w.c, line.id, line.version, counts, carried)?;
     Ok(name)
 }
 
@@ -252,7 +365,20 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
         list.hour_rate = Money::parse(typed, currency).in_field("hour_rate")?;
     }
     if let Some(requires) = &change.requires {
-        list.requires = in_jobs("requires", requires)?;
+        in_jobs("requires", requires)?;
+        list.requires = requires.clone();
     }
+    match &change.trip {
+        Patch::Keep => {}
+        Patch::Clear => list.trip = None,
+        Patch::Set(trip) => list.trip = Some(in_trip("trip", trip.clone())?),
+    }
+    if !change.figures.is_empty() || change.devices.is_some() {
+        list.trip = Some(retyped(list.trip.take(), change, caller)?);
+    }
+    if let Some(ways) = &change.ways {
+        list.ways = in_ways("ways", ways)?;
+    }
+    list.archived = change.archived.unwrap_or(list.archived);
     Ok(())
 }

@@ -10,7 +10,9 @@ pub mod history;
 pub mod kits;
 pub mod lists;
 pub mod plans;
+pub mod sheet;
 pub mod swaps;
+pub mod together;
 pub mod weigh;
 mod weights;
 mod write;
@@ -26,6 +28,7 @@ use crate::store::{Connection, Pool, StoreError};
 use diesel::RunQueryDsl;
 use kevyt_core::gear::NameError;
 use kevyt_core::quantity::Refused;
+use kevyt_core::trip::FigureError;
 
 /// What the services stand on.
 pub struct Services {
@@ -37,6 +40,8 @@ pub struct Services {
     pub demo: bool,
     /// The address of a simulated scale, if there is one.
     pub scale: Option<String>,
+    /// The address of a forecast service, if there is one.
+    pub forecast: Option<String>,
 }
 
 /// Who asks, and how they count.
@@ -121,6 +126,15 @@ pub trait InField<T> {
 impl<T> InField<T> for Result<T, Refused> {
     fn in_field(self, field: &str) -> Result<T, ServiceError> {
         self.map_err(|refused| ServiceError::invalid(field, refused.reason.code(), refused.to_string()))
+    }
+}
+
+impl<T> InField<T> for Result<T, FigureError> {
+    fn in_field(self, field: &str) -> Result<T, ServiceError> {
+        self.map_err(|error| match error {
+            FigureError::Refused(refused) => ServiceError::invalid(field, refused.reason.code(), refused.to_string()),
+            other => ServiceError::invalid(field, "not_a_number", other.to_string()),
+        })
     }
 }
 

@@ -1,8 +1,8 @@
 //! Candidates in the database: what could be bought, made or borrowed.
 
 use super::access::Access;
-use super::convert::{jobs, jobs_text, name, price, weight, word};
-use super::id::{AccountId, CandidateId};
+use super::convert::{facts, facts_text, jobs, jobs_text, name, no_facts, price, weight, word};
+use super::id::{AccountId, CandidateId, ListId};
 use super::schema::{candidate, pack_list, swap, swap_add};
 use super::{Page, StoreError, Stored, changed};
 use diesel::prelude::*;
@@ -23,6 +23,8 @@ pub(super) struct CandidateRow {
     price_high_minor: Option<i64>,
     provides: String,
     needs: String,
+    #[serde(default = "no_facts")]
+    facts: String,
     version: i32,
 }
 
@@ -40,6 +42,7 @@ impl CandidateRow {
             price_high_minor: candidate.price.map(|price| price.high().minor()),
             provides: jobs_text(&candidate.provides),
             needs: jobs_text(&candidate.needs),
+            facts: facts_text(&candidate.facts),
             version,
         }
     }
@@ -51,6 +54,7 @@ impl CandidateRow {
             price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
             provides: jobs("candidate.provides", &self.provides)?,
             needs: jobs("candidate.needs", &self.needs)?,
+            facts: facts("candidate.facts", &self.facts)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }
@@ -124,4 +128,22 @@ pub(super) fn put_row(c: &mut MysqlConnection, access: Access, row: CandidateRow
     let row = CandidateRow { account_id: access.account(), version: now + 1, ..row };
     diesel::update(mine).set(row).execute(c)?;
     Ok(())
+}
+
+/// What the swaps of a list put on, that have not been ruled out, by name.
+pub fn of_list(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<Vec<Candidate>, StoreError> {
+    let in_use = swap_add::table
+        .inner_join(swap::table)
+        .filter(swap::account_id.eq(access.account()))
+        .filter(swap::list_id.eq(list))
+        .filter(swap::removed_at.is_null())
+        .filter(swap::state.ne("ruled_out"))
+        .select(swap_add::candidate_id);
+    let rows: Vec<CandidateRow> = candidate::table
+        .filter(candidate::account_id.eq(access.account()))
+        .filter(candidate::id.eq_any(in_use))
+        .order((candidate::name, candidate::id))
+        .select(CandidateRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(|row| row.read().map(|stored| stored.value)).collect()
 }

@@ -2,7 +2,7 @@
 
 use super::StoreError;
 use super::state::Fields;
-use kevyt_core::gear::{Band, Jobs, Name, Weight};
+use kevyt_core::gear::{Band, Facts, Jobs, Name, Weight, present_key};
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
@@ -30,6 +30,32 @@ pub(super) fn jobs_text(jobs: &Jobs) -> String {
 /// Amounts of jobs out of JSON text.
 pub(super) fn jobs(column: &'static str, text: &str) -> Result<Jobs, StoreError> {
     serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
+}
+
+/// What a trip asks of a thing as JSON text.
+pub(super) fn facts_text(facts: &Facts) -> String {
+    serde_json::to_string(facts).unwrap_or_else(|_| no_facts())
+}
+
+/// What a trip asks of a thing out of JSON text.
+pub(super) fn facts(column: &'static str, text: &str) -> Result<Facts, StoreError> {
+    serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
+}
+
+/// Nothing known: states of the change log before there were facts have none.
+pub(super) fn no_facts() -> String {
+    "{}".to_owned()
+}
+
+/// Gives the jobs in some fields of an old state the keys that they have now.
+pub(super) fn with_present_keys(fields: &mut Fields, names: &[&str]) {
+    for name in names {
+        let Some(Ok(jobs)) = fields.get(*name).and_then(Value::as_str).map(serde_json::from_str::<Fields>) else {
+            continue;
+        };
+        let renamed = jobs.into_iter().map(|(key, amount)| (present_key(&key).to_owned(), amount)).collect();
+        fields.insert((*name).to_owned(), Value::from(Value::Object(renamed).to_string()));
+    }
 }
 
 /// A name out of its column.

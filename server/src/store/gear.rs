@@ -1,14 +1,17 @@
 //! Gear in the database.
 
 use super::access::Access;
-use super::convert::{GRAMS_OR_OUNCES, from_word, jobs, jobs_text, name, price, weight, with_units, word};
+use super::convert::{
+    GRAMS_OR_OUNCES, facts, facts_text, from_word, jobs, jobs_text, name, no_facts, price, weight, with_present_keys,
+    with_units, word,
+};
 use super::id::{AccountId, GearId};
 use super::schema::gear;
 use super::state::{Fields, Logged};
 use super::{Page, StoreError, Stored, changed};
 use chrono::{DateTime, NaiveDateTime, Utc};
 use diesel::prelude::*;
-use kevyt_core::gear::{Band, Claim, Gear, Stated, Tags, WeightSource};
+use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Tags, WeightSource};
 use kevyt_core::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
@@ -47,6 +50,8 @@ pub(super) struct GearRow {
     nights: u32,
     provides: String,
     needs: String,
+    #[serde(default = "no_facts")]
+    facts: String,
     version: i32,
 }
 
@@ -88,8 +93,14 @@ impl GearRow {
             nights: gear.nights,
             provides: jobs_text(&gear.provides),
             needs: jobs_text(&gear.needs),
+            facts: facts_text(&gear.facts),
             version,
         }
+    }
+
+    /// Whose it is.
+    pub(super) fn account(&self) -> AccountId {
+        self.account_id
     }
 
     pub(super) fn read(self) -> Result<Stored<GearId, Gear>, StoreError> {
@@ -114,6 +125,7 @@ impl GearRow {
             nights: self.nights,
             provides: jobs("gear.provides", &self.provides)?,
             needs: jobs("gear.needs", &self.needs)?,
+            facts: facts("gear.facts", &self.facts)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }
@@ -143,6 +155,24 @@ pub fn page(
 pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
     Ok(page(c, access, Page { limit: u32::MAX, offset: 0 })?.0)
 }
+
+/// Things at hand that do a job, or keep warm, or hold something a trip asks for: what may quiet a caution.
+pub fn shelf(c: &mut MysqlConnection, access: Access) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
+    let at_hand: Vec<String> = Status::ALL.iter().filter(|status| status.is_at_hand()).map(word).collect();
+    let rows: Vec<GearRow> = gear::table
+        .filter(gear::account_id.eq(access.account()))
+        .filter(gear::removed_at.is_null())
+        .filter(gear::status.eq_any(at_hand))
+        .filter(gear::facts.ne("{}").or(gear::provides.ne("{}")).or(gear::tags.like("%container%")))
+        .order((gear::system, gear::name, gear::id))
+        .limit(SHELF)
+        .select(GearRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(GearRow::read).collect()
+}
+
+/// The most things of a shelf that are looked at.
+const SHELF: i64 = 2_000;
 
 /// One thing.
 pub fn get(c: &mut MysqlConnection, access: Access, id: GearId) -> Result<Stored<GearId, Gear>, StoreError> {
@@ -251,10 +281,15 @@ fn version_of(c: &mut MysqlConnection, access: Access, id: GearId) -> Result<i32
 }
 
 impl Logged for GearRow {
-    const FORM: u64 = 1;
+    const FORM: u64 = 2;
 
-    /// Form 0 was kept before migration 4: one half width, nothing stated, and figures without the unit that was meant.
-    fn upgrade(_: u64, fields: &mut Fields) {
+    /// Form 0 was kept before migration 4: one half width, nothing stated, and figures without the unit that was meant. Form 1 had other
+    /// keys of jobs.
+    fn upgrade(form: u64, fields: &mut Fields) {
+        with_present_keys(fields, &["provides", "needs"]);
+        if form > 0 {
+            return;
+        }
         let half_width = fields.remove("half_width_mg").unwrap_or_default();
         fields.insert("below_mg".to_owned(), half_width.clone());
         fields.insert("above_mg".to_owned(), half_width);

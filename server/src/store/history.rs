@@ -2,11 +2,11 @@
 
 use super::StoreError;
 use super::access::Access;
-use super::id::{ChangeId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
+use super::id::{ChangeId, GearId, KitId, LineId, LinkId, ListId, SwapId, WalkerId, WeighingId};
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
-use super::{gear, kits, lines, lists, swaps, weighings};
+use super::{gear, kits, lines, links, lists, swaps, walkers, weighings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use std::collections::HashMap;
@@ -65,6 +65,8 @@ followed! {
     Weighing "weighing" WeighingId weighings::WeighingRow;
     Kit "kit" KitId kits::KitState;
     List "list" ListId lists::ListRow;
+    Walker "walker" WalkerId walkers::WalkerRow;
+    Link "link" LinkId links::LinkRow;
     Line "line" LineId lines::LineRow;
     Swap "swap" SwapId swaps::SwapLog;
 }

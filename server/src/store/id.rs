@@ -64,6 +64,10 @@ ids! {
     ListId,
     /// A thing on a pack list.
     LineId,
+    /// One who walks, on a list.
+    WalkerId,
+    /// A link that opens a list.
+    LinkId,
     /// Something that could be got.
     CandidateId,
     /// A swap.

@@ -1,27 +1,26 @@
 //! Lines of pack lists in the database.
 
-use super::access::Access;
+use super::access::{Access, ToList};
 use super::gear::GearRow;
-use super::id::{GearId, LineId, ListId};
-use super::schema::{gear, list_line, pack_list};
+use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
+use super::schema::{gear, list_line, list_walker, pack_list};
 use super::state::Logged;
-use super::{StoreError, Stored, changed};
+use super::{StoreError, Stored, changed, walkers};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Gear;
+use kevyt_core::list::Counts;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use uuid::Uuid;
 
-/// How many pieces of a line count where.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Counts {
-    /// Carried.
-    pub carried: u32,
-    /// Worn.
-    pub worn: u32,
-    /// Used up.
-    pub used_up: u32,
+/// Who carries a line.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Carried {
+    /// Whether it serves all walkers, so that any of them could carry it.
+    pub shared: bool,
+    /// Who carries it; if none is named, whoever owns it.
+    pub by: Option<WalkerId>,
 }
 
 /// A line with its gear.
@@ -31,13 +30,15 @@ pub struct ListLine {
     pub gear: Stored<GearId, Gear>,
     /// Its counts.
     pub counts: Counts,
+    /// Who carries it.
+    pub carried: Carried,
 }
 
 /// A line as it is stored.
 pub type StoredLine = Stored<LineId, ListLine>;
 
 #[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
-#[diesel(table_name = list_line, check_for_backend(diesel::mysql::Mysql))]
+#[diesel(table_name = list_line, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
 pub(super) struct LineRow {
     id: LineId,
     list_id: ListId,
@@ -45,7 +46,43 @@ pub(super) struct LineRow {
     carried: u32,
     worn: u32,
     used_up: u32,
+    #[serde(default)]
+    apart: u32,
+    #[serde(default)]
+    left_home: u32,
+    #[serde(default)]
+    shared: bool,
+    #[serde(default)]
+    walker_id: Option<WalkerId>,
     version: i32,
+}
+
+impl LineRow {
+    fn new(id: LineId, list_id: ListId, gear_id: GearId, version: i32, counts: Counts, carried: Carried) -> LineRow {
+        let Counts { carried: on_back, worn, used_up, apart, left } = counts;
+        LineRow {
+            id,
+            list_id,
+            gear_id,
+            carried: on_back,
+            worn,
+            used_up,
+            apart,
+            left_home: left,
+            shared: carried.shared,
+            walker_id: carried.by,
+            version,
+        }
+    }
+
+    fn counts(&self) -> Counts {
+        let LineRow { carried, worn, used_up, apart, left_home, .. } = *self;
+        Counts { carried, worn, used_up, apart, left: left_home }
+    }
+
+    fn carried(&self) -> Carried {
+        Carried { shared: self.shared, by: self.walker_id }
+    }
 }
 
 /// The lines of a list, by system and name of their gear. The caller has made sure that the list is the account's.
@@ -61,10 +98,64 @@ pub fn of_list(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<
         .load(c)?;
     rows.into_iter()
         .map(|(line, gear)| {
-            let counts = Counts { carried: line.carried, worn: line.worn, used_up: line.used_up };
-            Ok(Stored { id: line.id, version: line.version, value: ListLine { gear: gear.read()?, counts } })
+            let (counts, carried) = (line.counts(), line.carried());
+            Ok(Stored { id: line.id, version: line.version, value: ListLine { gear: gear.read()?, counts, carried } })
         })
         .collect()
+}
+
+/// The lines of all who walk on a list, by system and name of their gear, each with whose the gear is. Of who has left, nothing.
+pub fn of_everyone(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId, StoredLine)>, StoreError> {
+    let walking = list_walker::table
+        .filter(list_walker::list_id.eq(to.list()))
+        .filter(list_walker::removed_at.is_null())
+        .filter(list_walker::account_id.is_not_null())
+        .select(list_walker::account_id.assume_not_null());
+    let rows: Vec<(LineRow, GearRow)> = list_line::table
+        .inner_join(gear::table)
+        .filter(list_line::list_id.eq(to.list()))
+        .filter(list_line::removed_at.is_null())
+        .filter(gear::account_id.eq(to.owner()).or(gear::account_id.eq_any(walking)))
+        .filter(gear::removed_at.is_null())
+        .order((gear::system, gear::name, gear::id))
+        .select((LineRow::as_select(), GearRow::as_select()))
+        .load(c)?;
+    rows.into_iter()
+        .map(|(line, gear)| {
+            let (counts, carried, whose) = (line.counts(), line.carried(), gear.account());
+            let value = ListLine { gear: gear.read()?, counts, carried };
+            Ok((whose, Stored { id: line.id, version: line.version, value }))
+        })
+        .collect()
+}
+
+/// Lists that somebody has joined.
+#[diesel::dsl::auto_type(no_type_alias)]
+fn joined_by(access: Access) -> _ {
+    let account: AccountId = access.account();
+    list_walker::table
+        .filter(list_walker::account_id.eq(account))
+        .filter(list_walker::removed_at.is_null())
+        .select(list_walker::list_id)
+}
+
+/// Writes who carries a line of a list that is shared by walkers, whoever owns its gear; read at `version`.
+pub fn carry(
+    c: &mut MysqlConnection,
+    to: ToList,
+    id: LineId,
+    version: i32,
+    carried: Carried,
+) -> Result<(), StoreError> {
+    let line = list_line::table.filter(list_line::id.eq(id)).filter(list_line::list_id.eq(to.list()));
+    let updated = diesel::update(line.filter(list_line::version.eq(version)).filter(list_line::removed_at.is_null()))
+        .set((
+            list_line::shared.eq(carried.shared),
+            list_line::walker_id.eq(carried.by),
+            list_line::version.eq(version + 1),
+        ))
+        .execute(c)?;
+    changed(updated, || line.select(list_line::version).first(c))
 }
 
 /// The line of a thing on a list as it stands, also one that was taken off: its id, counts and version, and whether it is there.
@@ -76,6 +167,8 @@ pub struct LineState {
     pub version: i32,
     /// How its pieces count, or did.
     pub counts: Counts,
+    /// Who carries it, or did.
+    pub carried: Carried,
     /// Whether it is on the list.
     pub is_on: bool,
 }
@@ -91,7 +184,8 @@ pub fn of_gear(c: &mut MysqlConnection, list: ListId, gear: GearId) -> Result<Op
     Ok(found.map(|(row, removed_at)| LineState {
         id: row.id,
         version: row.version,
-        counts: Counts { carried: row.carried, worn: row.worn, used_up: row.used_up },
+        counts: row.counts(),
+        carried: row.carried(),
         is_on: removed_at.is_none(),
     }))
 }
@@ -118,35 +212,31 @@ pub fn taken_off(
     access: Access,
     list: ListId,
 ) -> Result<Vec<(LineId, GearId, Counts)>, StoreError> {
-    let rows: Vec<(LineId, GearId, u32, u32, u32)> = list_line::table
+    let rows: Vec<LineRow> = list_line::table
         .inner_join(gear::table)
         .filter(list_line::list_id.eq(list))
         .filter(list_line::removed_at.is_not_null())
         .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
         .order(gear::id)
-        .select((list_line::id, list_line::gear_id, list_line::carried, list_line::worn, list_line::used_up))
+        .select(LineRow::as_select())
         .load(c)?;
-    let counts = |(line, gear, carried, worn, used_up)| (line, gear, Counts { carried, worn, used_up });
-    Ok(rows.into_iter().map(counts).collect())
+    Ok(rows.into_iter().map(|row| (row.id, row.gear_id, row.counts())).collect())
 }
 
 /// Adds lines with their counts, to a list that has none of their gear; the last says whether a line is on the list or was taken off.
 pub fn insert(
     c: &mut MysqlConnection,
     list: ListId,
-    lines: &[(LineId, GearId, Counts, bool)],
+    lines: &[(LineId, GearId, Counts, Carried, bool)],
 ) -> Result<(), StoreError> {
     let now = Utc::now().naive_utc();
     for lines in lines.chunks(500) {
         let rows: Vec<_> = lines
             .iter()
-            .map(|&(id, gear_id, Counts { carried, worn, used_up }, is_on)| {
+            .map(|&(id, gear_id, counts, carried, is_on)| {
                 let removed_at = (!is_on).then_some(now);
-                (
-                    LineRow { id, list_id: list, gear_id, carried, worn, used_up, version: 1 },
-                    list_line::removed_at.eq(removed_at),
-                )
+                (LineRow::new(id, list, gear_id, 1, counts, carried), list_line::removed_at.eq(removed_at))
             })
             .collect();
         diesel::insert_into(list_line::table).values(rows).execute(c)?;
@@ -156,13 +246,23 @@ pub fn insert(
 
 /// Writes the counts of a line that was read at `version`, and puts it on its list if it was taken off. The caller has made sure that
 /// the list is the account's.
-pub fn update(c: &mut MysqlConnection, id: LineId, version: i32, counts: Counts) -> Result<(), StoreError> {
+pub fn update(
+    c: &mut MysqlConnection,
+    id: LineId,
+    version: i32,
+    counts: Counts,
+    carried: Carried,
+) -> Result<(), StoreError> {
     let line = list_line::table.filter(list_line::id.eq(id));
     let updated = diesel::update(line.filter(list_line::version.eq(version)))
         .set((
             list_line::carried.eq(counts.carried),
             list_line::worn.eq(counts.worn),
             list_line::used_up.eq(counts.used_up),
+            list_line::apart.eq(counts.apart),
+            list_line::left_home.eq(counts.left),
+            list_line::shared.eq(carried.shared),
+            list_line::walker_id.eq(carried.by),
             list_line::version.eq(version + 1),
             list_line::removed_at.eq(None::<NaiveDateTime>),
         ))
@@ -193,16 +293,16 @@ pub fn pieces(
     access: Access,
     things: &[GearId],
 ) -> Result<Vec<(GearId, String, u32)>, StoreError> {
-    let rows: Vec<(GearId, String, u32, u32, u32)> = list_line::table
+    let rows: Vec<(LineRow, String)> = list_line::table
         .inner_join(gear::table)
         .inner_join(pack_list::table)
         .filter(list_line::gear_id.eq_any(things))
         .filter(list_line::removed_at.is_null())
         .filter(gear::account_id.eq(access.account()))
         .filter(pack_list::removed_at.is_null())
-        .select((list_line::gear_id, pack_list::name, list_line::carried, list_line::worn, list_line::used_up))
+        .select((LineRow::as_select(), pack_list::name))
         .load(c)?;
-    Ok(rows.into_iter().map(|(gear, list, carried, worn, used_up)| (gear, list, carried + worn + used_up)).collect())
+    Ok(rows.into_iter().map(|(line, list)| (line.gear_id, list, line.counts().pieces())).collect())
 }
 
 impl Logged for LineRow {
@@ -214,8 +314,14 @@ impl Logged for LineRow {
         let ids: Vec<LineId> = ids.iter().copied().map(LineId).collect();
         let rows: Vec<(LineRow, Option<NaiveDateTime>)> = list_line::table
             .inner_join(gear::table)
+            .inner_join(pack_list::table)
             .filter(list_line::id.eq_any(ids))
-            .filter(gear::account_id.eq(access.account()))
+            .filter(
+                gear::account_id
+                    .eq(access.account())
+                    .or(pack_list::account_id.eq(access.account()))
+                    .or(list_line::list_id.eq_any(joined_by(access))),
+            )
             .select((LineRow::as_select(), list_line::removed_at))
             .load(c)?;
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
@@ -229,8 +335,16 @@ impl Logged for LineRow {
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
         let id = LineId(id);
-        let mine = list_line::table.inner_join(gear::table).filter(gear::account_id.eq(access.account()));
-        let version: i32 = mine.filter(list_line::id.eq(id)).select(list_line::version).first(c)?;
+        let (version, list, whose): (i32, ListId, AccountId) = list_line::table
+            .inner_join(gear::table)
+            .filter(list_line::id.eq(id))
+            .select((list_line::version, list_line::list_id, gear::account_id))
+            .first(c)?;
+        if whose != access.account() {
+            // Of another's gear only who carries it is anybody else's to say.
+            let (_, to) = walkers::open(c, access, list)?;
+            return carry(c, to, id, version, self.carried());
+        }
         let row = LineRow { id, version: version + 1, ..self };
         diesel::update(list_line::table.filter(list_line::id.eq(id)))
             .set((row, list_line::removed_at.eq(removed_at)))

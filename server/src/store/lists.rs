@@ -1,7 +1,7 @@
 //! Pack lists and their lines in the database.
 
 use super::access::Access;
-use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_units};
+use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_present_keys, with_units};
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
 use super::state::{Fields, Logged};
@@ -9,7 +9,9 @@ use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::{Jobs, Name};
+use kevyt_core::list::Way;
 use kevyt_core::quantity::{Mass, Money};
+use kevyt_core::trip::Trip;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
@@ -26,8 +28,16 @@ pub struct PackList {
     pub budget: Option<Money>,
     /// What an hour of making is worth.
     pub hour_rate: Money,
-    /// What the trip requires.
+    /// What the trip requires, as far as the walker says so; its conditions ask for more.
     pub requires: Jobs,
+    /// The trip; `None` until somebody says what it is.
+    pub trip: Option<Trip>,
+    /// The way of counting that new lines follow: its key, or nothing.
+    pub way: String,
+    /// Ways of counting of the walker's own.
+    pub ways: Vec<Way>,
+    /// Whether it is put away.
+    pub archived: bool,
 }
 
 impl PackList {
@@ -40,6 +50,10 @@ impl PackList {
             budget: None,
             hour_rate: Money::ZERO,
             requires: Jobs::new(),
+            trip: None,
+            way: String::new(),
+            ways: Vec::new(),
+            archived: false,
         }
     }
 }
@@ -58,7 +72,19 @@ pub(super) struct ListRow {
     budget_minor: Option<i64>,
     hour_minor: i64,
     requires: String,
+    #[serde(default)]
+    trip: Option<String>,
+    #[serde(default)]
+    way: String,
+    #[serde(default = "no_ways")]
+    ways: String,
+    #[serde(default)]
+    archived: bool,
     version: i32,
+}
+
+fn no_ways() -> String {
+    "[]".to_owned()
 }
 
 impl ListRow {
@@ -73,11 +99,16 @@ impl ListRow {
             budget_minor: list.budget.map(Money::minor),
             hour_minor: list.hour_rate.minor(),
             requires: jobs_text(&list.requires),
+            trip: list.trip.as_ref().and_then(|trip| serde_json::to_string(trip).ok()),
+            way: list.way.clone(),
+            ways: serde_json::to_string(&list.ways).unwrap_or_else(|_| no_ways()),
+            archived: list.archived,
             version,
         }
     }
 
-    fn read(self) -> Result<StoredList, StoreError> {
+    pub(super) fn read(self) -> Result<StoredList, StoreError> {
+        let trip = self.trip.map(|text| serde_json::from_str(&text).map_err(|_| StoreError::Corrupt("pack_list.trip")));
         let value = PackList {
             name: name("pack_list.name", &self.name)?,
             note: self.note,
@@ -85,6 +116,10 @@ impl ListRow {
             budget: self.budget_minor.map(Money::from_minor),
             hour_rate: Money::from_minor(self.hour_minor),
             requires: jobs("pack_list.requires", &self.requires)?,
+            trip: trip.transpose()?,
+            way: self.way,
+            ways: serde_json::from_str(&self.ways).map_err(|_| StoreError::Corrupt("pack_list.ways"))?,
+            archived: self.archived,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }
@@ -191,11 +226,14 @@ pub fn overfull(
 }
 
 impl Logged for ListRow {
-    const FORM: u64 = 1;
+    const FORM: u64 = 2;
 
-    /// Form 0 had targets without the unit that was meant.
-    fn upgrade(_: u64, fields: &mut Fields) {
-        with_units(fields, &[("target_typed", "target_mg")], KILOGRAMS_OR_POUNDS);
+    /// Form 0 had targets without the unit that was meant, form 1 other keys of jobs.
+    fn upgrade(form: u64, fields: &mut Fields) {
+        with_present_keys(fields, &["requires"]);
+        if form == 0 {
+            with_units(fields, &[("target_typed", "target_mg")], KILOGRAMS_OR_POUNDS);
+        }
     }
 
     fn current(

@@ -11,12 +11,14 @@ pub mod history;
 pub mod id;
 pub mod kits;
 pub mod lines;
+pub mod links;
 pub mod lists;
 mod pool;
 mod schema;
 pub mod sessions;
 mod state;
 pub mod swaps;
+pub mod walkers;
 pub mod weighings;
 
 pub use error::StoreError;

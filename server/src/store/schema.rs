@@ -63,6 +63,7 @@ diesel::table! {
         nights -> Unsigned<Integer>,
         provides -> Text,
         needs -> Text,
+        facts -> Text,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
     }
@@ -136,6 +137,10 @@ diesel::table! {
         budget_minor -> Nullable<Bigint>,
         hour_minor -> Bigint,
         requires -> Text,
+        trip -> Nullable<Text>,
+        way -> Text,
+        ways -> Text,
+        archived -> Bool,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
     }
@@ -149,6 +154,10 @@ diesel::table! {
         carried -> Unsigned<Integer>,
         worn -> Unsigned<Integer>,
         used_up -> Unsigned<Integer>,
+        apart -> Unsigned<Integer>,
+        left_home -> Unsigned<Integer>,
+        shared -> Bool,
+        walker_id -> Nullable<Binary>,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
     }
@@ -166,6 +175,7 @@ diesel::table! {
         price_high_minor -> Nullable<Bigint>,
         provides -> Text,
         needs -> Text,
+        facts -> Text,
         version -> Integer,
     }
 }
@@ -215,6 +225,32 @@ diesel::table! {
 }
 
 diesel::table! {
+    list_walker (id) {
+        id -> Binary,
+        list_id -> Binary,
+        name -> Text,
+        body_mg -> Nullable<Bigint>,
+        account_id -> Nullable<Binary>,
+        shows_prices -> Bool,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    list_link (id) {
+        id -> Binary,
+        list_id -> Binary,
+        walker_id -> Nullable<Binary>,
+        token_hash -> Binary,
+        shows_prices -> Bool,
+        expires_at -> Nullable<Datetime>,
+        made_at -> Datetime,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
     answered (account_id, request) {
         account_id -> Binary,
         request -> Binary,
@@ -225,7 +261,10 @@ diesel::table! {
 }
 
 diesel::joinable!(list_line -> gear (gear_id));
+diesel::joinable!(list_walker -> pack_list (list_id));
+diesel::joinable!(list_link -> pack_list (list_id));
 diesel::joinable!(list_line -> pack_list (list_id));
+diesel::joinable!(pack_list -> account (account_id));
 diesel::joinable!(swap -> pack_list (list_id));
 diesel::joinable!(swap_add -> swap (swap_id));
 diesel::joinable!(kit_part -> gear (gear_id));
@@ -241,6 +280,8 @@ diesel::allow_tables_to_appear_in_same_query!(
     kit_part,
     pack_list,
     list_line,
+    list_walker,
+    list_link,
     candidate,
     swap,
     swap_remove,

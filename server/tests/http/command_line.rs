@@ -32,6 +32,22 @@ fn a_problem_is_answered_without_a_database() {
 }
 
 #[test]
+fn a_list_is_added_up_without_a_database() {
+    let path = format!("{}/../core/tests/golden/list/08.json", env!("CARGO_MANIFEST_DIR"));
+    let case: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let out = kevyt(&["list", "-"], &case["list"].to_string());
+    assert!(out.status.success());
+    assert_eq!(serde_json::from_slice::<Value>(&out.stdout).unwrap(), case["sums"]);
+    let table = kevyt(&["list", "--table", "-"], &case["list"].to_string());
+    assert_snapshot!("sums as a table", String::from_utf8(table.stdout).unwrap());
+    let mut wrong = case["list"].clone();
+    wrong["trip"]["stretch_day"] = 99.into();
+    let refused = kevyt(&["list", "-"], &wrong.to_string());
+    assert_eq!(refused.status.code(), Some(2));
+    assert_snapshot!("list with a day outside the trip", String::from_utf8(refused.stderr).unwrap());
+}
+
+#[test]
 fn bad_problems_end_with_the_path_of_what_is_wrong() {
     let problem = golden("25-target-met")["problem"].clone();
     let with = |change: &dyn Fn(&mut Value)| {

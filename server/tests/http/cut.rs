@@ -3,7 +3,7 @@
 use std::io::{Read, Write};
 use std::net::{Shutdown, TcpListener, TcpStream};
 use std::sync::Arc;
-use std::sync::atomic::{AtomicBool, Ordering::SeqCst};
+use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering::SeqCst};
 
 /// Passes on what a server and its database say to each other, until it is cut: after the database has committed, before it could
 /// say so.
@@ -17,6 +17,7 @@ struct State {
     at_commit: AtomicBool,
     cut: AtomicBool,
     stays: AtomicBool,
+    statements: AtomicUsize,
 }
 
 impl State {
@@ -58,6 +59,11 @@ impl Cut {
         self.state.cut.load(SeqCst)
     }
 
+    /// Statements that have been sent to the database so far.
+    pub fn statements(&self) -> usize {
+        self.state.statements.load(SeqCst)
+    }
+
     pub fn stay_cut(&self) {
         self.state.stays.store(true, SeqCst);
     }
@@ -87,8 +93,9 @@ fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
     });
     let (mut from, mut to) = (client, database);
     let mut buffer = [0; 65_536];
+    let mut packets = Packets::default();
     while let Ok(n @ 1..) = from.read(&mut buffer) {
-        // Four bytes of a packet's head, one that says it is a statement, and the statement.
+        state.statements.fetch_add(packets.statements(&buffer[..n]), SeqCst);
         if buffer[..n].get(5..) == Some(b"COMMIT") && state.at_commit.swap(false, SeqCst) {
             committing.store(true, SeqCst);
         }
@@ -98,4 +105,34 @@ fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
     }
     let _ = (from.shutdown(Shutdown::Both), to.shutdown(Shutdown::Both));
     let _ = back.join();
+}
+
+/// Finds the statements in what passes, however it is cut into pieces.
+#[derive(Default)]
+struct Packets {
+    head: Vec<u8>,
+    left: usize,
+}
+
+impl Packets {
+    fn statements(&mut self, mut bytes: &[u8]) -> usize {
+        let mut found = 0;
+        while let [first, rest @ ..] = bytes {
+            if self.left > 0 {
+                let passed = self.left.min(bytes.len());
+                self.left -= passed;
+                bytes = &bytes[passed..];
+                continue;
+            }
+            self.head.push(*first);
+            bytes = rest;
+            // Three bytes of length, one that counts packets, one that says it is a statement or the running of one.
+            if let [a, b, c, sequence, kind] = self.head[..] {
+                found += usize::from(sequence == 0 && matches!(kind, 0x03 | 0x17));
+                self.left = usize::from_le_bytes([a, b, c, 0, 0, 0, 0, 0]).saturating_sub(1);
+                self.head.clear();
+            }
+        }
+        found
+    }
 }

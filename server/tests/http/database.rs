@@ -60,7 +60,7 @@ async fn values_that_mean_nothing_are_kept_out() {
         ("UPDATE gear SET source = NULL", check),
         ("UPDATE candidate SET price_low_minor = price_high_minor + 1", check),
         (
-            "INSERT INTO list_line SELECT UNHEX(REPLACE(UUID(), '-', '')), list_id, gear_id, 1, 0, 0, 1, NULL FROM list_line",
+            "INSERT INTO list_line (id, list_id, gear_id, carried, worn, used_up, version) SELECT UNHEX(REPLACE(UUID(), '-', '')), list_id, gear_id, 1, 0, 0, 1 FROM list_line",
             DatabaseErrorKind::UniqueViolation,
         ),
         (

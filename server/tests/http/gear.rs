@@ -61,7 +61,7 @@ async fn names_propose_and_lines_take_it() {
         read["proposals"].as_array().unwrap().iter().map(|one| one["mark"].as_str().unwrap()).collect();
     assert_eq!(marks, ["#sleep", "!sleep-insulation"]);
     let taken = client.line(&format!("quilt 545g {}", marks.join(" ")), None).await;
-    assert_eq!((&taken["system"], &taken["provides"]["insulation"]), (&json!("sleep"), &json!(1)));
+    assert_eq!((&taken["system"], &taken["provides"]["sleep_insulation"]), (&json!("sleep"), &json!(1)));
     let said = client.post("/api/gear/read", json!({ "line": "quilt #comfort !light" })).await.body;
     assert_eq!(said["proposals"], json!([]), "what the line says is not proposed");
 }
@@ -72,7 +72,7 @@ async fn a_swap_line_is_read_against_the_list() {
     let client = Client::signed_up(&stage, "anna").await;
     let list = client.get("/api/lists").await.body[0]["id"].as_str().unwrap().to_owned();
     client.line("towel 64g !pot x2", Some(&list)).await;
-    client.line("mummy bag 1120g !insulation", Some(&list)).await;
+    client.line("mummy bag 1120g !sleep_insulation", Some(&list)).await;
     let at = format!("/api/lists/{list}/swaps/read");
     let read = client.post(&at, json!({ "line": "quilt ~545g 262eur for mummy" })).await.body;
     assert_eq!((&read["gone"], &read["question"]), (&json!(["mummy bag"]), &Value::Null));
@@ -95,7 +95,7 @@ async fn gear_is_changed_cleared_removed_and_brought_back() {
     let id = client.line("quilt 14.5oz", None).await["id"].as_str().unwrap().to_owned();
     let at = |version: i32| format!("/api/gear/{id}?version={version}");
 
-    let change = json!({ "weight": "412", "source": "maker", "paid": "120,50", "provides": { "insulation": 1 } });
+    let change = json!({ "weight": "412", "source": "maker", "paid": "120,50", "provides": { "sleep_insulation": 1 } });
     assert_json_snapshot!("gear changed", client.patch(&at(1), change).await.shown());
     assert_json_snapshot!("stale edit", client.patch(&at(1), json!({ "name": "mine" })).await.shown());
     assert_json_snapshot!("weight cleared", client.patch(&at(2), json!({ "weight": null })).await.shown());

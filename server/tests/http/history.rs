@@ -163,7 +163,7 @@ async fn lists_lines_and_swaps_are_undone_from_the_history() {
         "List Week removed.",
         "List Week: note, target changed.",
         "tent taken off Week.",
-        "tent on Week: 0 carried, 1 worn, 0 used up.",
+        "tent on Week: 1 on me.",
         "Swap shelter removed.",
         "Swap shelter pinned.",
         "Swap shelter changed.",

@@ -39,6 +39,12 @@ async fn two_accounts_never_see_each_other() {
     let several = json!({ "things": [{ "id": gear, "version": 1 }], "status": "sold" });
     let taken = json!({ "weighing": { "readings_mg": [2, 1], "step_mg": 1 }, "things": [{ "gear": gear }] });
     let counts = json!({ "carried": 1 });
+    let (usual, carried) =
+        (json!({ "way": "usual" }), json!({ "moves": [{ "line": line, "version": 1, "shared": true }] }));
+    let (secret, guessed) = (json!({ "secret": "0".repeat(64) }), json!({ "secret": "1".repeat(64) }));
+    let walker = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Cleo" })).await.id().to_owned();
+    let link =
+        anna.post(&format!("/api/lists/{list}/links"), json!({ "secret": "2".repeat(64) })).await.id().to_owned();
     let requests: Vec<(Method, String, Option<&Value>)> = vec![
         (Method::DELETE, format!("/api/sessions/{session}"), None),
         (Method::GET, format!("/api/gear/{gear}"), None),
@@ -59,6 +65,20 @@ async fn two_accounts_never_see_each_other() {
         (Method::PATCH, format!("/api/lists/{list}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/lists/{list}?version=1"), None),
         (Method::GET, format!("/api/lists/{list}/plan"), None),
+        (Method::GET, format!("/api/lists/{list}/sheet"), None),
+        (Method::GET, format!("/api/lists/{list}/list.json"), None),
+        (Method::GET, format!("/api/lists/{list}/list.csv"), None),
+        (Method::GET, format!("/api/lists/{list}/list.md"), None),
+        (Method::POST, format!("/api/lists/{list}/copies"), Some(&name)),
+        (Method::POST, format!("/api/lists/{list}/count-by?version=1"), Some(&usual)),
+        (Method::POST, format!("/api/lists/{list}/walkers"), Some(&name)),
+        (Method::PATCH, format!("/api/lists/{list}/walkers/{walker}?version=1"), Some(&name)),
+        (Method::DELETE, format!("/api/lists/{list}/walkers/{walker}"), None),
+        (Method::POST, format!("/api/lists/{list}/links"), Some(&secret)),
+        (Method::DELETE, format!("/api/lists/{list}/links/{link}"), None),
+        (Method::POST, format!("/api/lists/{list}/carry"), Some(&carried)),
+        (Method::POST, "/api/joined".to_owned(), Some(&guessed)),
+        (Method::GET, format!("/api/shared/{}", "1".repeat(64)), None),
         (Method::GET, format!("/api/lists/{list}/swaps"), None),
         (Method::POST, format!("/api/lists/{list}/swaps"), Some(&leave)),
         (Method::PUT, format!("/api/lists/{list}/lines/{berts_gear}"), Some(&counts)),
@@ -78,7 +98,7 @@ async fn two_accounts_never_see_each_other() {
             "{method} {path}: {}",
             answer.body
         );
-        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change];
+        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change, &walker, &link];
         let absent = ids.iter().fold(path, |path, id| path.replace(id.as_str(), nowhere));
         assert_eq!(bert.ask(method, &absent, body.cloned()).await.body, answer.body, "{absent}");
     }

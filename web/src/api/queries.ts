@@ -16,6 +16,7 @@ import {
   type ListLine,
   type PackList,
   type PlanAnswer,
+  type Sheet,
   type Swap,
 } from './client'
 
@@ -31,6 +32,7 @@ export const keys = {
   weighings: (gear: string) => ['mine', 'weighings', gear] as const,
   lists: ['mine', 'lists'] as const,
   list: (id: string) => ['mine', 'list', id] as const,
+  sheet: (id: string) => ['mine', 'sheet', id] as const,
   plan: (id: string) => ['mine', 'plan', id] as const,
 }
 
@@ -109,6 +111,14 @@ export const listQuery = (id: string) =>
     queryFn: () => take(api.GET('/api/lists/{id}', { params: { path: { id } } })),
   })
 
+/** A list with all that is worked out of it; shallow, as the gear. */
+export const sheetQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.sheet(id),
+    shallow: true,
+    queryFn: () => take(api.GET('/api/lists/{id}/sheet', { params: { path: { id } } })),
+  })
+
 export const planQuery = (id: string) =>
   queryOptions({
     queryKey: keys.plan(id),
@@ -144,6 +154,7 @@ export class Shown {
   list(list: PackList) {
     this.set<PackList[]>(keys.lists, (lists) => replaced(lists, list))
     this.set<FullList>(keys.list(list.id), (full) => ({ ...full, list }))
+    this.set<Sheet>(keys.sheet(list.id), (sheet) => ({ ...sheet, list }))
   }
 
   listGone(id: string) {
@@ -152,12 +163,23 @@ export class Shown {
 
   line(list: string, line: ListLine) {
     this.set<FullList>(keys.list(list), (full) => ({ ...full, lines: replaced(full.lines, line) }))
+    const { id, version, carried, worn, used_up, apart, left } = line
+    this.set<Sheet>(keys.sheet(list), (sheet) => ({
+      ...sheet,
+      lines: sheet.lines.map((one) =>
+        one.id === id ? { ...one, version, carried, worn, used_up, apart, left } : one,
+      ),
+    }))
   }
 
   lineGone(list: string, id: string) {
     this.set<FullList>(keys.list(list), (full) => ({
       ...full,
       lines: full.lines.filter((line) => line.id !== id),
+    }))
+    this.set<Sheet>(keys.sheet(list), (sheet) => ({
+      ...sheet,
+      lines: sheet.lines.filter((line) => line.id !== id),
     }))
   }
 

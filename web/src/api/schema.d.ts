@@ -193,6 +193,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/forecast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Asks the forecast. */
+        get: operations["get /api/forecast"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/gear": {
         parameters: {
             query?: never;
@@ -333,6 +350,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Takes the seat that a link gives. */
+        post: operations["post /api/joined"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kits": {
         parameters: {
             query?: never;
@@ -393,7 +427,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** All lists, oldest first. */
+        /** All lists, oldest first; those of others that the caller has joined at the end. */
         get: operations["get /api/lists"];
         put?: never;
         /** Adds a list. */
@@ -423,6 +457,57 @@ export interface paths {
         patch: operations["patch /api/lists/{id}"];
         trace?: never;
     };
+    "/api/lists/{id}/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Says who carries lines, all or none. */
+        post: operations["post /api/lists/{id}/carry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a list like this one: the caller's own lines, the trip, the question; not the swaps. */
+        post: operations["post /api/lists/{id}/copies"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/count-by": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Lays a list out as a way of counting says; new lines follow it. */
+        post: operations["post /api/lists/{id}/count-by"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/lines/{gear}": {
         parameters: {
             query?: never;
@@ -441,6 +526,91 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Makes a link that opens a list: to read it, or to join it. */
+        post: operations["post /api/lists/{id}/links"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Revokes a link. */
+        delete: operations["delete /api/lists/{id}/links/{link}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list as CSV: a line a thing, masses in grams, by system. */
+        get: operations["get /api/lists/{id}/list.csv"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/list.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list as `kevyt-list/1`. */
+        get: operations["get /api/lists/{id}/list.json"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/list.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list as Markdown, to paste elsewhere. */
+        get: operations["get /api/lists/{id}/list.md"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/plan": {
         parameters: {
             query?: never;
@@ -450,6 +620,23 @@ export interface paths {
         };
         /** Ranks and plans a list. */
         get: operations["get /api/lists/{id}/plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list with all that is worked out of it. */
+        get: operations["get /api/lists/{id}/sheet"];
         put?: never;
         post?: never;
         delete?: never;
@@ -491,6 +678,41 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/walkers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adds a walker to a list; the first time, its owner too. */
+        post: operations["post /api/lists/{id}/walkers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/walkers/{walker}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes a walker off a list; one's own seat: leaves it. */
+        delete: operations["delete /api/lists/{id}/walkers/{walker}"];
+        options?: never;
+        head?: never;
+        /** Changes a walker. */
+        patch: operations["patch /api/lists/{id}/walkers/{walker}"];
         trace?: never;
     };
     "/api/scale/read": {
@@ -577,6 +799,23 @@ export interface paths {
         post?: never;
         /** Ends one session of the account. */
         delete: operations["delete /api/sessions/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shared/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The list that a link opens, for anybody who has the link. */
+        get: operations["get /api/shared/{secret}"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -752,6 +991,7 @@ export interface components {
         /** @description A candidate that goes on: a new one, or one that is there, written as it is given. */
         AdditionIn: {
             candidate?: components["schemas"]["CandidateRef"] | null;
+            facts?: components["schemas"]["FactsIn"] | null;
             name: string;
             needs?: components["schemas"]["JobAmounts"];
             place?: components["schemas"]["Place"];
@@ -763,6 +1003,17 @@ export interface components {
             source?: components["schemas"]["WeightSource"] | null;
             /** @description As typed; empty if unknown. */
             weight?: string;
+        };
+        /** @description How far the base may lie below and above its figure. */
+        BaseDoubt: {
+            /** Format: int64 */
+            likely_above_mg: number;
+            /** Format: int64 */
+            likely_below_mg: number;
+            /** Format: int64 */
+            worst_above_mg: number;
+            /** Format: int64 */
+            worst_below_mg: number;
         };
         /** @description A change of several things at once, all or none. Absent fields stay. */
         BulkIn: {
@@ -784,6 +1035,7 @@ export interface components {
         };
         /** @description Something that could be got. */
         Candidate: {
+            facts?: components["schemas"]["Facts"] | null;
             id: components["schemas"]["CandidateId"];
             name: string;
             needs: components["schemas"]["JobAmounts"];
@@ -816,6 +1068,54 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description Who carries a line. */
+        CarriedIn: {
+            /** @description Whether it serves all walkers. */
+            shared: boolean;
+            walker?: components["schemas"]["WalkerId"] | null;
+        };
+        /** @description Who carries lines. */
+        CarryIn: {
+            moves: components["schemas"]["CarryMove"][];
+        };
+        /** @description Who carries a line. */
+        CarryMove: {
+            line: components["schemas"]["LineId"];
+            shared: boolean;
+            /**
+             * Format: int32
+             * @description As it was read.
+             */
+            version: number;
+            walker?: components["schemas"]["WalkerId"] | null;
+        };
+        /** @description A caution. */
+        Caution: {
+            /** Format: int64 */
+            against?: number | null;
+            /** @description Whether comfort or limit was worked out by a rule of thumb. */
+            assumed: boolean;
+            /** Format: int64 */
+            found?: number | null;
+            id: components["schemas"]["CautionId"];
+            job?: string | null;
+            level: components["schemas"]["Level"];
+            /** Format: int64 */
+            limit?: number | null;
+            measure: components["schemas"]["Measure"];
+            /** @description Positions of the things behind it. */
+            of: number[];
+            remedies: components["schemas"]["Remedy"][];
+            /** Format: int64 */
+            short?: number | null;
+            /** @description Where the rule comes from. */
+            source: string;
+        };
+        /**
+         * @description What a caution is about.
+         * @enum {string}
+         */
+        CautionId: "animals" | "body_load" | "cold_back" | "cold_ground" | "cold_night" | "dry_stretch" | "essentials" | "flame" | "freezing" | "load" | "made_gear" | "medical" | "room" | "rules" | "shared_gear" | "snow" | "untested" | "water_treatment";
         /** @description Something that was done. */
         Change: {
             /** @description When (UTC). */
@@ -884,6 +1184,8 @@ export interface components {
         ChosenPlan: {
             /** Format: int64 */
             base_mg: number;
+            /** @description The base weight after each of them, kits too. */
+            bases_mg: number[];
             /**
              * Format: int64
              * @description Not proved: how much lighter the best may be.
@@ -935,15 +1237,52 @@ export interface components {
             /** @description The key of the column of ours; null if it is left out. */
             holds?: string | null;
         };
+        /** @description The name of a copy. */
+        CopyIn: {
+            name: string;
+        };
         /** @description A corrected weighing. */
         CorrectionIn: {
             /** @description What the scale really showed for all pieces, as typed. */
             total: string;
         };
+        /** @description A way of counting. */
+        CountByIn: {
+            /** @description Its key. */
+            way: string;
+        };
+        /** @description Things that are used by the piece: wipes, tablets. */
+        Counted: {
+            /**
+             * Format: int32
+             * @description Pieces a day.
+             */
+            per_day: number;
+            /** @description The tag of the things on the list that are counted. */
+            tag: string;
+        };
+        /** @description The sums by one way of counting. */
+        CountedBy: components["schemas"]["Totals"] & {
+            /** @description Its key: one built in, or the name of an own one. */
+            way: string;
+        };
+        /** @description Things used by the piece. */
+        CountedHere: {
+            /** Format: int64 */
+            needed: number;
+            tag: string;
+            /** Format: int64 */
+            there: number;
+        };
         /** @description How gear counts on a list. */
         CountsIn: {
             /** Format: int32 */
+            apart?: number;
+            /** Format: int32 */
             carried?: number;
+            carried_by?: components["schemas"]["CarriedIn"] | null;
+            /** Format: int32 */
+            left?: number;
             /** Format: int32 */
             used_up?: number;
             /**
@@ -954,6 +1293,17 @@ export interface components {
             /** Format: int32 */
             worn?: number;
         };
+        /** @description Pieces that hold enough together. */
+        Cover: {
+            /** Format: int64 */
+            mass_mg: number;
+            names: string[];
+        };
+        /** @description The lightest that holds enough. */
+        Covers: {
+            owned?: components["schemas"]["Cover"] | null;
+            with_candidates?: components["schemas"]["Cover"] | null;
+        };
         /**
          * @description A demo account.
          * @enum {string}
@@ -962,6 +1312,128 @@ export interface components {
         /** @description Which demo. */
         DemoIn: {
             demo: components["schemas"]["Demo"];
+        };
+        /** @description Something that is charged on the way. */
+        Device: {
+            /**
+             * Format: int32
+             * @description Charges over the trip.
+             */
+            charges: number;
+            /**
+             * Format: int64
+             * @description Milliwatt hours of one charge.
+             */
+            mwh: number;
+            /** @description What it is; may be empty. */
+            name?: string;
+        };
+        /** @description Something that is charged on a trip. */
+        DeviceIn: {
+            /** @description One charge, as typed: `15 Wh`, `4000 mAh`; a bare number is in watt hours. */
+            charge: string;
+            /** Format: int32 */
+            charges: number;
+            name?: string;
+        };
+        /** @description What a trip asks of one piece of a thing. */
+        Facts: {
+            /**
+             * Format: int64
+             * @description The gas in one full can, in milligrams.
+             */
+            contents_mg?: number | null;
+            rating?: components["schemas"]["Rating"] | null;
+            /**
+             * Format: int64
+             * @description What it adds to the bag or quilt that it is used with, in tenths of a degree Celsius.
+             */
+            warms_tenth_c?: number | null;
+        };
+        /** @description What a trip asks of one piece, as typed. Empty fields say nothing. */
+        FactsIn: {
+            /**
+             * @description A mass.
+             * @default
+             */
+            contents: string;
+            /**
+             * @description A temperature, such as -5 or 20 F.
+             * @default
+             */
+            rating: string;
+            /** @default null */
+            rating_kind: components["schemas"]["RatingKind"] | null;
+            /**
+             * @description A difference of temperatures, such as 3.
+             * @default
+             */
+            warms: string;
+        };
+        /**
+         * @description A figure of a trip that is typed.
+         * @enum {string}
+         */
+        Figure: "days" | "first_day_meals" | "last_day_meals" | "resupply_days" | "low" | "high" | "food_per_day" | "food_per_meal" | "kcal_per_day" | "kcal_per_100g" | "stretch" | "stretch_day" | "pace" | "water_per_hour" | "camp" | "start" | "boil" | "gas_per_litre";
+        /** @description Food for a day. */
+        Food: {
+            /**
+             * Format: int64
+             * @description Milligrams a day of three meals.
+             */
+            mg_per_day: number;
+        } | {
+            /**
+             * Format: int64
+             * @description Kilocalories in 100 g of it.
+             */
+            kcal_per_100g: number;
+            /**
+             * Format: int64
+             * @description Kilocalories a day of three meals.
+             */
+            kcal_per_day: number;
+        } | {
+            /**
+             * Format: int64
+             * @description Milligrams of one packed meal.
+             */
+            mg_per_meal: number;
+        };
+        /** @description What is expected. Temperatures in tenths of a degree Celsius. */
+        Forecast: {
+            /** @description What it is based on and how wide its spread is, in a sentence. */
+            based_on: string;
+            /** Format: int64 */
+            high_from_tenth_c: number;
+            /** Format: int64 */
+            high_tenth_c: number;
+            /**
+             * Format: int64
+             * @description The hotter end of the spread of the high.
+             */
+            high_to_tenth_c: number;
+            /**
+             * Format: int64
+             * @description Tenths of an hour of light a day.
+             */
+            light_tenth_hours: number;
+            /**
+             * Format: int64
+             * @description The colder end of the spread of the low.
+             */
+            low_from_tenth_c: number;
+            /** Format: int64 */
+            low_tenth_c: number;
+            /** Format: int64 */
+            low_to_tenth_c: number;
+            /**
+             * Format: int32
+             * @description Days with rain.
+             */
+            rain_days: number;
+            /** Format: int32 */
+            wind_km_per_hour: number;
         };
         /** @description A point of the frontier; its swaps in buying order. */
         FrontierPoint: {
@@ -985,6 +1457,7 @@ export interface components {
              * @description Pieces owned.
              */
             count: number;
+            facts?: components["schemas"]["Facts"] | null;
             id: components["schemas"]["GearId"];
             /** @description Where it is kept. */
             kept_at?: string;
@@ -1052,6 +1525,7 @@ export interface components {
             claimed?: string | null;
             /** Format: int32 */
             count?: number | null;
+            facts?: components["schemas"]["FactsIn"] | null;
             kept_at?: string | null;
             name?: string | null;
             needs?: components["schemas"]["JobAmounts"] | null;
@@ -1120,6 +1594,11 @@ export interface components {
             /** @description What its amounts count: count, tenths_of_r, ml, g or mwh. */
             unit: string;
         };
+        /** @description A seat to be taken. */
+        JoinIn: {
+            /** @description The last part of the link's address. */
+            secret: string;
+        };
         /** @description Things weighed together. */
         Kit: {
             /** @description The known parts weigh more than the kit: one of the figures is wrong. */
@@ -1161,6 +1640,14 @@ export interface components {
             /** @description From 2 to 100 things. */
             parts: components["schemas"]["PartIn"][];
         };
+        /** @description A kit that counts as it was weighed. */
+        KitInSums: {
+            /** Format: int64 */
+            correction_mg: number;
+            name: string;
+            /** Format: int64 */
+            weighed_mg: number;
+        };
         /** @description A kit that counts as it was weighed together. */
         KitOnList: {
             /**
@@ -1172,6 +1659,11 @@ export interface components {
             /** Format: int64 */
             weighed_mg: number;
         };
+        /**
+         * @description How grave it is.
+         * @enum {string}
+         */
+        Level: "note" | "amber" | "unrated" | "red";
         /**
          * Format: uuid
          * @description A thing on a pack list.
@@ -1202,6 +1694,33 @@ export interface components {
             /** @description What it says; for a change, what was and would be; for a line that is left out, why. */
             says: string;
         };
+        /** @description A link. */
+        Link: {
+            /** @description Until when it opens (UTC); null until it is revoked. */
+            expires_at?: string | null;
+            id: components["schemas"]["LinkId"];
+            made_at: string;
+            shows_prices: boolean;
+            walker?: components["schemas"]["WalkerId"] | null;
+        };
+        /**
+         * Format: uuid
+         * @description A link that opens a list.
+         */
+        LinkId: string;
+        /** @description A link to be made. */
+        LinkIn: {
+            /**
+             * Format: int32
+             * @description How many days it opens, 1 to 3650; until it is revoked unless given.
+             */
+            days?: number | null;
+            /** @description 64 hexadecimal digits that the client has drawn by lot: the last part of the link's address. Only their digest is kept. */
+            secret: string;
+            /** @description Whether readers see prices. */
+            shows_prices?: boolean;
+            walker?: components["schemas"]["WalkerId"] | null;
+        };
         /**
          * Format: uuid
          * @description A pack list.
@@ -1209,8 +1728,15 @@ export interface components {
         ListId: string;
         /** @description A change of a list: absent fields stay, null clears. */
         ListIn: {
+            archived?: boolean | null;
             /** @description As typed. */
             budget?: string | null;
+            /** @description What is charged on the trip; all of it. */
+            devices?: components["schemas"]["DeviceIn"][] | null;
+            /** @description Figures of the trip, as typed, each by its name in `Figure`. Bare numbers are in the account's units. */
+            figures?: {
+                [key: string]: string;
+            };
             /** @description As typed. */
             hour_rate?: string | null;
             name?: string | null;
@@ -1218,17 +1744,32 @@ export interface components {
             requires?: components["schemas"]["JobAmounts"] | null;
             /** @description As typed; a bare number is in kilograms or pounds. */
             target?: string | null;
+            trip?: components["schemas"]["Trip"] | null;
+            ways?: components["schemas"]["Way"][] | null;
         };
         /** @description Gear on a list. */
         ListLine: {
+            /**
+             * Format: int32
+             * @description In no sum, beside the totals.
+             */
+            apart: number;
             /** Format: int32 */
             carried: number;
             gear: components["schemas"]["Gear"];
             id: components["schemas"]["LineId"];
+            /**
+             * Format: int32
+             * @description Staying home.
+             */
+            left: number;
+            /** @description Whether it serves all walkers. */
+            shared: boolean;
             /** Format: int32 */
             used_up: number;
             /** Format: int32 */
             version: number;
+            walker?: components["schemas"]["WalkerId"] | null;
             /** Format: int32 */
             worn: number;
         };
@@ -1257,6 +1798,11 @@ export interface components {
          */
         MassSystem: "metric" | "pounds_and_ounces" | "decimal_pounds";
         /**
+         * @description What the figures of a caution count.
+         * @enum {string}
+         */
+        Measure: "none" | "tenth_c" | "tenth_r" | "ml" | "mass" | "count" | "job";
+        /**
          * @description What becomes of a line.
          * @enum {string}
          */
@@ -1265,6 +1811,8 @@ export interface components {
         OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unresolved";
         /** @description A pack list and its question. */
         PackList: {
+            /** @description Whether it is put away. */
+            archived: boolean;
             /**
              * Format: int64
              * @description The most money to spend, in minor units.
@@ -1278,7 +1826,9 @@ export interface components {
             id: components["schemas"]["ListId"];
             name: string;
             note: string;
-            /** @description What the trip requires. */
+            /** @description Whose it is, if it is somebody else's that the caller has joined. */
+            of?: string | null;
+            /** @description What the trip requires, as far as the walker says so; 0 where it is not needed. */
             requires: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
@@ -1286,8 +1836,13 @@ export interface components {
              */
             target_mg?: number | null;
             target_typed?: string | null;
+            trip?: components["schemas"]["Trip"] | null;
             /** Format: int32 */
             version: number;
+            /** @description The way of counting that new lines follow; empty for none. */
+            way: string;
+            /** @description Ways of counting of the walker's own. */
+            ways: components["schemas"]["Way"][];
         };
         /** @description A part as it is asked for. */
         PartIn: {
@@ -1345,6 +1900,10 @@ export interface components {
         };
         /** @description New units. */
         PreferencesIn: {
+            /** @description What the walker weighs, as typed, in the place of what the settings have; a bare number is in kilograms or pounds. */
+            body?: string | null;
+            /** @description The classes of base weight, as typed, in the place of what the settings have. */
+            classes?: string[] | null;
             /** @description ISO 4217 code; must have as many decimals as the one before. */
             currency: string;
             mass: components["schemas"]["MassSystem"];
@@ -1459,6 +2018,20 @@ export interface components {
             net_minor: number;
             swaps: number[];
         };
+        /** @description A rating of warmth. */
+        Rating: {
+            kind: components["schemas"]["RatingKind"];
+            /**
+             * Format: int64
+             * @description Tenths of a degree Celsius.
+             */
+            tenth_c: number;
+        };
+        /**
+         * @description What the temperature that a sleeping bag or quilt is sold with stands for.
+         * @enum {string}
+         */
+        RatingKind: "comfort" | "limit" | "extreme" | "unknown";
         /** @description A reading as it is taken. */
         ReadingIn: {
             /** @description What they lie in, if it was not tared; as typed. */
@@ -1486,6 +2059,25 @@ export interface components {
             line: number;
             why: string;
         };
+        /** @description What would quiet a caution. */
+        Remedy: {
+            /**
+             * Format: int64
+             * @description What the figure would be.
+             */
+            found?: number | null;
+            /**
+             * Format: int64
+             * @description By how much that is another.
+             */
+            gain?: number | null;
+            gear?: components["schemas"]["GearId"] | null;
+            name: string;
+            /** @description Whether it would be quiet; otherwise it would be less. */
+            quiets: boolean;
+            /** Format: int64 */
+            unit_mg?: number | null;
+        };
         /** @description Pieces that come off a line. */
         Removal: {
             from?: components["schemas"]["Place"];
@@ -1503,6 +2095,23 @@ export interface components {
             /** @description Its bytes with the report id in front, as hexadecimal digits. */
             bytes: string;
         };
+        /** @description What the trip requires. */
+        Requirement: {
+            /** Format: int64 */
+            amount: number;
+            /**
+             * Format: int64
+             * @description What the conditions alone ask for.
+             */
+            by_default: number;
+            job: string;
+            /**
+             * Format: int64
+             * @description How much of it is lacking.
+             */
+            short: number;
+            why: components["schemas"]["Why"];
+        };
         /** @description What a restore brought. */
         RestoredOut: {
             gear: number;
@@ -1510,6 +2119,11 @@ export interface components {
             lists: number;
             swaps: number;
         };
+        /**
+         * @description What somebody is to a list.
+         * @enum {string}
+         */
+        Role: "owner" | "partner" | "reader";
         /** @description A take-away weighing and what each piece was. */
         SaveTakeAwayIn: {
             /**
@@ -1550,6 +2164,16 @@ export interface components {
             /** @description What is the matter and what to do, if something is. */
             why?: string | null;
         };
+        /** @description A walker as kept. */
+        SeatOut: {
+            /** Format: int64 */
+            body_mg?: number | null;
+            id: components["schemas"]["WalkerId"];
+            name: string;
+            shows_prices: boolean;
+            /** Format: int32 */
+            version: number;
+        };
         /**
          * Format: uuid
          * @description A session.
@@ -1569,8 +2193,130 @@ export interface components {
         };
         /** @description What an account has settled once for all. */
         Settings: {
+            /**
+             * Format: int64
+             * @description What the walker weighs, in milligrams; null if nobody said.
+             * @default null
+             */
+            body_mg: number | null;
+            /**
+             * @description Under how many milligrams of base weight a list is of the lightest class, the next, and the third.
+             * @default [
+             *       2300000,
+             *       4500000,
+             *       9000000
+             *     ]
+             */
+            class_mg: number[];
+            /**
+             * @description Whether the pad counts among the heavy few.
+             * @default false
+             */
+            heavy_four: boolean;
+            /**
+             * Format: int64
+             * @description What is added to ratings of warmth, in tenths of a degree Celsius: 50 for who sleeps cold, -30 for who sleeps warm.
+             * @default 0
+             */
+            sleeper_offset_tenth_c: number;
+            /**
+             * @description Whether small parts (stakes, poles, ground sheet, liner, pillow) count with the system that they belong to.
+             * @default false
+             */
+            small_parts: boolean;
             /** @default null */
             typed_weights: components["schemas"]["TypedWeights"] | null;
+        };
+        /** @description A list that a link opened. */
+        SharedSheet: {
+            currency: string;
+            currency_decimals: number;
+            /** @description The units of whose it is. */
+            mass: components["schemas"]["MassSystem"];
+            /** @description The name of the seat that the link gives; null if it is to read only. */
+            seat?: string | null;
+            sheet: components["schemas"]["Sheet"];
+        };
+        /** @description A list as people look at it. Things are named by their position in `lines`, walkers by theirs in `walkers`. */
+        Sheet: {
+            /** @description The class of the base weight: how many of the account's thresholds it is not under. */
+            class: number;
+            /** @description How far the base may be off. */
+            doubt: components["schemas"]["BaseDoubt"];
+            /**
+             * Format: int64
+             * @description What the heavy few weigh.
+             */
+            heavy_few_mg: number;
+            /** @description Kits that count in the totals as they were weighed. */
+            kits: components["schemas"]["KitInSums"][];
+            lines: components["schemas"]["SheetLine"][];
+            /** @description Links that open it; the owner's to see. */
+            links: components["schemas"]["Link"][];
+            list: components["schemas"]["PackList"];
+            /** @description The caller's place among the walkers. */
+            me: number;
+            /** @description Whose it is. */
+            owner: string;
+            role: components["schemas"]["Role"];
+            split?: components["schemas"]["Split"] | null;
+            /** @description What the caller carries and wears. */
+            totals: components["schemas"]["Totals"];
+            trip?: components["schemas"]["TripSheet"] | null;
+            walkers: components["schemas"]["Walker"][];
+            /** @description The same by every way of counting. */
+            ways: components["schemas"]["CountedBy"][];
+        };
+        /** @description A line. */
+        SheetLine: {
+            /** Format: int32 */
+            apart: number;
+            /** Format: int32 */
+            carried: number;
+            /**
+             * Format: int32
+             * @description Pieces owned.
+             */
+            count: number;
+            gear: components["schemas"]["GearId"];
+            /** @description Whether it is one of the heavy few. */
+            heavy: boolean;
+            /**
+             * Format: int64
+             * @description The heaviest.
+             */
+            high_mg?: number | null;
+            id: components["schemas"]["LineId"];
+            /** Format: int32 */
+            left: number;
+            /**
+             * Format: int64
+             * @description The lightest that a piece may be.
+             */
+            low_mg?: number | null;
+            /** @description Whether it is the caller's own gear. */
+            mine: boolean;
+            name: string;
+            /**
+             * Format: int64
+             * @description What one piece cost, in minor units, where that may be seen.
+             */
+            paid_minor?: number | null;
+            provides: components["schemas"]["JobAmounts"];
+            /** @description Whether it serves all walkers. */
+            shared: boolean;
+            /** @description The key of its system. */
+            system: string;
+            tags?: string[];
+            /** Format: int32 */
+            used_up: number;
+            /** Format: int32 */
+            version: number;
+            /** @description The place among the walkers of who carries it. */
+            walker: number;
+            weight?: components["schemas"]["WeightOut"] | null;
+            /** Format: int32 */
+            worn: number;
         };
         /** @description A name and a password. */
         SignIn: {
@@ -1587,6 +2333,28 @@ export interface components {
             name: string;
             /** @description 10 to 200 characters. */
             password: string;
+        };
+        /** @description The most even split. */
+        Split: {
+            /**
+             * Format: int64
+             * @description What that walker weighs; null where loads themselves are compared.
+             */
+            body_mg?: number | null;
+            /**
+             * Format: int64
+             * @description The load of the walker with the largest share.
+             */
+            load_mg: number;
+            /** @description Line, and the place of the walker who would carry it. */
+            moves: components["schemas"]["SplitMove"][];
+            /** @description Whether it is proved that none is more even. */
+            proved: boolean;
+        };
+        /** @description Who would carry a line. */
+        SplitMove: {
+            line: number;
+            walker: number;
         };
         /** @enum {string} */
         StandingWord: "step" | "beaten" | "beaten_by_keeping" | "never_best_step";
@@ -1692,6 +2460,13 @@ export interface components {
          * @enum {string}
          */
         SwapState: "open" | "pinned" | "ruled_out";
+        /** @description A switch of a way of counting. */
+        Switch: {
+            /** @description Where all pieces of things with it count. */
+            place: components["schemas"]["Place"];
+            /** @description The tag. */
+            tag: string;
+        };
         /** @description A system. */
         SystemOut: {
             key: string;
@@ -1745,6 +2520,157 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description The sums of a list. */
+        Totals: {
+            /** Format: int64 */
+            apart_mg: number;
+            /** Format: int64 */
+            base_mg: number;
+            /** Format: int64 */
+            everything_mg: number;
+            /** Format: int64 */
+            pack_mg: number;
+            /** @description Things with an unknown weight: while there are some, every sum is "at least". */
+            unknown: number;
+        };
+        /** @description The conditions of a trip. Temperatures are in tenths of a degree Celsius. */
+        Trip: {
+            /** @description Whether nobody else comes along. */
+            alone?: boolean;
+            /**
+             * Format: int64
+             * @description Millilitres boiled in a day.
+             */
+            boil_ml_per_day?: number;
+            /**
+             * Format: int64
+             * @description Millilitres for a camp without water.
+             */
+            camp_ml?: number;
+            /** @description Whether an animal-proof container is compulsory. */
+            container_compulsory?: boolean;
+            /** @description What is used by the piece. */
+            counted?: components["schemas"]["Counted"][];
+            /**
+             * Format: int32
+             * @description Days, 1 to 365.
+             */
+            days: number;
+            /** @description What is charged. */
+            devices?: components["schemas"]["Device"][];
+            /** @description Whether fires and stoves are banned. */
+            fire_ban?: boolean;
+            /**
+             * Format: int32
+             * @description Meals of the first day, 1 to 3.
+             */
+            first_day_meals?: number;
+            /** @description Whether a flight is part of the way. */
+            flight?: boolean;
+            /** @description What a day's food weighs. */
+            food: components["schemas"]["Food"];
+            /**
+             * Format: int64
+             * @description Milligrams of gas that boil one litre.
+             */
+            gas_mg_per_l?: number;
+            /**
+             * Format: int64
+             * @description The highest.
+             */
+            high_tenth_c: number;
+            /** @description Whether biting insects are. */
+            insects?: boolean;
+            /**
+             * Format: int32
+             * @description Meals of the last day, 1 to 3. A trip of one day has the first day's.
+             */
+            last_day_meals?: number;
+            /**
+             * Format: int64
+             * @description The lowest temperature that is expected.
+             */
+            low_tenth_c: number;
+            /**
+             * Format: int64
+             * @description Metres walked in an hour.
+             */
+            pace_m_per_hour?: number;
+            /** @description Whether rain is expected. */
+            rain?: boolean;
+            /** @description What the trip requires of each job. */
+            requires?: {
+                [key: string]: number;
+            };
+            /** @description Days at whose start food is fetched. */
+            resupply_days?: number[];
+            /** @description Whether there is snow underfoot. */
+            snow?: boolean;
+            /**
+             * Format: int64
+             * @description Millilitres carried at the start of any other day.
+             */
+            start_ml?: number;
+            /**
+             * Format: int32
+             * @description The day of the longest stretch.
+             */
+            stretch_day?: number;
+            /**
+             * Format: int64
+             * @description The longest stretch without water, in metres.
+             */
+            stretch_m?: number;
+            /**
+             * Format: int64
+             * @description Millilitres drunk in an hour of walking; if `None`, 500, and 750 where it gets hotter than 25 °C.
+             */
+            water_ml_per_hour?: number | null;
+        };
+        /** @description The trip, worked out. */
+        TripSheet: {
+            cautions: components["schemas"]["Caution"][];
+            /**
+             * Format: int64
+             * @description What the packs carry comfortably; null if none says so.
+             */
+            comfortable_mg?: number | null;
+            counted: components["schemas"]["CountedHere"][];
+            days_mg: number[];
+            food_by_carry_mg: number[];
+            /**
+             * Format: int64
+             * @description By the tag `food`.
+             */
+            food_on_list_mg: number;
+            gas_cover: components["schemas"]["Covers"];
+            /** Format: int64 */
+            gas_held_mg: number;
+            /** Format: int64 */
+            gas_mg: number;
+            /** Format: int32 */
+            heaviest_day: number;
+            /** Format: int64 */
+            heaviest_mg: number;
+            /** Format: int64 */
+            mean_mg: number;
+            power_cover: components["schemas"]["Covers"];
+            /** Format: int64 */
+            power_held_mwh: number;
+            /** Format: int64 */
+            power_mwh: number;
+            requirements: components["schemas"]["Requirement"][];
+            shortfalls: components["schemas"]["JobAmounts"];
+            /** Format: int64 */
+            water_held_ml: number;
+            /** Format: int64 */
+            water_ml: number;
+            /**
+             * Format: int64
+             * @description Millilitres drunk in an hour of walking.
+             */
+            water_ml_per_hour: number;
+        };
         /** @description A total and how far to trust it. Bands are differences from the figure. */
         TrustOut: {
             /** Format: int64 */
@@ -1789,6 +2715,41 @@ export interface components {
             /** @description The address of a simulated scale, if this server offers one. */
             scale?: string | null;
             systems: components["schemas"]["SystemOut"][];
+        };
+        /** @description A walker. */
+        Walker: components["schemas"]["Totals"] & {
+            /** Format: int64 */
+            body_mg?: number | null;
+            id: components["schemas"]["WalkerId"];
+            /** @description Whether an account stands behind it. */
+            joined: boolean;
+            /** @description Jobs that the walker would lack alone. */
+            lacks: string[];
+            name: string;
+            shows_prices: boolean;
+            /** Format: int32 */
+            version: number;
+        };
+        /**
+         * Format: uuid
+         * @description One who walks, on a list.
+         */
+        WalkerId: string;
+        /** @description A change of a walker: absent fields stay, null clears. */
+        WalkerIn: {
+            /** @description What the walker weighs, as typed; a bare number is in kilograms or pounds. */
+            body?: string | null;
+            /** @description The name that the others see, at most 60 characters. */
+            name?: string | null;
+            /** @description Whether the others see what this one's gear cost. */
+            shows_prices?: boolean | null;
+        };
+        /** @description A way of counting: where all pieces of things with a tag count. What has none of its tags stays as it is laid out. */
+        Way: {
+            /** @description The word that it is known by. */
+            key: string;
+            /** @description Its switches; of a thing with several tags the first here counts. */
+            places: components["schemas"]["Switch"][];
         };
         /** @description What the Weigh step shows, but for the live reading. */
         WeighOut: {
@@ -1852,6 +2813,11 @@ export interface components {
          * @enum {string}
          */
         WeightSource: "weighed" | "maker" | "estimate" | "derived";
+        /**
+         * @description Why a trip requires something.
+         * @enum {string}
+         */
+        Why: "always" | "nights" | "rain" | "insects" | "cold" | "freezing" | "snow" | "compulsory" | "cooking" | "charging" | "alone" | "own";
     };
     responses: never;
     parameters: never;
@@ -2242,6 +3208,56 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/forecast": {
+        parameters: {
+            query: {
+                /** @description The name of a place, at most 120 characters. */
+                place: string;
+                /** @description The first day: `2026-09-04`. */
+                from: string;
+                /** @description Days, 1 to 365. */
+                days: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Forecast"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            502: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -2642,6 +3658,45 @@ export interface operations {
             };
         };
     };
+    "post /api/joined": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackList"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/kits": {
         parameters: {
             query?: never;
@@ -2992,6 +4047,146 @@ export interface operations {
             };
         };
     };
+    "post /api/lists/{id}/carry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CarryIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/lists/{id}/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackList"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/lists/{id}/count-by": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountByIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PackList"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "put /api/lists/{id}/lines/{gear}": {
         parameters: {
             query?: never;
@@ -3081,6 +4276,162 @@ export interface operations {
             };
         };
     };
+    "post /api/lists/{id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LinkIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Link"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/lists/{id}/links/{link}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                link: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/list.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/list.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/list.md": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/markdown": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/lists/{id}/plan": {
         parameters: {
             query?: never;
@@ -3109,6 +4460,35 @@ export interface operations {
                 };
             };
             503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sheet"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3212,6 +4592,136 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/lists/{id}/walkers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkerIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/lists/{id}/walkers/{walker}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                walker: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "patch /api/lists/{id}/walkers/{walker}": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+                walker: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WalkerIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeatOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3378,6 +4888,35 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/shared/{secret}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                secret: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SharedSheet"];
+                };
             };
             404: {
                 headers: {

@@ -4,6 +4,7 @@ import { api, take, type FrontierPoint, type PlanAnswer } from '@/api/client'
 import { planQuery, useChange, useShown } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
+import { useLists } from './lists'
 
 /** A plan as it is shown: the server's, or one read off the frontier while target or budget is being dragged. */
 export interface ShownPlan {
@@ -15,6 +16,8 @@ export interface ShownPlan {
   short_by_mg: number
   more_minor: number | null
   lightest_mg: number | null
+  /** The base weight after each swap; left out while a line is dragged, where the ranking's savings stand in. */
+  bases_mg?: number[]
 }
 
 /** Where the lines of a list stand while they are dragged, and until what was asked is planned: the beam and the chart show the same. */
@@ -22,9 +25,14 @@ const dragged = ref<{ list: string; target?: number | null; budget?: number | nu
 
 /**
  * Reads a plan off the frontier, which holds the answer to every target and budget: the cheapest point at or under the
- * target if it fits the budget, else the lightest point within it.
+ * target if it fits the budget, else the lightest point within it. One that is not whole says nothing of what it has not.
  */
-export function readFrontier(frontier: FrontierPoint[], target: number, budget: number): ShownPlan | null {
+export function readFrontier(
+  frontier: FrontierPoint[],
+  target: number,
+  budget: number,
+  isWhole = true,
+): ShownPlan | null {
   const reach = frontier.find((point) => point.base_mg <= target)
   const within = frontier.findLast((point) => point.net_minor <= budget)
   const lightest = frontier.at(-1)
@@ -34,14 +42,14 @@ export function readFrontier(frontier: FrontierPoint[], target: number, budget: 
   if (!within)
     return {
       ...none,
-      outcome: 'unaffordable',
+      outcome: isWhole ? 'unaffordable' : 'unresolved',
       base_mg: cheapest.base_mg,
       more_minor: cheapest.net_minor - budget,
     }
   const met = reach !== undefined && reach.net_minor <= budget
   const point = met ? reach : within
   return {
-    outcome: met ? 'target_met' : reach ? 'over_budget' : 'out_of_reach',
+    outcome: met ? 'target_met' : reach ? 'over_budget' : isWhole ? 'out_of_reach' : 'unresolved',
     swaps: point.swaps,
     hasPlan: true,
     net_minor: point.net_minor,
@@ -55,6 +63,7 @@ export function readFrontier(frontier: FrontierPoint[], target: number, budget: 
 /** The question of a list (target and budget), its plan, and how to change them. */
 export function useQuestion(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
+  const { current } = useLists(id)
   const {
     data: answer,
     error,
@@ -62,7 +71,8 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   } = useQuery(
     computed(() => ({
       ...planQuery(id.value),
-      enabled: id.value !== '',
+      // Only whose list it is has a question; a partner plans on a copy.
+      enabled: current.value !== undefined && !current.value.of,
       // While a list is planned again its last plan stands; another list's says nothing of it.
       placeholderData: (old?: PlanAnswer) => (old?.list.id === id.value ? old : undefined),
     })),
@@ -77,14 +87,14 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
 
   const plan = computed<ShownPlan | null>(() => {
     if (!answer.value) return null
-    const { plan: served, frontier, base_mg, swaps } = answer.value
+    const { plan: served, frontier, base_mg, swaps, proved } = answer.value
     if (moved.value) {
       const pinned = swaps.some((swap) => swap.state === 'pinned')
       const wanted = target.value ?? 0
       if (!pinned && (target.value === null ? false : base_mg <= wanted)) {
         return { ...none, outcome: 'already_met', hasPlan: true, base_mg }
       }
-      return readFrontier(frontier, wanted, budget.value ?? Number.MAX_SAFE_INTEGER)
+      return readFrontier(frontier, wanted, budget.value ?? Number.MAX_SAFE_INTEGER, proved)
     }
     return {
       ...served,

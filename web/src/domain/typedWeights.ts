@@ -1,24 +1,12 @@
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, take } from '@/api/client'
-import { accountQuery, keys } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { useSettings } from './settings'
 
 /** Where weights come from that are merely typed: said once, changed at any time. */
 export function useTypedWeights() {
-  const queries = useQueryClient()
-  const { data: account } = useQuery(accountQuery)
-  const chosen = computed(() => account.value?.settings.typed_weights ?? null)
+  const { settings, set: settle } = useSettings()
+  const chosen = computed(() => settings.value?.typed_weights ?? null)
   const source = computed(() => chosen.value ?? 'maker')
-
-  const set = (typed_weights: 'maker' | 'weighed') =>
-    inTurn('account', async () => {
-      const { mass, currency, version } = account.value!
-      await take(
-        api.PATCH('/api/account', { body: { mass, currency, version, settings: { typed_weights } } }),
-      )
-      await queries.invalidateQueries({ queryKey: keys.account })
-    })
+  const set = (typed_weights: 'maker' | 'weighed') => settle({ typed_weights })
 
   return {
     /** What counts for a weight that does not say it. */

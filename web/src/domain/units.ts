@@ -1,14 +1,21 @@
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import type { Chip } from '@/api/client'
+import { computed, inject, type InjectionKey, type Ref } from 'vue'
+import type { Account, Chip } from '@/api/client'
 import { accountQuery } from '@/api/queries'
 import { asText, fine, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
+import type { Measures } from '@/quantities/measures'
 import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
 import { ACQUIRED, SOURCES } from './words'
 
-/** The account's units, and figures shown in them. */
+/** The units of a page that is somebody else's: a shared list is shown in those of whose it is. */
+export const SHOWN_IN: InjectionKey<Ref<Pick<Account, 'mass' | 'currency' | 'currency_decimals'>>> =
+  Symbol('units')
+
+/** The account's units, or those of the page, and figures shown in them. */
 export function useUnits() {
-  const { data: account } = useQuery(accountQuery)
+  const { data: own } = useQuery(accountQuery)
+  const given = inject(SHOWN_IN, null)
+  const account = computed(() => given?.value ?? own.value)
   const system = computed<MassSystem>(() => account.value?.mass ?? 'metric')
   const currency = computed<Currency>(() => ({
     code: account.value?.currency ?? 'EUR',
@@ -31,6 +38,8 @@ export function useUnits() {
       const [from, to] = [tidyAmount(low, currency.value), tidyAmount(high, currency.value)]
       return low === high ? asText(to) : `${from.figure}–${asText(to)}`
     },
+    /** Which temperatures, volumes and distances go with it. */
+    measures: computed<Measures>(() => (system.value === 'metric' ? 'metric' : 'imperial')),
     /** A doubt or a step: no decimals that say nothing. */
     fineText: (mg: number) => fine(mg, system.value),
     signed: (mg: number) => signed(mg, system.value),

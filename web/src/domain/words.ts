@@ -29,6 +29,7 @@ export const SOURCES: Record<Source, string> = {
 /** Those that somebody can say. */
 export const SAYABLE = ['weighed', 'maker', 'estimate'] as const
 
+/** Places that a swap takes off from or puts on. */
 export const PLACES: Record<Exclude<Place, 'apart' | 'left'>, string> = {
   carried: 'carried',
   worn: 'worn',

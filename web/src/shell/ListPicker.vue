@@ -1,12 +1,15 @@
 <script setup lang="ts">
 // Which list is at hand; a new one, another name, or none of it.
 import { useQueryClient } from '@tanstack/vue-query'
-import { ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take, takeChanged } from '@/api/client'
 import { useChange, useShown, useUndo } from '@/api/queries'
 import { reason, useMessages } from '@/controls/messages'
 import { stepOf, useLists } from '@/domain/lists'
+import { useUnits } from '@/domain/units'
+import { counted } from '@/quantities/count'
+import { temperature } from '@/quantities/measures'
 
 const props = defineProps<{ list: string }>()
 const { lists, current } = useLists(() => props.list)
@@ -17,7 +20,8 @@ const undo = useUndo()
 const queries = useQueryClient()
 const shown = useShown()
 
-const naming = ref<'new' | 'rename' | null>(null)
+const units = useUnits()
+const naming = ref<'new' | 'rename' | 'copy' | null>(null)
 const name = ref('')
 const refusal = ref('')
 const field = useTemplateRef<{ focus: () => void; select: () => void }>('field')
@@ -39,6 +43,21 @@ const rename = useChange(
     ),
   (shown, changed) => shown.list(changed.value),
 )
+const copy = useChange(
+  (name: string) =>
+    takeChanged(api.POST('/api/lists/{id}/copies', { params: { path: { id: props.list } }, body: { name } })),
+  (shown, made) => shown.list(made.value),
+)
+const archive = useChange(
+  (archived: boolean) =>
+    takeChanged(
+      api.PATCH('/api/lists/{id}', {
+        params: { path: { id: props.list }, query: { version: shown.newestList(props.list)?.version ?? 0 } },
+        body: { archived },
+      }),
+    ),
+  (shown, changed) => shown.list(changed.value),
+)
 const remove = useChange(
   ({ id, version }: { id: string; version: number }) =>
     takeChanged(api.DELETE('/api/lists/{id}', { params: { path: { id }, query: { version } } })),
@@ -51,9 +70,9 @@ function go(id: string) {
   void router.push(stepOf(id, step))
 }
 
-function ask(what: 'new' | 'rename') {
+function ask(what: 'new' | 'rename' | 'copy') {
   naming.value = what
-  name.value = what === 'rename' ? (current.value?.name ?? '') : ''
+  name.value = what === 'new' ? '' : (current.value?.name ?? '') + (what === 'copy' ? ', copy' : '')
   refusal.value = ''
 }
 
@@ -65,7 +84,7 @@ async function submit() {
       const changed = await rename.mutateAsync(name.value)
       done(`${before} is now called ${changed.value.name}.`, undo(changed))
     } else {
-      const made = await add.mutateAsync(name.value)
+      const made = await (naming.value === 'copy' ? copy : add).mutateAsync(name.value)
       done(`List ${made.value.name} made.`, undo(made))
       go(made.value.id)
     }
@@ -92,8 +111,31 @@ async function removeList() {
   }
 }
 
+async function putAway(archived: boolean) {
+  try {
+    const changed = await archive.mutateAsync(archived)
+    done(`${changed.value.name} is ${archived ? 'put away' : 'back among your lists'}.`, undo(changed))
+  } catch (error) {
+    failed(error)
+  }
+}
+
+/** What the menu offers: lists at hand; those that are put away, on demand. */
+const showAway = ref(false)
+const atHand = computed(() => lists.value?.filter((one) => !one.archived || showAway.value) ?? [])
+const away = computed(() => lists.value?.filter((one) => one.archived).length ?? 0)
+/** A line about the trip: its figures, or the walker’s own words. */
+const summary = computed(() => {
+  const { note, trip } = current.value ?? {}
+  if (!trip) return note
+  return `${counted(trip.days, 'day')}, low ${temperature(trip.low_tenth_c, units.measures.value)}`
+})
+const TITLES = { new: 'New list', rename: 'Rename the list', copy: 'Copy the list' }
+
 function choose(command: string) {
-  if (command === 'new' || command === 'rename') ask(command)
+  if (command === 'new' || command === 'rename' || command === 'copy') ask(command)
+  else if (command === 'away') showAway.value = true
+  else if (command === 'archive') void putAway(!current.value?.archived)
   else if (command === 'remove') void removeList()
   else go(command)
 }
@@ -103,28 +145,35 @@ defineExpose({ make: () => ask('new') })
 <template>
   <div class="who">
     <el-dropdown trigger="click" :teleported="false" @command="choose">
-      <el-button link class="name" :title="current?.name ?? 'Choose a list'">
+      <el-button link class="name" data-print :title="current?.name ?? 'Choose a list'">
         <span class="both">
           <b>{{ current?.name ?? 'No list yet' }}</b>
-          <span>{{ current?.note || 'choose a list' }}</span>
+          <span>{{ summary || (current ? 'no trip yet' : 'choose a list') }}</span>
         </span>
       </el-button>
       <template #dropdown>
         <el-dropdown-menu aria-label="Lists">
-          <el-dropdown-item v-for="one in lists" :key="one.id" :command="one.id">{{
-            one.name
-          }}</el-dropdown-item>
+          <el-dropdown-item v-for="one in atHand" :key="one.id" :command="one.id"
+            >{{ one.name }}<span v-if="one.of" class="muted">, {{ one.of }}’s</span></el-dropdown-item
+          >
+          <el-dropdown-item v-if="away && !showAway" command="away">{{ away }} put away …</el-dropdown-item>
           <el-dropdown-item command="new" divided>New list …</el-dropdown-item>
           <template v-if="current">
-            <el-dropdown-item command="rename">Rename this list …</el-dropdown-item>
-            <el-dropdown-item command="remove">Remove this list</el-dropdown-item>
+            <el-dropdown-item command="copy">Copy this list …</el-dropdown-item>
+            <template v-if="!current.of">
+              <el-dropdown-item command="rename">Rename this list …</el-dropdown-item>
+              <el-dropdown-item command="archive">{{
+                current.archived ? 'Bring this list back' : 'Put this list away'
+              }}</el-dropdown-item>
+              <el-dropdown-item command="remove">Remove this list</el-dropdown-item>
+            </template>
           </template>
         </el-dropdown-menu>
       </template>
     </el-dropdown>
     <el-dialog
       :model-value="naming !== null"
-      :title="naming === 'rename' ? 'Rename the list' : 'New list'"
+      :title="naming ? TITLES[naming] : ''"
       width="min(380px, 94vw)"
       @close="naming = null"
       @opened="(field?.focus(), field?.select())"
@@ -134,7 +183,7 @@ defineExpose({ make: () => ask('new') })
           <el-input ref="field" v-model="name" name="list-name" placeholder="Autumn week" maxlength="120" />
         </el-form-item>
         <el-button type="primary" native-type="submit" :disabled="name.trim() === ''">{{
-          naming === 'rename' ? 'Rename' : 'Make the list'
+          naming === 'rename' ? 'Rename' : naming === 'copy' ? 'Copy' : 'Make the list'
         }}</el-button>
       </el-form>
     </el-dialog>

@@ -57,6 +57,10 @@ watch(
 )
 const isGone = computed(() => list.value !== '' && lists.value !== undefined && !current.value)
 
+const isAnothers = computed(
+  () => current.value?.of !== undefined && [to('swaps'), to('plan')].includes(route.path),
+)
+
 watch(
   [() => route.meta.title, () => current.value?.name],
   ([title, name]) => (document.title = [title, name, 'Kevyt'].filter(Boolean).join(' · ')),
@@ -107,6 +111,14 @@ watch(
           <p class="muted">It was removed, or it belongs to somebody else.</p>
           <p v-for="one in lists" :key="one.id">
             <RouterLink class="link" :to="stepOf(one.id, 'list')">{{ one.name }}</RouterLink>
+          </p>
+        </el-empty>
+        <el-empty v-else-if="isAnothers" description=" ">
+          <h1 tabindex="-1">{{ current?.of }} plans this list</h1>
+          <p class="muted">
+            Your gear on it is yours to change, on
+            <RouterLink class="link" :to="to('list')">List</RouterLink>. To plan swaps of your own, copy the
+            list at the top left.
           </p>
         </el-empty>
         <RouterView v-else :key="list" />

@@ -87,7 +87,7 @@ const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/d
 
 <style scoped>
 .door {
-  min-height: 100vh;
+  min-height: var(--door, 100vh);
   display: grid;
   grid-template-columns: minmax(0, 440px) minmax(0, 360px);
   gap: 72px;

@@ -58,6 +58,9 @@ describe('a plan read off the frontier while a line is dragged', () => {
       more_minor: 100,
     })
     expect(readFrontier([], 7_000, 100)).toBeNull()
+    // What is known in part says nothing of the rest.
+    expect(readFrontier(frontier, 5_000, 0, false)).toMatchObject({ outcome: 'unresolved', net_minor: 0 })
+    expect(readFrontier(frontier, 7_000, -600, false)).toMatchObject({ outcome: 'unresolved' })
   })
 })
 

@@ -10,7 +10,7 @@ mod compare;
 mod leave;
 mod mapping;
 mod row;
-mod sheet;
+pub(super) mod sheet;
 mod write;
 
 #[cfg(test)]

@@ -2,7 +2,7 @@
 
 use super::{Column, Decimal, Mapping, Sheet};
 use crate::exchange::{Proposal, propose};
-use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight};
+use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight, present_key};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
 use serde::de::DeserializeOwned;
@@ -371,14 +371,14 @@ fn whole(text: &str, least: u32, most: u32) -> Result<u32, String> {
     read.ok_or_else(|| format!("\"{text}\" is not read as a count. Type a whole number from {least} to {most}."))
 }
 
-/// `light=1 pole=2`.
+/// `light=1 shelter_pole=2`; files from before the open formats settled the keys have others.
 fn read_jobs(text: &str) -> Result<Jobs, String> {
     let pair = |pair: &str| {
         let (key, amount) = pair.split_once('=').unwrap_or((pair, "1"));
         let amount = amount.parse().ok().filter(|amount| (1..=limits::JOB_AMOUNT).contains(amount));
-        Job::new(key)
+        Job::new(present_key(key))
             .zip(amount)
-            .ok_or_else(|| format!("\"{pair}\" is not read as a job. Type pairs such as light=1 pole=2."))
+            .ok_or_else(|| format!("\"{pair}\" is not read as a job. Type pairs such as light=1 shelter_pole=2."))
     };
     let jobs: Jobs = text.split_whitespace().map(pair).collect::<Result<_, _>>()?;
     if jobs.len() > limits::JOBS {

@@ -140,7 +140,7 @@ fn open_quote(text: &str) -> Option<u64> {
 const RUN: [char; 6] = ['=', '+', '-', '@', '\t', '\r'];
 
 /// A cell that no spreadsheet runs: one that would be, and one that looks as if it had been guarded, gets an apostrophe in front.
-pub(super) fn guarded(cell: &str) -> String {
+pub(in crate::exchange) fn guarded(cell: &str) -> String {
     if cell.trim_start_matches('\'').starts_with(RUN) { format!("'{cell}") } else { cell.to_owned() }
 }
 

@@ -4,7 +4,7 @@ use crate::gear::{JobUnit, KNOWN_JOBS, KnownJob};
 use crate::limits;
 use crate::quantity::{Energy, Mass, MassUnit, Volume};
 
-/// A job and its amount as the quick line takes them: `!light`, `!pole=2`, `!water-carried=1000ml`, `!needs:stake=8`.
+/// A job and its amount as the quick line takes them: `!light`, `!shelter_pole=2`, `!water-carried=1000ml`, `!needs:stake=8`.
 pub fn job_mark(known: &KnownJob, amount: i64, needed: bool) -> String {
     let amount = match known.unit {
         JobUnit::Count if amount == 1 => String::new(),

@@ -81,7 +81,7 @@ impl QuickLine {
     /// - price of one piece: `149eur`, `€149`, a range `15-20eur`, `was 49,90`; `made 35eur` (the material)
     /// - how it was come by: `used`, `second hand`, `sale`, `gift`, `diy`
     /// - either figure of several pieces together: `96g/8`, `96g together`; `3 for 12eur` says how many there are, too
-    /// - `x2`: count; `#rain`: system; `!light`, `!pole=2`, `!water_ml=1l`, `!needs:stake=8`: a job and its amount
+    /// - `x2`: count; `#rain`: system; `!light`, `!shelter_pole=2`, `!water_carried=1l`, `!needs:stake=8`: a job and its amount
     ///
     /// What is left is the name, with its numbers (`pack 45`, `tent for 2`); in quotes it is taken as it stands. What has no place, such
     /// as a number behind a figure, is refused rather than slipped into the name.

@@ -108,7 +108,7 @@ fn stated(words: &[String], unit: JobUnit, job: &str) -> Option<i64> {
             let typed = texts.find_map(|text| Volume::parse(&text).ok().filter(|_| has_unit(&text)).map(Volume::ml));
             let bare =
                 words.iter().filter_map(|word| word.parse::<i64>().ok()).find(|litres| (10..=120).contains(litres));
-            typed.or_else(|| bare.filter(|_| job == "room_ml").map(|litres| litres * 1_000))
+            typed.or_else(|| bare.filter(|_| job == "room").map(|litres| litres * 1_000))
         }
         JobUnit::Mwh => texts.find_map(|text| Energy::parse(&text).ok().filter(|_| has_unit(&text)).map(Energy::mwh)),
         JobUnit::TenthsOfR => texts.find_map(|text| {

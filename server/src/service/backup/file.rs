@@ -1,9 +1,10 @@
 //! The types of `kevyt-account/1`. `docs/account.schema.json` is made from them.
 
 use chrono::NaiveDateTime;
-use kevyt_core::gear::{Acquired, Job, Jobs, Status, System, WeightSource};
-use kevyt_core::list::Place;
+use kevyt_core::gear::{Acquired, Facts, Job, Jobs, Status, System, WeightSource, present_key};
+use kevyt_core::list::{Place, Way};
 use kevyt_core::swap::{SwapKind, SwapState};
+use kevyt_core::trip::Trip;
 use schemars::JsonSchema;
 use serde::de::{Error, MapAccess, Visitor};
 use serde::{Deserialize, Deserializer, Serialize};
@@ -78,6 +79,10 @@ pub struct GearEntry {
     #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub needs: Jobs,
+    /// What a trip asks of one piece: `rating` (`kind` comfort, limit, extreme or unknown; `tenth_c`), `warms_tenth_c`, `contents_mg`.
+    #[serde(default, skip_serializing_if = "Facts::is_empty")]
+    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
+    pub facts: Facts,
     /// Its weighings, newest first.
     pub weighings: Vec<WeighingEntry>,
 }
@@ -202,6 +207,10 @@ pub struct CandidateEntry {
     #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub needs: Jobs,
+    /// What a trip asks of one piece, as for gear.
+    #[serde(default, skip_serializing_if = "Facts::is_empty")]
+    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
+    pub facts: Facts,
 }
 
 /// A pack list.
@@ -222,10 +231,42 @@ pub struct ListEntry {
     #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]
     pub requires: Jobs,
+    /// The trip, as in kevyt-list/1; null until somebody says what it is.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schemars(with = "Option<BTreeMap<String, serde_json::Value>>")]
+    pub trip: Option<Trip>,
+    /// The way of counting that new lines follow.
+    #[serde(default, skip_serializing_if = "String::is_empty")]
+    pub way: String,
+    /// Ways of counting of the walker's own: `key` and `places`, each a `tag` and a `place`.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(with = "Vec<serde_json::Value>")]
+    pub ways: Vec<Way>,
+    /// Whether it is put away.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub archived: bool,
+    /// Who walks, the owner first; none where nobody else does.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub walkers: Vec<WalkerEntry>,
     /// What is on it.
     pub lines: Vec<LineEntry>,
     /// Its swaps.
     pub swaps: Vec<SwapEntry>,
+}
+
+/// One who walks.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WalkerEntry {
+    /// The name.
+    pub name: String,
+    /// What the walker weighs.
+    pub body_mg: Option<i64>,
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "serde asks for a reference")]
+fn is_zero(count: &u32) -> bool {
+    *count == 0
 }
 
 /// A line of a pack list.
@@ -240,6 +281,18 @@ pub struct LineEntry {
     pub worn: u32,
     /// Pieces used up.
     pub used_up: u32,
+    /// Pieces in no sum, beside the totals.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    pub apart: u32,
+    /// Pieces that stay home.
+    #[serde(default, skip_serializing_if = "is_zero")]
+    pub left: u32,
+    /// Whether it serves all walkers.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub shared: bool,
+    /// Who carries it, by place among the list's walkers, 0 being the first.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub walker: Option<usize>,
     /// Whether it was taken off the list, and is named only because a swap takes it off.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub off: bool,
@@ -303,7 +356,9 @@ fn each_once<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Jobs, D::Erro
 
         fn visit_map<A: MapAccess<'de>>(self, mut map: A) -> Result<Jobs, A::Error> {
             let mut jobs = Jobs::new();
-            while let Some((job, amount)) = map.next_entry::<Job, i64>()? {
+            while let Some((named, amount)) = map.next_entry::<Job, i64>()? {
+                // Files from before the open formats settled the keys have others.
+                let job = Job::new(present_key(named.as_str())).unwrap_or(named);
                 if let Some(twice) = jobs.insert(job.clone(), amount).map(|_| job) {
                     return Err(A::Error::custom(format!("the job {} stands twice", twice.as_str())));
                 }

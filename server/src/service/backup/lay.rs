@@ -2,19 +2,22 @@
 
 use super::Restored;
 use super::file::*;
-use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note, in_thing_note};
+use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note, in_thing_note, in_trip, in_ways};
+use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
 use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules, swaps as swap_rules};
 use crate::store::history::Object;
-use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WeighingId};
-use crate::store::lines::{self, Counts};
+use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
+use crate::store::lines::{self, Carried};
 use crate::store::lists::{self, PackList};
 use crate::store::swaps::{self, SwapRecord};
+use crate::store::walkers::{self, Walker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{candidates, gear, kits};
 use chrono::{Datelike, NaiveDateTime, Timelike};
 use kevyt_core::gear::{Band, Claim, Gear, Name, Stated, Tags, Weighing, Weight};
 use kevyt_core::limits;
+use kevyt_core::list::Counts;
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
 use std::collections::{HashMap, HashSet};
@@ -88,6 +91,7 @@ impl Laying {
                 price: entry.price.as_ref().map(|price| price_of(&path, price)).transpose()?,
                 provides: in_jobs(&path, &entry.provides)?,
                 needs: in_jobs(&path, &entry.needs)?,
+                facts: entry.facts,
             };
             candidates::insert(w.c, w.caller.access, id, &candidate)?;
         }
@@ -107,10 +111,15 @@ impl Laying {
             budget: entry.budget_minor.map(|minor| money(path, minor)).transpose()?,
             hour_rate: money(path, entry.hour_rate_minor)?,
             requires: in_jobs(path, &entry.requires)?,
+            trip: entry.trip.clone().map(|trip| in_trip(&format!("{path}.trip"), trip)).transpose()?,
+            way: entry.way.clone(),
+            ways: in_ways(path, &entry.ways)?,
+            archived: entry.archived,
         };
         w.touch([id])?;
         lists::insert(w.c, w.caller.access, id, &list)?;
-        let lines = self.lay_lines(w, path, id, entry)?;
+        let walkers = lay_walkers(w, path, id, entry)?;
+        let lines = self.lay_lines(w, path, id, entry, &walkers)?;
         self.lay_swaps(w, path, id, entry, &lines)
     }
 
@@ -120,13 +129,19 @@ impl Laying {
         path: &str,
         list: ListId,
         entry: &ListEntry,
+        walkers: &[WalkerId],
     ) -> Result<HashMap<GearId, LineId>, ServiceError> {
         at_most(&format!("{path}.lines"), entry.lines.len(), limits::LINES)?;
         let (mut line_of, mut new) = (HashMap::new(), Vec::new());
         for (at, line) in entry.lines.iter().enumerate() {
             let path = format!("{path}.lines[{at}]");
             let id = self.thing(&path, &line.gear)?;
-            let counts = Counts { carried: line.carried, worn: line.worn, used_up: line.used_up };
+            let LineEntry { carried, worn, used_up, apart, left, .. } = *line;
+            let counts = Counts { carried, worn, used_up, apart, left };
+            let by = line.walker.map(|at| {
+                walkers.get(at).copied().ok_or_else(|| key(&path, &at.to_string(), "names no walker of the list"))
+            });
+            let carried = Carried { shared: line.shared, by: by.transpose()? };
             if let Some(thing) = self.things.get(&id).filter(|_| !line.off) {
                 list_rules::check_line("", &counts, thing).map_err(|error| error.under(&path))?;
             }
@@ -134,7 +149,7 @@ impl Laying {
             if line_of.insert(id, line_id).is_some() {
                 return Err(key(&path, &line.gear, "is on the list twice"));
             }
-            new.push((line_id, id, counts, !line.off));
+            new.push((line_id, id, counts, carried, !line.off));
         }
         lines::insert(w.c, list, &new)?;
         Ok(line_of)
@@ -319,6 +334,26 @@ fn price_of(path: &str, entry: &PriceEntry) -> Result<PriceRange, ServiceError> 
     PriceRange::new(low, high).ok_or_else(|| out_of_range(path, entry.low_minor))
 }
 
+/// Who walks on a list; the first is whose it is now. Accounts of others are not in a file: they join anew.
+fn lay_walkers(w: &mut Write<'_>, path: &str, list: ListId, entry: &ListEntry) -> Result<Vec<WalkerId>, ServiceError> {
+    at_most(&format!("{path}.walkers"), entry.walkers.len(), together::WALKERS)?;
+    let (_, to) = walkers::open(w.c, w.caller.access, list)?;
+    let mut ids = Vec::new();
+    for (at, walker) in entry.walkers.iter().enumerate() {
+        let path = format!("{path}.walkers[{at}]");
+        let id = WalkerId::fresh();
+        let walker = Walker {
+            name: together::in_name(&walker.name).map_err(|error| error.under(&path))?,
+            body: walker.body_mg.map(|mg| together::in_body_mg(&path, Mass::from_mg(mg))).transpose()?,
+            account: (at == 0).then(|| to.owner()),
+            shows_prices: false,
+        };
+        walkers::insert(w.c, to, id, &walker)?;
+        ids.push(id);
+    }
+    Ok(ids)
+}
+
 fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
     let claimed = entry.claimed.as_ref().map(|claim| {
         let unit = mass(path, claim.mg)?;
@@ -348,6 +383,7 @@ fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
         nights: entry.nights,
         provides: in_jobs(path, &entry.provides)?,
         needs: in_jobs(path, &entry.needs)?,
+        facts: entry.facts,
     })
 }
 

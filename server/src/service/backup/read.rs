@@ -6,12 +6,13 @@ use crate::service::swaps::{FullSwap, full_swaps};
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, GearId, KitId, LineId, SwapId};
 use crate::store::lists::{self, PackList};
+use crate::store::walkers::{self, StoredWalker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{Stored, gear, kits, lines, swaps};
 use chrono::DateTime;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Stated, Weight};
-use kevyt_core::list::Place;
+use kevyt_core::list::{Counts, Place};
 use kevyt_core::quantity::{Mass, Money, PriceRange};
 use kevyt_core::swap::Candidate;
 use std::collections::{BTreeMap, HashMap, HashSet};
@@ -63,13 +64,19 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
     let of_candidates = Keys::new('c', candidates.keys().copied());
     let mut entries = Vec::new();
     for (swaps, list) in on_lists {
-        let lines = line_entries(c, caller, &list, &swaps, &of_things)?;
+        let (_, to) = walkers::open(c, caller.access, list.id)?;
+        let walking = walkers::of_list(c, to)?;
+        let lines = line_entries(c, caller, &list, &swaps, &of_things, &walking)?;
+        let walkers = walking
+            .into_iter()
+            .map(|walker| WalkerEntry { name: walker.value.name, body_mg: walker.value.body.map(Mass::mg) });
+        let walkers = walkers.collect();
         let required = swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
         let names = swaps::names(c, caller.access, &required.collect::<Vec<_>>())?;
         let of_swaps = Keys::new('s', swaps.iter().map(|swap| swap.swap.id));
         let swap = |swap| swap_entry(swap, &lines.gear_of, &of_things, &of_candidates, &of_swaps, &names);
         let swaps = swaps.iter().map(swap).collect();
-        entries.push(list_entry(list.value, lines.entries, swaps));
+        entries.push(list_entry(list.value, walkers, lines.entries, swaps));
     }
     let kit_entry = |kit: Stored<KitId, kits::Kit>| {
         // Of a kit that lacks a part, the weighings say nothing of what is left; a kit of one thing is none.
@@ -111,6 +118,7 @@ fn line_entries(
     list: &lists::StoredList,
     swaps: &[FullSwap],
     of_things: &Keys<GearId>,
+    walking: &[StoredWalker],
 ) -> Result<Lines, ServiceError> {
     let on = lines::of_list(c, caller.access, list.id)?;
     let named: HashSet<LineId> =
@@ -119,13 +127,15 @@ fn line_entries(
     off.retain(|line| named.contains(&line.0));
     let mut gear_of: HashMap<LineId, GearId> = on.iter().map(|line| (line.id, line.value.gear.id)).collect();
     gear_of.extend(off.iter().map(|line| (line.0, line.1)));
-    let on = on.iter().map(|line| (line.value.gear.id, line.value.counts, false));
-    let mut all: Vec<(GearId, lines::Counts, bool)> =
-        on.chain(off.into_iter().map(|(_, gear, counts)| (gear, counts, true))).collect();
+    let on = on.iter().map(|line| (line.value.gear.id, line.value.counts, line.value.carried, false));
+    let mut all: Vec<(GearId, Counts, lines::Carried, bool)> =
+        on.chain(off.into_iter().map(|(_, gear, counts)| (gear, counts, lines::Carried::default(), true))).collect();
     all.sort_by_key(|line| of_things.place(line.0));
-    let entries = all.into_iter().filter_map(|(gear, counts, off)| {
-        let lines::Counts { carried, worn, used_up } = counts;
-        Some(LineEntry { gear: of_things.key(gear)?, carried, worn, used_up, off })
+    let entries = all.into_iter().filter_map(|(gear, counts, carrier, off)| {
+        let Counts { carried, worn, used_up, apart, left } = counts;
+        let gear = of_things.key(gear)?;
+        let walker = carrier.by.and_then(|by| walking.iter().position(|walker| walker.id == by));
+        Some(LineEntry { gear, carried, worn, used_up, apart, left, shared: carrier.shared, walker, off })
     });
     Ok(Lines { entries: entries.collect(), gear_of })
 }
@@ -184,6 +194,7 @@ fn gear_entry(key: String, gear: Gear, weighings: Vec<WeighingEntry>) -> GearEnt
         nights: gear.nights,
         provides: gear.provides,
         needs: gear.needs,
+        facts: gear.facts,
         weighings,
     }
 }
@@ -196,6 +207,7 @@ fn candidate_entry(key: String, candidate: Candidate) -> CandidateEntry {
         price: candidate.price.map(price_entry),
         provides: candidate.provides,
         needs: candidate.needs,
+        facts: candidate.facts,
     }
 }
 
@@ -236,7 +248,7 @@ fn swap_entry(
     }
 }
 
-fn list_entry(list: PackList, lines: Vec<LineEntry>, swaps: Vec<SwapEntry>) -> ListEntry {
+fn list_entry(list: PackList, walkers: Vec<WalkerEntry>, lines: Vec<LineEntry>, swaps: Vec<SwapEntry>) -> ListEntry {
     ListEntry {
         name: list.name.as_str().to_owned(),
         note: list.note,
@@ -244,6 +256,11 @@ fn list_entry(list: PackList, lines: Vec<LineEntry>, swaps: Vec<SwapEntry>) -> L
         budget_minor: list.budget.map(Money::minor),
         hour_rate_minor: list.hour_rate.minor(),
         requires: list.requires,
+        trip: list.trip,
+        way: list.way,
+        ways: list.ways,
+        archived: list.archived,
+        walkers,
         lines,
         swaps,
     }

@@ -1,6 +1,8 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
-use crate::service::fields::{Patch, in_count, in_jobs, in_kept_at, in_tags, in_thing_note, patched, weight};
+use crate::service::fields::{
+    FactsDraft, Patch, in_count, in_facts, in_jobs, in_kept_at, in_tags, in_thing_note, patched, weight,
+};
 use crate::service::{Caller, InField, ServiceError};
 use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Status, System, Weight, WeightSource};
@@ -42,6 +44,8 @@ pub struct GearChange {
     pub provides: Option<Jobs>,
     /// Jobs that it needs.
     pub needs: Option<Jobs>,
+    /// What a trip asks of it.
+    pub facts: Option<FactsDraft>,
 }
 
 /// What a change of a thing did, in a sentence.
@@ -66,6 +70,7 @@ pub(super) fn description(before: &Gear, after: &Gear) -> String {
         ("nights", before.nights != after.nights),
         ("maker's figure", before.claimed != after.claimed),
         ("jobs", before.provides != after.provides || before.needs != after.needs),
+        ("warmth or gas", before.facts != after.facts),
     ];
     let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
     format!("{name}: {} changed.", changed.join(", "))
@@ -110,6 +115,9 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     }
     if let Some(needs) = &change.needs {
         thing.needs = in_jobs("needs", needs)?;
+    }
+    if let Some(facts) = &change.facts {
+        thing.facts = in_facts(facts, caller)?;
     }
     Ok(())
 }

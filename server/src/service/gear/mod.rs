@@ -9,7 +9,6 @@ use super::weights::{self, makers, rederive};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services, counted, lists};
 use crate::store::id::{GearId, ListId};
-use crate::store::lines::Counts;
 use crate::store::weighings::{self, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
 use change::{apply, description};
@@ -104,7 +103,9 @@ impl Write<'_> {
         let count = thing.count;
         self.insert_gear(vec![(id, thing)])?;
         if let Some(list) = list {
-            lists::place(self, list, id, Counts { carried: count, worn: 0, used_up: 0 }, None)?;
+            let tags = &gear::get(self.c, self.caller.access, id)?.value.tags;
+            let counts = lists::starting(self, list, tags, count)?;
+            lists::place(self, list, id, counts, None, None)?;
         }
         let stored = gear::get(self.c, self.caller.access, id)?;
         self.describe(format!("{} added.", stored.value.name.as_str()));

@@ -3,7 +3,7 @@
 use super::{SwapRecord, SwapRow, replace_sides, row, with_sides};
 use crate::store::access::Access;
 use crate::store::candidates::{self, CandidateRow};
-use crate::store::convert::{GRAMS_OR_OUNCES, name, with_units};
+use crate::store::convert::{GRAMS_OR_OUNCES, name, with_present_keys, with_units};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::schema::swap;
 use crate::store::state::{Fields, Logged};
@@ -35,13 +35,16 @@ pub struct SwapLog {
 }
 
 impl Logged for SwapLog {
-    const FORM: u64 = 1;
+    const FORM: u64 = 2;
 
-    /// Form 0 had candidates with figures without the unit that was meant.
-    fn upgrade(_: u64, fields: &mut Fields) {
+    /// Form 0 had candidates with figures without the unit that was meant, form 1 other keys of jobs.
+    fn upgrade(form: u64, fields: &mut Fields) {
         let candidates = fields.get_mut("candidates").and_then(Value::as_array_mut);
         for candidate in candidates.into_iter().flatten().filter_map(Value::as_object_mut) {
-            with_units(candidate, &[("unit_typed", "unit_mg")], GRAMS_OR_OUNCES);
+            with_present_keys(candidate, &["provides", "needs"]);
+            if form == 0 {
+                with_units(candidate, &[("unit_typed", "unit_mg")], GRAMS_OR_OUNCES);
+            }
         }
     }
 

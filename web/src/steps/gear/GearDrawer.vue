@@ -7,6 +7,8 @@ import { changesQuery, weighingsQuery } from '@/api/queries'
 import { useDraft } from '@/controls/draft'
 import DraftNotes from '@/controls/DraftNotes.vue'
 import { reason } from '@/controls/messages'
+import { typedFacts, type TypedFacts } from '@/domain/facts'
+import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import { useUnits } from '@/domain/units'
 import { ACQUIRED, STATUSES } from '@/domain/words'
@@ -47,6 +49,7 @@ interface Fields {
   nights: string
   provides: JobAmounts
   needs: JobAmounts
+  facts: TypedFacts
 }
 const NAMES: Record<keyof Fields, string> = {
   name: 'Name',
@@ -63,6 +66,7 @@ const NAMES: Record<keyof Fields, string> = {
   nights: 'Nights of use',
   provides: 'What it does',
   needs: 'What it needs',
+  facts: 'Warmth and gas',
 }
 
 const price = (minor: number | null | undefined) =>
@@ -85,6 +89,7 @@ const fieldsOf = (thing: Gear): Fields => ({
   nights: String(thing.nights),
   provides: { ...thing.provides },
   needs: { ...thing.needs },
+  facts: typedFacts(thing.facts),
 })
 
 const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choose } = useDraft<Fields>(() =>
@@ -115,6 +120,10 @@ const jobsText = (jobs: JobAmounts) =>
     .join(', ') || 'nothing'
 function written(key: string, value: unknown): string {
   if (key === 'provides' || key === 'needs') return jobsText(value as JobAmounts)
+  if (key === 'facts') {
+    const { rating, warms, contents } = value as TypedFacts
+    return [rating, warms, contents].filter(Boolean).join(', ') || 'nothing'
+  }
   if (key === 'system')
     return props.vocabulary?.systems.find((one) => one.key === value)?.name ?? String(value)
   if (key === 'status') return STATUSES[value as Gear['status']]
@@ -181,7 +190,9 @@ async function save() {
   }
 }
 const refusalFor = (field: string) => (refusal.value?.field === field ? refusal.value.text : '')
-const elsewhere = computed(() => (refusal.value && !(refusal.value.field in NAMES) ? refusal.value.text : ''))
+const elsewhere = computed(() =>
+  refusal.value && !(refusal.value.field.split('.')[0]! in NAMES) ? refusal.value.text : '',
+)
 </script>
 
 <template>
@@ -281,6 +292,10 @@ const elsewhere = computed(() => (refusal.value && !(refusal.value.field in NAME
           >
         </p>
         <JobsEditor v-model:provides="draft.provides" v-model:needs="draft.needs" />
+      </section>
+      <section>
+        <h3>What a trip asks of it</h3>
+        <FactsFields v-model="draft.facts" :refusal-for="refusalFor" />
       </section>
       <p v-if="elsewhere" class="caution" role="alert">{{ elsewhere }}</p>
       <div class="acts">

@@ -85,7 +85,7 @@ describe('the quick line', () => {
   it('takes what the name proposes, unless it is left or changed', async () => {
     const proposals = [
       { mark: '#sleep', kind: 'system', meaning: 'Sleep' },
-      { mark: '!insulation', kind: 'does', meaning: 'sleep insulation' },
+      { mark: '!sleep_insulation', kind: 'does', meaning: 'sleep insulation' },
     ]
     const body = { ready: true, proposals, chips: [chip('name', 'quilt', 'quilt')] }
     const sent = () => (post.mock.lastCall as unknown as [string, { body: { line: string } }])[1].body.line
@@ -94,7 +94,7 @@ describe('the quick line', () => {
     post.mockResolvedValue(answered({ id: 'q', name: 'quilt' }) as never)
     await quick.find('form').trigger('submit')
     await flushPromises()
-    expect(sent()).toBe('quilt #sleep !insulation')
+    expect(sent()).toBe('quilt #sleep !sleep_insulation')
 
     const without = await typed('quilt', body)
     await without.find('input').trigger('keydown', { key: 'j', code: 'KeyJ', altKey: true })

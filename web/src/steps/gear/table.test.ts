@@ -27,11 +27,11 @@ const quilt: Gear = {
   tags: ['summer'],
   nights: 12,
   provides: { sleep_insulation: 1 },
-  needs: { room_ml: 6_000 },
+  needs: { room: 6_000 },
 }
 const known: KnownJobs = new Map([
   ['sleep_insulation', { key: 'sleep_insulation', name: 'sleep insulation', unit: 'count', safety: true }],
-  ['room_ml', { key: 'room_ml', name: 'room in the pack', unit: 'ml', safety: false }],
+  ['room', { key: 'room', name: 'room in the pack', unit: 'ml', safety: false }],
 ] as never)
 
 /** The row in a table, with the account's units as the table hands them on. */

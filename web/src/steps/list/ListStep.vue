@@ -1,79 +1,148 @@
 <script setup lang="ts">
-// Which gear is on the list, and how many pieces are carried, worn and used up.
+// The list as an equation, under the gram ruler. Two more pages of the step: the trip, and who walks together.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
-import { vocabularyQuery } from '@/api/queries'
+import { computed, ref, useTemplateRef } from 'vue'
+import { useRouter } from 'vue-router'
+import { planQuery, sheetQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
-import { stepOf } from '@/domain/lists'
-import { useQuestion } from '@/domain/question'
+import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
-import Figure from '@/marks/Figure.vue'
+import GramRuler from '@/marks/GramRuler.vue'
 import { counted } from '@/quantities/count'
-import { jobName, jobText } from '@/quantities/jobs'
-import { useList } from './list'
-import ListTable from './ListTable.vue'
-import TripDrawer from './TripDrawer.vue'
+import CautionCards from './CautionCards.vue'
+import CompareDrawer from './CompareDrawer.vue'
+import Equation from './Equation.vue'
+import { differences, spans, type Span } from './equation'
+import HeavyFewRow from './HeavyFewRow.vue'
+import ListPages from './ListPages.vue'
+import { planned } from './planned'
+import { useSheet } from './sheet'
+import WaysCard from './WaysCard.vue'
 
 const props = defineProps<{ list: string }>()
-const {
-  error,
-  refetch,
-  lines,
-  systems,
-  shelf,
-  list: packList,
-  count,
-  add,
-  remove,
-  changeTrip,
-} = useList(() => props.list)
-const { answer } = useQuestion(() => props.list)
-const tripOpen = ref(false)
-const find = ref('')
+const { sheet, error, refetch, shelf, before, move, add, bring, remove, countBy, change } = useSheet(
+  () => props.list,
+)
+const units = useUnits()
+const router = useRouter()
 const { data: vocabulary } = useQuery(vocabularyQuery)
-const requires = computed(() => {
-  const known = new Map(vocabulary.value?.jobs.map((job) => [job.key, job]))
-  return Object.entries(packList.value?.requires ?? {}).map(([key, amount]) =>
-    jobText(jobName(key, known), known.get(key)?.unit ?? 'count', amount),
-  )
+const { lists } = useLists()
+const systems = computed(() => new Map(vocabulary.value?.systems.map((system) => [system.key, system.name])))
+const chosen = ref<string | null>(null)
+
+const isOwner = computed(() => sheet.value?.role === 'owner')
+const above = computed(() => (sheet.value ? spans(sheet.value.lines, sheet.value.me) : []))
+
+// What the list is held against: the plan, the list before its last change, or another list. The plan is its owner's.
+const picked = ref<string | null>(null)
+const against = computed({
+  get: () => picked.value ?? (isOwner.value ? 'plan' : 'before'),
+  set: (other) => (picked.value = other),
 })
+const { data: plan } = useQuery(
+  computed(() => ({ ...planQuery(props.list), enabled: props.list !== '' && isOwner.value })),
+)
+const other = computed(() => (['plan', 'before'].includes(against.value) ? '' : against.value))
+const { data: otherSheet } = useQuery(
+  computed(() => ({ ...sheetQuery(other.value), enabled: other.value !== '' })),
+)
+const held = computed<Span[] | null>(() => {
+  if (!sheet.value) return null
+  if (against.value === 'before') return before.value
+  if (against.value === 'plan')
+    return plan.value?.plan.swaps ? planned(above.value, sheet.value, plan.value) : null
+  return otherSheet.value ? spans(otherSheet.value.lines, otherSheet.value.me) : null
+})
+const sum = (all: Span[]) => all.reduce((total, span) => total + span.mg, 0)
+const heldBy = computed(() => {
+  const less = sum(above.value) - sum(held.value ?? [])
+  return less === 0 ? 'as long' : `${units.tableText(Math.abs(less))} ${less > 0 ? 'shorter' : 'longer'}`
+})
+const heldName = computed(() => {
+  if (!held.value) return ''
+  const what =
+    against.value === 'plan'
+      ? 'as planned'
+      : against.value === 'before'
+        ? 'before the last change'
+        : (otherSheet.value?.list.name ?? '')
+  return `${what}, ${heldBy.value}`
+})
+const differing = computed(() => (held.value ? differences(above.value, held.value) : []))
+const inShort = computed(() =>
+  differing.value
+    .slice(0, 4)
+    .map(({ name, here, there }) =>
+      here === null
+        ? `+ ${name} ${units.tableText(there!)}`
+        : there === null
+          ? `− ${name} ${units.tableText(here)}`
+          : `${name} ${units.signed(there - here)}`,
+    )
+    .join(', '),
+)
+const isComparing = ref(false)
+
+const sentence = computed(() => {
+  if (!sheet.value) return ''
+  const mine = sheet.value.lines.filter((line) => line.walker === sheet.value!.me)
+  const home = mine.filter(
+    (line) => line.left > 0 && line.carried + line.worn + line.used_up + line.apart === 0,
+  ).length
+  const makers = mine.filter((line) => line.weight?.source === 'maker').length
+  const { unknown } = sheet.value.totals
+  const weights = [
+    makers > 0 ? (makers === 1 ? 'one weight is a maker’s' : `${makers} weights are makers’`) : '',
+    unknown > 0 ? (unknown === 1 ? 'one is unknown' : `${unknown} are unknown`) : '',
+  ].filter(Boolean)
+  const doubt = sheet.value.doubt
+  const likely = Math.max(doubt.likely_below_mg, doubt.likely_above_mg)
+  if (mine.length === 0) return ''
+  return [
+    `${counted(mine.length - home, 'thing')} come${mine.length - home === 1 ? 's' : ''} along${home ? `, ${home} stay${home === 1 ? 's' : ''} home` : ''}.`,
+    weights.length ? `${weights.join(', ')}.`.replace(/^./, (first) => first.toUpperCase()) : '',
+    likely > 500 ? `Base ±${units.fineText(likely)} or so.` : '',
+  ]
+    .filter(Boolean)
+    .join(' ')
+})
+
+// Gear that is found by its name goes onto the list with Enter.
+const find = ref('')
+const field = useTemplateRef<{ focus: () => void }>('field')
 const found = computed(() => {
   const words = find.value.trim().toLowerCase().split(/\s+/)
-  return shelf.value.filter((thing) => words.every((word) => thing.name.toLowerCase().includes(word)))
+  return find.value.trim() === ''
+    ? []
+    : shelf.value
+        .filter((thing) => words.every((word) => thing.name.toLowerCase().includes(word)))
+        .slice(0, 8)
 })
-useKeys('List', [
-  { key: 'r', does: 'say what the trip requires', run: () => (tripOpen.value = true) },
-  {
-    key: '/',
-    does: 'find gear on the shelf',
-    run: () => document.querySelector<HTMLElement>('.shelf input')?.focus(),
-  },
-])
-const units = useUnits()
-
-const weighedKits = computed(() => answer.value?.kits.filter((kit) => kit.correction_mg !== 0) ?? [])
-const unknown = computed(() => answer.value?.unknown ?? 0)
-/** Enter puts the first that is found on the list. */
 function enter() {
   const first = found.value[0]
-  if (find.value.trim() === '' || !first) return
-  void add(first)
+  if (!first) return
   find.value = ''
+  void add(first)
 }
+useKeys('List', [
+  { key: '/', does: 'add gear to the list', run: () => field.value?.focus() },
+  { key: 'r', does: 'open the trip', run: () => void router.push(stepOf(props.list, 'list/trip')) },
+  { key: 'g', does: 'open together', run: () => void router.push(stepOf(props.list, 'list/together')) },
+  {
+    key: 'c u m a x',
+    does: 'move the thing: back, used up, me, apart, home; with Shift one piece',
+    run: () => {},
+  },
+])
 </script>
 
 <template>
   <div>
     <div class="head">
-      <h1 tabindex="-1">What comes along?</h1>
-      <p v-if="answer">
-        {{ counted(lines.length, 'thing') }}. Base weight is {{ unknown ? 'at least ' : ''
-        }}{{ units.totalText(answer.base_mg)
-        }}<template v-if="unknown"
-          >: {{ unknown === 1 ? 'one weight is' : `${unknown} weights are` }} unknown</template
-        >.
-      </p>
+      <h1 tabindex="-1">What comes along</h1>
+      <p>{{ sentence }}</p>
+      <ListPages v-if="list" :list="list" />
     </div>
     <div v-if="list === ''" class="empty card">
       <h2>No list yet</h2>
@@ -82,146 +151,221 @@ function enter() {
         goes onto it.
       </p>
     </div>
-    <Loaded v-else what="The list" :known="packList !== undefined" :error="error" :rows="10" @retry="refetch">
-      <div class="columns">
-        <section class="card shelf" aria-label="On the shelf">
-          <h2>On the shelf</h2>
-          <p v-if="shelf.length === 0" class="muted">
-            Everything you own is on this list.
-            <RouterLink class="link" :to="stepOf(list, 'gear')">Add gear</RouterLink>
-          </p>
-          <form v-else @submit.prevent="enter">
-            <el-input
-              v-model="find"
-              size="small"
-              type="search"
-              clearable
-              placeholder="Find, then Enter"
-              aria-label="Find gear on the shelf"
-            />
-          </form>
-          <p v-if="find && !found.length" class="muted">No gear matches “{{ find }}”.</p>
-          <el-button v-for="thing in found" :key="thing.id" link class="thing" @click="add(thing)">
-            <span class="visually-hidden">Put on the list: </span>
-            <span class="what">{{ thing.name }}</span>
-            <span class="muted">{{ thing.weight ? units.tableText(thing.weight.unit_mg) : '?' }}</span>
-          </el-button>
+    <Loaded v-else what="The list" :known="sheet !== undefined" :error="error" :rows="10" @retry="refetch">
+      <template v-if="sheet">
+        <dl class="narrow-sums">
+          <div>
+            <dt>Back</dt>
+            <dd>{{ units.total(sheet.totals.base_mg).figure }}</dd>
+          </div>
+          <div>
+            <dt>+ used up</dt>
+            <dd>{{ units.total(sheet.totals.pack_mg - sheet.totals.base_mg).figure }}</dd>
+          </div>
+          <div>
+            <dt>+ on me</dt>
+            <dd>{{ units.total(sheet.totals.everything_mg - sheet.totals.pack_mg).figure }}</dd>
+          </div>
+          <div>
+            <dt>= everything</dt>
+            <dd>{{ units.total(sheet.totals.everything_mg).figure }} {{ units.total(0).unit }}</dd>
+          </div>
+        </dl>
+        <section v-if="sheet.lines.length" class="above" aria-label="Gram ruler">
+          <GramRuler
+            :spans="above"
+            :other="held ? { spans: held, name: heldName } : null"
+            :target="sheet.list.target_mg"
+            :unit-mg="units.scale.value.mg"
+            :unit-name="units.total(0).unit === '' ? 'lb' : units.scale.value.name"
+            :systems="systems"
+            :text="units.tableText"
+            :chosen="chosen"
+            @choose="chosen = $event"
+          />
+          <div class="held">
+            <el-select v-model="against" size="small" aria-label="Hold the list against">
+              <template #prefix>against</template>
+              <el-option v-if="isOwner" value="plan" label="the plan" />
+              <el-option value="before" label="before the last change" :disabled="!before" />
+              <el-option
+                v-for="one in (lists ?? []).filter((one) => one.id !== list)"
+                :key="one.id"
+                :value="one.id"
+                :label="one.name"
+              />
+            </el-select>
+            <span v-if="held && differing.length" class="muted">{{ heldBy }}: {{ inShort }}</span>
+            <span v-else-if="held" class="muted">The same things.</span>
+            <el-button v-if="held && differing.length" link size="small" @click="isComparing = true"
+              >Thing by thing ({{ differing.length }})</el-button
+            >
+          </div>
         </section>
-        <div>
-          <ListTable v-if="lines.length" :systems="systems" :count="count" @remove="remove" />
-          <div v-else class="empty card">
-            <h2>Nothing on this list yet</h2>
-            <p v-if="shelf.length">
-              Click gear on the shelf to put it on the list, carried. Then change its counts: what you wear is
-              not base weight.
-            </p>
-            <p v-else>
-              <RouterLink class="link" :to="stepOf(list, 'weigh')">Start with the heavy few</RouterLink>, or
-              <RouterLink class="link" :to="stepOf(list, 'gear/files')">import a list from a file</RouterLink
-              >.
-            </p>
-          </div>
+        <div v-else class="empty card">
+          <h2>Nothing on this list yet</h2>
+          <p v-if="shelf.length">
+            Type the name of a thing you own into “Add gear” and press Enter. Then say where it counts: what
+            you wear is not base weight.
+          </p>
+          <p v-else>
+            <RouterLink class="link" :to="stepOf(list, 'weigh')">Start with the heavy few</RouterLink>, or
+            <RouterLink class="link" :to="stepOf(list, 'gear/files')">import a list from a file</RouterLink>.
+          </p>
         </div>
-        <section v-if="answer" class="card sums" aria-label="Sums">
-          <div class="rows">
-            <div><span>Base weight</span><Figure v-bind="units.total(answer.base_mg)" size="large" /></div>
-            <div><span>Pack with food, water, fuel</span><Figure v-bind="units.total(answer.pack_mg)" /></div>
-            <div><span>Total with worn</span><Figure v-bind="units.total(answer.everything_mg)" /></div>
-          </div>
-          <p v-for="kit in weighedKits" :key="kit.name" class="muted">
+        <form class="adding screen-only" @submit.prevent="enter">
+          <el-input
+            ref="field"
+            v-model="find"
+            size="small"
+            clearable
+            placeholder="Add gear: type its name, then Enter"
+            aria-label="Add gear to the list"
+          />
+          <el-button v-for="thing in found" :key="thing.id" size="small" @click="((find = ''), add(thing))"
+            >{{ thing.name }} {{ thing.weight ? units.tableText(thing.weight.unit_mg) : '?' }}</el-button
+          >
+          <span v-if="find.trim() && !found.length" class="muted">No gear matches “{{ find }}”.</span>
+        </form>
+        <Equation
+          v-if="sheet.lines.length"
+          :sheet="sheet"
+          :chosen="chosen"
+          @choose="chosen = $event"
+          @move="move"
+          @remove="remove"
+        >
+          <WaysCard
+            :sheet="sheet"
+            :can-change="isOwner"
+            :save-ways="(ways) => change(() => ({ ways }), 'Ways of counting changed.')"
+            @count="countBy"
+          />
+          <section v-if="sheet.trip" class="card days" aria-label="The pack on the trip">
+            <p>
+              <span>Heaviest start, day {{ sheet.trip.heaviest_day }}</span
+              ><b>{{ units.totalText(sheet.trip.heaviest_mg) }}</b>
+            </p>
+            <p>
+              <span>Last day</span><b>{{ units.totalText(sheet.trip.days_mg.at(-1)!) }}</b>
+            </p>
+            <HeavyFewRow :grams="sheet.heavy_few_mg" :base="sheet.totals.base_mg" :class-at="sheet.class" />
+          </section>
+          <section v-else class="card days">
+            <p class="muted">
+              Say what the trip is, and the list is held against it: cold, water, load, food.
+              <RouterLink class="link" :to="stepOf(list, 'list/trip')">Set the trip</RouterLink>
+            </p>
+          </section>
+          <CautionCards :sheet="sheet" :can-add="true" @bring="bring" />
+          <p v-for="kit in sheet.kits.filter((kit) => kit.correction_mg !== 0)" :key="kit.name" class="muted">
             {{ kit.name }} counts as it was weighed together: {{ units.tableText(kit.weighed_mg) }},
             {{ units.signed(kit.correction_mg) }} against its parts.
           </p>
-          <p class="muted">Base weight is what is carried, without food, water, gas and what is worn.</p>
-          <div class="trip">
-            <h2>The trip requires</h2>
-            <p v-if="requires.length">{{ requires.join(', ') }}</p>
-            <p v-else class="muted">Nothing said yet. What it requires, no plan will drop.</p>
-            <el-button link type="primary" @click="tripOpen = true">Change</el-button>
-          </div>
-        </section>
-      </div>
+          <p class="muted keys screen-only">
+            <kbd>c</kbd> back <kbd>u</kbd> used <kbd>m</kbd> me <kbd>a</kbd> apart <kbd>x</kbd> home; with
+            Shift one piece.
+          </p>
+        </Equation>
+      </template>
     </Loaded>
-    <TripDrawer v-model="tripOpen" :list="packList" :save="changeTrip" />
+    <CompareDrawer
+      v-if="sheet"
+      v-model="isComparing"
+      :here="sheet.list.name"
+      :there="heldName"
+      :differences="differing"
+    />
   </div>
 </template>
 
 <style scoped>
-.columns {
-  display: grid;
-  grid-template-columns: 230px minmax(0, 1fr) 260px;
-  gap: 22px;
-  align-items: start;
-}
-.shelf,
-.sums {
-  position: sticky;
-  top: 92px;
-  max-height: calc(100vh - 112px);
-  overflow: auto;
-}
-.shelf {
-  padding: 12px 0;
-}
-.shelf h2,
-.shelf p,
-.shelf form {
-  padding: 0 12px;
-}
-.shelf form {
+.above {
   margin-bottom: var(--s-2);
 }
-.shelf :deep(.thing) {
+.held {
   display: flex;
-  width: 100%;
-  height: auto;
-  margin: 0;
-  padding: 6px 12px;
-  border: 0;
-  border-top: 1px solid var(--line);
-  border-radius: 0;
-  font-weight: 400;
-  color: var(--ink);
+  gap: var(--s-3);
+  align-items: center;
+  margin: 2px 0 0;
+  font-size: 12px;
 }
-.shelf :deep(.thing > span) {
+.held :deep(.el-select) {
+  flex: none;
+  width: 190px;
+}
+.held .muted {
+  flex: 0 1 auto;
+  min-width: 0;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+.adding {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-2);
+  align-items: center;
+  margin: 6px 0 10px;
+}
+.adding :deep(.el-input) {
+  width: 280px;
+}
+.adding :deep(.el-button) {
+  margin: 0;
+}
+.days {
+  padding: 8px 14px;
+}
+.days p {
   display: flex;
   justify-content: space-between;
   gap: var(--s-2);
-  width: 100%;
+  margin: 0;
+  padding: 3px 0;
 }
-.shelf .what {
-  white-space: normal;
-  text-align: left;
-  line-height: 1.25;
-  min-width: 0;
-  overflow-wrap: anywhere;
+.days p.muted {
+  display: block;
 }
-.shelf :deep(.thing:hover) {
-  background: var(--lake-soft);
+.keys {
+  font-size: 12px;
 }
-.trip {
-  margin-top: var(--s-4);
-  padding-top: var(--s-3);
-  border-top: 1px solid var(--line);
+.narrow-sums {
+  display: none;
 }
-.sums p {
-  margin-top: var(--s-3);
-  font-size: 13px;
-}
-@media (max-width: 1000px) {
-  .columns {
-    grid-template-columns: minmax(0, 1fr);
+@media (max-width: 700px) {
+  .narrow-sums {
+    position: sticky;
+    top: 64px;
+    z-index: 5;
+    display: flex;
+    justify-content: space-between;
+    gap: 6px;
+    margin: 0 0 var(--s-3);
+    padding: 6px 0;
+    background: var(--paper);
+    border-bottom: 1px solid var(--line-strong);
   }
-  .shelf,
-  .sums {
-    position: static;
-    max-height: none;
+  .narrow-sums dt {
+    font-size: 11px;
+    color: var(--ink-2);
   }
-  .sums {
-    order: -1;
+  .narrow-sums dd {
+    margin: 0;
+    font-weight: 650;
+    font-size: 17px;
   }
-  .shelf {
-    order: 1;
+  .adding :deep(.el-input) {
+    width: 100%;
+  }
+  .keys {
+    display: none;
+  }
+}
+@media print {
+  .adding,
+  .held {
+    display: none;
   }
 }
 </style>

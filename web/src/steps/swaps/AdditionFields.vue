@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // One thing that goes on: what it is, weighs, costs and does.
 import { computed, ref } from 'vue'
+import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import { PLACES, SAYABLE, SOURCES } from '@/domain/words'
 import type { AdditionDraft } from './draft'
@@ -76,6 +77,7 @@ const showJobs = computed(
       >What it does and needs</el-button
     >
     <JobsEditor v-else v-model:provides="addition.provides" v-model:needs="addition.needs" />
+    <FactsFields v-if="showJobs" v-model="addition.facts" :refusal-for="refusalFor" :path="`add[${at}].`" />
   </fieldset>
 </template>
 

@@ -20,7 +20,7 @@ const swap: Swap = {
         weight: { unit_mg: 411_068, typed: '14.5 oz', source: 'estimate' },
         price_low_minor: 24_900,
         price_high_minor: 27_550,
-        provides: { insulation: 1 },
+        provides: { sleep_insulation: 1 },
         needs: {},
       },
       qty: 1,
@@ -69,10 +69,10 @@ describe('a swap in the drawer', () => {
   it('is a copy: changing it leaves the swap as it is', () => {
     const draft = draftOf(swap, euro)
     draft.remove[0]!.qty = 9
-    draft.add[0]!.provides['insulation'] = 9
+    draft.add[0]!.provides['sleep_insulation'] = 9
     draft.requires.push('another')
     expect(swap.remove[0]!.qty).toBe(1)
-    expect(swap.add[0]!.candidate.provides['insulation']).toBe(1)
+    expect(swap.add[0]!.candidate.provides['sleep_insulation']).toBe(1)
     expect(swap.requires).toEqual(['other'])
   })
 

@@ -1,4 +1,5 @@
 import type { JobAmounts, Place, Source, Swap, SwapDraft, SwapKind } from '@/api/client'
+import { typedFacts, type TypedFacts } from '@/domain/facts'
 import { typedAmount, type Currency } from '@/quantities/money'
 
 /** An entry of the adding side as it is typed. */
@@ -13,6 +14,7 @@ export interface AdditionDraft {
   place: Place
   provides: JobAmounts
   needs: JobAmounts
+  facts: TypedFacts
 }
 
 /** A swap as it is typed. */
@@ -41,6 +43,7 @@ export const blankAddition = (): AdditionDraft => ({
   place: 'carried',
   provides: {},
   needs: {},
+  facts: typedFacts(null),
 })
 
 const blank = (): Draft => ({
@@ -83,6 +86,7 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
       place,
       provides: { ...candidate.provides },
       needs: { ...candidate.needs },
+      facts: typedFacts(candidate.facts),
     })),
     delivery: orEmpty(swap.delivery_minor, currency),
     resale: orEmpty(swap.resale_minor, currency),
@@ -109,6 +113,7 @@ export const draftOfLine = (draft: SwapDraft): Draft => ({
     place: addition.place ?? 'carried',
     provides: { ...addition.provides },
     needs: { ...addition.needs },
+    facts: typedFacts(null),
   })),
 })
 

@@ -1,0 +1,32 @@
+//! Safety jobs that the trip or the gear asks for and nothing on the list does.
+
+use super::{Caution, CautionId, Level, Situation};
+use crate::list::Thing;
+
+/// The jobs that most accident reports wish somebody had done. Traction and axe are asked for by `snow`.
+const JOBS: [&str; 10] = [
+    "call_for_help",
+    "fire",
+    "first_aid",
+    "ground_insulation",
+    "light",
+    "rain_shell",
+    "shelter",
+    "sleep_insulation",
+    "water_treatment",
+    "way_finding",
+];
+
+/// Raised for each shortfall of one of them.
+pub(super) fn raise(situation: &Situation<'_>) -> Vec<Caution> {
+    let lacking = situation.shortfalls().into_iter().filter(|(job, _)| JOBS.contains(&job.as_str()));
+    let caution = |(job, short)| {
+        let caution = Caution::new(CautionId::Essentials, Level::Red);
+        Caution { short: Some(short), job: Some(job), ..caution }
+    };
+    lacking.map(caution).collect()
+}
+
+pub(super) fn helps(thing: &Thing) -> bool {
+    JOBS.iter().any(|job| thing.provides(job) > 0)
+}

@@ -1,0 +1,47 @@
+//! What the pack weighs at the start of each day.
+
+use super::supplies::ceil;
+use super::{Supplies, Trip};
+use crate::list::Thing;
+use crate::quantity::Mass;
+
+/// The pack day by day.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Days {
+    /// Its weight at the start of each day, after a resupply of that day.
+    pub starts: Vec<Mass>,
+    /// The day of the heaviest start, 1 being the first; the first of equals.
+    pub heaviest_day: u32,
+    /// That start.
+    pub heaviest: Mass,
+    /// The mean of the starts, rounded down.
+    pub mean: Mass,
+}
+
+/// What the pack with `things` in it weighs at the start of each day. Food, water and gas are what the trip takes, whatever the list
+/// says of them: things tagged `food` or `water` count for nothing, gas cans as their shells.
+pub fn day_by_day<'a>(things: impl IntoIterator<Item = &'a Thing>, trip: &Trip, supplies: &Supplies) -> Days {
+    let dry: Mass = things
+        .into_iter()
+        .filter(|thing| !thing.has("food") && !thing.has("water"))
+        .map(|thing| thing.shell().times(thing.line.counts.packed()))
+        .sum();
+    let carries = trip.carries();
+    let start = |day: u32| {
+        let next = carries.iter().copied().find(|start| *start > day).unwrap_or(trip.days + 1);
+        let water = if day == trip.stretch_day { trip.start_ml.max(supplies.water_ml) } else { trip.start_ml };
+        let days_left = i128::from(trip.days - day + 1);
+        let gas = ceil(i128::from(supplies.gas.mg()) * days_left, i128::from(trip.days));
+        dry + trip.food_of(day, next) + Mass::from_mg(water.saturating_mul(1_000)) + Mass::from_mg(gas)
+    };
+    let starts: Vec<Mass> = (1..=trip.days).map(start).collect();
+    let (mut heaviest_day, mut heaviest) = (1, Mass::ZERO);
+    for (day, mass) in (1..).zip(&starts) {
+        if *mass > heaviest {
+            (heaviest_day, heaviest) = (day, *mass);
+        }
+    }
+    let sum: Mass = starts.iter().copied().sum();
+    let mean = Mass::from_mg(sum.mg() / i64::from(trip.days.max(1)));
+    Days { starts, heaviest_day, heaviest, mean }
+}

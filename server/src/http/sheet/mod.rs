@@ -1,0 +1,99 @@
+//! `/api/lists/{id}/sheet` and what is read of a list otherwise: by a link, as a file.
+
+mod out;
+mod trip;
+
+pub use out::{LinkOut, SheetOut};
+
+use super::problem::ProblemDoc;
+use super::{App, Caller};
+use crate::account::{MassSystem, digest};
+use crate::store::id::ListId;
+use actix_web::http::header::{CONTENT_DISPOSITION, HeaderName};
+use actix_web::web::{Data, Json, Path};
+use actix_web::{HttpResponse, get};
+use kevyt_core::exchange::{LIST_FORMAT, list_csv, list_json, list_markdown};
+use kevyt_core::quantity::MassStyle;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// A list that a link opened.
+#[derive(Serialize, ToSchema)]
+#[schema(as = SharedSheet)]
+pub struct SharedOut {
+    sheet: SheetOut,
+    /// The units of whose it is.
+    mass: MassSystem,
+    currency: String,
+    currency_decimals: usize,
+    /// The name of the seat that the link gives; null if it is to read only.
+    seat: Option<String>,
+}
+
+/// A list with all that is worked out of it.
+#[utoipa::path(get, path = "/api/lists/{id}/sheet", tag = "lists", responses((status = 200, body = SheetOut), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/sheet")]
+pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<SheetOut>, ProblemDoc> {
+    let sheet = app.run(move |services| services.sheet(caller, *id)).await?;
+    Ok(Json(SheetOut::new(sheet, Some(caller))))
+}
+
+/// Keeps search engines from what a link opens.
+pub(super) const NOT_INDEXED: (HeaderName, &str) = (HeaderName::from_static("x-robots-tag"), "noindex, nofollow");
+
+/// The list that a link opens, for anybody who has the link.
+#[utoipa::path(get, path = "/api/shared/{secret}", tag = "lists", responses((status = 200, body = SharedOut), (status = 404, body = ProblemDoc)))]
+#[get("/shared/{secret}")]
+pub async fn by_link(app: Data<App>, secret: Path<String>) -> Result<HttpResponse, ProblemDoc> {
+    let (sheet, link, preferences) = app.run(move |services| services.shared_sheet(&digest(&secret))).await?;
+    let seat = link.walker.and_then(|id| sheet.walkers.iter().find(|walker| walker.walker.id == id));
+    let out = SharedOut {
+        seat: seat.map(|walker| walker.walker.value.name.clone()),
+        mass: preferences.mass,
+        currency: preferences.currency.code().to_owned(),
+        currency_decimals: preferences.currency.decimals(),
+        sheet: SheetOut::new(sheet, None),
+    };
+    Ok(HttpResponse::Ok().insert_header(NOT_INDEXED).json(out))
+}
+
+/// A list as `kevyt-list/1`.
+#[utoipa::path(get, path = "/api/lists/{id}/list.json", tag = "lists", responses((status = 200, content_type = "application/json"), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/list.json")]
+pub async fn as_json(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let list = app.run(move |services| services.list_file(caller, *id)).await?.1;
+    let name = format!("attachment; filename=\"{}.json\"", LIST_FORMAT.replace('/', "-"));
+    Ok(HttpResponse::Ok().insert_header((CONTENT_DISPOSITION, name)).json(list_json(&list)))
+}
+
+/// A list as CSV: a line a thing, masses in grams, by system.
+#[utoipa::path(get, path = "/api/lists/{id}/list.csv", tag = "lists", responses((status = 200, content_type = "text/csv"), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/list.csv")]
+pub async fn as_csv(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let list = app.run(move |services| services.list_file(caller, *id)).await?.1;
+    let text = list_csv(&list).map_err(|error| ProblemDoc::internal(error.to_string()))?;
+    Ok(HttpResponse::Ok()
+        .content_type("text/csv; charset=utf-8")
+        .insert_header((CONTENT_DISPOSITION, "attachment; filename=\"list.csv\""))
+        .body(text))
+}
+
+/// A list as Markdown, to paste elsewhere.
+#[utoipa::path(get, path = "/api/lists/{id}/list.md", tag = "lists", responses((status = 200, content_type = "text/markdown"), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/list.md")]
+pub async fn as_markdown(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let (name, list) = app.run(move |services| services.list_file(caller, *id)).await?;
+    let (table, total) = styles(caller.preferences.mass);
+    Ok(HttpResponse::Ok()
+        .content_type("text/markdown; charset=utf-8")
+        .insert_header((CONTENT_DISPOSITION, "attachment; filename=\"list.md\""))
+        .body(list_markdown(&name, &list, table, total)))
+}
+
+fn styles(mass: MassSystem) -> (MassStyle, MassStyle) {
+    match mass {
+        MassSystem::Metric => (MassStyle::TableG, MassStyle::TotalKg),
+        MassSystem::PoundsAndOunces => (MassStyle::TableOz, MassStyle::TotalLbOz),
+        MassSystem::DecimalPounds => (MassStyle::TableOz, MassStyle::TotalLb),
+    }
+}

@@ -1,0 +1,197 @@
+//! `/api/lists/{id}/walkers`, `/links`, `/carry`, and `/api/joined`.
+
+use super::lists::ListOut;
+use super::problem::ProblemDoc;
+use super::sheet::LinkOut;
+use super::wire::{VersionQuery, read_patch};
+use super::{App, Caller};
+use crate::service::fields::Patch;
+use crate::service::together::{LinkDraft, WalkerChange};
+use crate::store::id::{LineId, LinkId, ListId, WalkerId};
+use crate::store::lines::Carried;
+use crate::store::walkers::StoredWalker;
+use actix_web::http::StatusCode;
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{HttpResponse, delete, patch, post};
+use kevyt_core::quantity::Mass;
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// A change of a walker: absent fields stay, null clears.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WalkerIn {
+    /// The name that the others see, at most 60 characters.
+    name: Option<String>,
+    /// What the walker weighs, as typed; a bare number is in kilograms or pounds.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<String>)]
+    body: Patch<String>,
+    /// Whether the others see what this one's gear cost.
+    shows_prices: Option<bool>,
+}
+
+/// A walker as kept.
+#[derive(Serialize, ToSchema)]
+pub struct SeatOut {
+    id: WalkerId,
+    version: i32,
+    name: String,
+    body_mg: Option<i64>,
+    shows_prices: bool,
+}
+
+/// A link to be made.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct LinkIn {
+    /// 64 hexadecimal digits that the client has drawn by lot: the last part of the link's address. Only their digest is kept.
+    secret: String,
+    /// The walker whose seat it gives; absent for a link to read only.
+    walker: Option<WalkerId>,
+    /// Whether readers see prices.
+    #[serde(default)]
+    shows_prices: bool,
+    /// How many days it opens, 1 to 3650; until it is revoked unless given.
+    days: Option<u32>,
+}
+
+/// A seat to be taken.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct JoinIn {
+    /// The last part of the link's address.
+    secret: String,
+}
+
+/// Who carries lines.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CarryIn {
+    moves: Vec<CarryMove>,
+}
+
+/// Who carries a line.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CarryMove {
+    line: LineId,
+    /// As it was read.
+    version: i32,
+    shared: bool,
+    /// Null for whoever owns it.
+    walker: Option<WalkerId>,
+}
+
+/// Adds a walker to a list; the first time, its owner too.
+#[utoipa::path(post, path = "/api/lists/{id}/walkers", tag = "lists", request_body = WalkerIn,
+    responses((status = 201, body = SeatOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/walkers")]
+pub async fn add(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<WalkerIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let asked = change_of(body.into_inner());
+    app.write(caller, StatusCode::CREATED, move |w| w.add_walker(*id, &asked), SeatOut::from).await
+}
+
+/// Changes a walker.
+#[utoipa::path(patch, path = "/api/lists/{id}/walkers/{walker}", tag = "lists", params(VersionQuery), request_body = WalkerIn,
+    responses((status = 200, body = SeatOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[patch("/lists/{id}/walkers/{walker}")]
+pub async fn change(
+    app: Data<App>,
+    caller: Caller,
+    path: Path<(ListId, WalkerId)>,
+    query: Query<VersionQuery>,
+    body: Json<WalkerIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let ((list, id), asked) = (path.into_inner(), change_of(body.into_inner()));
+    app.write(caller, StatusCode::OK, move |w| w.change_walker(list, id, query.version, &asked), SeatOut::from).await
+}
+
+/// Takes a walker off a list; one's own seat: leaves it.
+#[utoipa::path(delete, path = "/api/lists/{id}/walkers/{walker}", tag = "lists",
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[delete("/lists/{id}/walkers/{walker}")]
+pub async fn remove(
+    app: Data<App>,
+    caller: Caller,
+    path: Path<(ListId, WalkerId)>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let (list, id) = path.into_inner();
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_walker(list, id), |()| ()).await
+}
+
+/// Makes a link that opens a list: to read it, or to join it.
+#[utoipa::path(post, path = "/api/lists/{id}/links", tag = "lists", request_body = LinkIn,
+    responses((status = 201, body = LinkOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/links")]
+pub async fn make_link(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<LinkIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let LinkIn { secret, walker, shows_prices, days } = body.into_inner();
+    let draft = LinkDraft { secret, walker, shows_prices, days };
+    app.write(caller, StatusCode::CREATED, move |w| w.make_link(*id, &draft), LinkOut::from).await
+}
+
+/// Revokes a link.
+#[utoipa::path(delete, path = "/api/lists/{id}/links/{link}", tag = "lists", responses((status = 204), (status = 404, body = ProblemDoc)))]
+#[delete("/lists/{id}/links/{link}")]
+pub async fn revoke_link(
+    app: Data<App>,
+    caller: Caller,
+    path: Path<(ListId, LinkId)>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let (list, id) = path.into_inner();
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.revoke_link(list, id), |()| ()).await
+}
+
+/// Takes the seat that a link gives.
+#[utoipa::path(post, path = "/api/joined", tag = "lists", request_body = JoinIn,
+    responses((status = 200, body = ListOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/joined")]
+pub async fn join(app: Data<App>, caller: Caller, body: Json<JoinIn>) -> Result<HttpResponse, ProblemDoc> {
+    let secret = body.into_inner().secret;
+    app.write(caller, StatusCode::OK, move |w| w.join(&secret), ListOut::joined).await
+}
+
+/// Says who carries lines, all or none.
+#[utoipa::path(post, path = "/api/lists/{id}/carry", tag = "lists", request_body = CarryIn,
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/carry")]
+pub async fn carry(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<CarryIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let moves: Vec<_> = body
+        .into_inner()
+        .moves
+        .into_iter()
+        .map(|one| (one.line, one.version, Carried { shared: one.shared, by: one.walker }))
+        .collect();
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.carry(*id, &moves), |()| ()).await
+}
+
+fn change_of(body: WalkerIn) -> WalkerChange {
+    WalkerChange { name: body.name, body: body.body, shows_prices: body.shows_prices }
+}
+
+impl From<StoredWalker> for SeatOut {
+    fn from(stored: StoredWalker) -> SeatOut {
+        SeatOut {
+            id: stored.id,
+            version: stored.version,
+            name: stored.value.name,
+            body_mg: stored.value.body.map(Mass::mg),
+            shows_prices: stored.value.shows_prices,
+        }
+    }
+}

@@ -1,0 +1,100 @@
+//! A list laid out for core: its lines, who carries each, kits and walkers.
+
+use crate::service::plans::weighed_kits;
+use crate::service::{Caller, ServiceError, weights};
+use crate::store::access::{Role, ToList};
+use crate::store::id::AccountId;
+use crate::store::lines::{self, StoredLine};
+use crate::store::lists::PackList;
+use crate::store::walkers::{self, StoredWalker};
+use diesel::MysqlConnection;
+use kevyt_core::exchange::{TripList, Walker};
+use kevyt_core::gear::Makers;
+use kevyt_core::list::{Carrier, LineId, Thing, WeighedKit};
+use kevyt_core::quantity::Mass;
+use kevyt_core::trip::{Trip, required};
+
+/// A line with whose gear it is.
+#[derive(Debug, Clone)]
+pub struct SheetLine {
+    /// Whose.
+    pub owner: AccountId,
+    /// The line.
+    pub line: StoredLine,
+    /// Whether its price may be shown.
+    pub shows_price: bool,
+}
+
+/// A list laid out for core.
+pub(in crate::service) struct Laid {
+    /// The lines of all who walk, by system.
+    pub lines: Vec<SheetLine>,
+    /// The same as core has them.
+    pub things: Vec<Thing>,
+    /// Kits of the caller's that count as they were weighed.
+    pub kits: Vec<WeighedKit>,
+    /// Who walks, the owner first; none where nobody else does.
+    pub walkers: Vec<StoredWalker>,
+    /// The caller's place among them.
+    pub me: usize,
+    /// The caller's own record of makers' figures.
+    pub makers: Makers,
+}
+
+impl Laid {
+    /// Reads a list that the caller may see.
+    pub fn out(c: &mut MysqlConnection, caller: Caller, to: ToList) -> Result<Laid, ServiceError> {
+        let walkers = walkers::of_list(c, to)?;
+        let makers = weights::makers(c, caller)?;
+        let place_of = |account: AccountId| walkers.iter().position(|walker| walker.value.account == Some(account));
+        let mine = caller.access.account();
+        let shows = |account: AccountId| match to.role() {
+            Role::Reader => to.prices(),
+            _ => account == mine || place_of(account).is_some_and(|at| walkers[at].value.shows_prices),
+        };
+        let mut all = lines::of_everyone(c, to)?;
+        // Stable: within a system by name, as they come.
+        all.sort_by_key(|(_, line)| line.value.gear.value.system);
+        let things = all.iter().map(|(owner, line)| {
+            let carried = line.value.carried;
+            let named = carried.by.and_then(|id| walkers.iter().position(|walker| walker.id == id));
+            let at = named.or_else(|| place_of(*owner)).unwrap_or_default();
+            let carrier = if carried.shared { Carrier::Shared(at) } else { Carrier::Own(at) };
+            Thing::owned(LineId(line.id.to_string()), &line.value.gear.value, line.value.counts, carrier, &makers)
+        });
+        let things = things.collect();
+        let lines: Vec<SheetLine> =
+            all.into_iter().map(|(owner, line)| SheetLine { owner, line, shows_price: shows(owner) }).collect();
+        let kits = weighed_kits(c, caller, lines.iter().map(|line| &line.line))?;
+        Ok(Laid { lines, things, kits, me: place_of(mine).unwrap_or_default(), walkers, makers })
+    }
+
+    /// What a walker carries or wears.
+    pub fn of(&self, walker: usize) -> impl Iterator<Item = &Thing> + Clone {
+        self.things.iter().filter(move |thing| thing.carrier.walker() == walker)
+    }
+
+    /// What the caller does.
+    pub fn mine(&self) -> Vec<Thing> {
+        self.of(self.me).cloned().collect()
+    }
+
+    /// What the walkers weigh.
+    pub fn bodies(&self) -> Vec<Option<Mass>> {
+        self.walkers.iter().map(|walker| walker.value.body).collect()
+    }
+
+    /// As the open formats have it.
+    pub fn file(self, caller: Caller, list: &PackList) -> TripList {
+        let trip = list.trip.clone().unwrap_or_else(|| Trip::plain(1, 100, 200));
+        let walker =
+            |walker: &StoredWalker| Walker { id: walker.id.to_string(), body_mg: walker.value.body.map(Mass::mg) };
+        TripList {
+            walkers: self.walkers.iter().map(walker).collect(),
+            things: self.things,
+            kits: self.kits,
+            trip: Trip { requires: required(list.trip.as_ref(), &list.requires), ..trip },
+            sleeper: caller.settings.sleeper(),
+        }
+    }
+}

@@ -1,0 +1,164 @@
+//! A list as people look at it: what it adds up to, every way of counting, the trip day by day, cautions with what would quiet them,
+//! and who carries what. All of it is core's; here it is only brought together.
+
+mod laid;
+mod trip;
+
+pub(super) use laid::Laid;
+pub use laid::SheetLine;
+pub use trip::{OnShelf, TripSheet};
+
+use super::{Caller, ServiceError, Services};
+use crate::account::{Digest, Preferences, Settings};
+use crate::store::access::{Role, ToList};
+use crate::store::id::{GearId, LinkId, ListId, SessionId};
+use crate::store::links::{self, Link};
+use crate::store::lists::StoredList;
+use crate::store::walkers::{self, StoredWalker};
+use crate::store::{accounts, candidates, gear};
+use diesel::MysqlConnection;
+use kevyt_core::exchange::TripList;
+use kevyt_core::gear::{Job, Pieces, Trust, trust};
+use kevyt_core::list::{Thing, Totals, Way, added_up, class, counted_by, heavy_few};
+use kevyt_core::quantity::Mass;
+use kevyt_core::together::{Split, lacks, split_of};
+use std::collections::HashSet;
+use trip::{Beside, work_out};
+
+/// What one walker carries, and would lack alone.
+#[derive(Debug, Clone)]
+pub struct WalkerSheet {
+    /// The walker.
+    pub walker: StoredWalker,
+    /// What they carry and wear, added up.
+    pub totals: Totals,
+    /// What they would lack alone.
+    pub lacks: Vec<Job>,
+}
+
+/// A list as people look at it.
+#[derive(Debug, Clone)]
+pub struct Sheet {
+    /// The list.
+    pub list: StoredList,
+    /// What the caller is to it.
+    pub role: Role,
+    /// Whose it is.
+    pub owner: String,
+    /// Its lines.
+    pub lines: Vec<SheetLine>,
+    /// The same as core has them.
+    pub things: Vec<Thing>,
+    /// The caller's place among the walkers.
+    pub me: usize,
+    /// How the caller counts the heavy few, and classes.
+    pub settings: Settings,
+    /// What the caller carries and wears, added up.
+    pub totals: Totals,
+    /// How far the base may be off, likely and at worst.
+    pub trust: Trust,
+    /// Kits that count in it as they were weighed: name, weighing, and that less what its parts add up to.
+    pub kits: Vec<(String, Mass, Mass)>,
+    /// The same by every way of counting.
+    pub ways: Vec<(String, Totals)>,
+    /// What the heavy few weigh.
+    pub heavy_few: Mass,
+    /// The class of its base weight, 0 the lightest.
+    pub class: usize,
+    /// The trip; `None` until somebody says what it is.
+    pub trip: Option<TripSheet>,
+    /// Who walks; none where nobody else does.
+    pub walkers: Vec<WalkerSheet>,
+    /// Positions of the shared lines and the most even split of them.
+    pub split: Option<(Vec<usize>, Split)>,
+    /// Links that open it; the owner's to see.
+    pub links: Vec<(LinkId, Link)>,
+}
+
+impl Services {
+    /// A list of the caller's, or one that they have joined.
+    pub fn sheet(&self, caller: Caller, id: ListId) -> Result<Sheet, ServiceError> {
+        self.read(|c| {
+            let (list, to) = walkers::open(c, caller.access, id)?;
+            load(c, caller, list, to)
+        })
+    }
+
+    /// A list as a link opens it, in the units of whose it is. Nothing of the owner but the list is looked at: neither shelf nor body
+    /// weight.
+    pub fn shared_sheet(&self, digest: &Digest) -> Result<(Sheet, Link, Preferences), ServiceError> {
+        self.read(|c| {
+            let (_, link, list, to) = links::open(c, digest)?;
+            let owner = accounts::get(c, to.as_owner())?.value;
+            let settings = Settings { body_mg: None, ..owner.settings };
+            let (access, session) = (to.as_owner(), SessionId(uuid::Uuid::nil()));
+            let reader = Caller { access, session, preferences: owner.preferences, settings, request: None };
+            let mut sheet = load(c, reader, list, to)?;
+            sheet.walkers.iter_mut().for_each(|walker| walker.walker.value.body = None);
+            Ok((sheet, link, owner.preferences))
+        })
+    }
+
+    /// A list as the open formats have it, with its name.
+    pub fn list_file(&self, caller: Caller, id: ListId) -> Result<(String, TripList), ServiceError> {
+        self.read(|c| {
+            let (list, to) = walkers::open(c, caller.access, id)?;
+            let file = Laid::out(c, caller, to)?.file(caller, &list.value);
+            Ok((list.value.name.as_str().to_owned(), file))
+        })
+    }
+}
+
+fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -> Result<Sheet, ServiceError> {
+    let laid = Laid::out(c, caller, to)?;
+    // What a reader's link opens is the list, not what stands beside it.
+    let is_reader = to.role() == Role::Reader;
+    let beside = if is_reader || list.value.trip.is_none() { Beside::default() } else { beside(c, caller, to, &laid)? };
+    let links = if to.role() == Role::Owner { links::of_list(c, to)? } else { Vec::new() };
+    let owner = walkers::account_name(c, to.owner())?;
+    let settings = caller.settings;
+    let mine = laid.mine();
+    let (totals, whole) = added_up(mine.iter().map(|thing| &thing.line), &laid.kits);
+    let kits = whole.iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction)).collect();
+    let ways = Way::built_in().into_iter().chain(list.value.ways.iter().cloned());
+    let ways = ways.map(|way| (way.key.clone(), counted_by(&mine, &laid.kits, &way))).collect();
+    let lacking: Vec<Vec<Job>> = (0..laid.walkers.len()).map(|at| lacks(&laid.things, at)).collect();
+    let trip = list.value.trip.as_ref().map(|trip| work_out(&laid, &list.value, trip, caller, &beside, &lacking));
+    let walkers = laid.walkers.iter().zip(lacking).enumerate().map(|(at, (walker, lacks))| {
+        let (totals, _) = added_up(laid.of(at).map(|thing| &thing.line), &laid.kits);
+        WalkerSheet { walker: walker.clone(), totals, lacks }
+    });
+    let walkers = walkers.collect();
+    let is_mine = |thing: &Thing| thing.carrier.walker() == laid.me;
+    let pieces = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| is_mine(thing)).map(|(line, thing)| Pieces {
+        weight: line.line.value.gear.value.weight.as_ref(),
+        count: thing.line.counts.carried,
+    });
+    Ok(Sheet {
+        heavy_few: heavy_few(&mine, settings.heavy_four, settings.small_parts),
+        class: class(totals.base, &settings.class_mg.map(Mass::from_mg)),
+        role: to.role(),
+        owner,
+        me: laid.me,
+        settings,
+        totals,
+        trust: trust(pieces, &laid.makers),
+        kits,
+        ways,
+        trip,
+        walkers,
+        split: split_of(&laid.things, &laid.bodies()),
+        links,
+        lines: laid.lines,
+        things: laid.things,
+        list,
+    })
+}
+
+/// What stands beside a list.
+fn beside(c: &mut MysqlConnection, caller: Caller, to: ToList, laid: &Laid) -> Result<Beside, ServiceError> {
+    let on: HashSet<GearId> = laid.lines.iter().map(|line| line.line.value.gear.id).collect();
+    let mut owned = gear::shelf(c, caller.access)?;
+    owned.retain(|thing| !on.contains(&thing.id));
+    Ok(Beside { owned, wished: candidates::of_list(c, caller.access, to.list())? })
+}

@@ -1,0 +1,149 @@
+//! The trip of a list, worked out by core: what it takes, the pack day by day, what it requires, cautions.
+
+use super::laid::Laid;
+use crate::service::Caller;
+use crate::store::Stored;
+use crate::store::id::GearId;
+use crate::store::lists::PackList;
+use kevyt_core::caution::{Behind, Situation, Told, told};
+use kevyt_core::gear::{Acquired, Facts, Gear, Job, Jobs};
+use kevyt_core::list::{Carrier, Counts, LineId, Place, Thing};
+use kevyt_core::quantity::Mass;
+use kevyt_core::swap::Candidate;
+use kevyt_core::together::serving;
+use kevyt_core::trip::{
+    ByThePiece, Covers, Days, Held, Holder, Requirement, Supplies, Trip, by_the_piece, covers, required, requirements,
+};
+
+/// Something at hand, or that could be got: what may quiet a caution, or hold what the trip takes.
+#[derive(Debug, Clone)]
+pub struct OnShelf {
+    /// What it is.
+    pub name: String,
+    /// The gear, if it is owned; else it is a candidate.
+    pub gear: Option<GearId>,
+    /// What one piece weighs.
+    pub unit: Option<Mass>,
+}
+
+/// The trip of a list, worked out.
+#[derive(Debug, Clone)]
+pub struct TripSheet {
+    /// What it takes.
+    pub supplies: Supplies,
+    /// Millilitres drunk in an hour of walking.
+    pub ml_per_hour: i64,
+    /// What the list holds of that.
+    pub held: Held,
+    /// Things used by the piece.
+    pub counted: Vec<ByThePiece>,
+    /// Names of what could hold gas or power, by position.
+    pub holders: Vec<String>,
+    /// The lightest cans that hold the gas; positions of holders.
+    pub gas: Covers,
+    /// The lightest banks that hold the power; positions of holders.
+    pub power: Covers,
+    /// The pack day by day.
+    pub days: Days,
+    /// What the packs carry comfortably, if any says so.
+    pub comfortable: Option<Mass>,
+    /// What it requires and why.
+    pub requirements: Vec<Requirement>,
+    /// What is lacking of each job.
+    pub shortfalls: Jobs,
+    /// What is at home or could be got, by position.
+    pub shelf: Vec<OnShelf>,
+    /// Cautions, the gravest first. Positions of things are those of the list's lines, those of remedies the shelf's.
+    pub told: Vec<Told>,
+}
+
+/// What stands beside a list: gear at hand that is not on it, and what its swaps could put on.
+#[derive(Default)]
+pub(super) struct Beside {
+    pub owned: Vec<Stored<GearId, Gear>>,
+    pub wished: Vec<Candidate>,
+}
+
+/// Works the trip of a list out; `lacking` is what each walker would lack alone.
+pub(super) fn work_out(
+    laid: &Laid,
+    list: &PackList,
+    trip: &Trip,
+    caller: Caller,
+    beside: &Beside,
+    lacking: &[Vec<Job>],
+) -> TripSheet {
+    let trip = Trip { requires: required(Some(trip), &list.requires), ..trip.clone() };
+    let at = serving(&laid.things, laid.me);
+    let things: Vec<Thing> = at.iter().map(|at| laid.things[*at].clone()).collect();
+    let mine = laid.mine();
+    let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
+    let gear_of = |at: &usize| &laid.lines[*at].line.value.gear.value;
+    let behind: Vec<Behind> = at
+        .iter()
+        .map(gear_of)
+        .map(|gear| Behind { is_made: gear.acquired == Acquired::Made, nights: gear.nights })
+        .collect();
+    let (shelf, on_shelf) = shelf(laid, beside);
+    let mut told = told(&situation, &on_shelf, &behind, lacking);
+    told.iter_mut().flat_map(|told| &mut told.caution.of).for_each(|position| *position = at[*position]);
+    let (holders, by_gas, by_power) = holders(laid, beside);
+    let supplies = situation.supplies().clone();
+    TripSheet {
+        ml_per_hour: trip.ml_per_hour(),
+        held: situation.held(),
+        counted: by_the_piece(&trip, &things),
+        holders,
+        gas: covers(&by_gas, supplies.gas.mg()),
+        power: covers(&by_power, supplies.power_mwh),
+        days: situation.days().clone(),
+        comfortable: situation.comfortable(),
+        requirements: requirements(&trip, &list.requires),
+        shortfalls: situation.shortfalls(),
+        shelf,
+        told,
+        supplies,
+    }
+}
+
+/// What is at home or could be got, one piece of each, as if it were brought along.
+fn shelf(laid: &Laid, beside: &Beside) -> (Vec<OnShelf>, Vec<Thing>) {
+    // What is on the list and stays home, all of it, is at home too.
+    let stays = laid.lines.iter().zip(&laid.things).filter(|(line, thing)| {
+        let counts = line.line.value.counts;
+        thing.carrier.walker() == laid.me && counts.left > 0 && counts.left == counts.pieces()
+    });
+    let stays = stays.map(|(line, _)| &line.line.value.gear);
+    let one = Counts::in_place(Place::Carried, 1);
+    let owned = stays.chain(&beside.owned).map(|stored| {
+        let gear = &stored.value;
+        let id = LineId(String::new());
+        (Some(stored.id), Thing::owned(id, gear, one, Carrier::Own(laid.me), &laid.makers))
+    });
+    let wished = beside.wished.iter().map(|candidate| (None, candidate.brought_by(laid.me, &laid.makers)));
+    let shown = |(gear, thing): (Option<GearId>, Thing)| {
+        (OnShelf { name: thing.line.name.clone(), gear, unit: thing.line.unit() }, thing)
+    };
+    owned.chain(wished).map(shown).unzip()
+}
+
+/// What of the caller's list and of what stands beside it could hold gas or power: names, and as what core tries for each.
+fn holders(laid: &Laid, beside: &Beside) -> (Vec<String>, Vec<Holder>, Vec<Holder>) {
+    let on = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
+    let owned = on.map(|(line, _)| &line.line.value.gear).chain(&beside.owned).map(|stored| {
+        let gear = &stored.value;
+        (&gear.name, &gear.weight, gear.count, gear.facts, &gear.provides, true)
+    });
+    let wished = beside.wished.iter().map(|one| (&one.name, &one.weight, 1, one.facts, &one.provides, false));
+    let gas_in = |facts: Facts| facts.contents.map_or(0, Mass::mg);
+    let power_in = |jobs: &Jobs| jobs.get("power").copied().unwrap_or_default();
+    let (mut names, mut by_gas, mut by_power) = (Vec::new(), Vec::new(), Vec::new());
+    for (name, weight, count, facts, provides, is_owned) in owned.chain(wished) {
+        let mass = weight.as_ref().map(|weight| weight.unit);
+        let holder = |amount| Holder { amount, mass, count, is_owned };
+        names.push(name.as_str().to_owned());
+        by_gas.push(holder(gas_in(facts)));
+        by_power.push(holder(power_in(provides)));
+    }
+    (names, by_gas, by_power)
+}

@@ -1,0 +1,112 @@
+<script setup lang="ts">
+// What to look at before going: each caution with its figure and what of the shelf would quiet it. Notes stand in one quiet card.
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import type { Caution, Sheet } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
+import { remedyText, said, type Saying } from '@/domain/cautions'
+import { useUnits } from '@/domain/units'
+
+const props = defineProps<{ sheet: Sheet; canAdd: boolean }>()
+const emit = defineEmits<{ bring: [gear: string, name: string] }>()
+const units = useUnits()
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const saying = computed<Saying>(() => ({
+  measures: units.measures.value,
+  total: units.totalText,
+  jobs: new Map(vocabulary.value?.jobs.map((job) => [job.key, job])),
+  sheet: props.sheet,
+}))
+// What one of you would lack is one card a walker: its title names all of it.
+const all = computed(() => {
+  const cards = (props.sheet.trip?.cautions ?? []).map((caution) => ({
+    caution,
+    key: `${caution.id} ${caution.id === 'shared_gear' ? '' : (caution.job ?? '')} ${caution.found ?? ''}`,
+    ...said(caution, saying.value),
+  }))
+  return [...new Map(cards.map((card) => [card.key, card])).values()]
+})
+const raised = computed(() => all.value.filter(({ caution }) => caution.level !== 'note'))
+const notes = computed(() => all.value.filter(({ caution }) => caution.level === 'note'))
+const words = (level: Caution['level']) => (level === 'red' ? 'Serious' : 'Caution')
+</script>
+
+<template>
+  <article
+    v-for="{ caution, key, title, text } in raised"
+    :key="key"
+    class="card told"
+    :class="caution.level"
+  >
+    <h2>
+      <span class="visually-hidden">{{ words(caution.level) }}: </span>{{ title }}
+    </h2>
+    <p>
+      {{ text }}
+      <el-tooltip :content="caution.source" placement="bottom"
+        ><span class="why" tabindex="0">why</span></el-tooltip
+      >
+    </p>
+    <ul v-if="caution.remedies.length">
+      <li v-for="remedy in caution.remedies" :key="remedy.name">
+        {{ remedyText(caution, remedy, saying) }}{{ remedy.quiets ? ': enough for this figure' : '' }}
+        <el-button
+          v-if="canAdd && remedy.gear"
+          link
+          type="primary"
+          size="small"
+          @click="emit('bring', remedy.gear, remedy.name)"
+          >Bring it</el-button
+        >
+      </li>
+    </ul>
+  </article>
+  <p v-if="sheet.trip && !raised.length" class="muted">
+    No caution by these figures. They know only what was entered.
+  </p>
+  <section v-if="notes.length" class="card notes" aria-label="To bear in mind">
+    <p v-for="{ key, title, text } in notes" :key="key">
+      <b>{{ title }}.</b> {{ text }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.told {
+  border-left: 4px solid var(--cloudberry);
+  padding: 10px 14px;
+}
+.told.red,
+.told.unrated {
+  border-left-color: var(--lingonberry);
+}
+h2 {
+  margin: 0 0 4px;
+  font-size: 14px;
+  color: var(--lingonberry);
+}
+.told.amber h2 {
+  color: var(--cloudberry);
+}
+p {
+  margin: 0;
+  font-size: 13px;
+}
+ul {
+  margin: 4px 0 0;
+  padding: 0;
+  list-style: none;
+  font-size: 13px;
+}
+.why {
+  color: var(--ink-2);
+  text-decoration: underline dotted;
+  cursor: help;
+}
+.notes {
+  padding: 10px 14px;
+  display: grid;
+  gap: 6px;
+  color: var(--ink-2);
+}
+</style>

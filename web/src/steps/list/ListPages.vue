@@ -1,0 +1,67 @@
+<script setup lang="ts">
+// The pages of the step, and what is done with a list as a whole.
+import { useRoute } from 'vue-router'
+import { stepOf } from '@/domain/lists'
+
+const props = defineProps<{ list: string }>()
+const route = useRoute()
+const PAGES = [
+  { step: 'list', name: 'List' },
+  { step: 'list/trip', name: 'Trip' },
+  { step: 'list/together', name: 'Together' },
+]
+const FILES = [
+  { name: 'Spreadsheet (CSV)', file: 'list.csv' },
+  { name: 'Text (Markdown)', file: 'list.md' },
+  { name: 'kevyt-list/1 (JSON)', file: 'list.json' },
+]
+const print = () => window.print()
+const fetchFile = (file: string) => window.location.assign(`/api/lists/${props.list}/${file}`)
+</script>
+
+<template>
+  <nav class="pages" aria-label="Pages of the list">
+    <RouterLink
+      v-for="{ step, name } in PAGES"
+      :key="step"
+      :to="stepOf(list, step)"
+      :aria-current="route.path === stepOf(list, step) ? 'page' : undefined"
+      >{{ name }}</RouterLink
+    >
+    <el-dropdown trigger="click">
+      <el-button link size="small">Take it along …</el-button>
+      <template #dropdown>
+        <el-dropdown-menu aria-label="Take it along">
+          <el-dropdown-item @click="print">Print</el-dropdown-item>
+          <el-dropdown-item v-for="{ name, file } in FILES" :key="file" @click="fetchFile(file)">{{
+            name
+          }}</el-dropdown-item>
+        </el-dropdown-menu>
+      </template>
+    </el-dropdown>
+  </nav>
+</template>
+
+<style scoped>
+.pages {
+  display: flex;
+  gap: var(--s-4);
+  align-items: baseline;
+  margin-left: auto;
+}
+.pages > a {
+  color: var(--ink-2);
+  text-decoration: none;
+  padding-bottom: 2px;
+}
+.pages > a[aria-current] {
+  color: var(--ink);
+  font-weight: 650;
+  border-bottom: 2px solid var(--lake);
+}
+@media print {
+  .pages {
+    display: none;
+  }
+}
+</style>

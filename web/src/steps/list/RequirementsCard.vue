@@ -1,0 +1,113 @@
+<script setup lang="ts">
+// What the trip requires and why; each can be said otherwise, and more required.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref } from 'vue'
+import type { TripSheet } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
+import EditableCell from '@/controls/EditableCell.vue'
+import { vGrid } from '@/controls/grid'
+import { useUnits } from '@/domain/units'
+import { jobName, jobText } from '@/quantities/jobs'
+import { temperature } from '@/quantities/measures'
+
+const props = defineProps<{
+  worked: TripSheet
+  disabled: boolean
+  require: (job: string, amount: number | null) => Promise<unknown>
+}>()
+const units = useUnits()
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
+const required = computed(() => props.worked.requirements)
+
+const WHY = computed<Record<(typeof required.value)[number]['why'], string>>(() => ({
+  always: 'every trip',
+  nights: 'a night out',
+  rain: 'rain is expected',
+  insects: 'insects are',
+  cold: `it gets down to ${temperature(100, units.measures.value)} or lower`,
+  freezing: 'it freezes',
+  snow: 'snow underfoot',
+  compulsory: 'local rules',
+  cooking: 'water is boiled',
+  charging: 'something is charged',
+  alone: 'nobody else could help',
+  own: 'you say so',
+}))
+
+async function save(job: string, text: string) {
+  if (text.trim() === '') return props.require(job, null)
+  const amount = Number(text)
+  if (!Number.isInteger(amount) || amount < 0) {
+    throw new Error(
+      `“${text}” is not read as a count. Type a whole number, or nothing for what the conditions ask.`,
+    )
+  }
+  return props.require(job, amount)
+}
+// Load and room are what the pack and the things say, not what a trip asks.
+const more = computed(() =>
+  (vocabulary.value?.jobs ?? []).filter(
+    (job) => !required.value.some((one) => one.job === job.key) && !['load', 'room'].includes(job.key),
+  ),
+)
+const adding = ref('')
+async function add() {
+  if (adding.value) await props.require(adding.value, 1)
+  adding.value = ''
+}
+</script>
+
+<template>
+  <section class="card" aria-label="What it requires">
+    <h2>What it requires, and why</h2>
+    <table v-grid class="table">
+      <tbody>
+        <tr v-for="one in required" :key="one.job">
+          <td>
+            {{ jobText(jobName(one.job, jobs), jobs.get(one.job)?.unit ?? 'count', Math.max(1, one.amount)) }}
+          </td>
+          <td class="muted">{{ one.amount === 0 ? 'you say it is not needed' : WHY[one.why] }}</td>
+          <td :class="{ caution: one.short > 0 }">
+            {{ one.amount === 0 ? '' : one.short > 0 ? 'missing' : 'on the list' }}
+          </td>
+          <td class="number">
+            <EditableCell
+              v-if="!disabled"
+              :label="`Required: ${jobName(one.job, jobs)}`"
+              :typed="String(one.amount)"
+              :save="(text) => save(one.job, text)"
+              >{{ one.amount }}</EditableCell
+            >
+          </td>
+        </tr>
+      </tbody>
+    </table>
+    <p v-if="!disabled" class="adding">
+      <el-select
+        v-model="adding"
+        size="small"
+        filterable
+        placeholder="Require more …"
+        aria-label="Require more"
+        @change="add"
+      >
+        <el-option v-for="job in more" :key="job.key" :value="job.key" :label="job.name" />
+      </el-select>
+      <span class="muted">A plan never makes any of these fewer than they are today.</span>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.adding {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  margin: 8px 0 0;
+}
+.adding :deep(.el-select) {
+  width: 190px;
+  flex: none;
+}
+</style>

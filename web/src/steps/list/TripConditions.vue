@@ -1,0 +1,279 @@
+<script setup lang="ts">
+// What a trip is like: days, weather, food, water, gas, power, and who walks it. Each figure is typed and saved by itself.
+import type { Sheet, Trip } from '@/api/client'
+import EditableCell from '@/controls/EditableCell.vue'
+import { vGrid } from '@/controls/grid'
+import { useSettings } from '@/domain/settings'
+import { useUnits } from '@/domain/units'
+import { typedAmount } from '@/quantities/money'
+import ForecastCard from './ForecastCard.vue'
+import type { ListSheet } from './sheet'
+import { foodKind, FOODS, useTripChanges, useTripFigures, type FoodKind } from './trip'
+import TypedField from './TypedField.vue'
+
+const props = defineProps<{
+  sheet: Sheet
+  trip: Trip
+  disabled: boolean
+  list: Pick<ListSheet, 'sheet' | 'change'>
+}>()
+const units = useUnits()
+const { settings, set: settle, typed: settleTyped } = useSettings()
+const { figure, typed, set, device, addDevice } = useTripChanges(props.list)
+const { far, farUnit, wet, wetUnit, heavy, heavyUnit, warm, warmUnit, total, totalUnit } = useTripFigures()
+
+const FLAGS = [
+  { field: 'rain', name: 'Rain' },
+  { field: 'insects', name: 'Insects' },
+  { field: 'snow', name: 'Snow underfoot' },
+  { field: 'alone', name: 'Alone' },
+  { field: 'container_compulsory', name: 'Container compulsory' },
+  { field: 'flight', name: 'With a flight' },
+  { field: 'fire_ban', name: 'Fire ban' },
+] as const
+
+const food = (field: string) => (props.trip.food as Record<string, number>)[field] ?? 0
+const setKind = (kind: unknown) => typed(FOODS[kind as FoodKind].figures)
+
+async function saveCharges(at: number, text: string) {
+  if (!/^\d+$/.test(text.trim())) {
+    throw new Error(`“${text}” is not read as a count. Type a whole number, or 0 to leave the device out.`)
+  }
+  return device(at, { charges: Number(text) })
+}
+const saveNote = (note: string) => props.list.change(() => ({ note }), 'Trip summary changed.')
+const saveHour = (text: string) =>
+  props.list.change(() => ({ hour_rate: text.trim() || '0' }), 'Value of an hour changed.')
+</script>
+
+<template>
+  <el-form label-position="top" size="small" class="conditions" :disabled="disabled" @submit.prevent>
+    <h2>Conditions</h2>
+    <div class="pair">
+      <TypedField label="Days" :text="String(trip.days)" :save="figure('days')" />
+      <TypedField
+        label="Food fetched on days"
+        :text="(trip.resupply_days ?? []).join(', ')"
+        placeholder="none"
+        :save="figure('resupply_days')"
+      />
+      <TypedField label="Lowest" :text="warm(trip.low_tenth_c)" :unit="warmUnit" :save="figure('low')" />
+      <TypedField label="Highest" :text="warm(trip.high_tenth_c)" :unit="warmUnit" :save="figure('high')" />
+    </div>
+    <div class="flags">
+      <el-checkbox
+        v-for="{ field, name } in FLAGS"
+        :key="field"
+        :model-value="trip[field] ?? false"
+        :label="name"
+        @change="(on: unknown) => set({ [field]: on === true })"
+      />
+    </div>
+    <ForecastCard :trip="trip" :disabled="disabled" :save="set" />
+    <h2>Food</h2>
+    <div class="pair">
+      <TypedField
+        label="Meals, first day"
+        :text="String(trip.first_day_meals ?? 3)"
+        :save="figure('first_day_meals')"
+      />
+      <TypedField
+        label="Meals, last day"
+        :text="String(trip.last_day_meals ?? 3)"
+        :save="figure('last_day_meals')"
+      />
+    </div>
+    <el-radio-group
+      :model-value="foodKind(trip)"
+      size="small"
+      aria-label="How food is counted"
+      @change="setKind"
+    >
+      <el-radio-button v-for="({ name }, kind) in FOODS" :key="kind" :value="kind">{{
+        name
+      }}</el-radio-button>
+    </el-radio-group>
+    <TypedField
+      v-if="foodKind(trip) === 'weight'"
+      label="A day"
+      :text="heavy(food('mg_per_day'))"
+      :unit="heavyUnit"
+      :save="figure('food_per_day')"
+    />
+    <TypedField
+      v-else-if="foodKind(trip) === 'meals'"
+      label="A packed meal"
+      :text="heavy(food('mg_per_meal'))"
+      :unit="heavyUnit"
+      :save="figure('food_per_meal')"
+    />
+    <div v-else class="pair">
+      <TypedField
+        label="Energy a day"
+        :text="String(food('kcal_per_day'))"
+        unit="kcal"
+        :save="figure('kcal_per_day')"
+      />
+      <TypedField
+        label="In 100 g"
+        :text="String(food('kcal_per_100g'))"
+        unit="kcal"
+        :save="figure('kcal_per_100g')"
+      />
+    </div>
+    <h2>Water</h2>
+    <div class="pair">
+      <TypedField
+        label="Longest dry stretch"
+        :text="far(trip.stretch_m ?? 0)"
+        :unit="farUnit"
+        :save="figure('stretch')"
+      />
+      <TypedField label="On day" :text="String(trip.stretch_day ?? 1)" :save="figure('stretch_day')" />
+      <TypedField
+        label="Pace"
+        :text="far(trip.pace_m_per_hour ?? 0)"
+        :unit="`${farUnit}/h`"
+        :save="figure('pace')"
+      />
+      <TypedField
+        label="Drunk an hour"
+        :text="trip.water_ml_per_hour == null ? '' : wet(trip.water_ml_per_hour)"
+        :unit="wetUnit"
+        placeholder="usual"
+        :save="figure('water_per_hour')"
+      />
+      <TypedField
+        label="For a dry camp"
+        :text="wet(trip.camp_ml ?? 0)"
+        :unit="wetUnit"
+        :save="figure('camp')"
+      />
+      <TypedField
+        label="At other starts"
+        :text="wet(trip.start_ml ?? 0)"
+        :unit="wetUnit"
+        :save="figure('start')"
+      />
+    </div>
+    <h2>Gas and power</h2>
+    <div class="pair">
+      <TypedField
+        label="Boiled a day"
+        :text="wet(trip.boil_ml_per_day ?? 0)"
+        :unit="wetUnit"
+        :save="figure('boil')"
+      />
+      <TypedField
+        label="Gas a litre"
+        :text="heavy(trip.gas_mg_per_l ?? 12_000)"
+        :unit="heavyUnit"
+        :save="figure('gas_per_litre')"
+      />
+    </div>
+    <div v-for="(one, at) in trip.devices ?? []" :key="at" class="device">
+      <TypedField
+        label="Device"
+        :text="one.name ?? ''"
+        placeholder="phone"
+        :save="(name) => device(at, { name })"
+      />
+      <TypedField
+        label="One charge"
+        :text="String(one.mwh / 1_000)"
+        unit="Wh"
+        :save="(charge) => device(at, { charge })"
+      />
+      <TypedField
+        label="Charges"
+        :text="String(one.charges)"
+        unit="×"
+        :save="(text) => saveCharges(at, text)"
+      />
+    </div>
+    <el-button link size="small" @click="addDevice">Add a device</el-button>
+    <h2>You</h2>
+    <div class="pair">
+      <TypedField
+        label="Body weight"
+        :text="settings?.body_mg ? total(settings.body_mg) : ''"
+        :unit="totalUnit"
+        placeholder="not said"
+        :save="(body) => settleTyped({ body: body.trim() || null })"
+      />
+      <el-form-item label="You sleep">
+        <el-select
+          :model-value="settings?.sleeper_offset_tenth_c ?? 0"
+          size="small"
+          aria-label="You sleep"
+          @change="(offset: number) => settle({ sleeper_offset_tenth_c: offset })"
+        >
+          <el-option
+            :value="50"
+            :label="units.measures.value === 'metric' ? 'cold: ratings +5 °C' : 'cold: ratings +9 °F'"
+          />
+          <el-option :value="0" label="average" />
+          <el-option
+            :value="-30"
+            :label="units.measures.value === 'metric' ? 'warm: ratings −3 °C' : 'warm: ratings −5 °F'"
+          />
+        </el-select>
+      </el-form-item>
+    </div>
+    <div v-grid data-grid>
+      <p class="line" data-line>
+        <span>Trip summary</span>
+        <EditableCell
+          label="Trip summary"
+          :spoken="sheet.list.note || 'none'"
+          :typed="sheet.list.note"
+          :save="saveNote"
+          >{{ sheet.list.note || 'none' }}</EditableCell
+        >
+      </p>
+      <p class="line" data-line>
+        <span>An hour of making is worth</span>
+        <EditableCell
+          label="Value of an hour"
+          :spoken="units.moneyText(sheet.list.hour_minor)"
+          :typed="sheet.list.hour_minor ? typedAmount(sheet.list.hour_minor, units.currency.value) : ''"
+          :save="saveHour"
+          >{{ units.moneyText(sheet.list.hour_minor) }}</EditableCell
+        >
+      </p>
+    </div>
+  </el-form>
+</template>
+
+<style scoped>
+h2 {
+  font-size: 14px;
+  margin: 10px 0 6px;
+}
+h2:first-child {
+  margin-top: 0;
+}
+.conditions :deep(.el-form-item) {
+  margin-bottom: 8px;
+}
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 10px;
+}
+.device {
+  display: grid;
+  grid-template-columns: 1fr 88px 64px;
+  gap: 0 10px;
+}
+.flags {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+}
+.line {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  margin: 4px 0;
+}
+</style>

@@ -1,0 +1,143 @@
+<script setup lang="ts">
+// The trip: its conditions, what it takes against what the list has, the pack day by day, and what it requires and why.
+import { computed } from 'vue'
+import Loaded from '@/controls/Loaded.vue'
+import { useSettings } from '@/domain/settings'
+import { useUnits } from '@/domain/units'
+import DayLine from '@/marks/DayLine.vue'
+import { counted } from '@/quantities/count'
+import { temperature } from '@/quantities/measures'
+import CautionCards from './CautionCards.vue'
+import ListPages from './ListPages.vue'
+import RequirementsCard from './RequirementsCard.vue'
+import { useSheet } from './sheet'
+import SuppliesCard from './SuppliesCard.vue'
+import { MILD, useTripChanges } from './trip'
+import TripConditions from './TripConditions.vue'
+
+const props = defineProps<{ list: string }>()
+const list = useSheet(() => props.list)
+const { sheet, error, refetch, change, bring } = list
+const { require } = useTripChanges(list)
+const units = useUnits()
+const { settings } = useSettings()
+const isOwner = computed(() => sheet.value?.role === 'owner')
+const trip = computed(() => sheet.value?.list.trip ?? null)
+const worked = computed(() => sheet.value?.trip ?? null)
+const begin = () => change(() => ({ trip: MILD }), 'Trip begun. Change what is not so.')
+const degrees = (tenths: number) => temperature(tenths, units.measures.value)
+
+/** The lines that the pack should stay under. */
+const limits = computed(() => {
+  const body = settings.value?.body_mg
+  const comfortable = worked.value?.comfortable_mg
+  return [
+    ...(comfortable ? [{ name: 'pack comfortable to', mg: comfortable }] : []),
+    ...(body ? [{ name: 'a fifth of body weight', mg: Math.floor(body / 5) }] : []),
+  ]
+})
+</script>
+
+<template>
+  <div>
+    <div class="head">
+      <h1 tabindex="-1">What the trip asks</h1>
+      <p v-if="trip">
+        {{ counted(trip.days, 'day') }}, low {{ degrees(trip.low_tenth_c) }}, high
+        {{ degrees(trip.high_tenth_c) }}
+      </p>
+      <ListPages v-if="props.list" :list="props.list" />
+    </div>
+    <p v-if="props.list === ''" class="muted">Make a list first, at the top left.</p>
+    <Loaded v-else what="The trip" :known="sheet !== undefined" :error="error" :rows="10" @retry="refetch">
+      <div v-if="sheet && !trip" class="empty card">
+        <h2>No trip yet</h2>
+        <p>
+          Days, cold and water decide what a list must hold. Begin with three mild days, and change what is
+          not so.
+        </p>
+        <el-button v-if="isOwner" type="primary" @click="begin">Set the trip</el-button>
+      </div>
+      <div v-else-if="sheet && trip && worked" class="columns">
+        <section class="card" aria-label="Conditions">
+          <TripConditions :sheet="sheet" :trip="trip" :disabled="!isOwner" :list="list" />
+        </section>
+        <div class="worked">
+          <section class="card" aria-label="The pack day by day">
+            <h2>The pack at the start of each day</h2>
+            <p>
+              Heaviest on day {{ worked.heaviest_day }}, <b>{{ units.totalText(worked.heaviest_mg) }}</b>;
+              last day <b>{{ units.totalText(worked.days_mg.at(-1)!) }}</b>; mean
+              {{ units.totalText(worked.mean_mg) }}.
+              <template v-if="trip.resupply_days?.length">↑ marks where food is fetched.</template>
+            </p>
+            <DayLine
+              :days="worked.days_mg"
+              :resupply="trip.resupply_days ?? []"
+              :limits="limits"
+              :unit-mg="units.scale.value.mg"
+              :unit-name="units.scale.value.name"
+              :text="units.totalText"
+            />
+          </section>
+          <SuppliesCard :worked="worked" />
+          <RequirementsCard :worked="worked" :disabled="!isOwner" :require="require" />
+        </div>
+        <div class="told">
+          <CautionCards :sheet="sheet" :can-add="true" @bring="bring" />
+        </div>
+      </div>
+    </Loaded>
+  </div>
+</template>
+
+<style scoped>
+.columns {
+  display: grid;
+  grid-template-columns: 300px minmax(0, 1fr) 276px;
+  gap: 18px;
+  align-items: start;
+}
+.worked,
+.told {
+  display: grid;
+  gap: 12px;
+}
+.columns :deep(.card) {
+  padding: 10px 14px;
+}
+.columns :deep(.card > h2) {
+  font-size: 14px;
+  margin: 0 0 6px;
+}
+.columns :deep(.table) {
+  width: 100%;
+}
+.columns :deep(.table th) {
+  text-align: left;
+  font-weight: 500;
+  font-size: 12px;
+  color: var(--ink-2);
+}
+.columns :deep(.table .number) {
+  text-align: right;
+  white-space: nowrap;
+}
+.columns :deep(.table td) {
+  border-bottom: 1px solid var(--line);
+  padding: 3px 6px 3px 0;
+}
+@media (max-width: 1100px) {
+  .columns {
+    grid-template-columns: 280px minmax(0, 1fr);
+  }
+  .told {
+    grid-column: 1 / -1;
+  }
+}
+@media (max-width: 700px) {
+  .columns {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>

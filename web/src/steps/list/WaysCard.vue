@@ -1,0 +1,141 @@
+<script setup lang="ts">
+// The same pack, counted by every way; one of them can be taken for the list's own, and new ones made.
+import { computed, ref } from 'vue'
+import type { Place, Sheet, Way } from '@/api/client'
+import { reason } from '@/controls/messages'
+import { useUnits } from '@/domain/units'
+import { nameOf, PLACES } from './equation'
+import { TAGS, wayName } from './ways'
+
+const props = defineProps<{ sheet: Sheet; canChange: boolean; saveWays: (ways: Way[]) => Promise<void> }>()
+const emit = defineEmits<{ count: [way: string, name: string] }>()
+const units = useUnits()
+const rows = computed(() => [
+  { way: '', name: 'As laid out', base: props.sheet.totals.base_mg },
+  ...props.sheet.ways.map(({ way, base_mg }) => ({ way, name: wayName(way), base: base_mg })),
+])
+const own = computed(() => new Set(props.sheet.list.ways.map((way) => way.key)))
+
+const isMaking = ref(false)
+const name = ref('')
+const places = ref<Record<string, Place | ''>>({})
+const refusal = ref('')
+function open() {
+  isMaking.value = true
+  refusal.value = ''
+  name.value = ''
+  places.value = Object.fromEntries(TAGS.map(({ tag, usual }) => [tag, usual]))
+}
+async function save() {
+  const switches = TAGS.flatMap(({ tag }) => (places.value[tag] ? [{ tag, place: places.value[tag] }] : []))
+  try {
+    await props.saveWays([...props.sheet.list.ways, { key: name.value.trim(), places: switches }])
+    isMaking.value = false
+  } catch (error) {
+    refusal.value = reason(error)
+  }
+}
+</script>
+
+<template>
+  <section class="card ways" aria-label="Ways of counting">
+    <h2>The same pack, counted {{ rows.length }} ways</h2>
+    <ul>
+      <li v-for="row in rows" :key="row.way" :class="{ on: row.way === '' }">
+        <el-button
+          v-if="canChange && row.way"
+          link
+          class="take"
+          data-print
+          :title="`Count it this way: ${row.name}`"
+          @click="emit('count', row.way, row.name)"
+          ><span class="visually-hidden">Count it this way: </span>{{ row.name
+          }}<span v-if="row.way === sheet.list.way" class="muted">, for new things too</span></el-button
+        >
+        <span v-else>{{ row.name }}</span>
+        <span class="right">
+          <el-button
+            v-if="canChange && own.has(row.way)"
+            link
+            size="small"
+            :aria-label="`Remove the way ${row.name}`"
+            @click="saveWays(sheet.list.ways.filter((way) => way.key !== row.way))"
+            >×</el-button
+          >
+          <b>{{ units.total(row.base).figure }}</b>
+        </span>
+      </li>
+    </ul>
+    <p v-if="canChange" class="muted hint screen-only">
+      Choose one to count it this way.
+      <el-button link size="small" @click="open">A way of your own …</el-button>
+    </p>
+    <el-dialog v-model="isMaking" title="A way of counting" width="min(420px, 94vw)">
+      <el-form label-position="top" @submit.prevent="save">
+        <el-form-item label="Name" :error="refusal">
+          <el-input v-model="name" name="way" maxlength="60" placeholder="As my club counts" />
+        </el-form-item>
+        <el-form-item v-for="{ tag, what } in TAGS" :key="tag" :label="what">
+          <el-select v-model="places[tag]" :aria-label="what">
+            <el-option value="" label="as laid out" />
+            <el-option
+              v-for="{ place } in PLACES"
+              :key="place"
+              :value="place"
+              :label="nameOf(place).toLowerCase()"
+            />
+          </el-select>
+        </el-form-item>
+        <el-button type="primary" native-type="submit" :disabled="name.trim() === ''">Save</el-button>
+      </el-form>
+    </el-dialog>
+  </section>
+</template>
+
+<style scoped>
+.ways {
+  padding: 10px 14px;
+}
+h2 {
+  font-size: 14px;
+  margin: 0 0 6px;
+}
+.hint {
+  margin: 4px 0 0;
+  font-size: 12px;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: 8px;
+  padding: 2px 0;
+  border-bottom: 1px solid var(--line);
+}
+li.on {
+  color: var(--lake);
+  font-weight: 650;
+}
+.right {
+  flex: none;
+}
+.take {
+  margin: 0;
+  padding: 0;
+  border: 0;
+  height: auto;
+  line-height: inherit;
+  min-width: 0;
+  font-weight: 400;
+}
+.take:hover {
+  text-decoration: underline;
+}
+b {
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,166 @@
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { api, takeChanged, type ListChange, type Place, type Sheet, type SheetLine } from '@/api/client'
+import { gearQuery, keys, sheetQuery, useChange, useShown, useUndo } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+import { moved, nameOf, spans, type Span } from './equation'
+
+/** What a list's line is put as. */
+type Counts = Record<Place, number>
+
+/** A list with all that is worked out of it, and how its lines are moved. */
+export function useSheet(list: MaybeRefOrGetter<string>) {
+  const id = computed(() => toValue(list))
+  const queries = useQueryClient()
+  const shown = useShown()
+  const undo = useUndo()
+  const { done, failed } = useMessages()
+  const {
+    data: sheet,
+    error,
+    refetch,
+  } = useQuery(computed(() => ({ ...sheetQuery(id.value), enabled: id.value !== '' })))
+  const { data: gear } = useQuery(gearQuery)
+
+  /** What is owned and not on the list. */
+  const shelf = computed(() => {
+    const on = new Set(sheet.value?.lines.map((line) => line.gear))
+    return (gear.value ?? []).filter((thing) => !on.has(thing.id))
+  })
+
+  /** The list before its last change, to hold the present one against. */
+  const before = ref<Span[] | null>(null)
+  watch(id, () => (before.value = null))
+  const remember = () => {
+    if (sheet.value) before.value = spans(sheet.value.lines, sheet.value.me)
+  }
+
+  const listVersion = () => shown.newestList(id.value)?.version ?? sheet.value?.list.version ?? 0
+
+  const put = useChange(
+    ({ gearId, ...body }: { gearId: string; version?: number } & Partial<Counts>) =>
+      takeChanged(
+        api.PUT('/api/lists/{id}/lines/{gear}', { params: { path: { id: id.value, gear: gearId } }, body }),
+      ),
+    (shown, changed) => shown.line(id.value, changed.value),
+  )
+  const takeOff = useChange(
+    ({ gear, version, id: line }: SheetLine) =>
+      takeChanged(
+        api.DELETE('/api/lists/{id}/lines/{gear}', {
+          params: { path: { id: id.value, gear }, query: { version } },
+        }),
+      ).then((changed) => ({ ...changed, line })),
+    (shown, changed) => shown.lineGone(id.value, changed.line),
+  )
+  const patch = useChange(
+    (body: ListChange) =>
+      takeChanged(
+        api.PATCH('/api/lists/{id}', {
+          params: { path: { id: id.value }, query: { version: listVersion() } },
+          body,
+        }),
+      ),
+    (shown, changed) => shown.list(changed.value),
+  )
+  const countBy = useChange(
+    (way: string) =>
+      takeChanged(
+        api.POST('/api/lists/{id}/count-by', {
+          params: { path: { id: id.value }, query: { version: listVersion() } },
+          body: { way },
+        }),
+      ),
+    (shown, changed) => shown.list(changed.value),
+  )
+
+  const attempt = async (work: () => Promise<unknown>) => {
+    try {
+      await work()
+    } catch (error) {
+      failed(error)
+    }
+  }
+  const newest = (line: SheetLine) =>
+    queries.getQueryData<Sheet>(keys.sheet(id.value))?.lines.find((one) => one.id === line.id) ?? line
+
+  /** Moves pieces of a line; the sums follow at once, and what the server refuses goes back. */
+  const move = (line: SheetLine, from: Place, to: Place, pieces: number) => {
+    if (from === to || pieces < 1) return
+    remember()
+    const show = (a: Place, b: Place) =>
+      queries.setQueryData<Sheet>(keys.sheet(id.value), (now) => now && moved(now, line.id, a, b, pieces))
+    show(from, to)
+    return attempt(() =>
+      inTurn(`line ${id.value} ${line.gear}`, async () => {
+        const { version, carried, worn, used_up, apart, left } = newest(line)
+        try {
+          const changed = await put.mutateAsync({
+            gearId: line.gear,
+            version,
+            carried,
+            worn,
+            used_up,
+            apart,
+            left,
+          })
+          done(`${line.name}: ${nameOf(to).toLowerCase()}.`, undo(changed))
+        } catch (error) {
+          show(to, from)
+          throw error
+        }
+      }),
+    )
+  }
+
+  const lineOf = (gear: string) => sheet.value?.lines.find((line) => line.gear === gear)
+  /** Puts gear on the list, all of it, where it is said to. */
+  const add = (thing: { id: string; name: string; count: number }, place: Place = 'carried') =>
+    attempt(async () => {
+      remember()
+      const line = lineOf(thing.id)
+      const added = await inTurn(`line ${id.value} ${thing.id}`, () =>
+        put.mutateAsync({ gearId: thing.id, version: line && newest(line).version, [place]: thing.count }),
+      )
+      done(`${thing.name} is on the list.`, undo(added))
+    })
+
+  return {
+    id,
+    sheet,
+    error,
+    refetch,
+    shelf,
+    before,
+    move,
+    add,
+    /** Takes gear along that stays home, on this list or altogether. */
+    bring: (gear: string, name: string) => {
+      const line = lineOf(gear)
+      return line ? move(line, 'left', 'carried', line.left) : add({ id: gear, name, count: 1 })
+    },
+    /** Takes a line off. */
+    remove: (line: SheetLine) =>
+      attempt(async () => {
+        remember()
+        const taken = await inTurn(`line ${id.value} ${line.gear}`, () => takeOff.mutateAsync(newest(line)))
+        done(`${line.name} taken off the list.`, undo(taken))
+      }),
+    /** Lays the list out by a way of counting. */
+    countBy: (way: string, name: string) =>
+      attempt(async () => {
+        remember()
+        const changed = await inTurn(`list ${id.value}`, () => countBy.mutateAsync(way))
+        done(`The list is counted another way: ${name.toLowerCase()}.`, undo(changed))
+      }),
+    /** Changes the trip, what it requires, ways of counting, by what `body` then says; throws what the server refuses. */
+    change: (body: () => ListChange, said: string) =>
+      inTurn(`list ${id.value}`, async () => {
+        const changed = await patch.mutateAsync(body())
+        done(said, undo(changed))
+      }),
+  }
+}
+
+export type ListSheet = ReturnType<typeof useSheet>

@@ -1,0 +1,102 @@
+import { computed } from 'vue'
+import type { Figure, Trip } from '@/api/client'
+import { useUnits } from '@/domain/units'
+import type { ListSheet } from './sheet'
+
+/** A trip to begin with: three mild days. */
+export const MILD: Trip = {
+  days: 3,
+  first_day_meals: 2,
+  last_day_meals: 2,
+  resupply_days: [],
+  food: { mg_per_day: 700_000 },
+  stretch_m: 0,
+  pace_m_per_hour: 4_000,
+  water_ml_per_hour: null,
+  camp_ml: 0,
+  start_ml: 1_000,
+  stretch_day: 1,
+  boil_ml_per_day: 2_000,
+  gas_mg_per_l: 12_000,
+  devices: [],
+  low_tenth_c: 50,
+  high_tenth_c: 180,
+  snow: false,
+  container_compulsory: false,
+  flight: false,
+  fire_ban: false,
+  requires: {},
+}
+
+/** Ways of saying what a day's food weighs, and the figures of each. */
+export const FOODS = {
+  weight: { name: 'by weight', figures: { food_per_day: '700 g' } },
+  energy: { name: 'by energy', figures: { kcal_per_day: '2900', kcal_per_100g: '420' } },
+  meals: { name: 'packed meals', figures: { food_per_meal: '160 g' } },
+} as const
+export type FoodKind = keyof typeof FOODS
+
+export const foodKind = (trip: Trip): FoodKind =>
+  'mg_per_day' in trip.food ? 'weight' : 'mg_per_meal' in trip.food ? 'meals' : 'energy'
+
+/** Figures of a trip written as they could have been typed, in the account's units, and how they are written. */
+export function useTripFigures() {
+  const units = useUnits()
+  const metric = computed(() => units.measures.value === 'metric')
+  const per = (held: number, one: number) => String(Number((held / one).toFixed(2)))
+  return {
+    far: (metres: number) => per(metres, metric.value ? 1_000 : 1_609.344),
+    farUnit: computed(() => (metric.value ? 'km' : 'mi')),
+    wet: (ml: number) => per(ml, metric.value ? 1_000 : 29.5735295625),
+    wetUnit: computed(() => (metric.value ? 'l' : 'fl oz')),
+    heavy: (mg: number) => per(mg, metric.value ? 1_000 : 28_349.523125),
+    heavyUnit: computed(() => (metric.value ? 'g' : 'oz')),
+    warm: (tenths: number) =>
+      metric.value ? per(tenths, 10) : String(Math.round((tenths * 9 + 1_600) / 50)),
+    warmUnit: computed(() => (metric.value ? '°C' : '°F')),
+    total: (mg: number) => per(mg, units.scale.value.mg),
+    totalUnit: computed(() => units.scale.value.name),
+  }
+}
+
+/** A device as it is typed. */
+interface Device {
+  name: string
+  charge: string
+  charges: number
+}
+const asTyped = ({ devices = [] }: Trip): Device[] =>
+  devices.map(({ name, mwh, charges }) => ({ name: name ?? '', charge: `${mwh / 1_000} Wh`, charges }))
+
+/** How a trip is changed. */
+export function useTripChanges({ sheet, change }: Pick<ListSheet, 'sheet' | 'change'>) {
+  const SAID = 'Trip changed.'
+  return {
+    /** Figures as they are typed; the server reads them. */
+    typed: (figures: { [figure in Figure]?: string }) => change(() => ({ figures }), SAID),
+    /** One figure, as a field saves it. */
+    figure: (figure: Figure) => (typed: string) => change(() => ({ figures: { [figure]: typed } }), SAID),
+    /** What is not a figure. From what the trip is when its turn comes, so that nothing typed just before is lost. */
+    set: (some: Partial<Trip>) => change(() => ({ trip: { ...sheet.value!.list.trip!, ...some } }), SAID),
+    addDevice: () =>
+      change(
+        () => ({ devices: [...asTyped(sheet.value!.list.trip!), { name: '', charge: '15 Wh', charges: 1 }] }),
+        SAID,
+      ),
+    /** One of the devices otherwise; one that is charged no time is left out. */
+    device: (at: number, some: Partial<Device>) =>
+      change(() => {
+        const all = asTyped(sheet.value!.list.trip!)
+        all[at] = { ...all[at]!, ...some }
+        return { devices: all.filter(({ charges }) => charges > 0) }
+      }, SAID),
+    /** How much of a job the trip requires; `null` for what its conditions ask. */
+    require: (job: string, amount: number | null) =>
+      change(() => {
+        const own = { ...sheet.value!.list.requires }
+        if (amount === null) delete own[job]
+        else own[job] = amount
+        return { requires: own }
+      }, 'What the trip requires is changed.'),
+  }
+}
