@@ -1,7 +1,8 @@
 //! Reading `kevyt-problem/1`.
 
+use super::path_of;
 use crate::gear::{Jobs, Known, Tags};
-use crate::list::{Line, LineId, Place, WeighedKit};
+use crate::list::{Counts, Line, LineId, Place, WeighedKit};
 use crate::plan::{Problem, ProblemError};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
@@ -49,7 +50,7 @@ struct LineFile {
 #[serde(deny_unknown_fields)]
 struct KitFile {
     name: String,
-    weighed_mg: i64,
+    mg: i64,
     parts: Vec<PartFile>,
 }
 
@@ -116,10 +117,7 @@ struct AdditionFile {
 pub fn read_problem(json: &str) -> Result<Problem, ProblemError> {
     let mut reader = serde_json::Deserializer::from_str(json);
     let file: ProblemFile = serde_path_to_error::deserialize(&mut reader).map_err(|error| ProblemError {
-        path: match error.path().to_string().as_str() {
-            "?" | "." => "the file".to_owned(),
-            path => path.to_owned(),
-        },
+        path: path_of(&error.path().to_string()),
         expected: format!("a value of {FORMAT}"),
         found: error.into_inner().to_string(),
     })?;
@@ -146,11 +144,7 @@ fn read_line(line: LineFile) -> Line {
     Line {
         id: line.id,
         name: line.name,
-        carried: line.carried,
-        worn: line.worn,
-        used_up: line.used_up,
-        apart: 0,
-        left: 0,
+        counts: Counts { carried: line.carried, worn: line.worn, used_up: line.used_up, ..Counts::default() },
         weight: line.unit_mg.map(|mg| Known::exactly(Mass::from_mg(mg))),
         tags: Tags::default(),
         provides: line.provides,
@@ -161,7 +155,7 @@ fn read_line(line: LineFile) -> Line {
 fn read_kit(kit: KitFile) -> WeighedKit {
     WeighedKit {
         name: kit.name,
-        weighed: Mass::from_mg(kit.weighed_mg),
+        weighed: Mass::from_mg(kit.mg),
         parts: kit.parts.into_iter().map(|part| (part.line, part.qty)).collect(),
     }
 }

@@ -9,6 +9,8 @@ use std::collections::BTreeSet;
 pub(super) struct Component {
     /// Blocks in the order of the search. A block is a set of variables of which at most one is made.
     pub blocks: Vec<Vec<usize>>,
+    /// Of which block one has to be made.
+    pub must: Vec<bool>,
     /// The rows that hold between blocks.
     pub rows: Vec<Row>,
 }
@@ -16,7 +18,7 @@ pub(super) struct Component {
 /// Splits a model into components.
 pub(super) fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
     let (blocks, block_of) = blocks(model);
-    let rows: Vec<&Row> = model.rows.iter().filter(|row| !holds_within_a_block(row, &block_of)).collect();
+    let rows = between_blocks(model, &block_of);
     let touching: Vec<BTreeSet<usize>> =
         rows.iter().map(|row| row.terms.iter().map(|&(swap, _)| block_of[swap]).collect()).collect();
     let mut rows_of: Vec<Vec<usize>> = vec![Vec::new(); blocks.len()];
@@ -42,11 +44,23 @@ pub(super) fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
         }
         let order = closing_order(&members, &rows_of, &touching, work);
         components.push(Component {
+            must: vec![false; order.len()],
             blocks: order.into_iter().map(|block| blocks[block].clone()).collect(),
             rows: member_rows.into_iter().map(|row| rows[row].clone()).collect(),
         });
     }
     components
+}
+
+/// The blocks of a model, and the rows that hold between them.
+pub(super) fn partition(model: &Model) -> (Vec<Vec<usize>>, Vec<&Row>) {
+    let (blocks, block_of) = blocks(model);
+    let rows = between_blocks(model, &block_of);
+    (blocks, rows)
+}
+
+fn between_blocks<'m>(model: &'m Model, block_of: &[usize]) -> Vec<&'m Row> {
+    model.rows.iter().filter(|row| !holds_within_a_block(row, block_of)).collect()
 }
 
 /// Variables in blocks, from rows of which any two terms together are too many; the rest alone.
@@ -84,7 +98,7 @@ fn holds_within_a_block(row: &Row, block_of: &[usize]) -> bool {
 
 /// Orders blocks so that few rows are open at a time: at each step the block that leaves the fewest open. Told to stop, it takes the
 /// rest as they come: any order is right.
-fn closing_order(
+pub(super) fn closing_order(
     members: &[usize],
     rows_of: &[Vec<usize>],
     touching: &[BTreeSet<usize>],

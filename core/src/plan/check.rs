@@ -2,9 +2,9 @@
 
 use super::{Frontier, Ready};
 use crate::gear::Job;
-use crate::list::{LineId, Place};
+use crate::list::{LineId, Place, WholeKit};
 use crate::quantity::{Mass, Money};
-use crate::swap::{SwapId, SwapState};
+use crate::swap::{Swap, SwapId, SwapState};
 use std::collections::HashMap;
 
 /// The condition that a set breaks, or what is wrong with an answer.
@@ -41,8 +41,9 @@ pub struct Verified {
 
 /// What one swap does, in the numbers of [`Checker`].
 struct Effects {
-    /// Saving and net cost; `None` while a figure is missing.
-    worth: Option<(Mass, Money)>,
+    /// What is carried of its pieces, those put on less those taken off; `None` while a figure is missing.
+    carried: Option<Mass>,
+    net: Option<Money>,
     takes: Vec<(usize, u64)>,
     changes: Vec<(usize, i64)>,
     requires: Vec<usize>,
@@ -59,6 +60,11 @@ pub(super) struct Checker<'r, 'a> {
     /// Each job that some swap changes, and max(0, balance today): how much it may lose.
     jobs: Vec<(&'a Job, i64)>,
     pinned: Vec<usize>,
+    /// What the carried lines weigh, each by itself.
+    lines: Mass,
+    /// Kits that count as they were weighed: by how much that differs from their parts, and each part's place, if some swap takes from it,
+    /// with the pieces that the kit needs.
+    kits: Vec<(Mass, Vec<(usize, u64)>)>,
 }
 
 impl<'r, 'a> Checker<'r, 'a> {
@@ -81,7 +87,7 @@ impl<'r, 'a> Checker<'r, 'a> {
             for removal in &swap.remove {
                 let line = ready.lines().get(&removal.line).copied();
                 let number = *place_numbers.entry((&removal.line, removal.from)).or_insert_with(|| {
-                    places.push((&removal.line, u64::from(line.map_or(0, |line| line.count(removal.from)))));
+                    places.push((&removal.line, u64::from(line.map_or(0, |line| line.counts.at(removal.from)))));
                     places.len() - 1
                 });
                 takes.push((number, u64::from(removal.qty)));
@@ -96,7 +102,8 @@ impl<'r, 'a> Checker<'r, 'a> {
             }
             let numbers = |ids: &[SwapId]| ids.iter().filter_map(|id| ready.swap_index(id)).collect();
             effects.push(Effects {
-                worth: ready.worths()[index].complete(),
+                carried: carried(ready, swap),
+                net: ready.worths()[index].net,
                 takes,
                 changes,
                 requires: numbers(&swap.requires),
@@ -105,7 +112,32 @@ impl<'r, 'a> Checker<'r, 'a> {
         }
         let is_pinned = |&index: &usize| problem.swaps[index].state == SwapState::Pinned;
         let pinned = (0..problem.swaps.len()).filter(is_pinned).collect();
-        Checker { ready, effects, places, jobs, pinned }
+        let units = problem.lines.iter().map(|line| line.unit().unwrap_or_default().times(line.counts.carried));
+        let of_kit = |whole: &WholeKit<'_>| {
+            let parts = whole.kit.parts.iter();
+            let touched =
+                parts.filter_map(|(line, qty)| Some((*place_numbers.get(&(line, whole.place))?, u64::from(*qty))));
+            (whole.correction, touched.collect())
+        };
+        let kits = ready.kits().iter().filter(|whole| whole.place == Place::Carried).map(of_kit).collect();
+        Checker { ready, effects, places, jobs, pinned, lines: units.sum(), kits }
+    }
+
+    /// The base weight of the list as it stands after a set, kits too.
+    pub fn base_after(&self, set: &[usize]) -> Mass {
+        let mut taken = vec![0_u64; self.places.len()];
+        let mut base = self.lines;
+        for &index in set {
+            self.effects[index].takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
+            base = base + self.effects[index].carried.unwrap_or_default();
+        }
+        self.with_kits(base, &taken)
+    }
+
+    fn with_kits(&self, base: Mass, taken: &[u64]) -> Mass {
+        let stands =
+            |parts: &[(usize, u64)]| parts.iter().all(|&(place, needed)| self.places[place].1 >= taken[place] + needed);
+        self.kits.iter().filter(|(_, parts)| stands(parts)).map(|(correction, _)| *correction).sum::<Mass>() + base
     }
 
     /// The figures of `set` (indexes of swaps) if it is allowed, or the first condition that it breaks.
@@ -115,7 +147,7 @@ impl<'r, 'a> Checker<'r, 'a> {
         if let Some(&pin) = self.pinned.iter().find(|&&pin| !made[pin]) {
             return Err(Broken::PinMissing(pin));
         }
-        let (mut net, mut base) = (Money::ZERO, self.ready.base());
+        let (mut net, mut base) = (Money::ZERO, self.lines);
         let mut taken = vec![0_u64; self.places.len()];
         let mut left: Vec<i64> = self.jobs.iter().map(|&(_, spare)| spare).collect();
         for &index in set {
@@ -123,8 +155,8 @@ impl<'r, 'a> Checker<'r, 'a> {
             if self.ready.problem().swaps[index].state == SwapState::RuledOut {
                 return Err(Broken::RuledOut(index));
             }
-            let (saving, cost) = effects.worth.ok_or(Broken::Incomplete(index))?;
-            (net, base) = (net + cost, base - saving);
+            let (carried, cost) = effects.carried.zip(effects.net).ok_or(Broken::Incomplete(index))?;
+            (net, base) = (net + cost, base + carried);
             if !effects.requires.iter().all(|&other| made[other]) {
                 return Err(Broken::Requires(index));
             }
@@ -134,6 +166,7 @@ impl<'r, 'a> Checker<'r, 'a> {
             effects.takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
             effects.changes.iter().for_each(|&(job, by)| left[job] += by);
         }
+        base = self.with_kits(base, &taken);
         if let Some((&(line, _), _)) = self.places.iter().zip(taken).find(|((_, there), taken)| taken > there) {
             return Err(Broken::Line(line.clone()));
         }
@@ -144,12 +177,28 @@ impl<'r, 'a> Checker<'r, 'a> {
     }
 }
 
+/// What is carried of a swap's pieces, those put on less those taken off; `None` if one of them, wherever it counts, has no weight.
+fn carried(ready: &Ready<'_>, swap: &Swap) -> Option<Mass> {
+    let mut sum = Mass::ZERO;
+    for removal in &swap.remove {
+        let mass = ready.lines().get(&removal.line)?.unit()?.times(removal.qty);
+        sum = if removal.from == Place::Carried { sum - mass } else { sum };
+    }
+    for addition in &swap.add {
+        let mass = addition.unit()?.times(addition.qty);
+        sum = if addition.place == Place::Carried { sum + mass } else { sum };
+    }
+    Some(sum)
+}
+
 /// max(0, provided − needed − required) of every job, over the list as it stands.
 fn spare<'a>(ready: &Ready<'a>) -> HashMap<&'a Job, i64> {
     let mut balance: HashMap<&Job, i64> = HashMap::new();
     for line in &ready.problem().lines {
-        line.provides.iter().for_each(|(job, amount)| *balance.entry(job).or_default() += amount * line.pieces());
-        line.needs.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount * line.pieces());
+        line.provides
+            .iter()
+            .for_each(|(job, amount)| *balance.entry(job).or_default() += amount * line.counts.at_work());
+        line.needs.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount * line.counts.at_work());
     }
     ready.problem().require.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount);
     balance.values_mut().for_each(|balance| *balance = (*balance).max(0));

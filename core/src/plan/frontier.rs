@@ -3,6 +3,7 @@
 use super::Ready;
 use super::labels::{Labels, bits};
 use super::rows::Model;
+use super::sweep::Swept;
 use crate::quantity::{Mass, Money};
 
 /// What one set of swaps costs and where it gets the base weight.
@@ -52,36 +53,38 @@ impl Frontier {
         }
     }
 
-    pub(super) fn new(
-        ready: &Ready<'_>,
-        model: &Model,
-        used: &[usize],
-        sets: &Labels,
-        bound: Option<&Labels>,
-    ) -> Frontier {
-        let points = |labels: &Labels| -> Vec<Point> {
-            let figures = labels.cost.iter().zip(&labels.mass);
-            figures
-                .map(|(cost, mass)| Point {
-                    net: Money::from_minor(cost + model.pinned_cost),
-                    base: ready.base() + Mass::from_mg(mass + model.pinned_mass),
-                })
-                .collect()
+    /// A frontier that is whole; `used` says which variable each bit of its sets stands for.
+    pub(super) fn proved(ready: &Ready<'_>, model: &Model, used: &[usize], sets: &Labels) -> Frontier {
+        let figures = sets.cost.iter().zip(&sets.mass);
+        let points = figures.map(|(cost, mass)| point(ready, model, *cost, *mass)).collect();
+        let swap_of_bit = used.iter().filter_map(|&variable| model.swaps[variable].swap).collect();
+        Frontier { points, words: sets.words, sets: sets.sets.clone(), swap_of_bit, ..Frontier::empty(ready, model) }
+    }
+
+    /// What is known of a frontier.
+    pub(super) fn swept(ready: &Ready<'_>, model: &Model, swept: Swept) -> Frontier {
+        let bound = swept.bound(model);
+        let points = |figures: Vec<(i64, i64)>| -> Vec<Point> {
+            figures.into_iter().map(|(cost, mass)| point(ready, model, cost, mass)).collect()
         };
+        let known = swept.known();
+        Frontier {
+            points: points(known.iter().map(|set| (set.cost, set.mass)).collect()),
+            words: model.swaps.len().div_ceil(64),
+            sets: known.iter().flat_map(|set| set.set.iter().copied()).collect(),
+            swap_of_bit: model.swaps.iter().map_while(|variable| variable.swap).collect(),
+            bound: bound.map(points),
+            ..Frontier::empty(ready, model)
+        }
+    }
+
+    fn empty(ready: &Ready<'_>, model: &Model) -> Frontier {
         let swaps = &ready.problem().swaps;
         let mut by_id: Vec<usize> = (0..swaps.len()).collect();
         by_id.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
         let mut place_of = vec![0; swaps.len()];
         by_id.iter().enumerate().for_each(|(place, &swap)| place_of[swap] = place);
-        Frontier {
-            points: points(sets),
-            words: sets.words,
-            sets: sets.sets.clone(),
-            swap_of_bit: used.iter().map(|&variable| model.swaps[variable].swap).collect(),
-            pinned: model.pinned.clone(),
-            place_of,
-            bound: bound.map(points),
-        }
+        Frontier { pinned: model.pinned.clone(), place_of, ..Frontier::none() }
     }
 
     /// The points, cheapest first: cost rises and base weight falls.
@@ -122,7 +125,31 @@ impl Frontier {
         let point = self.points[at];
         let lightest = lightest_within(bound, point.net).map_or(point.base, |at| bound[at].base);
         let cheapest = cheapest_at_or_under(bound, point.base).map_or(point.net, |at| bound[at].net);
-        Some(Gap { mass: point.base - lightest, money: point.net - cheapest })
+        let gap = Gap { mass: point.base - lightest, money: point.net - cheapest };
+        (gap.mass > Mass::ZERO || gap.money > Money::ZERO).then_some(gap)
+    }
+
+    /// Whether a set at or under a base weight may still be found where none is known.
+    pub(super) fn may_reach(&self, base: Mass) -> bool {
+        self.bound.as_ref().is_some_and(|bound| cheapest_at_or_under(bound, base).is_some())
+    }
+
+    /// Whether a set within an amount of money may still be found where none is known.
+    pub(super) fn may_afford(&self, budget: Money) -> bool {
+        self.bound.as_ref().is_some_and(|bound| lightest_within(bound, budget).is_some())
+    }
+
+    /// Whether a set that is lighter than the lightest known may still be found.
+    pub(super) fn may_be_lighter(&self) -> bool {
+        let lightest = |points: &[Point]| points.last().map(|point| point.base);
+        self.bound.as_ref().is_some_and(|bound| lightest(bound) < lightest(&self.points))
+    }
+}
+
+fn point(ready: &Ready<'_>, model: &Model, cost: i64, mass: i64) -> Point {
+    Point {
+        net: Money::from_minor(cost + model.pinned_cost),
+        base: ready.base() + Mass::from_mg(mass + model.pinned_mass),
     }
 }
 

@@ -84,6 +84,7 @@ impl Labels {
         &self.sets[at * self.words..(at + 1) * self.words]
     }
 
+    #[cfg(test)]
     pub fn state(&self, at: usize) -> &[i64] {
         &self.balances[at * self.width..(at + 1) * self.width]
     }
@@ -101,26 +102,26 @@ impl Labels {
             .collect()
     }
 
-    /// Keeps the labels at these positions.
-    pub fn select(&self, keep: &[usize]) -> Labels {
-        Labels {
-            width: self.width,
-            words: self.words,
-            cost: keep.iter().map(|&at| self.cost[at]).collect(),
-            mass: keep.iter().map(|&at| self.mass[at]).collect(),
-            made: keep.iter().map(|&at| self.made[at]).collect(),
-            balances: keep.iter().flat_map(|&at| self.state(at).iter().copied()).collect(),
-            sets: keep.iter().flat_map(|&at| self.set(at).iter().copied()).collect(),
-        }
-    }
-
     /// Every label with every move, less those that can't keep a row or are dominated. Sorted by cost, then mass.
     pub fn fold(&self, moves: &[Move], rows: &[StageRow], work: &mut Work<'_>) -> Result<Labels, Stopped> {
+        self.fold_within(moves, rows, &|_, _, _| true, work)
+    }
+
+    /// As [`Labels::fold`], of those alone that `keep` wants, by cost, mass and what is left of the rows that stay open.
+    pub fn fold_within(
+        &self,
+        moves: &[Move],
+        rows: &[StageRow],
+        keep: &dyn Fn(i64, i64, &[i64]) -> bool,
+        work: &mut Work<'_>,
+    ) -> Result<Labels, Stopped> {
         if rows.is_empty() && self.is_staircase() {
-            return Ok(self.grown(&self.merged(moves, work)?, moves, &States::default(), 0));
+            let mut merged = self.merged(moves, work)?;
+            merged.retain(|candidate| keep(candidate.cost, candidate.mass, &[]));
+            return Ok(self.grown(&merged, moves, &States::default(), 0));
         }
         let width = rows.iter().filter(|row| row.stays).count();
-        let (states, candidates) = self.candidates(moves, rows, work)?;
+        let (states, candidates) = self.candidates(moves, rows, keep, work)?;
         let kept = states.undominated(candidates, width, |a, b| self.tie(moves, a, b), work)?;
         work.hold(kept.len().saturating_mul(width + self.words + 3))?;
         Ok(self.grown(&kept, moves, &states, width))
@@ -194,6 +195,7 @@ impl Labels {
         &self,
         moves: &[Move],
         rows: &[StageRow],
+        keep: &dyn Fn(i64, i64, &[i64]) -> bool,
         work: &mut Work<'_>,
     ) -> Result<(States, Vec<Candidate>), Stopped> {
         let mut states = States::default();
@@ -216,16 +218,14 @@ impl Labels {
                         state.push(left.min(row.need));
                     }
                 }
+                let (cost, mass) = (self.cost[parent] + mv.cost, self.mass[parent] + mv.mass);
+                if !keep(cost, mass, &state) {
+                    continue;
+                }
                 let state = states.intern(&state);
                 // A state is held twice, once to be found by.
                 work.hold(candidates.len().saturating_mul(CANDIDATE_CELLS) + states.balances.len() * 2)?;
-                candidates.push(Candidate {
-                    cost: self.cost[parent] + mv.cost,
-                    mass: self.mass[parent] + mv.mass,
-                    parent,
-                    step,
-                    state,
-                });
+                candidates.push(Candidate { cost, mass, parent, step, state });
             }
         }
         Ok((states, candidates))

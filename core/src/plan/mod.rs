@@ -3,6 +3,7 @@
 //! [`solve`] finds, exactly, every allowed set of swaps that no other beats in both money and base weight, and reads the
 //! plan for the target and budget off that frontier. Integers throughout, so "best" is proved, not approximated.
 
+mod ask;
 mod blocks;
 mod check;
 mod frontier;
@@ -14,6 +15,8 @@ mod problem;
 mod ranking_alone;
 mod rows;
 mod search;
+mod stages;
+mod sweep;
 mod work;
 
 #[cfg(test)]

@@ -1,6 +1,8 @@
 //! The order in which a chosen set is bought.
 
 use super::Ready;
+use super::check::Checker;
+use crate::quantity::Mass;
 
 /// Orders sets of swaps of one problem.
 #[derive(Debug)]
@@ -33,5 +35,11 @@ impl<'r, 'a> BuyingOrder<'r, 'a> {
             order.push(waiting.remove(next));
         }
         order
+    }
+
+    /// The base weight after each of these swaps, made one after the other, kits too.
+    pub fn bases(&self, order: &[usize]) -> Vec<Mass> {
+        let checker = Checker::new(self.ready);
+        (1..=order.len()).map(|made| checker.base_after(&order[..made])).collect()
     }
 }

@@ -28,7 +28,7 @@ pub enum Outcome {
         /// If it is the money: the least that a set with all of them costs.
         least: Option<Money>,
     },
-    /// A limit ended the search before any allowed set was found.
+    /// A limit ended the search before it was known; the plan is the best set found, if any was.
     Unresolved,
 }
 
@@ -78,11 +78,15 @@ pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget:
     };
     let reach = frontier.cheapest_at_or_under(target);
     let Some(within) = frontier.lightest_within(budget) else {
+        if frontier.may_afford(budget) {
+            return no_plan(Outcome::Unresolved);
+        }
         return no_plan(Outcome::PinsClash { pins: pinned, least: Some(first.net) });
     };
     let (at, outcome) = match reach {
         Some(at) if frontier.points()[at].net <= budget => (at, Outcome::TargetMet),
         Some(at) => (within, Outcome::OverBudget { more: frontier.points()[at].net - budget }),
+        None if frontier.may_reach(target) || frontier.may_be_lighter() => (within, Outcome::Unresolved),
         None => (within, Outcome::OutOfReach { lightest: last.base }),
     };
     let point = frontier.points()[at];

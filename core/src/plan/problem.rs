@@ -4,7 +4,7 @@ use crate::gear::{Jobs, Known};
 use crate::limits;
 use crate::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
-use crate::swap::{Ranked, Swap, SwapId, Worth, rank, worth};
+use crate::swap::{Ranked, Swap, SwapId, Worth, plain_saving, rank, worth};
 use std::collections::HashMap;
 
 /// A pack list, its swaps, and the question.
@@ -48,6 +48,7 @@ pub struct Ready<'a> {
     swaps: HashMap<&'a SwapId, usize>,
     kits: Vec<WholeKit<'a>>,
     worths: Vec<Worth>,
+    plain_savings: Vec<Mass>,
     totals: Totals,
 }
 
@@ -70,8 +71,9 @@ impl<'a> Ready<'a> {
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
         let worths = problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate)).collect();
+        let plain_savings = problem.swaps.iter().map(|swap| plain_saving(swap, &lines).0).collect();
         let totals = totals(&problem.lines, &kits);
-        Ok(Ready { problem, lines, swaps, kits, worths, totals })
+        Ok(Ready { problem, lines, swaps, kits, worths, plain_savings, totals })
     }
 
     /// The problem as it was given.
@@ -99,6 +101,11 @@ impl<'a> Ready<'a> {
         &self.worths
     }
 
+    /// What each swap takes off the base weight by its pieces alone, kits aside, in the problem's order.
+    pub(super) fn plain_savings(&self) -> &[Mass] {
+        &self.plain_savings
+    }
+
     /// The lines by id.
     pub fn lines(&self) -> &HashMap<&'a LineId, &'a Line> {
         &self.lines
@@ -124,7 +131,7 @@ fn index_lines(problem: &Problem) -> Result<HashMap<&LineId, &Line>, ProblemErro
             return Err(error(format!("{path}.id"), "an id that no other line has", &line.id.0));
         }
         for (field, place) in PLACES {
-            within(&format!("{path}.{field}"), [i64::from(line.count(place))], limits::COUNT.into())?;
+            within(&format!("{path}.{field}"), [i64::from(line.counts.at(place))], limits::COUNT.into())?;
         }
         check_weight(&path, line.weight)?;
         check_jobs(&path, &line.provides, &line.needs)?;
@@ -147,7 +154,7 @@ fn check_kits(problem: &Problem, lines: &HashMap<&LineId, &Line>) -> Result<(), 
     at_most("kits", problem.kits.len(), limits::LINES)?;
     for (at, kit) in problem.kits.iter().enumerate() {
         let path = format!("kits[{at}]");
-        within(&format!("{path}.weighed_mg"), [kit.weighed.mg()], limits::MASS_MG)?;
+        within(&format!("{path}.mg"), [kit.weighed.mg()], limits::MASS_MG)?;
         at_most(&format!("{path}.parts"), kit.parts.len(), limits::PARTS)?;
         for (part, (line, qty)) in kit.parts.iter().enumerate() {
             let twice = kit.parts.iter().take(part).any(|(earlier, _)| earlier == line);

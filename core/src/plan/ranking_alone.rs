@@ -1,6 +1,7 @@
 //! What buying down the ranking would do, for comparison with the plan.
 
 use super::Ready;
+use super::check::Checker;
 use super::rows::all_rows;
 use crate::quantity::{Mass, Money};
 use crate::swap::{Class, SwapState};
@@ -27,8 +28,10 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
         row.terms.iter().for_each(|&(swap, coefficient)| terms_of[swap].push((at, coefficient)));
     }
     let mut bought = RankingAlone { swaps: Some(Vec::new()), net: Money::ZERO, base: ready.base(), met: false };
+    let checker = Checker::new(ready);
+    let mut made = Vec::new();
     let mut make = |index: usize, bought: &mut RankingAlone, must_fit: bool| -> bool {
-        let Some((saving, net)) = ready.worths()[index].complete() else {
+        let Some((_, net)) = ready.worths()[index].complete() else {
             return false;
         };
         let fits = terms_of[index].iter().all(|&(row, c)| rows[row].slack + c >= 0) && bought.net + net <= budget;
@@ -36,7 +39,8 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
             return false;
         }
         terms_of[index].iter().for_each(|&(row, c)| rows[row].slack += c);
-        (bought.net, bought.base) = (bought.net + net, bought.base - saving);
+        made.push(index);
+        (bought.net, bought.base) = (bought.net + net, checker.base_after(&made));
         if let Some(swaps) = bought.swaps.as_mut() {
             swaps.push(index);
         }

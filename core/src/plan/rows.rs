@@ -8,11 +8,21 @@
 //! | s requires r | made(r) − made(s) ≥ 0 |
 //! | s excludes t | 1 − made(s) − made(t) ≥ 0 |
 //! | a job's shortfall may not grow | max(0, balance today) + Σ change ≥ 0 |
+//!
+//! A kit that counts as it was weighed is one more choice, *the kit is broken*, which changes the base weight by what its parts weigh
+//! apart. It has a place among the variables and is no swap:
+//!
+//! | condition | row |
+//! | --- | --- |
+//! | it is broken if a part is missing | spare pieces − Σ taken + pieces of the kit × broken ≥ 0 |
+//! | it is broken only if one is (where that makes the list lighter) | Σ missing − broken ≥ 0 |
+//! | a part is missing only if so many are taken | Σ taken − (spare pieces + 1) × missing ≥ 0 |
 
 use super::Ready;
 use super::work::Work;
 use crate::gear::Job;
 use crate::list::{LineId, Place};
+use crate::quantity::Mass;
 use crate::swap::{Swap, SwapState};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -24,11 +34,11 @@ pub(super) struct Row {
     pub terms: Vec<(usize, i64)>,
 }
 
-/// A swap that may or may not be made.
+/// A swap that may or may not be made, or what follows for a kit.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Variable {
-    /// Its index in the problem.
-    pub swap: usize,
+    /// Its index in the problem; none for a kit.
+    pub swap: Option<usize>,
     pub cost: i64,
     /// Change of base weight, in milligrams.
     pub mass: i64,
@@ -37,7 +47,7 @@ pub(super) struct Variable {
 /// What is left to decide once pinned swaps are made and hopeless ones set aside.
 #[derive(Debug)]
 pub(super) struct Model {
-    /// In the order of their ids, so that comparing sets by position compares them by id.
+    /// Swaps in the order of their ids, so that comparing sets by position compares them by id; then what there is of kits.
     pub swaps: Vec<Variable>,
     pub rows: Vec<Row>,
     /// Pinned swaps, as indexes in the problem.
@@ -46,18 +56,84 @@ pub(super) struct Model {
     pub pinned_mass: i64,
 }
 
-/// Every condition, over the problem's own swap indexes.
+impl Model {
+    /// A variable as a set of its own: how many swaps that is, and its bit. What follows for a kit leaves no mark.
+    pub fn mark(&self, variable: usize, words: usize) -> (u32, Vec<u64>) {
+        let mut set = vec![0; words];
+        if self.swaps[variable].swap.is_none() {
+            return (0, set);
+        }
+        set[variable / 64] = 1 << (63 - variable % 64);
+        (1, set)
+    }
+}
+
+/// What swaps take from each line and place, by swap.
+type Taken<'a> = BTreeMap<(&'a LineId, Place), BTreeMap<usize, i64>>;
+
+fn taken<'a>(ready: &Ready<'a>) -> Taken<'a> {
+    let mut taken: Taken<'_> = BTreeMap::new();
+    for (index, swap) in ready.problem().swaps.iter().enumerate() {
+        for removal in &swap.remove {
+            *taken.entry((&removal.line, removal.from)).or_default().entry(index).or_default() +=
+                i64::from(removal.qty);
+        }
+    }
+    taken
+}
+
+/// What follows for the kits that swaps can break: the change of base weight of each variable, numbered after the swaps, and the rows.
+fn of_kits(ready: &Ready<'_>, taken: &Taken<'_>) -> (Vec<i64>, Vec<Row>) {
+    let swaps = ready.problem().swaps.len();
+    let (mut masses, mut rows) = (Vec::new(), Vec::new());
+    let counted = ready.kits().iter().filter(|whole| whole.place == Place::Carried && whole.correction != Mass::ZERO);
+    for whole in counted {
+        let parts: Vec<_> = whole
+            .kit
+            .parts
+            .iter()
+            .filter_map(|(line, qty)| {
+                let carried = ready.lines().get(line).map_or(0, |line| line.counts.carried);
+                let takes = taken.get(&(line, Place::Carried))?;
+                Some((i64::from(carried) - i64::from(*qty), i64::from(*qty), takes))
+            })
+            .collect();
+        if parts.is_empty() {
+            continue;
+        }
+        let broken = swaps + masses.len();
+        masses.push(-whole.correction.mg());
+        for (spare, qty, takes) in &parts {
+            let terms = takes.iter().map(|(swap, pieces)| (*swap, -pieces)).chain([(broken, *qty)]);
+            rows.push(row(*spare, terms));
+        }
+        if whole.correction < Mass::ZERO {
+            continue;
+        }
+        let mut missing: BTreeMap<usize, i64> = BTreeMap::from([(broken, -1)]);
+        for (spare, _, takes) in &parts {
+            if *spare == 0 {
+                takes.iter().for_each(|(swap, pieces)| *missing.entry(*swap).or_default() += pieces);
+            } else {
+                let part = swaps + masses.len();
+                masses.push(0);
+                let terms = takes.iter().map(|(swap, pieces)| (*swap, *pieces)).chain([(part, -(spare + 1))]);
+                rows.push(row(0, terms));
+                missing.insert(part, 1);
+            }
+        }
+        rows.push(row(0, missing));
+    }
+    (masses, rows)
+}
+
+/// Every condition of an allowed set, over the problem's own swap indexes.
 pub(super) fn all_rows(ready: &Ready<'_>) -> Vec<Row> {
     let problem = ready.problem();
-    let mut taken: BTreeMap<(&LineId, Place), BTreeMap<usize, i64>> = BTreeMap::new();
     let mut change: BTreeMap<&Job, BTreeMap<usize, i64>> = BTreeMap::new();
     let mut excluded: BTreeSet<(usize, usize)> = BTreeSet::new();
     let mut rows = Vec::new();
     for (index, swap) in problem.swaps.iter().enumerate() {
-        for removal in &swap.remove {
-            *taken.entry((&removal.line, removal.from)).or_default().entry(index).or_default() -=
-                i64::from(removal.qty);
-        }
         for (job, amount) in job_changes(ready, swap) {
             change.entry(job).or_default().insert(index, amount);
         }
@@ -69,9 +145,9 @@ pub(super) fn all_rows(ready: &Ready<'_>) -> Vec<Row> {
         }
     }
     rows.extend(excluded.into_iter().map(|(a, b)| row(1, [(a, -1), (b, -1)])));
-    rows.extend(taken.into_iter().map(|((line, place), terms)| {
-        let there = ready.lines().get(line).map_or(0, |line| line.count(place));
-        row(i64::from(there), terms)
+    rows.extend(taken(ready).into_iter().map(|((line, place), takes)| {
+        let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
+        row(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
     }));
     rows.extend(change.into_iter().map(|(job, terms)| row(balance(ready, job).max(0), terms)));
     rows
@@ -89,7 +165,7 @@ fn balance(ready: &Ready<'_>, job: &Job) -> i64 {
     let of_lines: i64 = problem
         .lines
         .iter()
-        .map(|line| line.pieces() * (line.provides.get(job).unwrap_or(&0) - line.needs.get(job).unwrap_or(&0)))
+        .map(|line| line.counts.at_work() * (line.provides.get(job).unwrap_or(&0) - line.needs.get(job).unwrap_or(&0)))
         .sum();
     of_lines - problem.require.get(job).unwrap_or(&0)
 }
@@ -121,13 +197,16 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     for (index, (swap, worth)) in problem.swaps.iter().zip(ready.worths()).enumerate() {
         alive.push(swap.state == SwapState::Open && worth.complete().is_some());
         if swap.state == SwapState::Pinned {
-            let (saving, net) = worth.complete()?;
+            let net = worth.complete()?.1;
             pinned.push(index);
             pinned_cost += net.minor();
-            pinned_mass -= saving.mg();
+            pinned_mass -= ready.plain_savings()[index].mg();
         }
     }
+    let (kit_masses, kit_rows) = of_kits(ready, &taken(ready));
+    alive.resize(alive.len() + kit_masses.len(), true);
     let mut rows = all_rows(ready);
+    rows.extend(kit_rows);
     for row in &mut rows {
         make_pinned(row, &pinned, &alive);
     }
@@ -135,7 +214,8 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
 
     let mut kept: Vec<usize> = (0..problem.swaps.len()).filter(|&index| alive[index]).collect();
     kept.sort_by(|&a, &b| problem.swaps[a].id.cmp(&problem.swaps[b].id));
-    let mut position = vec![usize::MAX; problem.swaps.len()];
+    kept.extend((problem.swaps.len()..alive.len()).filter(|&index| alive[index]));
+    let mut position = vec![usize::MAX; alive.len()];
     for (at, &index) in kept.iter().enumerate() {
         position[index] = at;
     }
@@ -143,9 +223,12 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
         row.terms.iter_mut().for_each(|(swap, _)| *swap = position[*swap]);
         row.terms.sort_unstable();
     }
-    let swaps = kept.into_iter().filter_map(|swap| {
-        let (saving, net) = ready.worths()[swap].complete()?;
-        Some(Variable { swap, cost: net.minor(), mass: -saving.mg() })
+    let swaps = kept.into_iter().filter_map(|index| match index.checked_sub(problem.swaps.len()) {
+        Some(of_kit) => Some(Variable { swap: None, cost: 0, mass: kit_masses[of_kit] }),
+        None => {
+            let net = ready.worths()[index].complete()?.1;
+            Some(Variable { swap: Some(index), cost: net.minor(), mass: -ready.plain_savings()[index].mg() })
+        }
     });
     Some(Model { swaps: swaps.collect(), rows, pinned, pinned_cost, pinned_mass })
 }

@@ -27,8 +27,21 @@ impl<'s> Work<'s> {
 
     /// At most so many steps, and no other limit.
     pub fn short(steps_left: usize) -> Work<'static> {
-        let options = Options { most_work: u64::MAX, most_open: usize::MAX, most_cells: usize::MAX };
+        let options =
+            Options { most_work: u64::MAX, most_open: usize::MAX, most_steps: usize::MAX, most_cells: usize::MAX };
         Work { steps_left, ..Work::new(&options, &|| false) }
+    }
+
+    /// The limits of what is asked question by question; what labels were made counts no longer.
+    pub fn again(&self) -> Work<'s> {
+        let steps_left = self.options.most_steps;
+        Work { labels_left: u64::MAX, steps_left, ..Work::new(&self.options, self.should_stop) }
+    }
+
+    /// Work of a part, with a limit of its own on steps and on what is held. Whoever asked for it does its steps too.
+    pub fn part(&self, steps_left: usize, most_cells: usize) -> Work<'s> {
+        let options = Options { most_cells: most_cells.min(self.options.most_cells), ..self.options };
+        Work { steps_left, ..Work::new(&options, self.should_stop) }
     }
 
     /// How many steps may still be done.

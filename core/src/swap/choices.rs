@@ -55,7 +55,7 @@ fn same_gear(remove: &[Removal]) -> Vec<(&LineId, Place, u32)> {
 /// Whether taking these pieces off twice would take more than is there.
 fn once_only(remove: &[Removal], lines: &HashMap<&LineId, &Line>) -> bool {
     remove.iter().any(|removal| {
-        let there = lines.get(&removal.line).map_or(0, |line| line.count(removal.from));
+        let there = lines.get(&removal.line).map_or(0, |line| line.counts.at(removal.from));
         u64::from(removal.qty) * 2 > u64::from(there)
     })
 }

@@ -9,10 +9,11 @@ mod tests;
 
 pub use choices::{ChoiceGroup, Standing, Step, choices};
 pub use ranking::{Class, Ranked, class, rank};
+pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Worth, worth};
 
-use crate::gear::{Jobs, Known, Makers, Name, Weight};
-use crate::list::{LineId, Place};
+use crate::gear::{Facts, Jobs, Known, Makers, Name, System, Tags, Weight};
+use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
 use crate::quantity::{Mass, Money, PriceRange};
 use serde::{Deserialize, Serialize};
 
@@ -108,9 +109,25 @@ pub struct Candidate {
     pub provides: Jobs,
     /// What one piece needs.
     pub needs: Jobs,
+    /// What a trip asks of it beside.
+    pub facts: Facts,
 }
 
 impl Candidate {
+    /// One piece of it, as if it were carried by a walker.
+    pub fn brought_by(&self, walker: usize, makers: &Makers) -> Thing {
+        let line = Line {
+            id: LineId(String::new()),
+            name: self.name.as_str().to_owned(),
+            counts: Counts::in_place(Place::Carried, 1),
+            weight: self.weight.as_ref().map(|weight| makers.known(weight)),
+            tags: Tags::default(),
+            provides: self.provides.clone(),
+            needs: self.needs.clone(),
+        };
+        Thing { line, system: System::Other, facts: self.facts, carrier: Carrier::Own(walker) }
+    }
+
     /// `qty` pieces of it on a list, its weight as far as the account's record of makers' figures trusts it.
     pub fn on_list(&self, qty: u32, place: Place, makers: &Makers) -> Addition {
         Addition {

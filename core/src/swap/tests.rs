@@ -2,20 +2,15 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
-use crate::gear::Tags;
-use crate::list::{Line, WeighedKit, WholeKit};
+use crate::list::{WeighedKit, WholeKit};
 use std::collections::HashMap;
 
 fn line(id: &str, grams: Option<i64>, carried: u32) -> Line {
     Line {
         id: LineId(id.to_owned()),
         name: id.to_owned(),
-        carried,
-        worn: 1,
-        used_up: 0,
+        counts: Counts { carried, worn: 1, ..Counts::default() },
         weight: grams.map(|grams| Known::exactly(Mass::from_mg(grams * 1_000))),
-        apart: 0,
-        left: 0,
         tags: Tags::default(),
         provides: Jobs::new(),
         needs: Jobs::new(),
@@ -48,25 +43,24 @@ fn swap(id: &str, from: &str, grams: i64, price: i64) -> Swap {
 }
 
 #[test]
-fn a_kit_taken_off_whole_saves_what_it_weighed() {
-    let lines = [line("quilt", Some(700), 1), line("sack", None, 1)];
+fn a_kit_that_is_broken_counts_as_its_parts() {
+    let lines = [line("quilt", Some(700), 1), line("sack", Some(40), 1)];
     let by_id: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
     let kit = WeighedKit {
         name: "quilt in its sack".to_owned(),
         weighed: Mass::from_mg(745_000),
         parts: lines.iter().map(|line| (line.id.clone(), 1)).collect(),
     };
-    let kits = [WholeKit { kit: &kit, place: Place::Carried, correction: Mass::from_mg(45_000) }];
+    let kits = [WholeKit { kit: &kit, place: Place::Carried, correction: Mass::from_mg(5_000) }];
     let saving = |swap: &Swap| worth(swap, &by_id, &kits, Money::ZERO).saving.map(Mass::mg);
-    // A part alone saves its own weight, if that is known.
     let mut lighter = swap("lighter", "quilt", 500, 100);
-    assert_eq!(saving(&lighter), Some(200_000));
-    assert_eq!(saving(&swap("no sack", "sack", 0, 0)), None);
+    assert_eq!(saving(&lighter), Some(205_000));
+    assert_eq!(saving(&swap("no sack", "sack", 0, 0)), Some(45_000));
     lighter.remove.push(Removal { line: LineId("sack".to_owned()), qty: 1, from: Place::Carried });
     assert_eq!(saving(&lighter), Some(245_000));
-    // Off what is worn it takes no part of the kit.
-    lighter.remove[1].from = Place::Worn;
-    assert_eq!(saving(&lighter), None);
+    // What takes off more than there is breaks nothing.
+    lighter.remove[1].qty = 2;
+    assert_eq!(saving(&lighter), Some(280_000));
 }
 
 fn worths(swaps: &[Swap], lines: &[Line], hour: i64) -> Vec<Worth> {

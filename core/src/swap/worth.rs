@@ -1,8 +1,7 @@
 //! What a swap saves and costs.
 
 use super::Swap;
-use crate::gear::whole;
-use crate::list::{Line, LineId, Place, WholeKit, in_kits};
+use crate::list::{Line, LineId, Place, WholeKit};
 use crate::quantity::{Mass, Money};
 use std::collections::HashMap;
 
@@ -37,28 +36,20 @@ impl Worth {
 
 /// Computes what `swap` saves and costs. `hour_rate` is what an hour of making is worth, in money.
 ///
-/// saving = Σ carried removed − Σ carried added; net = Σ expected price × count + delivery − resale + hours × rate,
-/// the last rounded up to the minor unit. A kit of `kits` that is taken off whole saves what it weighed; a part taken out of
-/// one saves its own weight, so that what stays counts as the kit less that part. Lines that the swap names and `lines`
-/// lacks count as missing weights.
+/// The saving is the base weight of the list less that of the list with this swap done: what is carried of the pieces taken off less what
+/// is carried of those put on, and a kit that it breaks counts as its parts then. A swap that takes off more than there is breaks no kit.
+/// net = Σ expected price × count + delivery − resale + hours × rate, the last rounded up to the minor unit. Lines that the swap names and
+/// `lines` lacks count as missing weights.
 pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>], hour_rate: Money) -> Worth {
     let mut missing = Vec::new();
-    let (mut saving, mut everything) = (Mass::ZERO, Mass::ZERO);
-    let taken = taken_whole(swap, kits);
     for removal in &swap.remove {
         let line = lines.get(&removal.line);
-        let unit = line.and_then(|line| line.unit());
-        if unit.is_none() && removal.qty > in_kits(&removal.line, removal.from, &taken) {
+        if line.and_then(|line| line.unit()).is_none() {
             missing.push(Missing::Weight(line.map_or_else(|| removal.line.0.clone(), |line| line.name.clone())));
-            continue;
-        }
-        let mass = unit.unwrap_or_default().times(removal.qty);
-        everything = everything + mass;
-        if removal.from == Place::Carried {
-            saving = saving + mass;
         }
     }
-    for whole in taken {
+    let (mut saving, mut everything) = plain_saving(swap, lines);
+    for whole in broken(swap, lines, kits) {
         everything = everything + whole.correction;
         if whole.place == Place::Carried {
             saving = saving + whole.correction;
@@ -68,15 +59,8 @@ pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>]
     let mut net = swap.delivery - swap.resale + Money::from_minor(hours);
     let mut priced = true;
     for addition in &swap.add {
-        match addition.unit() {
-            Some(unit) => {
-                let mass = unit.times(addition.qty);
-                everything = everything - mass;
-                if addition.place == Place::Carried {
-                    saving = saving - mass;
-                }
-            }
-            None => missing.push(Missing::Weight(addition.name.clone())),
+        if addition.unit().is_none() {
+            missing.push(Missing::Weight(addition.name.clone()));
         }
         match addition.price {
             Some(price) => net = net + price.expected().times(addition.qty),
@@ -95,17 +79,38 @@ pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>]
     }
 }
 
-/// The kits that a swap takes off the list whole.
-fn taken_whole<'k>(swap: &Swap, kits: &[WholeKit<'k>]) -> Vec<WholeKit<'k>> {
-    let mut taken = Vec::new();
-    for place in Place::COUNTED {
-        let of_place: Vec<&WholeKit<'k>> = kits.iter().filter(|whole| whole.place == place).collect();
-        let mut pieces: HashMap<&LineId, u32> = HashMap::new();
-        for removal in swap.remove.iter().filter(|removal| removal.from == place) {
-            *pieces.entry(&removal.line).or_default() += removal.qty;
+/// What the pieces of a swap save, kits aside and unknown weights as nothing: of base weight, and of everything worn and carried.
+pub(crate) fn plain_saving(swap: &Swap, lines: &HashMap<&LineId, &Line>) -> (Mass, Mass) {
+    let (mut saving, mut everything) = (Mass::ZERO, Mass::ZERO);
+    let mut count = |place: Place, mass: Mass| {
+        everything = everything + mass;
+        if place == Place::Carried {
+            saving = saving + mass;
         }
-        let at = whole(pieces, of_place.iter().map(|whole| whole.kit.parts.as_slice()));
-        taken.extend(at.into_iter().filter_map(|at| of_place.get(at)).copied());
+    };
+    for removal in &swap.remove {
+        let unit = lines.get(&removal.line).and_then(|line| line.unit()).unwrap_or_default();
+        count(removal.from, unit.times(removal.qty));
     }
-    taken
+    for addition in &swap.add {
+        count(addition.place, Mass::ZERO - addition.unit().unwrap_or_default().times(addition.qty));
+    }
+    (saving, everything)
+}
+
+/// The kits that a swap breaks; none if it takes off more than there is.
+fn broken<'k>(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'k>]) -> Vec<WholeKit<'k>> {
+    let mut left: HashMap<(&LineId, Place), i64> = HashMap::new();
+    for removal in &swap.remove {
+        let there = lines.get(&removal.line).map_or(0, |line| i64::from(line.counts.at(removal.from)));
+        *left.entry((&removal.line, removal.from)).or_insert(there) -= i64::from(removal.qty);
+    }
+    if left.values().any(|left| *left < 0) {
+        return Vec::new();
+    }
+    let is_broken = |whole: &&WholeKit<'k>| {
+        let mut parts = whole.kit.parts.iter();
+        parts.any(|(line, qty)| left.get(&(line, whole.place)).is_some_and(|left| *left < i64::from(*qty)))
+    };
+    kits.iter().filter(is_broken).copied().collect()
 }

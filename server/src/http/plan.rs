@@ -105,6 +105,8 @@ pub struct ChosenOut {
     outcome: OutcomeWord,
     /// In buying order; null if there is no plan.
     swaps: Option<Vec<usize>>,
+    /// The base weight after each of them, kits too.
+    bases_mg: Vec<i64>,
     net_minor: i64,
     base_mg: i64,
     short_by_mg: i64,
@@ -173,7 +175,7 @@ impl From<Planned> for PlanOut {
                 base_mg: alone.base.mg(),
                 met: alone.met,
             }),
-            plan: planned.plan.into(),
+            plan: ChosenOut::new(planned.plan, &planned.bases),
             list: planned.list.into(),
         }
     }
@@ -223,8 +225,8 @@ fn choice((swap, standing): (usize, Standing)) -> ChoiceOut {
     }
 }
 
-impl From<Plan> for ChosenOut {
-    fn from(plan: Plan) -> ChosenOut {
+impl ChosenOut {
+    fn new(plan: Plan, bases: &[Mass]) -> ChosenOut {
         let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
         let outcome = match plan.outcome {
             Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
@@ -247,6 +249,7 @@ impl From<Plan> for ChosenOut {
         ChosenOut {
             outcome,
             swaps: plan.swaps,
+            bases_mg: bases.iter().map(|base| base.mg()).collect(),
             net_minor: plan.net.minor(),
             base_mg: plan.base.mg(),
             short_by_mg: plan.short_by.mg(),

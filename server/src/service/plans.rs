@@ -1,18 +1,21 @@
 //! The ranking and the plan of a list.
 
+use super::sheet::Laid;
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services, weights};
 use crate::store::id::{GearId, LineId, ListId, SwapId};
-use crate::store::lines::{self, ListLine, StoredLine};
+use crate::store::lines::StoredLine;
 use crate::store::lists::{self, PackList, StoredList};
-use crate::store::{accounts, swaps};
+use crate::store::{accounts, swaps, walkers};
 use diesel::MysqlConnection;
 use kevyt_core::gear::Makers;
 use kevyt_core::limits;
-use kevyt_core::list::{Line, LineId as CoreLineId, Totals, WeighedKit};
+use kevyt_core::list::{LineId as CoreLineId, Totals, WeighedKit};
 use kevyt_core::plan::{Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, solve};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
+use kevyt_core::together::lines_of;
+use kevyt_core::trip::required;
 use std::collections::{HashMap, HashSet};
 use std::time::{Duration, Instant};
 
@@ -49,6 +52,8 @@ pub struct Planned {
     pub proved: bool,
     /// The plan, its swaps in buying order. Without a target it is asked for the lightest, without a budget for any price.
     pub plan: Plan,
+    /// The base weight after each swap of the plan.
+    pub bases: Vec<Mass>,
     /// What buying down the ranking would do.
     pub ranking_alone: RankingAlone,
 }
@@ -66,15 +71,15 @@ impl Services {
         id: ListId,
         should_stop: &dyn Fn() -> bool,
     ) -> Result<(i64, Planned), ServiceError> {
-        let (revision, list, lines, swaps, kits, makers) = self.read(|c| {
+        let (revision, list, laid, swaps) = self.read(|c| {
             let revision = accounts::revision(c, caller.access)?;
-            let list = lists::get(c, caller.access, id)?;
-            let lines = lines::of_list(c, caller.access, id)?;
-            let kits = weighed_kits(c, caller, &lines)?;
-            Ok((revision, list, lines, full_swaps(c, caller, id)?, kits, weights::makers(c, caller)?))
+            lists::get(c, caller.access, id)?;
+            let (list, to) = walkers::open(c, caller.access, id)?;
+            Ok((revision, list, Laid::out(c, caller, to)?, full_swaps(c, caller, id)?))
         })?;
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
-        let problem = problem(caller, &list.value, &lines, kits, &swaps, &makers);
+        let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
+        let problem = problem(caller, &list.value, laid, &swaps);
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let ready = Ready::new(&problem).map_err(|error| internal(&error))?;
         let until = Instant::now() + PATIENCE;
@@ -86,7 +91,8 @@ impl Services {
         let worth = |row: Ranked| ready.worths().get(row.swap).cloned().map(|worth| (row, worth));
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
         let planned = Planned {
-            things: lines.len(),
+            bases: plan.swaps.as_deref().map(|set| order.bases(set)).unwrap_or_default(),
+            things,
             totals: ready.totals(),
             kits: kits.collect(),
             ranking: ready.ranking().into_iter().filter_map(worth).collect(),
@@ -114,12 +120,12 @@ fn points(answer: &Answer, order: &BuyingOrder<'_, '_>) -> Vec<(Point, Vec<usize
 }
 
 /// Kits that count as they were weighed and have all their parts on the list, the newest weighing first.
-fn weighed_kits(
+pub(super) fn weighed_kits<'a>(
     c: &mut MysqlConnection,
     caller: Caller,
-    lines: &[StoredLine],
+    lines: impl IntoIterator<Item = &'a StoredLine>,
 ) -> Result<Vec<WeighedKit>, ServiceError> {
-    let line_of: HashMap<GearId, LineId> = lines.iter().map(|line| (line.value.gear.id, line.id)).collect();
+    let line_of: HashMap<GearId, LineId> = lines.into_iter().map(|line| (line.value.gear.id, line.id)).collect();
     let kits = weights::counting(weights::load(c, caller, None)?).into_iter().filter_map(|(kit, weighing)| {
         let part = |(id, count): &(GearId, u32)| Some((CoreLineId(line_of.get(id)?.to_string()), *count));
         let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
@@ -128,40 +134,17 @@ fn weighed_kits(
     Ok(kits.collect())
 }
 
-fn problem(
-    caller: Caller,
-    list: &PackList,
-    lines: &[StoredLine],
-    kits: Vec<WeighedKit>,
-    swaps: &[FullSwap],
-    makers: &Makers,
-) -> Problem {
+fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap]) -> Problem {
+    let (lines, require) = lines_of(laid.things, laid.me, required(list.trip.as_ref(), &list.requires));
     Problem {
         currency: caller.preferences.currency,
-        lines: lines.iter().map(|line| core_line(line, makers)).collect(),
-        kits,
-        swaps: core_swaps(swaps, makers),
-        require: list.requires.clone(),
+        lines,
+        kits: laid.kits,
+        swaps: core_swaps(swaps, &laid.makers),
+        require,
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.unwrap_or(Money::from_minor(limits::MONEY_MINOR)),
         hour_rate: list.hour_rate,
-    }
-}
-
-fn core_line(line: &StoredLine, makers: &Makers) -> Line {
-    let ListLine { gear, counts } = &line.value;
-    Line {
-        id: CoreLineId(line.id.to_string()),
-        name: gear.value.name.as_str().to_owned(),
-        carried: counts.carried,
-        worn: counts.worn,
-        used_up: counts.used_up,
-        apart: 0,
-        left: 0,
-        weight: gear.value.weight.as_ref().map(|weight| makers.known(weight)),
-        tags: gear.value.tags.clone(),
-        provides: gear.value.provides.clone(),
-        needs: gear.value.needs.clone(),
     }
 }
 

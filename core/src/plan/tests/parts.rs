@@ -12,7 +12,7 @@ fn row(slack: i64, terms: &[(usize, i64)]) -> Row {
 }
 
 fn model(swaps: usize, rows: Vec<Row>) -> Model {
-    let swaps = (0..swaps).map(|swap| Variable { swap, cost: 1, mass: -1 }).collect();
+    let swaps = (0..swaps).map(|swap| Variable { swap: Some(swap), cost: 1, mass: -1 }).collect();
     Model { swaps, rows, pinned: Vec::new(), pinned_cost: 0, pinned_mass: 0 }
 }
 
@@ -76,7 +76,7 @@ impl Labels {
 
 #[test]
 fn work_ends_at_its_limits_and_when_it_is_told_to() {
-    let options = Options { most_work: 100, most_open: 5, most_cells: 50 };
+    let options = Options { most_work: 100, most_open: 5, most_cells: 50, ..Options::default() };
     let mut work = Work::new(&options, &|| false);
     assert_eq!((work.fold(5, true, 10), work.hold(50)), (Ok(()), Ok(())));
     assert_eq!(work.fold(6, true, 1), Err(Stopped), "too many open");

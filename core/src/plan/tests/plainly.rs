@@ -13,43 +13,24 @@ const PLACES: [Place; 3] = [Place::Carried, Place::Worn, Place::UsedUp];
 
 fn there(line: &Line, place: Place) -> i64 {
     i64::from(match place {
-        Place::Carried => line.carried,
-        Place::Worn => line.worn,
-        Place::UsedUp => line.used_up,
+        Place::Carried => line.counts.carried,
+        Place::Worn => line.counts.worn,
+        Place::UsedUp => line.counts.used_up,
         Place::Apart | Place::Left => unreachable!("not counted"),
     })
 }
 
-/// Takes the pieces of kits out of some pieces, the first kit first; gives those that were whole.
-fn whole<'k>(mut pieces: BTreeMap<&'k str, i64>, kits: &[&'k WeighedKit]) -> Vec<&'k WeighedKit> {
-    let mut found = Vec::new();
-    for kit in kits {
-        let mut wanted: BTreeMap<&str, i64> = BTreeMap::new();
-        for (line, qty) in &kit.parts {
-            *wanted.entry(&line.0).or_default() += i64::from(*qty);
-        }
-        if wanted.iter().all(|(line, qty)| pieces.get(line).copied().unwrap_or(0) >= *qty) {
-            for (line, qty) in wanted {
-                *pieces.get_mut(line).unwrap() -= qty;
-            }
-            found.push(*kit);
-        }
-    }
-    found
+/// What is carried of a line after some swaps; less than none if they take more than there is.
+fn carried_after(problem: &Problem, id: &str, set: &[usize]) -> i64 {
+    let line = problem.lines.iter().find(|line| line.id.0 == id).unwrap();
+    let removed = set.iter().flat_map(|&at| &problem.swaps[at].remove);
+    let removed = removed.filter(|removal| removal.line.0 == id && removal.from == Place::Carried);
+    there(line, Place::Carried) - removed.map(|removal| i64::from(removal.qty)).sum::<i64>()
 }
 
-/// Each kit that is whole somewhere on the list, and where.
-fn kits_on_list(problem: &Problem) -> Vec<(&WeighedKit, Place)> {
-    let mut left: Vec<&WeighedKit> = problem.kits.iter().collect();
-    let mut found = Vec::new();
-    for place in PLACES {
-        let pieces = problem.lines.iter().map(|line| (line.id.0.as_str(), there(line, place))).collect();
-        for kit in whole(pieces, &left) {
-            left.retain(|other| !std::ptr::eq(*other, kit));
-            found.push((kit, place));
-        }
-    }
-    found
+/// Whether a kit counts as it was weighed after some swaps: enough of each part is carried.
+fn is_whole(problem: &Problem, kit: &WeighedKit, set: &[usize]) -> bool {
+    kit.parts.iter().all(|(line, qty)| carried_after(problem, &line.0, set) >= i64::from(*qty))
 }
 
 fn unit(problem: &Problem, id: &str) -> Option<i64> {
@@ -63,54 +44,36 @@ fn correction(problem: &Problem, kit: &WeighedKit) -> i64 {
 }
 
 pub fn base(problem: &Problem) -> i64 {
-    let lines: i64 = problem
-        .lines
-        .iter()
-        .map(|line| line.weight.map_or(0, |weight| weight.unit.mg()) * i64::from(line.carried))
-        .sum();
-    let kits = kits_on_list(problem).into_iter().filter(|(_, place)| *place == Place::Carried);
-    lines + kits.map(|(kit, _)| correction(problem, kit)).sum::<i64>()
+    base_after(problem, &[])
 }
 
-/// What a swap saves and costs; `None` if a weight or a price is unknown.
-fn worth(problem: &Problem, swap: &Swap) -> Option<(i64, i64)> {
-    let (mut saving, mut net) = (0, swap.delivery.minor() - swap.resale.minor());
-    let on_list = kits_on_list(problem);
-    for place in PLACES {
-        let mut taken: BTreeMap<&str, i64> = BTreeMap::new();
-        for removal in swap.remove.iter().filter(|removal| removal.from == place) {
-            *taken.entry(&removal.line.0).or_default() += i64::from(removal.qty);
-        }
-        let here: Vec<&WeighedKit> = on_list.iter().filter(|(_, at)| *at == place).map(|(kit, _)| *kit).collect();
-        let kits = whole(taken, &here);
-        for removal in swap.remove.iter().filter(|removal| removal.from == place) {
-            let in_kits: i64 = kits
-                .iter()
-                .flat_map(|kit| &kit.parts)
-                .filter(|(line, _)| *line == removal.line)
-                .map(|(_, qty)| i64::from(*qty))
-                .sum();
-            let mass = match unit(problem, &removal.line.0) {
-                Some(unit) => unit * i64::from(removal.qty),
-                None if i64::from(removal.qty) <= in_kits => 0,
-                None => return None,
-            };
-            saving += if place == Place::Carried { mass } else { 0 };
-        }
-        if place == Place::Carried {
-            saving += kits.iter().map(|kit| correction(problem, kit)).sum::<i64>();
-        }
+/// The base weight of the list as it stands after some swaps, unknown weights as nothing.
+pub fn base_after(problem: &Problem, set: &[usize]) -> i64 {
+    let lines = problem
+        .lines
+        .iter()
+        .map(|line| line.weight.map_or(0, |weight| weight.unit.mg()) * carried_after(problem, &line.id.0, set));
+    let added = set.iter().flat_map(|&at| &problem.swaps[at].add).filter(|addition| addition.place == Place::Carried);
+    let added = added.map(|addition| addition.weight.map_or(0, |weight| weight.unit.mg()) * i64::from(addition.qty));
+    let kits = problem.kits.iter().filter(|kit| is_whole(problem, kit, set)).map(|kit| correction(problem, kit));
+    lines.sum::<i64>() + added.sum::<i64>() + kits.sum::<i64>()
+}
+
+/// What a swap costs; `None` if a weight or a price on either side is unknown.
+fn net(problem: &Problem, swap: &Swap) -> Option<i64> {
+    let mut net = swap.delivery.minor() - swap.resale.minor();
+    for removal in &swap.remove {
+        unit(problem, &removal.line.0)?;
     }
     for addition in &swap.add {
+        addition.weight?;
         let price = addition.price?;
         // The middle of the range, rounded up.
         let expected = (price.low().minor() + price.high().minor() + 1).div_euclid(2);
         net += expected * i64::from(addition.qty);
-        let mass = addition.weight?.unit.mg() * i64::from(addition.qty);
-        saving -= if addition.place == Place::Carried { mass } else { 0 };
     }
     let tenths = swap.tenth_hours * problem.hour_rate.minor();
-    Some((saving, net + tenths.div_euclid(10) + i64::from(tenths.rem_euclid(10) > 0)))
+    Some(net + tenths.div_euclid(10) + i64::from(tenths.rem_euclid(10) > 0))
 }
 
 /// How short the list is of each job after some swaps.
@@ -163,10 +126,8 @@ pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
     if shortfalls(problem, set).into_iter().any(|(job, short)| short > today.get(&job).copied().unwrap_or(0)) {
         return None;
     }
-    let worths: Option<Vec<(i64, i64)>> = set.iter().map(|&at| worth(problem, &problem.swaps[at])).collect();
-    let worths = worths?;
-    let saved: i64 = worths.iter().map(|worth| worth.0).sum();
-    Some((worths.iter().map(|worth| worth.1).sum(), base(problem) - saved))
+    let nets: Option<Vec<i64>> = set.iter().map(|&at| net(problem, &problem.swaps[at])).collect();
+    Some((nets?.into_iter().sum(), base_after(problem, set)))
 }
 
 /// Every subset, one by one: those that no other beats, cheapest first, by the documented order of ties.

@@ -5,7 +5,7 @@ mod typed;
 
 pub use available::full_swaps;
 
-use super::fields::in_count;
+use super::fields::{FactsDraft, in_count};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
@@ -62,6 +62,8 @@ pub struct AdditionDraft {
     pub provides: Jobs,
     /// Jobs that it needs.
     pub needs: Jobs,
+    /// What a trip asks of it; as it was unless given.
+    pub facts: Option<FactsDraft>,
     /// Pieces.
     pub qty: u32,
     /// Where they will count.
@@ -218,7 +220,11 @@ impl Write<'_> {
         let mut add = Vec::new();
         for (at, addition) in draft.add.iter().enumerate() {
             counted(&format!("add[{at}].place"), addition.place)?;
-            let candidate = read_candidate(at, addition, caller)?;
+            let mut candidate = read_candidate(at, addition, caller)?;
+            if let Some((there, _)) = addition.candidate.filter(|_| addition.facts.is_none()) {
+                let stored = candidates::by_id(self.c, access, &[there])?.remove(&there);
+                candidate.facts = stored.map(|stored| stored.value.facts).unwrap_or_default();
+            }
             let candidate_id = match addition.candidate {
                 Some((candidate_id, version)) => {
                     candidates::update(self.c, access, candidate_id, version, &candidate)?;

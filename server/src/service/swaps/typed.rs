@@ -1,7 +1,7 @@
 //! What is typed of a swap, read and checked.
 
 use super::{AdditionDraft, SwapDraft};
-use crate::service::fields::{Patch, in_jobs, weight};
+use crate::service::fields::{Patch, in_facts, in_jobs, weight};
 use crate::service::{Caller, InField, ServiceError};
 use crate::store::id::LineId;
 use crate::store::lines::{ListLine, StoredLine};
@@ -36,6 +36,7 @@ pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], currency: Currency
         needs: add.needs.clone(),
         qty: add.count,
         place: read.place,
+        facts: None,
     };
     SwapDraft {
         name: None,
@@ -68,6 +69,8 @@ pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -
         price,
         provides: in_jobs(&field("provides"), &draft.provides)?,
         needs: in_jobs(&field("needs"), &draft.needs)?,
+        facts: in_facts(&draft.facts.clone().unwrap_or_default(), caller)
+            .map_err(|error| error.under(&format!("add[{at}].")))?,
     })
 }
 

@@ -7,19 +7,26 @@ import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
 import { useUnits } from '@/domain/units'
 
-const props = defineProps<{ answer: PlanAnswer; swaps: number[]; median: number }>()
+const props = defineProps<{
+  answer: PlanAnswer
+  swaps: number[]
+  /** The base weight after each, where it is known: two that break one kit save less together than each alone. */
+  bases?: number[]
+  median: number
+}>()
 const emit = defineEmits<{ pin: [swap: Swap]; rule: [swap: Swap] }>()
 const units = useUnits()
 
 const rows = computed(() => {
   let base = props.answer.base_mg
-  return props.swaps.map((at) => {
+  return props.swaps.map((at, place) => {
     const ranked = props.answer.ranking.find((row) => row.swap === at)
-    base -= ranked?.saving_mg ?? 0
+    const before = base
+    base = props.bases?.[place] ?? before - (ranked?.saving_mg ?? 0)
     return {
       at,
       swap: props.answer.swaps[at]!,
-      saving: ranked?.saving_mg ?? 0,
+      saving: before - base,
       net: ranked?.net_minor ?? 0,
       base,
     }

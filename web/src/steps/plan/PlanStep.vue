@@ -124,6 +124,7 @@ function dropped() {
             v-if="plan.swaps.length"
             :answer="answer"
             :swaps="plan.swaps"
+            :bases="plan.bases_mg"
             :median="medianRatio(answer.ranking)"
             @pin="(swap) => hold(swap, 'pinned')"
             @rule="(swap) => hold(swap, 'ruled_out')"

@@ -70,5 +70,6 @@ describe('the outcome in words', () => {
   it('has nothing to change when the list is there already', () => {
     expect(words({ outcome: 'already_met' }).title).toBe('Already there')
     expect(words({ outcome: 'unresolved', hasPlan: false }).title).toBe('No plan yet')
+    expect(words({ outcome: 'unresolved' }).note).toContain('is not known: the search was stopped')
   })
 })

@@ -70,6 +70,15 @@ export function outcomeWords(
         note: `The cheapest set costs ${units.moneyText(plan.more_minor ?? 0)} more.`,
       }
     default:
+      if (plan.hasPlan)
+        return {
+          title: target === null ? `As light as the money allows: ${units.totalText(plan.base_mg)}` : down,
+          note:
+            unproved ??
+            (target === null
+              ? 'The lightest set within the money: proved. What else there is was not searched to its end.'
+              : `${units.tableText(plan.short_by_mg)} short. Whether the target can be reached is not known: the search was stopped.`),
+        }
       return {
         title: 'No plan yet',
         note: 'The search was stopped before it found an allowed set. Rule some swaps out, and it has less to search.',

@@ -1,0 +1,199 @@
+//! Multipliers, and what choices and sets are priced at with them.
+
+use super::super::work::{Stopped, Work};
+use super::relaxation::{Program, SCALE};
+use super::{Alive, Choice, Search};
+
+/// Steps of work that a relaxation counts as, for each choice in it.
+const RELAXATION: usize = 800;
+/// More regret than any set has.
+const ENOUGH: i128 = i128::MAX / 4;
+/// Steps of regret that sets are counted by.
+const STEPS: usize = 256;
+
+/// What one more of the limited figure, and of what is left of each condition, counts for.
+#[derive(Debug, Clone, Default)]
+pub(super) struct Multipliers {
+    pub limit: i128,
+    pub conditions: Vec<i128>,
+}
+
+/// What the multipliers of a node say.
+pub(super) struct Priced<'p> {
+    pub multipliers: &'p Multipliers,
+    /// By block and choice: how far it lies over the block's best.
+    pub regrets: Vec<Vec<i128>>,
+    /// The best of each block.
+    pub bests: Vec<i128>,
+    /// What no set of the node is better than.
+    pub bound: i128,
+}
+
+/// Multipliers, and the choice (of which block) that a relaxation is least sure of.
+pub(super) type Relaxation = (Multipliers, Option<(usize, usize)>);
+
+impl Search<'_, '_> {
+    /// The multipliers of a node from its relaxation, and the choice (of which block) that the relaxation is least sure of. `None` if
+    /// nothing of the node is possible.
+    pub(super) fn relax(&self, alive: &Alive, work: &mut Work<'_>) -> Result<Option<Relaxation>, Stopped> {
+        let questions = self.questions;
+        let mut program = Program::default();
+        let mut column = vec![Vec::new(); alive.len()];
+        let (mut fixed, mut most) = (0, 0);
+        let mut columns = Vec::new();
+        let mut limited = Vec::new();
+        for (block, choices) in alive.iter().enumerate() {
+            column[block] = vec![usize::MAX; choices.len()];
+            let open: Vec<usize> = (0..choices.len()).filter(|&at| choices[at]).collect();
+            let takes =
+                |&at: &usize| self.figures(questions.blocks[block][at].cost, questions.blocks[block][at].mass).1;
+            most += open.iter().map(takes).max().unwrap_or(0);
+            for &at in &open {
+                let choice = &questions.blocks[block][at];
+                let (least, takes) = self.figures(choice.cost, choice.mass);
+                if open.len() == 1 {
+                    fixed += takes;
+                } else {
+                    column[block][at] = columns.len();
+                    limited.push((columns.len(), takes));
+                    columns.push((block, at));
+                    program.costs.push(least);
+                }
+            }
+            if open.len() > 1 {
+                program.blocks.push(open.len());
+            }
+        }
+        let is_limited = most > self.limit;
+        if is_limited {
+            program.rows.push((self.limit - fixed, limited));
+        }
+        let mut in_program = Vec::new();
+        for (at, condition) in questions.conditions.iter().enumerate() {
+            let (mut slack, mut worst, mut terms) = (condition.slack, condition.slack, Vec::new());
+            for (block, does) in &condition.blocks {
+                let open = || does.iter().zip(&column[*block]).zip(&alive[*block]).filter(|(_, is_alive)| **is_alive);
+                worst += open().map(|((does, _), _)| *does).min().unwrap_or(0);
+                for ((does, column), _) in open() {
+                    if *column == usize::MAX {
+                        slack += does;
+                    } else if *does != 0 {
+                        terms.push((*column, -does));
+                    }
+                }
+            }
+            if worst < 0 {
+                program.rows.push((slack, terms));
+                in_program.push(at);
+            }
+        }
+        work.step(RELAXATION * columns.len())?;
+        let relaxed = if columns.is_empty() { None } else { program.relax() };
+        let mut multipliers = Multipliers { limit: 0, conditions: vec![0; questions.conditions.len()] };
+        if let Some(relaxed) = &relaxed {
+            let (of_limit, of_conditions) = relaxed.multipliers.split_at(usize::from(is_limited));
+            multipliers.limit = of_limit.first().copied().unwrap_or(0);
+            for (at, multiplier) in in_program.iter().zip(of_conditions) {
+                multipliers.conditions[*at] = *multiplier;
+            }
+            if relaxed.is_impossible {
+                if self.add_up(alive, &multipliers, false).bound > 0 {
+                    return Ok(None);
+                }
+                multipliers = Multipliers { limit: 0, conditions: vec![0; questions.conditions.len()] };
+            }
+        }
+        // Where the solver came to nothing the node is split all the same.
+        let least_sure = relaxed.and_then(|relaxed| relaxed.least_sure).unwrap_or(0);
+        Ok(Some((multipliers, columns.get(least_sure).copied())))
+    }
+
+    /// What multipliers come to, in whole numbers; without the figure that is to be the least they say whether anything is possible.
+    pub(super) fn add_up<'p>(&self, alive: &Alive, multipliers: &'p Multipliers, with_least: bool) -> Priced<'p> {
+        let questions = self.questions;
+        let Multipliers { limit, conditions } = multipliers;
+        let mut regrets: Vec<Vec<i128>> = questions
+            .blocks
+            .iter()
+            .map(|block| {
+                let price = |choice: &Choice| {
+                    let (least, takes) = self.figures(choice.cost, choice.mass);
+                    let least = if with_least { i128::from(least) * SCALE } else { 0 };
+                    least + i128::from(takes) * limit
+                };
+                block.iter().map(price).collect()
+            })
+            .collect();
+        let mut bound = -i128::from(self.limit) * limit;
+        for (condition, multiplier) in questions.conditions.iter().zip(conditions) {
+            if *multiplier != 0 {
+                bound -= i128::from(condition.slack) * multiplier;
+                for (block, does) in &condition.blocks {
+                    regrets[*block]
+                        .iter_mut()
+                        .zip(does)
+                        .for_each(|(price, does)| *price -= i128::from(*does) * multiplier);
+                }
+            }
+        }
+        let mut bests = Vec::with_capacity(regrets.len());
+        for (prices, alive) in regrets.iter_mut().zip(alive) {
+            let open = prices.iter().zip(alive).filter(|(_, is_alive)| **is_alive).map(|(price, _)| *price);
+            let best = open.min().unwrap_or(0);
+            bound += best;
+            bests.push(best);
+            prices.iter_mut().for_each(|price| *price -= best);
+        }
+        Priced { multipliers, regrets, bests, bound }
+    }
+
+    /// How much regret a node is gone through with: all that lies between if the sets are few, else as much as makes them few.
+    pub(super) fn few(
+        &self,
+        alive: &Alive,
+        priced: &Priced<'_>,
+        between: Option<i128>,
+        few: u64,
+        work: &mut Work<'_>,
+    ) -> Result<(i128, bool), Stopped> {
+        let open = || {
+            let blocks = alive.iter().zip(&priced.regrets);
+            blocks.map(|(alive, regrets)| {
+                alive.iter().zip(regrets).filter(|(is_alive, _)| **is_alive).map(|(_, regret)| *regret)
+            })
+        };
+        let all = between.unwrap_or_else(|| open().map(|regrets| regrets.max().unwrap_or(0)).sum::<i128>()).max(1);
+        let steps = i128::try_from(STEPS).unwrap_or(1);
+        let mut most = all;
+        loop {
+            work.step(alive.len() * STEPS)?;
+            let mut counted = vec![0_u64; STEPS + 1];
+            counted[0] = 1;
+            for regrets in open() {
+                let mut next = vec![0_u64; STEPS + 1];
+                for step in regrets.filter_map(|regret| usize::try_from(regret * steps / most).ok()) {
+                    for from in 0..(STEPS + 1).saturating_sub(step) {
+                        next[from + step] = next[from + step].saturating_add(counted[from]);
+                    }
+                }
+                counted = next;
+            }
+            let mut sum = 0_u64;
+            let many = counted.iter().position(|sets| {
+                sum = sum.saturating_add(*sets);
+                sum > few
+            });
+            let Some(many) = many else {
+                // With nothing known to be better than, no set of them is too much.
+                let is_all = most == all;
+                return Ok((if is_all && between.is_none() { ENOUGH } else { most }, is_all));
+            };
+            let within = most * i128::try_from(many).unwrap_or(0) / steps;
+            // Where the steps were too coarse to tell, finer ones.
+            if many >= STEPS / 8 || most < steps {
+                return Ok((within, false));
+            }
+            most = within + most / steps;
+        }
+    }
+}

@@ -1,0 +1,120 @@
+//! All sets of a node that can be good enough, as labels that are dropped once their own bound is too high.
+
+use super::super::blocks::{Component, closing_order};
+use super::super::labels::Labels;
+use super::super::rows::Row;
+use super::super::stages::Stages;
+use super::super::work::{Stopped, Work};
+use super::prices::Priced;
+use super::relaxation::SCALE;
+use super::{Alive, Best, Search};
+use std::collections::BTreeSet;
+
+/// Steps and numbers of 8 bytes that going through a node may take.
+const PART: (usize, usize) = (30_000_000, 4_000_000);
+
+impl Search<'_, '_> {
+    /// Goes through all sets of a node whose regrets add up to no more than `within`. `None` if they are too many after all.
+    pub(super) fn go_through(
+        &self,
+        alive: &Alive,
+        priced: &Priced<'_>,
+        within: i128,
+        work: &mut Work<'_>,
+    ) -> Result<Option<Labels>, Stopped> {
+        let mut part = work.part(PART.0, PART.1);
+        let labels = self.labels(alive, priced, within, &mut part);
+        work.step(PART.0 - part.steps_left())?;
+        Ok(labels.ok())
+    }
+
+    fn labels(&self, alive: &Alive, priced: &Priced<'_>, within: i128, work: &mut Work<'_>) -> Result<Labels, Stopped> {
+        let (questions, worth) = (self.questions, &priced.multipliers.conditions);
+        let words = questions.words;
+        let is_open = |block: usize| alive[block].iter().filter(|is_alive| **is_alive).count() > 1;
+        let (open, fixed): (Vec<usize>, Vec<usize>) = (0..alive.len()).partition(|&block| is_open(block));
+        // What is decided already is where the labels start.
+        let mut labels = Labels::nothing(words);
+        let mut made = vec![false; questions.model.swaps.len()];
+        for choice in fixed.iter().filter_map(|&block| questions.only(block, &alive[block])) {
+            let Some(variable) = choice.variable else { continue };
+            let (counts, set) = questions.model.mark(variable, words);
+            made[variable] = true;
+            labels.cost[0] += choice.cost;
+            labels.mass[0] += choice.mass;
+            labels.made[0] += counts;
+            labels.sets.iter_mut().zip(set).for_each(|(word, more)| *word |= more);
+        }
+        let (component, conditions, order) = self.component(alive, &open, &made, worth, work);
+        let mut left_best: i128 = open.iter().map(|&block| priced.bests[block]).sum();
+        let ceiling = priced.bound + within;
+        let mut stages = Stages::new(questions.model, &component, words);
+        for block in order {
+            let Some((moves, rows)) = stages.next() else { break };
+            left_best -= priced.bests[block];
+            let worth = |row: usize| worth[conditions[row]];
+            let waiting: i128 = stages.waiting().map(|row| worth(row) * i128::from(component.rows[row].slack)).sum();
+            let rest = left_best - waiting - i128::from(self.limit) * priced.multipliers.limit;
+            let open: Vec<i128> = stages.open().iter().map(|&row| worth(row)).collect();
+            let keep = |cost: i64, mass: i64, state: &[i64]| {
+                let (least, takes) = self.figures(cost, mass);
+                let held: i128 = open.iter().zip(state).map(|(worth, left)| worth * i128::from(*left)).sum();
+                i128::from(least) * SCALE + i128::from(takes) * priced.multipliers.limit - held + rest <= ceiling
+            };
+            work.step(labels.len() * moves.len())?;
+            labels = labels.fold_within(&moves, &rows, &keep, work)?;
+        }
+        Ok(labels)
+    }
+
+    /// What is left to decide as a component, the condition of each of its rows, and the block of each of its own.
+    fn component(
+        &self,
+        alive: &Alive,
+        open: &[usize],
+        made: &[bool],
+        worth: &[i128],
+        work: &mut Work<'_>,
+    ) -> (Component, Vec<usize>, Vec<usize>) {
+        let questions = self.questions;
+        let mut rows_of = vec![Vec::new(); alive.len()];
+        let (mut rows, mut conditions, mut touching) = (Vec::new(), Vec::new(), Vec::new());
+        for (at, condition) in questions.conditions.iter().enumerate() {
+            let row = condition.row;
+            let slack =
+                row.slack + row.terms.iter().filter(|(variable, _)| made[*variable]).map(|(_, c)| c).sum::<i64>();
+            let is_left = |variable: usize| {
+                let (block, choice) = questions.block_of[variable];
+                alive[block][choice] && !made[variable]
+            };
+            let terms: Vec<(usize, i64)> = row.terms.iter().copied().filter(|term| is_left(term.0)).collect();
+            // One that can't be broken any more still stands in the prices if it has a multiplier.
+            if worth[at] != 0 || slack + terms.iter().map(|(_, c)| (*c).min(0)).sum::<i64>() < 0 {
+                let touched: BTreeSet<usize> =
+                    terms.iter().map(|(variable, _)| questions.block_of[*variable].0).collect();
+                touched.iter().for_each(|block| rows_of[*block].push(rows.len()));
+                rows.push(Row { slack, terms });
+                conditions.push(at);
+                touching.push(touched);
+            }
+        }
+        let order = closing_order(open, &rows_of, &touching, work);
+        let variables = |&block: &usize| {
+            let choices = questions.blocks[block].iter().zip(&alive[block]).filter(|(_, is_alive)| **is_alive);
+            choices.filter_map(|(choice, _)| choice.variable).collect()
+        };
+        let blocks = order.iter().map(variables).collect();
+        let must = order.iter().map(|&block| !alive[block][0]).collect();
+        (Component { blocks, must, rows }, conditions, order)
+    }
+}
+
+/// The labels with no condition open as sets.
+pub(super) fn best_sets(labels: &Labels) -> impl Iterator<Item = Best> {
+    (0..labels.len()).map(|at| Best {
+        cost: labels.cost[at],
+        mass: labels.mass[at],
+        made: labels.made[at],
+        set: labels.set(at).to_vec(),
+    })
+}

@@ -1,0 +1,188 @@
+//! The whole staircase where sets are coupled too much for labels alone: the two answers first, then outwards from them.
+//!
+//! Between two neighbours of the staircase lies a box in which there may be more. A box is closed by what goes through all sets near the
+//! line between its corners, or else by the question what comes next after its first corner.
+
+use super::ask::{Asked, Best, Covered, Least, NO_LIMIT, Questions};
+use super::rows::{Model, Variable};
+use super::work::{Stopped, Work};
+
+/// Steps that a first look may take: some milliseconds.
+const GRACE: usize = 20_000_000;
+/// Points that going through all that is near a line should give, to be tried again at once.
+const MANY: usize = 8;
+
+/// What is known of a staircase.
+#[derive(Debug)]
+pub(super) struct Swept {
+    /// Points that are proved, the cheapest first.
+    pub points: Vec<Best>,
+    /// Whether nothing lies between each point and the next; before the first and after the last one too.
+    pub closed: Vec<bool>,
+    /// The two questions that came first.
+    first: Vec<First>,
+}
+
+/// One of the two questions, its limit, and what came of it.
+#[derive(Debug)]
+struct First {
+    least: Least,
+    limit: i64,
+    asked: Asked,
+}
+
+impl Swept {
+    /// The points that are proved, and the best of what was found beside them.
+    pub fn known(&self) -> Vec<&Best> {
+        let found = self.first.iter().map(|first| &first.asked).filter(|asked| asked.bound.is_some());
+        let mut known: Vec<&Best> = self.points.iter().collect();
+        for best in found.filter_map(|asked| asked.best.as_ref()) {
+            if known.iter().all(|other| other.cost > best.cost || other.mass > best.mass) {
+                known.retain(|other| other.cost < best.cost || other.mass < best.mass);
+                known.push(best);
+            }
+        }
+        known.sort_by_key(|best| best.cost);
+        known
+    }
+
+    /// Figures that no allowed set lies below, as a staircase; `None` if the points are all there are.
+    pub fn bound(&self, model: &Model) -> Option<Vec<(i64, i64)>> {
+        if self.closed.iter().all(|is_closed| *is_closed) {
+            return None;
+        }
+        // What making all that brings something would come to.
+        let least =
+            |figure: fn(&Variable) -> i64| model.swaps.iter().map(figure).map(|figure| figure.min(0)).sum::<i64>();
+        let (cost, mass) = (least(|variable| variable.cost), least(|variable| variable.mass));
+        let mut bound = Vec::new();
+        for (at, is_closed) in self.closed.iter().enumerate() {
+            let before = at.checked_sub(1).map(|before| &self.points[before]);
+            let after = self.points.get(at);
+            if !is_closed {
+                let corner = (before.map_or(cost, |point| point.cost + 1), after.map_or(mass, |point| point.mass + 1));
+                let narrowed =
+                    |corners: Vec<_>, first: &First| corners.into_iter().flat_map(|at| first.narrow(at)).collect();
+                let mut corners: Vec<(i64, i64)> = self.first.iter().fold(vec![corner], narrowed);
+                corners.retain(|corner| {
+                    before.is_none_or(|point| point.mass > corner.1) && after.is_none_or(|point| point.cost > corner.0)
+                });
+                bound.append(&mut corners);
+            }
+            bound.extend(after.map(|point| (point.cost, point.mass)));
+        }
+        Some(bound)
+    }
+}
+
+impl First {
+    /// What is left of all that lies at or above a corner, as corners: within its limit nothing lies below the question's bound.
+    fn narrow(&self, (cost, mass): (i64, i64)) -> Vec<(i64, i64)> {
+        let (limit, least) = (self.limit, self.asked.bound.unwrap_or(i64::MIN));
+        match self.least {
+            Least::Cost if mass <= limit && cost < least => vec![(cost, limit + 1), (least, mass)],
+            Least::Mass if cost <= limit && mass < least => vec![(cost, least), (limit + 1, mass)],
+            _ => vec![(cost, mass)],
+        }
+    }
+}
+
+/// Answers both questions, then fills the staircase in for as long as there is work left.
+pub(super) fn sweep(questions: &Questions<'_>, mass: i64, cost: i64, work: &mut Work<'_>) -> Swept {
+    let mut swept = Swept { points: Vec::new(), closed: vec![false], first: Vec::new() };
+    let mut known = None;
+    for (least, limit) in [(Least::Cost, mass), (Least::Mass, cost)] {
+        let asked = first(questions, least, limit, known, work);
+        known = asked.best.clone().filter(|best| best.cost <= cost);
+        if let (Some(best), None) = (&asked.best, asked.bound) {
+            swept.put(best.clone());
+        }
+        swept.first.push(First { least, limit, asked });
+    }
+    // Told to stop, it has what it has: the boxes that are open say so.
+    let _: Result<(), Stopped> = swept.fill(questions, work);
+    swept
+}
+
+/// Asks one of the two questions. Told to stop before anything is found, it still looks for a little while.
+fn first(questions: &Questions<'_>, least: Least, limit: i64, known: Option<Best>, work: &mut Work<'_>) -> Asked {
+    let asked = questions.ask(least, limit, known, work);
+    if asked.best.is_none() && asked.bound.is_some() {
+        return questions.ask(least, limit, None, &mut Work::short(GRACE));
+    }
+    asked
+}
+
+impl Swept {
+    /// Puts a proved point among the others. A box that it falls into becomes two.
+    fn put(&mut self, point: Best) {
+        let at = self.points.partition_point(|other| other.cost < point.cost);
+        if self.points.get(at).is_some_and(|other| other.cost == point.cost) {
+            return;
+        }
+        let was_closed = self.closed[at];
+        self.closed.insert(at, was_closed);
+        self.points.insert(at, point);
+    }
+
+    fn fill(&mut self, questions: &Questions<'_>, work: &mut Work<'_>) -> Result<(), Stopped> {
+        // Where the answer is: boxes near it come first.
+        let middle = self.points.first().map(|point| point.cost);
+        for (least, at_front) in [(Least::Cost, true), (Least::Mass, false)] {
+            let asked = questions.ask(least, NO_LIMIT, None, work);
+            if asked.bound.is_some() {
+                return Err(Stopped);
+            }
+            let Some(end) = asked.best else {
+                // No set is allowed at all.
+                self.closed = vec![true];
+                return Ok(());
+            };
+            self.put(end);
+            let end = if at_front { 0 } else { self.points.len() };
+            self.closed[end] = true;
+        }
+        let middle = middle.unwrap_or(self.points[0].cost);
+        // Going through all that is near a line gives many points at once or none; where it gave few, single questions come first.
+        let mut singly = 0;
+        while let Some(at) = self.nearest_open(middle) {
+            work.step(1)?;
+            let (first, last) = (self.points[at - 1].clone(), self.points[at].clone());
+            if singly == 0 {
+                let before = self.points.len();
+                if let Some(covered) = questions.cover(last.mass + (first.mass - last.mass) / 2, work)? {
+                    self.take(&covered);
+                }
+                singly = if self.points.len() < before + MANY { MANY } else { 0 };
+            } else {
+                // The cheapest that is lighter than the first: the last, or a point between.
+                singly -= 1;
+                let asked = questions.ask(Least::Cost, first.mass - 1, Some(last), work);
+                let (Some(next), None) = (asked.best, asked.bound) else { return Err(Stopped) };
+                self.put(next);
+                self.closed[at] = true;
+            }
+        }
+        Ok(())
+    }
+
+    /// The open box nearest to a cost.
+    fn nearest_open(&self, cost: i64) -> Option<usize> {
+        let distance = |at: &usize| {
+            let (from, to) = (self.points[at - 1].cost, self.points[*at].cost);
+            if to < cost { cost - to } else { (from - cost).max(0) }
+        };
+        (1..self.points.len()).filter(|&at| !self.closed[at]).min_by_key(distance)
+    }
+
+    /// Takes what was gone through, and closes the boxes that it reaches to the far corner of.
+    fn take(&mut self, covered: &Covered) {
+        covered.sets.iter().for_each(|set| self.put(set.clone()));
+        for at in 1..self.points.len() {
+            let (from, to) = (&self.points[at - 1], &self.points[at]);
+            if covered.reaches(to.cost - 1, from.mass - 1) {
+                self.closed[at] = true;
+            }
+        }
+    }
+}
