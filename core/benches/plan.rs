@@ -3,11 +3,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions, clippy::print_stdout, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_core::gear::{Job, Jobs, Known, Tags};
+use kevyt_core::gear::{Counting, Job, Jobs, Known, Tags};
 use kevyt_core::list::{Counts, Line, LineId, Place};
-use kevyt_core::plan::{Options, Problem, Ready, solve};
+use kevyt_core::plan::{Options, Problem, Ready, near_misses, solve};
 use kevyt_core::quantity::{Currency, Mass, Money, PriceRange};
-use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use kevyt_core::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
 use std::hint::black_box;
 
 /// Name, things on the list, swaps, and whether six jobs couple them.
@@ -112,6 +112,9 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
         target: Mass::from_mg(base * 800),
         budget: Money::from_minor(things as i64 * 6_000),
         hour_rate: Money::ZERO,
+        counting: Counting::Stated,
+        rank_by: RankBy::Base,
+        purse: None,
     }
 }
 
@@ -138,14 +141,32 @@ fn frontiers(c: &mut Criterion) {
     group.finish();
 }
 
+/// What it takes for each open swap to come into the plan or to fall out, the staircase being known.
+fn near(c: &mut Criterion) {
+    let mut group = c.benchmark_group("near misses");
+    group.sample_size(10);
+    let problem = problem(60, 300, true, 0);
+    let ready = Ready::new(&problem).unwrap();
+    let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+    let all = || near_misses(&ready, &answer, &Options::default(), &|| false);
+    println!("{} near misses, {:?}", all().len(), answer.plan.outcome);
+    group.bench_function("300 swaps, jobs coupled", |b| b.iter(all));
+    group.finish();
+}
+
+/// One of the tightly coupled problems in `tests/golden/hard/`.
+fn hard(at: usize) -> Problem {
+    let file = format!("{}/tests/golden/hard/{at:02}.json", env!("CARGO_MANIFEST_DIR"));
+    let case: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(file).unwrap()).unwrap();
+    kevyt_core::exchange::read_problem(&case["problem"].to_string()).unwrap().0
+}
+
 /// Both answers of the tightly coupled problems in `tests/golden/hard/`, proved, without their staircases.
 fn hard_answers(c: &mut Criterion) {
     let mut group = c.benchmark_group("both answers");
     group.sample_size(10);
     for at in 1..=12 {
-        let file = format!("{}/tests/golden/hard/{at:02}.json", env!("CARGO_MANIFEST_DIR"));
-        let case: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(file).unwrap()).unwrap();
-        let problem = kevyt_core::exchange::read_problem(&case["problem"].to_string()).unwrap();
+        let problem = hard(at);
         let ready = Ready::new(&problem).unwrap();
         // Told to stop at once, it still takes a first look: on these that is both answers.
         let both = || solve(&ready, &Options::default(), &|| true).unwrap();
@@ -222,7 +243,7 @@ fn one_answer_by_milp(c: &mut Criterion) {
 }
 
 #[cfg(not(feature = "milp"))]
-criterion_group!(benches, frontiers, hard_answers);
+criterion_group!(benches, frontiers, hard_answers, near);
 #[cfg(feature = "milp")]
-criterion_group!(benches, frontiers, hard_answers, one_answer_by_milp);
+criterion_group!(benches, frontiers, hard_answers, near, one_answer_by_milp);
 criterion_main!(benches);

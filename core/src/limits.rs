@@ -42,6 +42,10 @@ pub const SIDE: usize = 100;
 pub const LINKS: usize = 100;
 /// Tenths of an hour of making that one swap may take: 1 000 hours.
 pub const TENTH_HOURS: i64 = 10_000;
+/// The last month that buying is planned for: five years on.
+pub const LAST_MONTH: u32 = 60;
+/// The most months that a resale may take to be paid.
+pub const MONTHS: u32 = 120;
 /// The longest name, in characters.
 pub const NAME: usize = 120;
 /// The coldest and the hottest temperature that can be typed, in tenths of a degree Celsius: weather on Earth.

@@ -40,28 +40,46 @@ fn masses_are_shown() {
 
 #[test]
 fn problems_are_answered() {
-    let folder = format!("{}/tests/golden/plan", env!("CARGO_MANIFEST_DIR"));
+    problems_of("plan", 40, |found, expected, file| {
+        for field in ["format", "base_mg", "frontier"] {
+            assert_eq!(found[field], expected[field], "{field} of {file}");
+        }
+    });
+}
+
+#[test]
+fn problems_of_the_second_format_are_answered() {
+    problems_of("plan2", 50, |found, expected, file| {
+        for field in ["format", "base_mg", "frontier", "near_misses"] {
+            assert_eq!(found[field], expected[field], "{field} of {file}");
+        }
+    });
+}
+
+fn problems_of(folder: &str, cases: usize, holds: impl Fn(&Value, &Value, &str)) {
+    let folder = format!("{}/tests/golden/{folder}", env!("CARGO_MANIFEST_DIR"));
     let mut files: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
     files.sort();
-    assert_eq!(files.len(), 40);
-    for file in files {
-        let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
-        let problem = read_problem(&case["problem"].to_string()).unwrap();
+    assert_eq!(files.len(), cases);
+    for path in files {
+        let (file, case) = (path.display().to_string(), fs::read_to_string(&path).unwrap());
+        let case: Value = serde_json::from_str(&case).unwrap();
+        let (problem, version) = read_problem(&case["problem"].to_string()).unwrap();
         let ready = Ready::new(&problem).unwrap();
-        let answer = answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap());
-        let expected = &case["answer"];
-        for field in ["format", "base_mg", "frontier"] {
-            assert_eq!(answer[field], expected[field], "{field} of {}", file.display());
-        }
-        assert_holds(&answer["plan"], &expected["plan"], &format!("plan of {}", file.display()));
+        let solved = solve(&ready, &Options::default(), &|| false).unwrap();
+        let (answer, expected) = (answer_json(&ready, &solved, version).unwrap(), &case["answer"]);
+        holds(&answer, expected, &file);
+        assert_holds(&answer["plan"], &expected["plan"], &format!("plan of {file}"));
         let (found, wanted) = (answer["ranking"].as_array().unwrap(), expected["ranking"].as_array().unwrap());
         assert_eq!(found.len(), wanted.len());
         for (found, wanted) in found.iter().zip(wanted) {
             let mut wanted = wanted.clone();
             // The words are free; whether something is missing is not.
-            let missing = wanted.as_object_mut().unwrap().remove("missing").unwrap();
-            assert_holds(found, &wanted, &format!("ranking of {}", file.display()));
-            assert_eq!(found["missing"].as_array().unwrap().len(), missing.as_array().unwrap().len());
+            let missing = wanted.as_object_mut().unwrap().remove("missing");
+            assert_holds(found, &wanted, &format!("ranking of {file}"));
+            if let Some(missing) = missing {
+                assert_eq!(found["missing"].as_array().unwrap().len(), missing.as_array().unwrap().len());
+            }
         }
     }
 }
@@ -72,7 +90,7 @@ fn hard_problems_are_answered_and_proved() {
     for at in 1..=12 {
         let file = format!("{}/tests/golden/hard/{at:02}.json", env!("CARGO_MANIFEST_DIR"));
         let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
-        let mut problem = read_problem(&case["problem"].to_string()).unwrap();
+        let (mut problem, _) = read_problem(&case["problem"].to_string()).unwrap();
         let mut found = |question: &str| {
             // Each question by itself: no money to reach a target with, or none to mind.
             let (target, budget) = (problem.target, problem.budget);

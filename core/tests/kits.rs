@@ -18,7 +18,7 @@ fn problem() -> Value {
         json!({ "id": id, "name": id, "kind": "leave_out", "remove": remove })
     };
     json!({
-        "format": "kevyt-problem/1", "currency": "EUR", "target_mg": 0, "budget_minor": 0,
+        "format": "kevyt-problem/2", "currency": "EUR", "target_mg": 0, "budget_minor": 0,
         "lines": [line("quilt", json!(700_000)), line("sack", json!(40_000)), line("mug", json!(118_000))],
         "kits": [{ "name": "sleep set", "mg": 752_000, "parts": [{ "line": "quilt", "qty": 1 }, { "line": "sack", "qty": 1 }] }],
         "swaps": [leave("both", &["quilt", "sack"]), leave("sack alone", &["sack"]), leave("mug", &["mug"])],
@@ -26,9 +26,9 @@ fn problem() -> Value {
 }
 
 fn answer(problem: &Value) -> Value {
-    let problem = read_problem(&problem.to_string()).unwrap();
+    let (problem, version) = read_problem(&problem.to_string()).unwrap();
     let ready = Ready::new(&problem).unwrap();
-    answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap())
+    answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap(), version).unwrap()
 }
 
 fn saving(answer: &Value, swap: &str) -> Value {
@@ -72,7 +72,7 @@ fn two_that_each_take_a_half_of_a_kit_save_it_once() {
     let bases: Vec<_> = found["frontier"].as_array().unwrap().iter().map(|point| point["base_mg"].clone()).collect();
     assert_eq!(bases, [json!(0)]);
     // One after the other: the first breaks the kit, the second saves its own weight alone.
-    let problem = read_problem(&halves.to_string()).unwrap();
+    let (problem, _) = read_problem(&halves.to_string()).unwrap();
     let ready = Ready::new(&problem).unwrap();
     let along = BuyingOrder::new(&ready).bases(&[0, 1, 2]);
     assert_eq!(along.into_iter().map(Mass::mg).collect::<Vec<_>>(), [158_000, 118_000, 0]);
@@ -94,7 +94,7 @@ fn kits_that_mean_nothing_are_refused_by_path() {
         let mut wrong = problem();
         wrong["kits"][0] = kit;
         match read_problem(&wrong.to_string()) {
-            Ok(problem) => Ready::new(&problem).unwrap_err().path,
+            Ok((problem, _)) => Ready::new(&problem).unwrap_err().path,
             Err(error) => error.path,
         }
     };

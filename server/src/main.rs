@@ -141,10 +141,11 @@ fn seed(database_url: String) -> Result<(), String> {
 
 fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
     let (name, text) = read(file)?;
-    let problem = read_problem(&text).map_err(|error| format!("{name}: {error}"))?;
+    let (problem, version) = read_problem(&text).map_err(|error| format!("{name}: {error}"))?;
     let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
     let answer = solve(&ready, &Options::default(), &|| false).map_err(|fault| fault.to_string())?;
-    let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", answer_json(&ready, &answer)) };
+    let json = || answer_json(&ready, &answer, version).map_err(|error| format!("{name}: {error}"));
+    let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", json()?) };
     say(&out).map_err(|error| error.to_string())
 }
 

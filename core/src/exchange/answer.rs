@@ -1,11 +1,64 @@
-//! Writing `kevyt-answer/1`.
+//! Writing `kevyt-answer/1` and `/2`.
 
-use crate::plan::{Answer, Outcome, Ready};
+use super::Version;
+use crate::gear::Counting;
+use crate::plan::{
+    Answer, BuyingOrder, NearMiss, Options, Outcome, ProblemError, Ready, Turn, clears, months, near_misses,
+};
 use crate::swap::Missing;
 use serde_json::{Value, json};
 
-/// The answer as `kevyt-answer/1`. Beyond the format's own fields it has `plan.gap` and `ranking_alone`.
-pub fn answer_json(ready: &Ready<'_>, answer: &Answer) -> Value {
+/// The answer in the format that goes with the problem's. Beyond the format's own fields it has `plan.gap` and `ranking_alone`.
+///
+/// # Errors
+/// [`ProblemError`] if a weight counted otherwise is out of range.
+pub fn answer_json(ready: &Ready<'_>, answer: &Answer, version: Version) -> Result<Value, ProblemError> {
+    let mut out = answer_one(ready, answer);
+    if version == Version::Two {
+        out["format"] = json!("kevyt-answer/2");
+        for (row, ranked) in out["ranking"].as_array_mut().into_iter().flatten().zip(ready.ranking()) {
+            row["best_place"] = json!(ranked.place.map(|places| places.best));
+            row["worst_place"] = json!(ranked.place.map(|places| places.worst));
+            if let Some(range) = ready.worths()[ranked.swap].range {
+                row["saving_low_mg"] = json!(range.saving_low);
+                row["saving_high_mg"] = json!(range.saving_high);
+                row["net_low_minor"] = json!(range.net_low);
+                row["net_high_minor"] = json!(range.net_high);
+            }
+        }
+        if let Some(swaps) = &answer.plan.swaps {
+            let figures = clears(ready, swaps)?.map(|(counting, clears)| (counting_key(counting), json!(clears)));
+            out["plan"]["clears_mg"] = figures.into_iter().map(|(key, clears)| (key.to_owned(), clears)).collect();
+            let month = ready.problem().purse.and_then(|purse| {
+                let bought = months::soonest(ready, &BuyingOrder::new(ready).of(swaps), purse)?;
+                Some(bought.last().map_or(0, |(_, month)| *month))
+            });
+            out["plan"]["earliest_month"] = json!(month);
+        }
+        let near = near_misses(ready, answer, &Options::default(), &|| false);
+        out["near_misses"] = near.iter().map(|near| near_miss_json(ready, near)).collect();
+    }
+    Ok(out)
+}
+
+fn near_miss_json(ready: &Ready<'_>, near: &NearMiss) -> Value {
+    let (at, why) = match near.turn {
+        Turn::At(net) => (Some(net), None),
+        Turn::Needed => (None, Some("needed")),
+        Turn::Never => (None, Some("never")),
+    };
+    json!({ "swap": ready.problem().swaps[near.swap].id, "at_minor": at, "why": why })
+}
+
+fn counting_key(counting: Counting) -> &'static str {
+    match counting {
+        Counting::Stated => "stated",
+        Counting::Expected => "expected",
+        Counting::Worst => "worst",
+    }
+}
+
+fn answer_one(ready: &Ready<'_>, answer: &Answer) -> Value {
     let ids =
         |swaps: &[usize]| -> Vec<&str> { swaps.iter().map(|&at| ready.problem().swaps[at].id.0.as_str()).collect() };
     let ranking: Vec<Value> = ready
@@ -17,7 +70,7 @@ pub fn answer_json(ready: &Ready<'_>, answer: &Answer) -> Value {
             json!({
                 "swap": ready.problem().swaps[row.swap].id,
                 "class": row.class,
-                "place": row.place,
+                "place": row.place.map(|places| places.place),
                 "saving_mg": complete.map(|(saving, _)| saving),
                 "net_minor": complete.map(|(_, net)| net),
                 "missing": worth.missing.iter().map(missing_words).collect::<Vec<_>>(),

@@ -1,4 +1,4 @@
-//! Open formats, read and written: `kevyt-problem/1` and `kevyt-answer/1` (section 11 of the rules), the ranking and plan
+//! Open formats, read and written: `kevyt-problem/1`, `/2` and their answers (section 11 of the rules), the ranking and plan
 //! as text for a person, the lines that add gear and swaps as they are typed, and gear files (CSV).
 
 mod answer;
@@ -16,7 +16,7 @@ mod tests;
 pub use answer::answer_json;
 pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_json, sums_table};
 pub use list_text::{list_csv, list_markdown, place_word};
-pub use problem::{FORMAT, read_problem};
+pub use problem::{Version, read_problem};
 pub use quick_line::{Chip, Proposal, QuickLine, Read, job_mark, propose, read_price, read_weight};
 pub use swap_line::{Gone, Listed, SwapLine};
 pub use table::table;

@@ -1,15 +1,25 @@
-//! Reading `kevyt-problem/1`.
+//! Reading `kevyt-problem/1` and `/2`.
 
 use super::path_of;
-use crate::gear::{Jobs, Known, Tags};
+use crate::gear::{Band, Counting, Jobs, Known, Tags};
+use crate::limits;
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
-use crate::plan::{Problem, ProblemError};
+use crate::plan::{Problem, ProblemError, Purse};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
-use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
 use serde::Deserialize;
+use std::collections::HashMap;
 
-/// The name of the format, as it stands in the file.
-pub const FORMAT: &str = "kevyt-problem/1";
+/// Which of the two formats a problem is in.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Version {
+    /// `kevyt-problem/1`.
+    One,
+    /// `kevyt-problem/2`: bands of weights, kits, and more than one way to ask.
+    Two,
+}
+
+const FORMATS: [(&str, Version); 2] = [("kevyt-problem/1", Version::One), ("kevyt-problem/2", Version::Two)];
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -26,6 +36,17 @@ struct ProblemFile {
     budget_minor: i64,
     #[serde(default)]
     hour_minor: i64,
+    counting: Option<Counting>,
+    rank_by: Option<RankBy>,
+    money: Option<PurseFile>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct PurseFile {
+    now_minor: i64,
+    month_minor: i64,
+    resale_after_months: u32,
 }
 
 #[derive(Deserialize)]
@@ -40,6 +61,9 @@ struct LineFile {
     #[serde(default)]
     used_up: u32,
     unit_mg: Option<i64>,
+    low_mg: Option<i64>,
+    high_mg: Option<i64>,
+    expected_mg: Option<i64>,
     #[serde(default)]
     provides: Jobs,
     #[serde(default)]
@@ -100,6 +124,9 @@ struct AdditionFile {
     name: String,
     qty: u32,
     unit_mg: Option<i64>,
+    low_mg: Option<i64>,
+    high_mg: Option<i64>,
+    expected_mg: Option<i64>,
     price_minor: Option<(i64, i64)>,
     #[serde(default, rename = "as")]
     place: Place,
@@ -109,47 +136,138 @@ struct AdditionFile {
     needs: Jobs,
 }
 
-/// Reads a problem from its JSON text. Unknown fields are refused, since a misspelt one would change the answer in silence.
-/// [`crate::plan::Ready::new`] checks what the values say to each other.
+/// Reads a problem from its JSON text, and says in which of the two formats it is. Unknown fields are refused, since a misspelt one would
+/// change the answer in silence. [`crate::plan::Ready::new`] checks what the values say to each other.
 ///
 /// # Errors
 /// [`ProblemError`] with the JSON path of the first value that can't be read and what was expected there.
-pub fn read_problem(json: &str) -> Result<Problem, ProblemError> {
+pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
     let mut reader = serde_json::Deserializer::from_str(json);
     let file: ProblemFile = serde_path_to_error::deserialize(&mut reader).map_err(|error| ProblemError {
         path: path_of(&error.path().to_string()),
-        expected: format!("a value of {FORMAT}"),
+        expected: "a value of kevyt-problem/1 or /2".to_owned(),
         found: error.into_inner().to_string(),
     })?;
     reader.end().map_err(|error| wrong(".", "nothing after the problem", &error.to_string()))?;
-    if file.format != FORMAT {
-        return Err(wrong("format", &format!("\"{FORMAT}\""), &file.format));
+    let version = FORMATS.into_iter().find(|(name, _)| *name == file.format).map(|(_, version)| version);
+    let version = version
+        .ok_or_else(|| wrong("format", &FORMATS.map(|(name, _)| format!("\"{name}\"")).join(" or "), &file.format))?;
+    if version == Version::One
+        && let Some(field) = beyond_one(&file)
+    {
+        return Err(wrong(&field, "a field of kevyt-problem/1 (it is one of kevyt-problem/2)", &field));
     }
     let currency = Currency::from_code(&file.currency)
         .ok_or_else(|| wrong("currency", "an ISO 4217 code such as \"EUR\"", &file.currency))?;
+    one_kit_each(&file.kits)?;
+    let lines = file.lines.into_iter().enumerate().map(|(at, line)| read_line(at, line)).collect::<Result<_, _>>()?;
     let swaps = file.swaps.into_iter().enumerate().map(|(at, swap)| read_swap(at, swap)).collect::<Result<_, _>>()?;
-    Ok(Problem {
+    let problem = Problem {
         currency,
-        lines: file.lines.into_iter().map(read_line).collect(),
+        lines,
         kits: file.kits.into_iter().map(read_kit).collect(),
         swaps,
         require: file.require,
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
+        counting: Counting::Stated,
+        rank_by: file.rank_by.unwrap_or_default(),
+        purse: file.money.map(|money| Purse {
+            now: Money::from_minor(money.now_minor),
+            month: Money::from_minor(money.month_minor),
+            resale_after: money.resale_after_months,
+        }),
+    };
+    Ok((problem.counted(file.counting.unwrap_or_default()), version))
+}
+
+/// The first field of a problem that the first format has not.
+fn beyond_one(file: &ProblemFile) -> Option<String> {
+    let has_band = |fields: [Option<i64>; 3]| fields.iter().any(Option::is_some);
+    let band = |path: String, fields: [Option<i64>; 3]| {
+        let names = ["low_mg", "high_mg", "expected_mg"];
+        let at = fields.iter().position(Option::is_some)?;
+        Some(format!("{path}.{}", names[at]))
+    };
+    let fields = [
+        ("kits", !file.kits.is_empty()),
+        ("counting", file.counting.is_some()),
+        ("rank_by", file.rank_by.is_some()),
+        ("money", file.money.is_some()),
+    ];
+    if let Some((field, _)) = fields.into_iter().find(|(_, is_there)| *is_there) {
+        return Some(field.to_owned());
+    }
+    let of_line = |line: &LineFile| [line.low_mg, line.high_mg, line.expected_mg];
+    let of_addition = |addition: &AdditionFile| [addition.low_mg, addition.high_mg, addition.expected_mg];
+    let mut lines = file.lines.iter().map(of_line).enumerate();
+    if let Some((at, fields)) = lines.find(|(_, fields)| has_band(*fields)) {
+        return band(format!("lines[{at}]"), fields);
+    }
+    file.swaps.iter().enumerate().find_map(|(swap, entry)| {
+        let (side, fields) = entry.add.iter().map(of_addition).enumerate().find(|(_, fields)| has_band(*fields))?;
+        band(format!("swaps[{swap}].add[{side}]"), fields)
     })
 }
 
-fn read_line(line: LineFile) -> Line {
-    Line {
+/// No line is in two kits.
+fn one_kit_each(kits: &[KitFile]) -> Result<(), ProblemError> {
+    let mut kit_of: HashMap<&LineId, usize> = HashMap::new();
+    for (at, kit) in kits.iter().enumerate() {
+        for (part, PartFile { line, .. }) in kit.parts.iter().enumerate() {
+            if kit_of.insert(line, at).is_some_and(|other| other != at) {
+                return Err(wrong(&format!("kits[{at}].parts[{part}].line"), "a line of no other kit", &line.0));
+            }
+        }
+    }
+    Ok(())
+}
+
+/// A weight with its band.
+fn read_weight(
+    path: &str,
+    unit: Option<i64>,
+    [low, high, expected]: [Option<i64>; 3],
+) -> Result<Option<Known>, ProblemError> {
+    let Some(unit) = unit else {
+        let fields = [("low_mg", low), ("high_mg", high), ("expected_mg", expected)];
+        return match fields.into_iter().find_map(|(field, mg)| Some((field, mg?))) {
+            Some((field, mg)) => {
+                Err(wrong(&format!("{path}.{field}"), "nothing beside an unknown unit_mg", &mg.to_string()))
+            }
+            None => Ok(None),
+        };
+    };
+    let (low, high, expected) = (low.unwrap_or(unit), high.unwrap_or(unit), expected.unwrap_or(unit));
+    let most = limits::MASS_MG * 2;
+    for (field, mg, (from, to)) in
+        [("low_mg", low, (0, unit)), ("high_mg", high, (unit, most)), ("expected_mg", expected, (0, most))]
+    {
+        if !(from..=to).contains(&mg) && (0..=limits::MASS_MG).contains(&unit) {
+            return Err(wrong(
+                &format!("{path}.{field}"),
+                &format!("a whole number from {from} to {to}"),
+                &mg.to_string(),
+            ));
+        }
+    }
+    let unit = Mass::from_mg(unit);
+    let band = Band { low: Mass::from_mg(low) - unit, high: Mass::from_mg(high) - unit };
+    Ok(Some(Known { band, expected: Mass::from_mg(expected), ..Known::exactly(unit) }))
+}
+
+fn read_line(at: usize, line: LineFile) -> Result<Line, ProblemError> {
+    let band = [line.low_mg, line.high_mg, line.expected_mg];
+    Ok(Line {
+        weight: read_weight(&format!("lines[{at}]"), line.unit_mg, band)?,
         id: line.id,
         name: line.name,
         counts: Counts { carried: line.carried, worn: line.worn, used_up: line.used_up, ..Counts::default() },
-        weight: line.unit_mg.map(|mg| Known::exactly(Mass::from_mg(mg))),
         tags: Tags::default(),
         provides: line.provides,
         needs: line.needs,
-    }
+    })
 }
 
 fn read_kit(kit: KitFile) -> WeighedKit {
@@ -173,10 +291,11 @@ fn read_swap(at: usize, swap: SwapFile) -> Result<Swap, ProblemError> {
                 )
             }
         };
+        let band = [addition.low_mg, addition.high_mg, addition.expected_mg];
         Ok(Addition {
+            weight: read_weight(&format!("swaps[{at}].add[{side}]"), addition.unit_mg, band)?,
             name: addition.name,
             qty: addition.qty,
-            weight: addition.unit_mg.map(|mg| Known::exactly(Mass::from_mg(mg))),
             price,
             place: addition.place,
             provides: addition.provides,

@@ -18,7 +18,7 @@ fn ranking(out: &mut String, ready: &Ready<'_>) -> std::fmt::Result {
     writeln!(out, "{:>5}  {:<44} {:>10} {:>16} {:>12}", "place", "swap", "saves", "costs", "for 1")?;
     for row in ready.ranking() {
         let (swap, worth) = (&problem.swaps[row.swap], &ready.worths()[row.swap]);
-        let place = row.place.map_or_else(|| "–".to_owned(), |place| place.to_string());
+        let place = row.place.map_or_else(|| "–".to_owned(), |places| places.place.to_string());
         let name: String = swap.name.chars().take(44).collect();
         let Some((saving, net)) = worth.complete() else {
             let missing: Vec<String> = worth.missing.iter().map(missing_words).collect();

@@ -18,7 +18,7 @@ pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after, 
 pub use facts::{COMFORT_OVER_LIMIT, Facts, Rating, RatingKind};
 pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job, present_key};
 pub use kit::{KitFigures, Part, derived_band, kit_figures, whole};
-pub use known::Known;
+pub use known::{Counting, Known};
 pub use source::WeightSource;
 pub use suggest::{Suggestion, suggestions};
 pub use system::System;

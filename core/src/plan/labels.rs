@@ -84,7 +84,7 @@ impl Labels {
         &self.sets[at * self.words..(at + 1) * self.words]
     }
 
-    #[cfg(test)]
+    /// What is left of the open rows.
     pub fn state(&self, at: usize) -> &[i64] {
         &self.balances[at * self.width..(at + 1) * self.width]
     }

@@ -8,6 +8,8 @@ mod blocks;
 mod check;
 mod frontier;
 mod labels;
+pub mod months;
+mod near;
 mod options;
 mod order;
 mod outcome;
@@ -24,12 +26,14 @@ mod tests;
 
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
+pub use near::{NearMiss, Turn, near_misses};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
-pub use problem::{Problem, ProblemError, Ready};
+pub use problem::{Problem, ProblemError, Purse, Ready};
 pub use ranking_alone::RankingAlone;
 
+use crate::gear::Counting;
 use crate::quantity::{Mass, Money};
 
 /// The answer to a problem.
@@ -60,6 +64,17 @@ pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> boo
     let plan = plan_for(ready, &frontier, problem.target, problem.budget);
     let ranking_alone = ranking_alone::buy(ready, problem.target, problem.budget);
     Ok(Answer { frontier, plan, ranking_alone })
+}
+
+/// By how much a set of swaps clears the target, counted each way: target − base weight of the list after it.
+pub fn clears(ready: &Ready<'_>, set: &[usize]) -> Result<[(Counting, Mass); 3], ProblemError> {
+    let problem = ready.problem();
+    let mut cleared = Counting::ALL.map(|counting| (counting, Mass::ZERO));
+    for (counting, clears) in &mut cleared {
+        let counted = problem.clone().counted(*counting);
+        *clears = problem.target - check::Checker::new(&Ready::new(&counted)?).base_after(set);
+    }
+    Ok(cleared)
 }
 
 /// Reads the plan for any target and budget off a frontier of the same problem.

@@ -1,10 +1,10 @@
 //! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
 
-use crate::gear::{Jobs, Known};
+use crate::gear::{Counting, Jobs, Known};
 use crate::limits;
 use crate::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
-use crate::swap::{Ranked, Swap, SwapId, Worth, plain_saving, rank, worth};
+use crate::swap::{RankBy, Ranked, Swap, SwapId, Worth, plain_saving, rank, worth};
 use std::collections::HashMap;
 
 /// A pack list, its swaps, and the question.
@@ -26,6 +26,34 @@ pub struct Problem {
     pub budget: Money,
     /// What an hour of making is worth; zero if nothing.
     pub hour_rate: Money,
+    /// Which figure of each weight counts. The lines and the additions are counted so already ([`Problem::counted`]).
+    pub counting: Counting,
+    /// Which saving ranks. What a plan is about is base weight, always.
+    pub rank_by: RankBy,
+    /// The money as it comes in, if somebody said.
+    pub purse: Option<Purse>,
+}
+
+/// Money that comes in month by month.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Purse {
+    /// There already.
+    pub now: Money,
+    /// More of it each month from the next one on.
+    pub month: Money,
+    /// How many months after its swap a resale is paid.
+    pub resale_after: u32,
+}
+
+impl Problem {
+    /// The same problem with another figure of each weight counting.
+    #[must_use]
+    pub fn counted(mut self, counting: Counting) -> Problem {
+        let additions = self.swaps.iter_mut().flat_map(|swap| &mut swap.add).map(|addition| &mut addition.weight);
+        let lines = self.lines.iter_mut().map(|line| &mut line.weight);
+        lines.chain(additions).flatten().for_each(|known| *known = known.counted(counting));
+        Problem { counting, ..self }
+    }
 }
 
 /// What is wrong with a problem: where, and what was expected there.
@@ -68,10 +96,16 @@ impl<'a> Ready<'a> {
         within("target_mg", [problem.target.mg()], i64::MAX)?;
         within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
         within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
+        if let Some(purse) = problem.purse {
+            within("money.now_minor", [purse.now.minor()], limits::MONEY_MINOR)?;
+            within("money.month_minor", [purse.month.minor()], limits::MONEY_MINOR)?;
+            within("money.resale_after_months", [purse.resale_after.into()], limits::MONTHS.into())?;
+        }
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
-        let worths = problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate)).collect();
-        let plain_savings = problem.swaps.iter().map(|swap| plain_saving(swap, &lines).0).collect();
+        let worths =
+            problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate, problem.rank_by)).collect();
+        let plain_savings = problem.swaps.iter().map(|swap| plain_saving(swap, &lines)).collect();
         let totals = totals(&problem.lines, &kits);
         Ok(Ready { problem, lines, swaps, kits, worths, plain_savings, totals })
     }

@@ -56,7 +56,8 @@ fn by_labels(model: &Model, words: usize, work: &mut Work<'_>) -> Result<(Vec<us
 fn of_component(model: &Model, component: &Component, words: usize, work: &mut Work<'_>) -> Result<Labels, Stopped> {
     let mut stages = Stages::new(model, component, words);
     let mut sets = Labels::nothing(words);
-    while let Some((moves, rows)) = stages.next() {
+    for block in 0..component.blocks.len() {
+        let (moves, rows) = stages.take(block);
         work.step(rows.len() * moves.len())?;
         work.fold(sets.len(), sets.width > 0, moves.len())?;
         sets = sets.fold(&moves, &rows, work)?;

@@ -10,7 +10,7 @@ mod tests;
 pub use choices::{ChoiceGroup, Standing, Step, choices};
 pub use ranking::{Class, Ranked, class, rank};
 pub(crate) use worth::plain_saving;
-pub use worth::{Missing, Worth, worth};
+pub use worth::{Missing, Range, RankBy, Worth, worth};
 
 use crate::gear::{Facts, Jobs, Known, Makers, Name, System, Tags, Weight};
 use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};

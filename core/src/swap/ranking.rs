@@ -1,6 +1,7 @@
 //! Which swap first: classes, order within them, places.
 
-use super::{Swap, SwapState, Worth};
+use super::{Range, Swap, SwapState, Worth};
+use crate::quantity::{Mass, Money};
 use serde::Serialize;
 use std::cmp::Ordering;
 
@@ -26,17 +27,34 @@ pub struct Ranked {
     pub swap: usize,
     /// Its class.
     pub class: Class,
-    /// Its place, from 1; none for incomplete and ruled-out swaps.
-    pub place: Option<usize>,
+    /// Its place; none for incomplete and ruled-out swaps.
+    pub place: Option<Places>,
 }
+
+/// The place of a swap, from 1, and from where to where it may be once weights and prices are known.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Places {
+    /// By the figures as they count.
+    pub place: usize,
+    /// 1 + the swaps that are surely better.
+    pub best: usize,
+    /// 1 + the swaps that could be better.
+    pub worst: usize,
+}
+
+/// A saving and a net cost.
+type Figures = (Mass, Money);
 
 /// The class of a swap's worth.
 pub fn class(worth: &Worth) -> Class {
-    match worth.complete() {
-        None => Class::Incomplete,
-        Some((saving, _)) if saving.mg() <= 0 => Class::NoSaving,
-        Some((_, net)) if net.minor() <= 0 => Class::Free,
-        Some(_) => Class::Paid,
+    worth.complete().map_or(Class::Incomplete, class_of)
+}
+
+fn class_of((saving, net): Figures) -> Class {
+    match (saving > Mass::ZERO, net > Money::ZERO) {
+        (false, _) => Class::NoSaving,
+        (true, false) => Class::Free,
+        (true, true) => Class::Paid,
     }
 }
 
@@ -47,35 +65,54 @@ pub fn class(worth: &Worth) -> Class {
 pub fn rank(swaps: &[Swap], worths: &[Worth]) -> Vec<Ranked> {
     let mut order: Vec<usize> = (0..swaps.len()).collect();
     order.sort_by(|&a, &b| {
-        class(&worths[a])
-            .cmp(&class(&worths[b]))
-            .then_with(|| by_worth(&worths[a], &worths[b]))
-            .then_with(|| (&swaps[a].name, &swaps[a].id).cmp(&(&swaps[b].name, &swaps[b].id)))
+        let by_worth = match (worths[a].complete(), worths[b].complete()) {
+            (Some(a), Some(b)) => before(&a, &b),
+            (a, b) => a.is_none().cmp(&b.is_none()),
+        };
+        by_worth.then_with(|| (&swaps[a].name, &swaps[a].id).cmp(&(&swaps[b].name, &swaps[b].id)))
     });
+    let range_of = |swap: usize| worths[swap].range.filter(|_| swaps[swap].state != SwapState::RuledOut);
+    let (surely, perhaps) = (sorted(swaps.len(), range_of, poorest), sorted(swaps.len(), range_of, finest));
+    let better = |sorted: &[Figures], than: Figures| sorted.partition_point(|other| before(other, &than).is_lt());
     let mut last = 0;
-    order
-        .into_iter()
-        .map(|swap| {
-            let class = class(&worths[swap]);
-            let has_place = class != Class::Incomplete && swaps[swap].state != SwapState::RuledOut;
-            last += usize::from(has_place);
-            Ranked { swap, class, place: has_place.then_some(last) }
-        })
-        .collect()
+    let row = |swap: usize| {
+        let place = range_of(swap).map(|range| {
+            last += 1;
+            // At its finest it comes before itself at its poorest, unless there is no doubt.
+            let itself = usize::from(before(&finest(range), &poorest(range)).is_lt());
+            let worst = 1 + better(&perhaps, poorest(range)) - itself;
+            Places { place: last, best: 1 + better(&surely, finest(range)), worst }
+        });
+        Ranked { swap, class: class(&worths[swap]), place }
+    };
+    order.into_iter().map(row).collect()
 }
 
-/// The order within one class.
-fn by_worth(a: &Worth, b: &Worth) -> Ordering {
-    let (Some((save_a, net_a)), Some((save_b, net_b))) = (a.complete(), b.complete()) else {
-        return Ordering::Equal;
-    };
+fn poorest(range: Range) -> Figures {
+    (range.saving_low, range.net_high)
+}
+
+fn finest(range: Range) -> Figures {
+    (range.saving_high, range.net_low)
+}
+
+/// One end of every range, in the order of the ranking.
+fn sorted(swaps: usize, range_of: impl Fn(usize) -> Option<Range>, end: fn(Range) -> Figures) -> Vec<Figures> {
+    let mut ends: Vec<Figures> = (0..swaps).filter_map(range_of).map(end).collect();
+    ends.sort_by(before);
+    ends
+}
+
+/// Which figures come first, by class, ratio, grams and money.
+fn before(a: &Figures, b: &Figures) -> Ordering {
+    let ((save_a, net_a), (save_b, net_b)) = (*a, *b);
     let most_grams = save_b.cmp(&save_a);
-    match class(a) {
+    class_of(*a).cmp(&class_of(*b)).then_with(|| match class_of(*a) {
         Class::Paid => {
             let (save_a, save_b) = (i128::from(save_a.mg()), i128::from(save_b.mg()));
             let ratio = (save_b * i128::from(net_a.minor())).cmp(&(save_a * i128::from(net_b.minor())));
             ratio.then(most_grams).then(net_a.cmp(&net_b))
         }
         _ => most_grams.then(net_a.cmp(&net_b)),
-    }
+    })
 }

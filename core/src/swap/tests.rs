@@ -52,7 +52,7 @@ fn a_kit_that_is_broken_counts_as_its_parts() {
         parts: lines.iter().map(|line| (line.id.clone(), 1)).collect(),
     };
     let kits = [WholeKit { kit: &kit, place: Place::Carried, correction: Mass::from_mg(5_000) }];
-    let saving = |swap: &Swap| worth(swap, &by_id, &kits, Money::ZERO).saving.map(Mass::mg);
+    let saving = |swap: &Swap| worth(swap, &by_id, &kits, Money::ZERO, RankBy::Base).saving.map(Mass::mg);
     let mut lighter = swap("lighter", "quilt", 500, 100);
     assert_eq!(saving(&lighter), Some(205_000));
     assert_eq!(saving(&swap("no sack", "sack", 0, 0)), Some(45_000));
@@ -65,7 +65,7 @@ fn a_kit_that_is_broken_counts_as_its_parts() {
 
 fn worths(swaps: &[Swap], lines: &[Line], hour: i64) -> Vec<Worth> {
     let lines: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
-    swaps.iter().map(|swap| worth(swap, &lines, &[], Money::from_minor(hour))).collect()
+    swaps.iter().map(|swap| worth(swap, &lines, &[], Money::from_minor(hour), RankBy::Base)).collect()
 }
 
 #[test]
@@ -112,7 +112,8 @@ fn free_ones_come_first_then_grams_for_money_then_the_rest() {
     ];
     swaps[6].state = SwapState::RuledOut;
     let ranked = rank(&swaps, &worths(&swaps, &lines, 0));
-    let order: Vec<_> = ranked.iter().map(|row| (swaps[row.swap].name.as_str(), row.place)).collect();
+    let order: Vec<_> =
+        ranked.iter().map(|row| (swaps[row.swap].name.as_str(), row.place.map(|places| places.place))).collect();
     assert_eq!(
         order,
         [

@@ -1,9 +1,30 @@
 //! What a swap saves and costs.
 
 use super::Swap;
+use crate::gear::Known;
 use crate::list::{Line, LineId, Place, WholeKit};
-use crate::quantity::{Mass, Money};
+use crate::quantity::{Mass, Money, PriceRange};
+use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
+
+/// Which saving ranks.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum RankBy {
+    /// That of base weight.
+    #[default]
+    Base,
+    /// That of everything worn and carried.
+    Everything,
+}
+
+impl RankBy {
+    /// Whether what is in a place counts for it.
+    fn counts(self, place: Place) -> bool {
+        self == RankBy::Everything || place == Place::Carried
+    }
+}
 
 /// A figure without which a swap can't be ranked.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -25,12 +46,34 @@ pub struct Worth {
     pub net: Option<Money>,
     /// What is missing.
     pub missing: Vec<Missing>,
+    /// Which of the two savings ranks.
+    pub rank_by: RankBy,
+    /// Where the saving that ranks and the net cost may lie; `None` while anything is missing.
+    pub range: Option<Range>,
+}
+
+/// From where to where a saving and a net cost may lie: weights by their bands, everything wrong the way that matters; prices by their
+/// ranges.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Range {
+    /// The least that it may save.
+    pub saving_low: Mass,
+    /// The most that it may save.
+    pub saving_high: Mass,
+    /// The least that it may cost.
+    pub net_low: Money,
+    /// The most that it may cost.
+    pub net_high: Money,
 }
 
 impl Worth {
-    /// Saving and net cost, if nothing is missing.
+    /// The saving that ranks and the net cost, if nothing is missing.
     pub fn complete(&self) -> Option<(Mass, Money)> {
-        self.saving.zip(self.net)
+        let saving = match self.rank_by {
+            RankBy::Base => self.saving,
+            RankBy::Everything => self.saving_everything,
+        };
+        saving.zip(self.net)
     }
 }
 
@@ -40,62 +83,79 @@ impl Worth {
 /// is carried of those put on, and a kit that it breaks counts as its parts then. A swap that takes off more than there is breaks no kit.
 /// net = Σ expected price × count + delivery − resale + hours × rate, the last rounded up to the minor unit. Lines that the swap names and
 /// `lines` lacks count as missing weights.
-pub fn worth(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'_>], hour_rate: Money) -> Worth {
-    let mut missing = Vec::new();
-    for removal in &swap.remove {
-        let line = lines.get(&removal.line);
-        if line.and_then(|line| line.unit()).is_none() {
-            missing.push(Missing::Weight(line.map_or_else(|| removal.line.0.clone(), |line| line.name.clone())));
-        }
-    }
-    let (mut saving, mut everything) = plain_saving(swap, lines);
-    for whole in broken(swap, lines, kits) {
-        everything = everything + whole.correction;
-        if whole.place == Place::Carried {
-            saving = saving + whole.correction;
-        }
-    }
+pub fn worth(
+    swap: &Swap,
+    lines: &HashMap<&LineId, &Line>,
+    kits: &[WholeKit<'_>],
+    hour_rate: Money,
+    rank_by: RankBy,
+) -> Worth {
+    let missing = missing(swap, lines);
+    let of_kits = |rank_by: RankBy| -> Mass {
+        let counted = broken(swap, lines, kits).into_iter().filter(|whole| rank_by.counts(whole.place));
+        counted.map(|whole| whole.correction).sum()
+    };
+    let saving = |rank_by, off: Figure, on: Figure| pieces(swap, lines, rank_by, off, on) + of_kits(rank_by);
+    let stated = |rank_by| saving(rank_by, |known| known.unit, |known| known.unit);
     let hours = (swap.tenth_hours.saturating_mul(hour_rate.minor()) + 9).div_euclid(10);
-    let mut net = swap.delivery - swap.resale + Money::from_minor(hours);
-    let mut priced = true;
-    for addition in &swap.add {
-        if addition.unit().is_none() {
-            missing.push(Missing::Weight(addition.name.clone()));
-        }
-        match addition.price {
-            Some(price) => net = net + price.expected().times(addition.qty),
-            None => {
-                priced = false;
-                missing.push(Missing::Price(addition.name.clone()));
-            }
-        }
-    }
-    let weighed = !missing.iter().any(|missing| matches!(missing, Missing::Weight(_)));
+    let net = |price: fn(PriceRange) -> Money| {
+        let additions = swap.add.iter().filter_map(|addition| Some(price(addition.price?).times(addition.qty)));
+        additions.sum::<Money>() + swap.delivery - swap.resale + Money::from_minor(hours)
+    };
+    let is_weighed = !missing.iter().any(|missing| matches!(missing, Missing::Weight(_)));
+    let is_priced = !missing.iter().any(|missing| matches!(missing, Missing::Price(_)));
     Worth {
-        saving: weighed.then_some(saving),
-        saving_everything: weighed.then_some(everything),
-        net: priced.then_some(net),
+        saving: is_weighed.then(|| stated(RankBy::Base)),
+        saving_everything: is_weighed.then(|| stated(RankBy::Everything)),
+        net: is_priced.then(|| net(PriceRange::expected)),
+        range: missing.is_empty().then(|| Range {
+            saving_low: saving(rank_by, Known::low, Known::high),
+            saving_high: saving(rank_by, Known::high, Known::low),
+            net_low: net(PriceRange::low),
+            net_high: net(PriceRange::high),
+        }),
         missing,
+        rank_by,
     }
 }
 
-/// What the pieces of a swap save, kits aside and unknown weights as nothing: of base weight, and of everything worn and carried.
-pub(crate) fn plain_saving(swap: &Swap, lines: &HashMap<&LineId, &Line>) -> (Mass, Mass) {
-    let (mut saving, mut everything) = (Mass::ZERO, Mass::ZERO);
-    let mut count = |place: Place, mass: Mass| {
-        everything = everything + mass;
-        if place == Place::Carried {
-            saving = saving + mass;
-        }
-    };
+/// What must be known before a swap can be ranked.
+fn missing(swap: &Swap, lines: &HashMap<&LineId, &Line>) -> Vec<Missing> {
+    let mut missing = Vec::new();
     for removal in &swap.remove {
-        let unit = lines.get(&removal.line).and_then(|line| line.unit()).unwrap_or_default();
-        count(removal.from, unit.times(removal.qty));
+        let line = lines.get(&removal.line);
+        if line.and_then(|line| line.weight).is_none() {
+            missing.push(Missing::Weight(line.map_or_else(|| removal.line.0.clone(), |line| line.name.clone())));
+        }
     }
     for addition in &swap.add {
-        count(addition.place, Mass::ZERO - addition.unit().unwrap_or_default().times(addition.qty));
+        if addition.weight.is_none() {
+            missing.push(Missing::Weight(addition.name.clone()));
+        }
+        if addition.price.is_none() {
+            missing.push(Missing::Price(addition.name.clone()));
+        }
     }
-    (saving, everything)
+    missing
+}
+
+/// One of the figures of a weight.
+type Figure = fn(Known) -> Mass;
+
+/// What the pieces of a swap save of base weight, kits aside and unknown weights as nothing.
+pub(crate) fn plain_saving(swap: &Swap, lines: &HashMap<&LineId, &Line>) -> Mass {
+    pieces(swap, lines, RankBy::Base, |known| known.unit, |known| known.unit)
+}
+
+/// What the pieces of a swap save, kits aside: by `off` of what it takes off, and by `on` of what it puts on.
+fn pieces(swap: &Swap, lines: &HashMap<&LineId, &Line>, rank_by: RankBy, off: Figure, on: Figure) -> Mass {
+    let removed = swap.remove.iter().filter(|removal| rank_by.counts(removal.from)).map(|removal| {
+        let known = lines.get(&removal.line).and_then(|line| line.weight);
+        known.map(off).unwrap_or_default().times(removal.qty)
+    });
+    let added = swap.add.iter().filter(|addition| rank_by.counts(addition.place));
+    let added = added.map(|addition| addition.weight.map(on).unwrap_or_default().times(addition.qty));
+    removed.sum::<Mass>() - added.sum::<Mass>()
 }
 
 /// The kits that a swap breaks; none if it takes off more than there is.

@@ -196,7 +196,7 @@ impl From<(Ranked, Worth)> for RankedOut {
         RankedOut {
             swap: row.swap,
             class: row.class,
-            place: row.place,
+            place: row.place.map(|places| places.place),
             saving_mg: worth.saving.map(Mass::mg),
             saving_everything_mg: worth.saving_everything.map(Mass::mg),
             net_minor: worth.net.map(Money::minor),

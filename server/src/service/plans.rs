@@ -8,12 +8,12 @@ use crate::store::lines::StoredLine;
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{accounts, swaps, walkers};
 use diesel::MysqlConnection;
-use kevyt_core::gear::Makers;
+use kevyt_core::gear::{Counting, Makers};
 use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Totals, WeighedKit};
 use kevyt_core::plan::{Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, solve};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
+use kevyt_core::swap::{ChoiceGroup, RankBy, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
 use kevyt_core::together::lines_of;
 use kevyt_core::trip::required;
 use std::collections::{HashMap, HashSet};
@@ -145,6 +145,9 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap]) -> P
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.unwrap_or(Money::from_minor(limits::MONEY_MINOR)),
         hour_rate: list.hour_rate,
+        counting: Counting::Stated,
+        rank_by: RankBy::Base,
+        purse: None,
     }
 }
 

@@ -6,6 +6,7 @@
 //! few they are all gone through, as labels that are dropped as soon as their own bound passes the best set known; else the node is
 //! split by the option that the relaxation is least sure of.
 
+mod each;
 mod prices;
 mod relaxation;
 mod strike;
@@ -14,6 +15,7 @@ mod through;
 use super::blocks::partition;
 use super::rows::{Model, Row};
 use super::work::{Stopped, Work};
+pub(super) use each::Only;
 use prices::{Multipliers, Priced};
 use relaxation::SCALE;
 use std::cell::RefCell;
@@ -23,7 +25,7 @@ use through::best_sets;
 /// Sets that all are gone through, about: few of them live on as labels.
 const ALL: u64 = 2_000_000;
 /// Sets that are gone through in search of a better one.
-const SOME: u64 = 20_000;
+const SOME: [u64; 2] = [200, 20_000];
 /// Choices struck out that make another relaxation worth it.
 const MANY_STRUCK: usize = 20;
 
@@ -34,6 +36,16 @@ pub(super) enum Least {
     Cost,
     /// The mass, within a cost.
     Mass,
+}
+
+impl Least {
+    /// The figure that is to be the least, and the one that is limited.
+    fn figures(self, cost: i64, mass: i64) -> (i64, i64) {
+        match self {
+            Least::Cost => (cost, mass),
+            Least::Mass => (mass, cost),
+        }
+    }
 }
 
 /// A set as the model has it.
@@ -151,7 +163,7 @@ impl<'m> Questions<'m> {
             return Ok(None);
         };
         let priced = search.add_up(&alive, &multipliers, true);
-        let (within, _) = search.few(&alive, &priced, None, SOME, work)?;
+        let (within, _) = search.few(&alive, &priced, None, SOME[1], work)?;
         let Some(labels) = search.go_through(&alive, &priced, within, work)? else {
             return Ok(None);
         };
@@ -174,8 +186,25 @@ impl<'m> Questions<'m> {
     /// The best set in one figure whose other is at most `limit`; between sets that are as good, the one that is better in the other, then
     /// the one with fewer swaps, then the one whose ids come first. `known` is a set that is known to be allowed.
     pub fn ask(&self, least: Least, limit: i64, known: Option<Best>, work: &mut Work<'_>) -> Asked {
+        self.ask_with(least, limit, None, known, work)
+    }
+
+    /// As [`Questions::ask`], of the sets alone in which a variable is made, or is not.
+    pub fn ask_with(
+        &self,
+        least: Least,
+        limit: i64,
+        only: Option<Only>,
+        known: Option<Best>,
+        work: &mut Work<'_>,
+    ) -> Asked {
         let mut search = Search { questions: self, least, limit, best: known, last_bound: None };
-        let mut open = vec![(i128::MIN, self.blocks.iter().map(|block| vec![true; block.len()]).collect::<Vec<_>>())];
+        let mut all: Alive = self.blocks.iter().map(|block| vec![true; block.len()]).collect();
+        if let Some((variable, is_made)) = only {
+            let (block, choice) = self.block_of[variable];
+            all[block].iter_mut().enumerate().for_each(|(at, is_alive)| *is_alive = (at == choice) == is_made);
+        }
+        let mut open = vec![(i128::MIN, all)];
         let mut stopped = None;
         let mut given = if least == Least::Cost { self.remembered.borrow().clone() } else { None };
         while let Some((bound, alive)) = open.pop() {
@@ -214,10 +243,7 @@ struct Search<'q, 'm> {
 impl Search<'_, '_> {
     /// The figure that is to be the least, and the one that is limited.
     fn figures(&self, cost: i64, mass: i64) -> (i64, i64) {
-        match self.least {
-            Least::Cost => (cost, mass),
-            Least::Mass => (mass, cost),
-        }
+        self.least.figures(cost, mass)
     }
 
     /// Whether nothing that is no better than this bound can be as good as the best set known.
@@ -270,9 +296,15 @@ impl Search<'_, '_> {
                     best_sets(&labels).for_each(|set| self.take(set));
                     return Ok(None);
                 }
-                let (within, _) = self.few(&alive, &priced, between, SOME, work)?;
-                if let Some(labels) = self.go_through(&alive, &priced, within, work)? {
-                    best_sets(&labels).for_each(|set| self.take(set));
+                // A few may do to find a better one, with which there are fewer left; else more.
+                for some in SOME {
+                    let (within, _) = self.few(&alive, &priced, between, some, work)?;
+                    if let Some(labels) = self.go_through(&alive, &priced, within, work)? {
+                        best_sets(&labels).for_each(|set| self.take(set));
+                    }
+                    if self.best != before {
+                        break;
+                    }
                 }
                 if self.best == before {
                     break;

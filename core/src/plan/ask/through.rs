@@ -29,11 +29,25 @@ impl Search<'_, '_> {
     }
 
     fn labels(&self, alive: &Alive, priced: &Priced<'_>, within: i128, work: &mut Work<'_>) -> Result<Labels, Stopped> {
-        let (questions, worth) = (self.questions, &priced.multipliers.conditions);
-        let words = questions.words;
+        let (open, made, mut labels) = self.decided(alive);
+        let (component, conditions, order) = self.component(alive, &open, &made, &priced.multipliers.conditions, work);
+        let mut left_best: i128 = open.iter().map(|&block| priced.bests[block]).sum();
+        let mut stages = Stages::new(self.questions.model, &component, self.questions.words);
+        for (at, block) in order.into_iter().enumerate() {
+            left_best -= priced.bests[block];
+            let (moves, rows) = stages.take(at);
+            let keep = self.within(priced, within, left_best, &stages, &component, &conditions);
+            work.step(labels.len() * moves.len())?;
+            labels = labels.fold_within(&moves, &rows, &keep, work)?;
+        }
+        Ok(labels)
+    }
+
+    /// The blocks that are open, which variables are made for sure, and the label of what is decided: where labels start.
+    pub(super) fn decided(&self, alive: &Alive) -> (Vec<usize>, Vec<bool>, Labels) {
+        let (questions, words) = (self.questions, self.questions.words);
         let is_open = |block: usize| alive[block].iter().filter(|is_alive| **is_alive).count() > 1;
         let (open, fixed): (Vec<usize>, Vec<usize>) = (0..alive.len()).partition(|&block| is_open(block));
-        // What is decided already is where the labels start.
         let mut labels = Labels::nothing(words);
         let mut made = vec![false; questions.model.swaps.len()];
         for choice in fixed.iter().filter_map(|&block| questions.only(block, &alive[block])) {
@@ -45,30 +59,34 @@ impl Search<'_, '_> {
             labels.made[0] += counts;
             labels.sets.iter_mut().zip(set).for_each(|(word, more)| *word |= more);
         }
-        let (component, conditions, order) = self.component(alive, &open, &made, worth, work);
-        let mut left_best: i128 = open.iter().map(|&block| priced.bests[block]).sum();
-        let ceiling = priced.bound + within;
-        let mut stages = Stages::new(questions.model, &component, words);
-        for block in order {
-            let Some((moves, rows)) = stages.next() else { break };
-            left_best -= priced.bests[block];
-            let worth = |row: usize| worth[conditions[row]];
-            let waiting: i128 = stages.waiting().map(|row| worth(row) * i128::from(component.rows[row].slack)).sum();
-            let rest = left_best - waiting - i128::from(self.limit) * priced.multipliers.limit;
-            let open: Vec<i128> = stages.open().iter().map(|&row| worth(row)).collect();
-            let keep = |cost: i64, mass: i64, state: &[i64]| {
-                let (least, takes) = self.figures(cost, mass);
-                let held: i128 = open.iter().zip(state).map(|(worth, left)| worth * i128::from(*left)).sum();
-                i128::from(least) * SCALE + i128::from(takes) * priced.multipliers.limit - held + rest <= ceiling
-            };
-            work.step(labels.len() * moves.len())?;
-            labels = labels.fold_within(&moves, &rows, &keep, work)?;
+        (open, made, labels)
+    }
+
+    /// Whether labels may yet be of a set whose regrets add up to no more than `within`; `left_best` is the best of the blocks to come.
+    pub(super) fn within(
+        &self,
+        priced: &Priced<'_>,
+        within: i128,
+        left_best: i128,
+        stages: &Stages<'_>,
+        component: &Component,
+        conditions: &[usize],
+    ) -> impl Fn(i64, i64, &[i64]) -> bool {
+        let worth = |row: usize| priced.multipliers.conditions[conditions[row]];
+        let waiting: i128 = stages.waiting().map(|row| worth(row) * i128::from(component.rows[row].slack)).sum();
+        let limit = priced.multipliers.limit;
+        let rest = left_best - waiting - i128::from(self.limit) * limit;
+        let open: Vec<i128> = stages.open().iter().map(|&row| worth(row)).collect();
+        let (ceiling, least) = (priced.bound + within, self.least);
+        move |cost: i64, mass: i64, state: &[i64]| {
+            let (least, takes) = least.figures(cost, mass);
+            let held: i128 = open.iter().zip(state).map(|(worth, left)| worth * i128::from(*left)).sum();
+            i128::from(least) * SCALE + i128::from(takes) * limit - held + rest <= ceiling
         }
-        Ok(labels)
     }
 
     /// What is left to decide as a component, the condition of each of its rows, and the block of each of its own.
-    fn component(
+    pub(super) fn component(
         &self,
         alive: &Alive,
         open: &[usize],

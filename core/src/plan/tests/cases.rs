@@ -3,10 +3,10 @@
 
 use super::super::{Answer, BuyingOrder, Options, Outcome, Problem, Ready, solve};
 use super::swap_id;
-use crate::gear::{Job, Jobs, Known, Tags};
+use crate::gear::{Counting, Job, Jobs, Known, Tags};
 use crate::list::{Counts, Line, LineId, Place};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
-use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
 
 #[test]
 fn pins_that_clash_are_named() {
@@ -87,7 +87,7 @@ fn what_cannot_be_searched_to_its_end_ends_all_the_same() {
 }
 
 /// One line, two ways to replace it.
-fn two_choices() -> Problem {
+pub fn two_choices() -> Problem {
     let choice = |at: usize, mg: i64, price: i64| Swap {
         id: swap_id(at),
         name: format!("choice {at}"),
@@ -127,6 +127,9 @@ fn two_choices() -> Problem {
         target: Mass::from_mg(500),
         budget: Money::from_minor(3),
         hour_rate: Money::ZERO,
+        counting: Counting::Stated,
+        rank_by: RankBy::Base,
+        purse: None,
     }
 }
 

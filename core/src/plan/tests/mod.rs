@@ -2,14 +2,15 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions)]
 
 mod cases;
+mod near;
 mod parts;
 mod plainly;
 
 use super::{Options, Outcome, Problem, Ready, solve};
-use crate::gear::{Job, Jobs, Known, Tags};
+use crate::gear::{Counting, Job, Jobs, Known, Tags};
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
-use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
 use plainly::Solution;
 use proptest::prelude::*;
 
@@ -119,6 +120,9 @@ prop_compose! {
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),
             hour_rate: Money::from_minor(hour),
+            counting: Counting::Stated,
+            rank_by: RankBy::Base,
+            purse: None,
         }
     }
 }

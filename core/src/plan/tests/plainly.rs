@@ -60,7 +60,7 @@ pub fn base_after(problem: &Problem, set: &[usize]) -> i64 {
 }
 
 /// What a swap costs; `None` if a weight or a price on either side is unknown.
-fn net(problem: &Problem, swap: &Swap) -> Option<i64> {
+pub fn net(problem: &Problem, swap: &Swap) -> Option<i64> {
     let mut net = swap.delivery.minor() - swap.resale.minor();
     for removal in &swap.remove {
         unit(problem, &removal.line.0)?;

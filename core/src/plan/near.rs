@@ -1,0 +1,202 @@
+//! Near misses: the net cost at which each open swap would come into the plan, or fall out of it.
+//!
+//! Each is a question or two with the swap made, or not made, whatever it costs. Most of them are answered all at once; for the others the
+//! staircase has sets that answer them well enough to begin with, and multipliers of one question do for the next.
+
+use super::ask::{Best, Least, Only, Questions};
+use super::frontier::Frontier;
+use super::rows::{Model, model};
+use super::work::{Stopped, Work};
+use super::{Answer, Options, Outcome, Ready};
+use crate::quantity::Money;
+use crate::swap::SwapState;
+use std::collections::HashMap;
+
+/// What it takes for a swap to come into a plan, or to fall out.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Turn {
+    /// At this net cost it comes in (if it is not in the plan) or falls out.
+    At(Money),
+    /// Nothing works without it, whatever it costs.
+    Needed,
+    /// Nothing works with it, whatever it costs.
+    Never,
+}
+
+/// An open swap and what it takes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct NearMiss {
+    /// The swap.
+    pub swap: usize,
+    /// What it takes.
+    pub turn: Turn,
+}
+
+/// The near misses of an answer, in the order of ids. None if the list is at the target already, if pins clash, or while the plan is not proved;
+/// of a search that is stopped, those known by then.
+pub fn near_misses(
+    ready: &Ready<'_>,
+    answer: &Answer,
+    options: &Options,
+    should_stop: &dyn Fn() -> bool,
+) -> Vec<NearMiss> {
+    let met = answer.plan.outcome == Outcome::TargetMet;
+    let is_open =
+        matches!(answer.plan.outcome, Outcome::TargetMet | Outcome::OverBudget { .. } | Outcome::OutOfReach { .. });
+    let mut work = Work::new(options, should_stop);
+    let (Some(planned), true, Some(model)) = (&answer.plan.swaps, is_open, model(ready, &mut work)) else {
+        return Vec::new();
+    };
+    if answer.plan.gap.is_some() {
+        return Vec::new();
+    }
+    let swaps = &ready.problem().swaps;
+    let mut open: Vec<usize> = (0..swaps.len())
+        .filter(|&swap| swaps[swap].state == SwapState::Open && ready.worths()[swap].complete().is_some())
+        .collect();
+    open.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
+    let near = Near::new(ready, answer, &model);
+    let mut found = Vec::with_capacity(open.len());
+    // Stopped, it has what it has.
+    let _: Result<(), Stopped> = near.turns(&open, planned, met, &mut found, &mut work.again());
+    found
+}
+
+struct Near<'n, 'a> {
+    ready: &'n Ready<'a>,
+    answer: &'n Answer,
+    model: &'n Model,
+    questions: Questions<'n>,
+    /// The variable of each swap that may still be made.
+    variable: Vec<Option<usize>>,
+    /// By point of the staircase and variable: whether it is made there.
+    made: Vec<Vec<bool>>,
+    /// The cheapest set within a mass, with a swap or without, where it is known already.
+    known: HashMap<(i64, Only), i64>,
+}
+
+/// A figure that is the least for a question: cost and mass.
+type Figures = (i64, i64);
+
+impl<'n, 'a> Near<'n, 'a> {
+    fn new(ready: &'n Ready<'a>, answer: &'n Answer, model: &'n Model) -> Near<'n, 'a> {
+        let mut variable = vec![None; ready.problem().swaps.len()];
+        for (at, swap) in model.swaps.iter().enumerate().filter_map(|(at, one)| Some((at, one.swap?))) {
+            variable[swap] = Some(at);
+        }
+        let frontier: &Frontier = &answer.frontier;
+        let made = (0..frontier.points().len()).map(|at| {
+            let mut made = vec![false; model.swaps.len()];
+            frontier.swaps(at).into_iter().filter_map(|swap| variable[swap]).for_each(|variable| made[variable] = true);
+            made
+        });
+        let words = model.swaps.len().div_ceil(64);
+        Near {
+            ready,
+            answer,
+            model,
+            questions: Questions::new(model, words),
+            made: made.collect(),
+            known: HashMap::new(),
+            variable,
+        }
+    }
+
+    fn turns(
+        mut self,
+        open: &[usize],
+        planned: &[usize],
+        met: bool,
+        found: &mut Vec<NearMiss>,
+        work: &mut Work<'_>,
+    ) -> Result<(), Stopped> {
+        // What is asked about most swaps is asked about all of them at once.
+        let variables: Vec<(usize, bool)> =
+            open.iter().filter_map(|swap| Some((self.variable[*swap]?, planned.contains(swap)))).collect();
+        let masses = if met { vec![self.mass_of_target()] } else { vec![self.planned().1, self.planned().1 - 1] };
+        let wanted =
+            variables.into_iter().filter(|(_, is_in)| met || !is_in).map(|(variable, is_in)| (variable, !is_in));
+        let wanted: Vec<Only> = wanted.collect();
+        for mass in masses {
+            let costs = self.questions.each(mass, &wanted, work)?;
+            let settled = wanted.iter().zip(costs).filter_map(|(only, cost)| Some(((mass, *only), cost?)));
+            self.known.extend(settled);
+        }
+        for &swap in open {
+            let turn = match (self.variable[swap], planned.contains(&swap)) {
+                // No allowed set has it.
+                (None, _) => Turn::Never,
+                (Some(variable), is_in) if met => self.to_the_target(variable, is_in, work)?,
+                (Some(variable), is_in) => self.to_the_lightest(variable, is_in, work)?,
+            };
+            found.push(NearMiss { swap, turn });
+        }
+        Ok(())
+    }
+
+    fn mass_of_target(&self) -> i64 {
+        (self.ready.problem().target - self.ready.base()).mg() - self.model.pinned_mass
+    }
+
+    fn budget(&self) -> i64 {
+        self.ready.problem().budget.minor() - self.model.pinned_cost
+    }
+
+    /// The plan's own figures, as the model has them.
+    fn planned(&self) -> Figures {
+        let plan = &self.answer.plan;
+        (plan.net.minor() - self.model.pinned_cost, (plan.base - self.ready.base()).mg() - self.model.pinned_mass)
+    }
+
+    /// The best allowed set in one figure within a limit of the other, with a swap or without.
+    fn best(&self, least: Least, limit: i64, only: Only, work: &mut Work<'_>) -> Result<Option<Figures>, Stopped> {
+        let points = self.answer.frontier.points().iter().zip(&self.made);
+        let known = points.filter(|(_, made)| made[only.0] == only.1).map(|(point, _)| Best {
+            cost: point.net.minor() - self.model.pinned_cost,
+            mass: (point.base - self.ready.base()).mg() - self.model.pinned_mass,
+            made: 0,
+            set: Vec::new(),
+        });
+        let known = match least {
+            Least::Cost => known.filter(|best| best.mass <= limit).min_by_key(|best| (best.cost, best.mass)),
+            Least::Mass => known.filter(|best| best.cost <= limit).min_by_key(|best| (best.mass, best.cost)),
+        };
+        let asked = self.questions.ask_with(least, limit, Some(only), known, work);
+        if asked.bound.is_some() { Err(Stopped) } else { Ok(asked.best.map(|best| (best.cost, best.mass))) }
+    }
+
+    /// What the cheapest allowed set within a mass costs, with a swap or without.
+    fn cheapest(&self, mass: i64, only: Only, work: &mut Work<'_>) -> Result<Option<i64>, Stopped> {
+        match self.known.get(&(mass, only)) {
+            Some(cost) => Ok(Some(*cost)),
+            None => Ok(self.best(Least::Cost, mass, only, work)?.map(|(cost, _)| cost)),
+        }
+    }
+
+    /// At a plan that meets the target: the cheapest to the target without it, less the cheapest to the target with it at no cost.
+    fn to_the_target(&self, variable: usize, is_in: bool, work: &mut Work<'_>) -> Result<Turn, Stopped> {
+        let Some(other) = self.cheapest(self.mass_of_target(), (variable, !is_in), work)? else {
+            return Ok(if is_in { Turn::Needed } else { Turn::Never });
+        };
+        let planned = self.planned().0;
+        let (without, with) = if is_in { (other, planned) } else { (planned, other) };
+        Ok(self.at(without - with, variable))
+    }
+
+    /// At any other plan: the most that it may cost for the lightest set within the budget to have it.
+    fn to_the_lightest(&self, variable: usize, is_in: bool, work: &mut Work<'_>) -> Result<Turn, Stopped> {
+        let without =
+            if is_in { self.best(Least::Mass, self.budget(), (variable, false), work)? } else { Some(self.planned()) };
+        let Some((cost, mass)) = without else { return Ok(Turn::Needed) };
+        let lighter = self.cheapest(mass - 1, (variable, true), work)?;
+        let as_light = self.cheapest(mass, (variable, true), work)?;
+        let ways = [lighter.map(|with| self.budget() - with), as_light.map(|with| cost - with)];
+        let most = ways.into_iter().flatten().max();
+        Ok(most.map_or(Turn::Never, |most| self.at(most, variable)))
+    }
+
+    /// `more` than it costs now.
+    fn at(&self, more: i64, variable: usize) -> Turn {
+        Turn::At(Money::from_minor(more + self.model.swaps[variable].cost))
+    }
+}

@@ -1,0 +1,163 @@
+//! Near misses, places and months against plain second computations.
+
+use super::super::{NearMiss, Purse, Turn, months, near_misses};
+use super::*;
+use crate::gear::Band;
+use crate::swap::Class;
+
+/// Every allowed set: net cost, base weight, and the swaps.
+fn all_allowed(problem: &Problem) -> Vec<Solution> {
+    let sets = (0..1_u32 << problem.swaps.len())
+        .map(|bits| (0..problem.swaps.len()).filter(|at| bits & (1 << at) != 0).collect::<Vec<_>>());
+    sets.filter_map(|set| plainly::allowed(problem, &set).map(|(net, base)| (net, base, set))).collect()
+}
+
+/// The definition, set by set: with the swap's own cost taken out of those that have it.
+fn turn_plainly(problem: &Problem, sets: &[Solution], swap: usize, met: bool, own: i64) -> (Option<i64>, &'static str) {
+    let (with, without): (Vec<_>, Vec<_>) = sets.iter().partition(|(_, _, set)| set.contains(&swap));
+    let (target, budget) = (problem.target.mg(), problem.budget.minor());
+    if met {
+        let without = without.iter().filter(|set| set.1 <= target).map(|set| set.0).min();
+        let with = with.iter().filter(|set| set.1 <= target).map(|set| set.0 - own).min();
+        return match (without, with) {
+            (None, _) => (None, "needed"),
+            (_, None) => (None, "never"),
+            (Some(without), Some(with)) => (Some(without - with), ""),
+        };
+    }
+    let lightest = without.iter().filter(|set| set.0 <= budget).map(|set| (set.1, set.0)).min();
+    let Some((lightest, cost)) = lightest else { return (None, "needed") };
+    let most = with.iter().filter(|set| set.1 <= lightest).map(|(net, base, _)| {
+        let rest = net - own;
+        if *base < lightest { budget - rest } else { cost - rest }
+    });
+    most.max().map_or((None, "never"), |most| (Some(most), ""))
+}
+
+/// Whether one comes before another in the ranking, by the words of the rules.
+fn is_better((save_a, net_a): (i64, i64), (save_b, net_b): (i64, i64)) -> bool {
+    let class = |save: i64, net: i64| {
+        if save <= 0 {
+            2
+        } else if net <= 0 {
+            0
+        } else {
+            1
+        }
+    };
+    let (a, b) = (class(save_a, net_a), class(save_b, net_b));
+    let (by_ratio, other) = if a == 1 { (save_a * net_b, save_b * net_a) } else { (0, 0) };
+    (a, -by_ratio, -save_a, net_a) < (b, -other, -save_b, net_b)
+}
+
+/// The earliest month by trying every month for every swap; none within `last`.
+fn earliest_plainly(bought: &[(i64, i64)], before: &[(usize, usize)], purse: Purse, last: u32) -> Option<u32> {
+    let ways = u64::from(last + 1).pow(u32::try_from(bought.len()).unwrap());
+    (0..ways)
+        .filter_map(|way| {
+            let mut left = way;
+            let months: Vec<u32> = bought
+                .iter()
+                .map(|_| {
+                    let month = u32::try_from(left % u64::from(last + 1)).unwrap();
+                    left /= u64::from(last + 1);
+                    month
+                })
+                .collect();
+            let holds = before.iter().all(|(first, then)| months[*first] <= months[*then])
+                && (0..=last).all(|end| {
+                    let each = bought.iter().zip(&months).filter(|(_, month)| **month <= end);
+                    let paid: i64 = each.clone().map(|((cost, _), _)| cost).sum();
+                    let come = each.filter(|(_, month)| **month + purse.resale_after <= end);
+                    let come: i64 = come.map(|((_, brings), _)| brings).sum();
+                    purse.now.minor() + i64::from(end) * purse.month.minor() + come >= paid
+                });
+            holds.then(|| months.into_iter().max().unwrap_or(0))
+        })
+        .min()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 1_500, ..ProptestConfig::default() })]
+
+    #[test]
+    fn near_misses_are_those_of_brute_force(problem in problem()) {
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let found = near_misses(&ready, &answer, &Options::default(), &|| false);
+        let met = answer.plan.outcome == Outcome::TargetMet;
+        if !met && !matches!(answer.plan.outcome, Outcome::OverBudget { .. } | Outcome::OutOfReach { .. }) {
+            prop_assert!(found.is_empty());
+            return Ok(());
+        }
+        let sets = all_allowed(&problem);
+        let open = problem.swaps.iter().enumerate().filter(|(_, swap)| swap.state == SwapState::Open);
+        let mut open: Vec<(usize, i64)> = open.filter_map(|(at, swap)| Some((at, plainly::net(&problem, swap)?))).collect();
+        open.sort_by_key(|(at, _)| &problem.swaps[*at].id);
+        prop_assert_eq!(found.len(), open.len());
+        for (NearMiss { swap, turn }, (at, own)) in found.into_iter().zip(open) {
+            let turn = match turn {
+                Turn::At(net) => (Some(net.minor()), ""),
+                Turn::Needed => (None, "needed"),
+                Turn::Never => (None, "never"),
+            };
+            prop_assert_eq!((swap, turn), (at, turn_plainly(&problem, &sets, at, met, own)));
+        }
+    }
+
+    #[test]
+    fn places_have_the_bands_of_the_rules(problem in problem(), bands in prop::collection::vec((0..900_i64, 0..900_i64), 40)) {
+        let mut problem = problem;
+        let mut band = bands.into_iter().map(|(low, high)| Band { low: Mass::from_mg(-low), high: Mass::from_mg(high) });
+        let additions = problem.swaps.iter_mut().flat_map(|swap| &mut swap.add).map(|one| &mut one.weight);
+        for known in problem.lines.iter_mut().map(|line| &mut line.weight).chain(additions).flatten() {
+            known.band = band.next().unwrap_or_default();
+        }
+        let ready = Ready::new(&problem).unwrap();
+        let ranking = ready.ranking();
+        let ends = |swap: usize| {
+            let range = ready.worths()[swap].range.unwrap();
+            let (low, high) = ((range.saving_low.mg(), range.net_high.minor()), (range.saving_high.mg(), range.net_low.minor()));
+            (low, high)
+        };
+        let placed: Vec<_> = ranking.iter().filter_map(|row| Some((row.swap, row.place?))).collect();
+        for (swap, places) in &placed {
+            let (low, high) = ends(*swap);
+            let others = || placed.iter().filter(|(other, _)| other != swap).map(|(other, _)| ends(*other));
+            prop_assert_eq!(places.best, 1 + others().filter(|other| is_better(other.0, high)).count());
+            prop_assert_eq!(places.worst, 1 + others().filter(|other| is_better(other.1, low)).count());
+            prop_assert!(places.best <= places.place && places.best <= places.worst);
+        }
+        prop_assert!(ranking.iter().all(|row| row.place.is_none() || row.class != Class::Incomplete));
+    }
+
+    #[test]
+    fn months_are_those_of_trying_every_one(
+        bought in prop::collection::vec((0..6_i64, 0..5_i64), 0..5),
+        before in prop::option::of((0..5_usize, 0..5_usize)),
+        now in 0..5_i64, month in 0..4_i64, resale_after in 0..4_u32,
+    ) {
+        let mut problem = cases::two_choices();
+        let template = problem.swaps[0].clone();
+        let before: Vec<_> = before.into_iter().filter(|(a, b)| a != b && *a < bought.len() && *b < bought.len()).collect();
+        problem.swaps = bought.iter().enumerate().map(|(at, (cost, brings))| {
+            let mut swap = Swap { id: SwapId(format!("s{at}")), resale: Money::from_minor(*brings), ..template.clone() };
+            swap.add[0].price = Some(PriceRange::exact(Money::from_minor(*cost)));
+            let required = before.iter().filter(|(_, then)| *then == at);
+            swap.requires = required.map(|(first, _)| SwapId(format!("s{first}"))).collect();
+            swap
+        }).collect();
+        let purse = Purse { now: Money::from_minor(now), month: Money::from_minor(month), resale_after };
+        let ready = Ready::new(&problem).unwrap();
+        let order: Vec<usize> = (0..bought.len()).collect();
+        let soonest = months::soonest(&ready, &order, purse);
+        let end = |bought: &Vec<months::Bought>| bought.iter().map(|(_, month)| *month).max().unwrap_or(0);
+        // Of months beyond the sixth nothing is known here.
+        let expected = earliest_plainly(&bought, &before, purse, 6);
+        prop_assert_eq!(soonest.as_ref().map(end).filter(|month| *month <= 6), expected);
+        let in_order = months::by_order(&ready, &super::super::BuyingOrder::new(&ready).of(&order), purse);
+        if let Some(in_order) = in_order {
+            prop_assert!(soonest.is_some_and(|soonest| end(&soonest) <= end(&in_order)));
+        }
+    }
+}
