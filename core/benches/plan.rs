@@ -3,11 +3,11 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions, clippy::print_stdout, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_core::gear::{Counting, Job, Jobs, Known, Tags};
+use kevyt_core::gear::{Job, Jobs, Known, Tags};
 use kevyt_core::list::{Counts, Line, LineId, Place};
-use kevyt_core::plan::{Options, Problem, Ready, near_misses, solve};
+use kevyt_core::plan::{Options, Problem, Ready, Terms, near_misses, solve};
 use kevyt_core::quantity::{Currency, Mass, Money, PriceRange};
-use kevyt_core::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
+use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use std::hint::black_box;
 
 /// Name, things on the list, swaps, and whether six jobs couple them.
@@ -112,9 +112,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
         target: Mass::from_mg(base * 800),
         budget: Money::from_minor(things as i64 * 6_000),
         hour_rate: Money::ZERO,
-        counting: Counting::Stated,
-        rank_by: RankBy::Base,
-        purse: None,
+        terms: Terms::default(),
     }
 }
 

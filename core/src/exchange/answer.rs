@@ -29,7 +29,7 @@ pub fn answer_json(ready: &Ready<'_>, answer: &Answer, version: Version) -> Resu
         if let Some(swaps) = &answer.plan.swaps {
             let figures = clears(ready, swaps)?.map(|(counting, clears)| (counting_key(counting), json!(clears)));
             out["plan"]["clears_mg"] = figures.into_iter().map(|(key, clears)| (key.to_owned(), clears)).collect();
-            let month = ready.problem().purse.and_then(|purse| {
+            let month = ready.problem().terms.purse.and_then(|purse| {
                 let bought = months::soonest(ready, &BuyingOrder::new(ready).of(swaps), purse)?;
                 Some(bought.last().map_or(0, |(_, month)| *month))
             });

@@ -4,7 +4,7 @@ use super::path_of;
 use crate::gear::{Band, Counting, Jobs, Known, Tags};
 use crate::limits;
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
-use crate::plan::{Problem, ProblemError, Purse};
+use crate::plan::{Problem, ProblemError, Purse, Terms};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
 use serde::Deserialize;
@@ -171,15 +171,19 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
-        counting: Counting::Stated,
-        rank_by: file.rank_by.unwrap_or_default(),
-        purse: file.money.map(|money| Purse {
-            now: Money::from_minor(money.now_minor),
-            month: Money::from_minor(money.month_minor),
-            resale_after: money.resale_after_months,
-        }),
+        terms: Terms { counting: Counting::Stated, rank_by: file.rank_by.unwrap_or_default(), purse: file.money.map(Purse::from) },
     };
     Ok((problem.counted(file.counting.unwrap_or_default()), version))
+}
+
+impl From<PurseFile> for Purse {
+    fn from(file: PurseFile) -> Purse {
+        Purse {
+            now: Money::from_minor(file.now_minor),
+            month: Money::from_minor(file.month_minor),
+            resale_after: file.resale_after_months,
+        }
+    }
 }
 
 /// The first field of a problem that the first format has not.

@@ -144,6 +144,8 @@ pub enum Status {
     ForSale,
     /// Sold.
     Sold,
+    /// Given away.
+    Given,
     /// Worn out.
     WornOut,
     /// Wished for; not owned yet.
@@ -153,7 +155,7 @@ pub enum Status {
 impl Status {
     /// Every status, in the order in which they are offered.
     pub const ALL: &'static [Status] =
-        &[Status::Owned, Status::Lent, Status::ForSale, Status::Sold, Status::WornOut, Status::Wished];
+        &[Status::Owned, Status::Lent, Status::ForSale, Status::Sold, Status::Given, Status::WornOut, Status::Wished];
 
     /// Whether the thing is still there to be weighed and carried.
     pub fn is_at_hand(self) -> bool {

@@ -33,6 +33,13 @@ impl Counts {
         *counts.at_mut(place)
     }
 
+    /// The same with so many pieces in a place.
+    #[must_use]
+    pub fn with(mut self, place: Place, pieces: u32) -> Counts {
+        *self.at_mut(place) = pieces;
+        self
+    }
+
     fn at_mut(&mut self, place: Place) -> &mut u32 {
         match place {
             Place::Carried => &mut self.carried,

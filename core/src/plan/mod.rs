@@ -30,7 +30,7 @@ pub use near::{NearMiss, Turn, near_misses};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
-pub use problem::{Problem, ProblemError, Purse, Ready};
+pub use problem::{Problem, ProblemError, Purse, Ready, Terms};
 pub use ranking_alone::RankingAlone;
 
 use crate::gear::Counting;

@@ -5,6 +5,7 @@ use crate::limits;
 use crate::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{RankBy, Ranked, Swap, SwapId, Worth, plain_saving, rank, worth};
+use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 
 /// A pack list, its swaps, and the question.
@@ -26,7 +27,15 @@ pub struct Problem {
     pub budget: Money,
     /// What an hour of making is worth; zero if nothing.
     pub hour_rate: Money,
-    /// Which figure of each weight counts. The lines and the additions are counted so already ([`Problem::counted`]).
+    /// How it is asked for, beside target and budget.
+    pub terms: Terms,
+}
+
+/// How a plan is asked for, beside target and budget.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Terms {
+    /// Which figure of each weight counts. In a [`Problem`] lines and additions are counted so already ([`Problem::counted`]).
     pub counting: Counting,
     /// Which saving ranks. What a plan is about is base weight, always.
     pub rank_by: RankBy,
@@ -35,13 +44,16 @@ pub struct Problem {
 }
 
 /// Money that comes in month by month.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
 pub struct Purse {
     /// There already.
+    #[serde(rename = "now_minor")]
     pub now: Money,
     /// More of it each month from the next one on.
+    #[serde(rename = "month_minor")]
     pub month: Money,
     /// How many months after its swap a resale is paid.
+    #[serde(rename = "resale_after_months")]
     pub resale_after: u32,
 }
 
@@ -52,7 +64,8 @@ impl Problem {
         let additions = self.swaps.iter_mut().flat_map(|swap| &mut swap.add).map(|addition| &mut addition.weight);
         let lines = self.lines.iter_mut().map(|line| &mut line.weight);
         lines.chain(additions).flatten().for_each(|known| *known = known.counted(counting));
-        Problem { counting, ..self }
+        self.terms.counting = counting;
+        self
     }
 }
 
@@ -96,7 +109,7 @@ impl<'a> Ready<'a> {
         within("target_mg", [problem.target.mg()], i64::MAX)?;
         within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
         within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
-        if let Some(purse) = problem.purse {
+        if let Some(purse) = problem.terms.purse {
             within("money.now_minor", [purse.now.minor()], limits::MONEY_MINOR)?;
             within("money.month_minor", [purse.month.minor()], limits::MONEY_MINOR)?;
             within("money.resale_after_months", [purse.resale_after.into()], limits::MONTHS.into())?;
@@ -104,7 +117,7 @@ impl<'a> Ready<'a> {
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
         let worths =
-            problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate, problem.rank_by)).collect();
+            problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate, problem.terms.rank_by)).collect();
         let plain_savings = problem.swaps.iter().map(|swap| plain_saving(swap, &lines)).collect();
         let totals = totals(&problem.lines, &kits);
         Ok(Ready { problem, lines, swaps, kits, worths, plain_savings, totals })

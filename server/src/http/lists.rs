@@ -12,9 +12,11 @@ use crate::store::lists::StoredList;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post, put};
-use kevyt_core::gear::Jobs;
+use kevyt_core::gear::{Counting, Jobs};
 use kevyt_core::list::{Counts, Way};
+use kevyt_core::plan::Terms;
 use kevyt_core::quantity::Money;
+use kevyt_core::swap::RankBy;
 use kevyt_core::trip::{Figure, Trip};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -43,6 +45,8 @@ pub struct ListOut {
     way: String,
     /// Ways of counting of the walker's own.
     ways: Vec<Way>,
+    /// How its plan is asked for, beside target and budget.
+    terms: TermsOut,
     /// Whether it is put away.
     archived: bool,
     /// Whose it is, if it is somebody else's that the caller has joined.
@@ -106,7 +110,53 @@ pub struct ListIn {
     /// What is charged on the trip; all of it.
     devices: Option<Vec<DeviceIn>>,
     ways: Option<Vec<Way>>,
+    counting: Option<Counting>,
+    rank_by: Option<RankBy>,
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<PurseIn>)]
+    purse: Patch<PurseIn>,
     archived: Option<bool>,
+}
+
+/// Money as it comes in, month by month.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PurseIn {
+    /// There already, as typed.
+    now: String,
+    /// More each month, as typed.
+    month: String,
+    /// How many months after its swap a resale is paid; 0 to 120.
+    resale_after_months: u32,
+}
+
+/// How a plan is asked for, beside target and budget.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Terms)]
+pub struct TermsOut {
+    counting: Counting,
+    rank_by: RankBy,
+    purse: Option<PurseOut>,
+}
+
+/// Money as it comes in, month by month.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Purse)]
+pub struct PurseOut {
+    now_minor: i64,
+    month_minor: i64,
+    resale_after_months: u32,
+}
+
+impl From<Terms> for TermsOut {
+    fn from(terms: Terms) -> TermsOut {
+        let purse = terms.purse.map(|purse| PurseOut {
+            now_minor: purse.now.minor(),
+            month_minor: purse.month.minor(),
+            resale_after_months: purse.resale_after,
+        });
+        TermsOut { counting: terms.counting, rank_by: terms.rank_by, purse }
+    }
 }
 
 /// Something that is charged on a trip.
@@ -295,6 +345,13 @@ fn change_of(body: ListIn) -> ListChange {
             .devices
             .map(|devices| devices.into_iter().map(|one| (one.name, one.charge, one.charges)).collect()),
         ways: body.ways,
+        counting: body.counting,
+        rank_by: body.rank_by,
+        purse: match body.purse {
+            Patch::Keep => Patch::Keep,
+            Patch::Clear => Patch::Clear,
+            Patch::Set(purse) => Patch::Set((purse.now, purse.month, purse.resale_after_months)),
+        },
         archived: body.archived,
     }
 }
@@ -315,6 +372,7 @@ impl From<StoredList> for ListOut {
             trip: list.trip,
             way: list.way,
             ways: list.ways,
+            terms: list.terms.into(),
             archived: list.archived,
             of: None,
         }
@@ -325,7 +383,7 @@ impl ListOut {
     /// A list of somebody else's: the question is the owner's alone.
     pub(super) fn joined(list: StoredList) -> ListOut {
         let out = ListOut::from(list);
-        ListOut { target_mg: None, target_typed: None, budget_minor: None, hour_minor: 0, ..out }
+        ListOut { target_mg: None, target_typed: None, budget_minor: None, hour_minor: 0, terms: Terms::default().into(), ..out }
     }
 }
 

@@ -201,6 +201,8 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(swaps::get)
                     .service(swaps::write)
                     .service(swaps::set_state)
+                    .service(swaps::do_it)
+                    .service(swaps::undo_it)
                     .service(swaps::remove)
                     .service(swaps::candidates)
                     .service(forecast::get)

@@ -89,6 +89,8 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::get,
         swaps::write,
         swaps::set_state,
+        swaps::do_it,
+        swaps::undo_it,
         swaps::remove,
         swaps::candidates,
         forecast::get,

@@ -4,12 +4,14 @@ use super::lists::ListOut;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::{App, Caller};
-use crate::service::plans::Planned;
+use crate::service::plans::{Months, Planned};
 use crate::store::id::ListId;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
-use kevyt_core::plan::{Outcome, Plan, Point};
+use kevyt_core::gear::Counting;
+use kevyt_core::plan::months::Bought;
+use kevyt_core::plan::{NearMiss, Outcome, Plan, Point, Turn};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{Class, Missing, Ranked, Standing, Worth};
 use serde::Serialize;
@@ -33,6 +35,10 @@ pub struct PlanOut {
     swaps: Vec<SwapOut>,
     /// Swaps that can't be made, each with the reason; no part of the ranking or the plan.
     unavailable: Vec<SwapOut>,
+    /// Swaps that are done, the newest last.
+    done: Vec<SwapOut>,
+    /// What they have taken of the budget: paid, less what was got.
+    spent_minor: i64,
     ranking: Vec<RankedOut>,
     choices: Vec<Vec<ChoiceOut>>,
     /// Every allowed set that no other beats, cheapest first.
@@ -40,6 +46,8 @@ pub struct PlanOut {
     /// Whether the frontier was searched to its end.
     proved: bool,
     plan: ChosenOut,
+    /// What it takes for each open swap to come into the plan, or to fall out of it; those that were worked out in time.
+    near_misses: Vec<NearMissOut>,
     ranking_alone: Option<AloneOut>,
 }
 
@@ -60,6 +68,14 @@ pub struct RankedOut {
     swap: usize,
     class: Class,
     place: Option<usize>,
+    /// 1 + the swaps that are surely better, and 1 + those that could be.
+    best_place: Option<usize>,
+    worst_place: Option<usize>,
+    /// From where to where what ranks may lie: weights by their doubt, prices by their ranges.
+    saving_low_mg: Option<i64>,
+    saving_high_mg: Option<i64>,
+    net_low_minor: Option<i64>,
+    net_high_minor: Option<i64>,
     saving_mg: Option<i64>,
     saving_everything_mg: Option<i64>,
     net_minor: Option<i64>,
@@ -121,6 +137,58 @@ pub struct ChosenOut {
     /// Not proved: how much lighter the best may be.
     gap_mg: Option<i64>,
     gap_minor: Option<i64>,
+    /// Target − base weight, counted each way; empty without a target.
+    clears: Vec<ClearsOut>,
+    /// In which month each of `swaps` is bought, 0 is now; null where no money a month is said, or where it takes over five years.
+    months: Option<Vec<u32>>,
+    /// The order and months in which all are bought as soon as can be, where that is sooner.
+    soonest: Option<Vec<BoughtOut>>,
+}
+
+/// By how much a plan clears the target.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Clears)]
+pub struct ClearsOut {
+    counting: Counting,
+    mg: i64,
+}
+
+/// A swap and the month in which it is bought.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Bought)]
+pub struct BoughtOut {
+    swap: usize,
+    month: u32,
+}
+
+/// What it takes for a swap to come into the plan, or to fall out of it.
+#[derive(Serialize, ToSchema)]
+#[schema(as = NearMiss)]
+pub struct NearMissOut {
+    swap: usize,
+    /// The net cost at which it does; null where none would do.
+    at_minor: Option<i64>,
+    why: Option<NearWhy>,
+}
+
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NearWhy {
+    /// Nothing works without it.
+    Needed,
+    /// Nothing works with it.
+    Never,
+}
+
+impl From<NearMiss> for NearMissOut {
+    fn from(near: NearMiss) -> NearMissOut {
+        let (at_minor, why) = match near.turn {
+            Turn::At(net) => (Some(net.minor()), None),
+            Turn::Needed => (None, Some(NearWhy::Needed)),
+            Turn::Never => (None, Some(NearWhy::Never)),
+        };
+        NearMissOut { swap: near.swap, at_minor, why }
+    }
 }
 
 #[derive(Serialize, ToSchema)]
@@ -165,6 +233,9 @@ impl From<Planned> for PlanOut {
             kits: planned.kits.into_iter().map(KitOnListOut::from).collect(),
             swaps: planned.swaps.iter().map(SwapOut::from).collect(),
             unavailable: planned.unavailable.iter().map(SwapOut::from).collect(),
+            spent_minor: planned.spent.minor(),
+            done: planned.done.iter().map(SwapOut::from).collect(),
+            near_misses: planned.near.into_iter().map(NearMissOut::from).collect(),
             ranking: planned.ranking.into_iter().map(RankedOut::from).collect(),
             choices: planned.choices.into_iter().map(|group| group.choices.into_iter().map(choice).collect()).collect(),
             frontier: planned.points.into_iter().map(PointOut::from).collect(),
@@ -175,7 +246,7 @@ impl From<Planned> for PlanOut {
                 base_mg: alone.base.mg(),
                 met: alone.met,
             }),
-            plan: ChosenOut::new(planned.plan, &planned.bases),
+            plan: ChosenOut::new(planned.plan, &planned.bases, &planned.clears, &planned.months),
             list: planned.list.into(),
         }
     }
@@ -197,6 +268,12 @@ impl From<(Ranked, Worth)> for RankedOut {
             swap: row.swap,
             class: row.class,
             place: row.place.map(|places| places.place),
+            best_place: row.place.map(|places| places.best),
+            worst_place: row.place.map(|places| places.worst),
+            saving_low_mg: worth.range.map(|range| range.saving_low.mg()),
+            saving_high_mg: worth.range.map(|range| range.saving_high.mg()),
+            net_low_minor: worth.range.map(|range| range.net_low.minor()),
+            net_high_minor: worth.range.map(|range| range.net_high.minor()),
             saving_mg: worth.saving.map(Mass::mg),
             saving_everything_mg: worth.saving_everything.map(Mass::mg),
             net_minor: worth.net.map(Money::minor),
@@ -226,7 +303,17 @@ fn choice((swap, standing): (usize, Standing)) -> ChoiceOut {
 }
 
 impl ChosenOut {
-    fn new(plan: Plan, bases: &[Mass]) -> ChosenOut {
+    fn new(plan: Plan, bases: &[Mass], clears: &[(Counting, Mass)], months: &Months) -> ChosenOut {
+        let month_of = |swap: &usize| {
+            let bought = months.in_order.as_ref()?;
+            bought.iter().find(|(other, _)| other == swap).map(|(_, month)| *month)
+        };
+        let last = |bought: &Option<Vec<Bought>>| bought.as_ref().and_then(|bought| Some(bought.last()?.1));
+        let is_sooner = match (last(&months.soonest), last(&months.in_order)) {
+            (Some(soonest), Some(in_order)) => soonest < in_order,
+            (soonest, _) => soonest.is_some(),
+        };
+        let soonest = months.soonest.iter().flatten().map(|&(swap, month)| BoughtOut { swap, month });
         let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
         let outcome = match plan.outcome {
             Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
@@ -248,6 +335,9 @@ impl ChosenOut {
         };
         ChosenOut {
             outcome,
+            months: plan.swaps.as_ref().and_then(|swaps| swaps.iter().map(month_of).collect()),
+            soonest: is_sooner.then(|| soonest.collect()),
+            clears: clears.iter().map(|(counting, mass)| ClearsOut { counting: *counting, mg: mass.mg() }).collect(),
             swaps: plan.swaps,
             bases_mg: bases.iter().map(|base| base.mg()).collect(),
             net_minor: plan.net.minor(),

@@ -8,10 +8,12 @@ use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lines::{self, Carried, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{StoreError, Stored, gear, kits, walkers};
-use kevyt_core::gear::{Gear, Jobs, Name, Tags};
+use kevyt_core::gear::{Counting, Gear, Jobs, Name, Tags};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, Way};
+use kevyt_core::plan::Purse;
 use kevyt_core::quantity::{Energy, Mass, Money};
+use kevyt_core::swap::RankBy;
 use kevyt_core::trip::{Device, Figure, Trip};
 use std::collections::{BTreeMap, HashMap};
 
@@ -38,6 +40,12 @@ pub struct ListChange {
     pub devices: Option<Vec<(String, String, u32)>>,
     /// Ways of counting of the walker's own.
     pub ways: Option<Vec<Way>>,
+    /// Which figure of each weight its plan counts on.
+    pub counting: Option<Counting>,
+    /// Which saving ranks.
+    pub rank_by: Option<RankBy>,
+    /// Money as it comes in: now and a month, as typed, and after how many months a resale is paid.
+    pub purse: Patch<(String, String, u32)>,
     /// Whether it is put away.
     pub archived: Option<bool>,
 }
@@ -274,6 +282,9 @@ fn description(list: &PackList, change: &ListChange) -> String {
         ("what the trip requires", change.requires.is_some()),
         ("trip", change.trip != Patch::Keep || !change.figures.is_empty() || change.devices.is_some()),
         ("ways of counting", change.ways.is_some()),
+        ("what its plan counts on", change.counting.is_some()),
+        ("what ranks", change.rank_by.is_some()),
+        ("money a month", change.purse != Patch::Keep),
         ("archive", change.archived.is_some()),
     ];
     let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
@@ -378,6 +389,21 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
     }
     if let Some(ways) = &change.ways {
         list.ways = in_ways("ways", ways)?;
+    }
+    list.terms.counting = change.counting.unwrap_or(list.terms.counting);
+    list.terms.rank_by = change.rank_by.unwrap_or(list.terms.rank_by);
+    match &change.purse {
+        Patch::Keep => {}
+        Patch::Clear => list.terms.purse = None,
+        Patch::Set((now, month, resale_after)) => {
+            if *resale_after > limits::MONTHS {
+                let detail = format!("{resale_after} months can't be taken. Type a number from 0 to {}.", limits::MONTHS);
+                return Err(ServiceError::invalid("purse.resale_after_months", "out_of_range", detail));
+            }
+            let money = |field: &str, typed: &str| Money::parse(typed, currency).in_field(field);
+            let (now, month) = (money("purse.now", now)?, money("purse.month", month)?);
+            list.terms.purse = Some(Purse { now, month, resale_after: *resale_after });
+        }
     }
     list.archived = change.archived.unwrap_or(list.archived);
     Ok(())

@@ -11,9 +11,12 @@ use diesel::MysqlConnection;
 use kevyt_core::gear::{Counting, Makers};
 use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Totals, WeighedKit};
-use kevyt_core::plan::{Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, solve};
+use kevyt_core::plan::months::{self, Bought};
+use kevyt_core::plan::{
+    Answer, BuyingOrder, NearMiss, Options, Plan, Point, Problem, RankingAlone, Ready, clears, near_misses, solve,
+};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{ChoiceGroup, RankBy, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
+use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
 use kevyt_core::together::lines_of;
 use kevyt_core::trip::required;
 use std::collections::{HashMap, HashSet};
@@ -22,6 +25,8 @@ use std::time::{Duration, Instant};
 /// How long a plan is searched for while somebody waits; then the best so far is brought to an end, in half a second, and shown with its
 /// gap.
 const PATIENCE: Duration = Duration::from_millis(2_500);
+/// How long near misses are searched for after that.
+const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
 const MOST_OPEN: usize = 20_000;
 
@@ -42,6 +47,10 @@ pub struct Planned {
     pub swaps: Vec<FullSwap>,
     /// Its swaps that can't, each with the reason; no part of the ranking or the plan.
     pub unavailable: Vec<FullSwap>,
+    /// Its swaps that are done.
+    pub done: Vec<FullSwap>,
+    /// What they have taken of the budget.
+    pub spent: Money,
     /// The ranking, each row with what the swap is worth.
     pub ranking: Vec<(Ranked, Worth)>,
     /// Choices for the same gear.
@@ -54,8 +63,24 @@ pub struct Planned {
     pub plan: Plan,
     /// The base weight after each swap of the plan.
     pub bases: Vec<Mass>,
+    /// By how much the plan clears the target, counted each way.
+    pub clears: Vec<(Counting, Mass)>,
+    /// In which month each swap of the plan is bought, in their order, and with all of them bought as soon as can be; `None` where no
+    /// money a month is said, or where it takes longer than is planned for.
+    pub months: Months,
+    /// What it takes for each open swap to come into the plan, or to fall out.
+    pub near: Vec<NearMiss>,
     /// What buying down the ranking would do.
     pub ranking_alone: RankingAlone,
+}
+
+/// When what a plan chooses is bought.
+#[derive(Default)]
+pub struct Months {
+    /// In buying order.
+    pub in_order: Option<Vec<Bought>>,
+    /// All as soon as can be.
+    pub soonest: Option<Vec<Bought>>,
 }
 
 impl Services {
@@ -77,9 +102,10 @@ impl Services {
             let (list, to) = walkers::open(c, caller.access, id)?;
             Ok((revision, list, Laid::out(c, caller, to)?, full_swaps(c, caller, id)?))
         })?;
+        let (done, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.swap.value.done.is_some());
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
         let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
-        let problem = problem(caller, &list.value, laid, &swaps);
+        let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let ready = Ready::new(&problem).map_err(|error| internal(&error))?;
         let until = Instant::now() + PATIENCE;
@@ -90,7 +116,27 @@ impl Services {
         let kits = ready.kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
         let worth = |row: Ranked| ready.worths().get(row.swap).cloned().map(|worth| (row, worth));
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
+        let near_until = Instant::now() + NEAR_PATIENCE;
+        let near = near_misses(&ready, &answer, &options, &|| should_stop() || Instant::now() > near_until);
+        let clears = match &answer.plan.swaps {
+            Some(set) if list.value.target.is_some() => {
+                clears(&ready, set).map_err(|error| internal(&error))?.into_iter().collect()
+            }
+            _ => Vec::new(),
+        };
+        let months = match (problem.terms.purse, plan.swaps.as_deref()) {
+            (Some(purse), Some(set)) => Months {
+                in_order: months::by_order(&ready, set, purse),
+                soonest: months::soonest(&ready, set, purse),
+            },
+            _ => Months::default(),
+        };
         let planned = Planned {
+            near,
+            clears,
+            months,
+            spent: spent(&done),
+            done,
             bases: plan.swaps.as_deref().map(|set| order.bases(set)).unwrap_or_default(),
             things,
             totals: ready.totals(),
@@ -134,21 +180,26 @@ pub(super) fn weighed_kits<'a>(
     Ok(kits.collect())
 }
 
-fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap]) -> Problem {
+/// What the swaps that are done have taken of the budget.
+fn spent(done: &[FullSwap]) -> Money {
+    let of_each = done.iter().filter_map(|swap| swap.swap.value.done.as_ref());
+    Money::from_minor(of_each.map(|done| done.paid_minor - done.got_minor).sum())
+}
+
+fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spent: Money) -> Problem {
     let (lines, require) = lines_of(laid.things, laid.me, required(list.trip.as_ref(), &list.requires));
-    Problem {
+    let problem = Problem {
         currency: caller.preferences.currency,
         lines,
         kits: laid.kits,
         swaps: core_swaps(swaps, &laid.makers),
         require,
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
-        budget: list.budget.unwrap_or(Money::from_minor(limits::MONEY_MINOR)),
+        budget: list.budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO)),
         hour_rate: list.hour_rate,
-        counting: Counting::Stated,
-        rank_by: RankBy::Base,
-        purse: None,
-    }
+        terms: list.terms,
+    };
+    problem.counted(list.terms.counting)
 }
 
 /// Swaps as core knows them; an exclusion of what can't be made anyway is none.

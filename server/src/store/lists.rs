@@ -10,6 +10,7 @@ use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::{Jobs, Name};
 use kevyt_core::list::Way;
+use kevyt_core::plan::Terms;
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::trip::Trip;
 use serde::{Deserialize, Serialize};
@@ -36,6 +37,8 @@ pub struct PackList {
     pub way: String,
     /// Ways of counting of the walker's own.
     pub ways: Vec<Way>,
+    /// How its plan is asked for, beside target and budget.
+    pub terms: Terms,
     /// Whether it is put away.
     pub archived: bool,
 }
@@ -53,6 +56,7 @@ impl PackList {
             trip: None,
             way: String::new(),
             ways: Vec::new(),
+            terms: Terms::default(),
             archived: false,
         }
     }
@@ -78,6 +82,8 @@ pub(super) struct ListRow {
     way: String,
     #[serde(default = "no_ways")]
     ways: String,
+    #[serde(default = "no_terms")]
+    terms: String,
     #[serde(default)]
     archived: bool,
     version: i32,
@@ -85,6 +91,10 @@ pub(super) struct ListRow {
 
 fn no_ways() -> String {
     "[]".to_owned()
+}
+
+fn no_terms() -> String {
+    "{}".to_owned()
 }
 
 impl ListRow {
@@ -102,6 +112,11 @@ impl ListRow {
             trip: list.trip.as_ref().and_then(|trip| serde_json::to_string(trip).ok()),
             way: list.way.clone(),
             ways: serde_json::to_string(&list.ways).unwrap_or_else(|_| no_ways()),
+            terms: if list.terms == Terms::default() {
+                no_terms()
+            } else {
+                serde_json::to_string(&list.terms).unwrap_or_else(|_| no_terms())
+            },
             archived: list.archived,
             version,
         }
@@ -119,6 +134,7 @@ impl ListRow {
             trip: trip.transpose()?,
             way: self.way,
             ways: serde_json::from_str(&self.ways).map_err(|_| StoreError::Corrupt("pack_list.ways"))?,
+            terms: serde_json::from_str(&self.terms).map_err(|_| StoreError::Corrupt("pack_list.terms"))?,
             archived: self.archived,
         };
         Ok(Stored { id: self.id, version: self.version, value })

@@ -140,6 +140,7 @@ diesel::table! {
         trip -> Nullable<Text>,
         way -> Text,
         ways -> Text,
+        terms -> Text,
         archived -> Bool,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
@@ -191,6 +192,7 @@ diesel::table! {
         delivery_minor -> Bigint,
         resale_minor -> Bigint,
         tenth_hours -> Bigint,
+        done -> Nullable<Text>,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
     }

@@ -840,6 +840,24 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/swaps/{id}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Does a swap: what goes on becomes gear to be weighed, what comes off is off the list. */
+        post: operations["post /api/swaps/{id}/done"];
+        /** Takes back that a swap was done: what came off is on the list again, what went on is out of the inventory. */
+        delete: operations["delete /api/swaps/{id}/done"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/swaps/{id}/state": {
         parameters: {
             query?: never;
@@ -1015,6 +1033,12 @@ export interface components {
             /** Format: int64 */
             worst_below_mg: number;
         };
+        /** @description A swap and the month in which it is bought. */
+        Bought: {
+            /** Format: int32 */
+            month: number;
+            swap: number;
+        };
         /** @description A change of several things at once, all or none. Absent fields stay. */
         BulkIn: {
             /** @description Tags to add, as typed. */
@@ -1186,6 +1210,8 @@ export interface components {
             base_mg: number;
             /** @description The base weight after each of them, kits too. */
             bases_mg: number[];
+            /** @description Target − base weight, counted each way; empty without a target. */
+            clears: components["schemas"]["Clears"][];
             /**
              * Format: int64
              * @description Not proved: how much lighter the best may be.
@@ -1203,6 +1229,8 @@ export interface components {
              * @description Out of reach: the lightest that these swaps allow.
              */
             lightest_mg?: number | null;
+            /** @description In which month each of `swaps` is bought, 0 is now; null where no money a month is said, or where it takes over five years. */
+            months?: number[] | null;
             /**
              * Format: int64
              * @description Over budget: how much more the target takes.
@@ -1215,6 +1243,8 @@ export interface components {
             pins: number[];
             /** Format: int64 */
             short_by_mg: number;
+            /** @description The order and months in which all are bought as soon as can be, where that is sooner. */
+            soonest?: components["schemas"]["Bought"][] | null;
             /** @description In buying order; null if there is no plan. */
             swaps?: number[] | null;
         };
@@ -1229,6 +1259,12 @@ export interface components {
          * @enum {string}
          */
         Class: "free" | "paid" | "no_saving" | "incomplete";
+        /** @description By how much a plan clears the target. */
+        Clears: {
+            counting: components["schemas"]["Counting"];
+            /** Format: int64 */
+            mg: number;
+        };
         /** @description A column of the file. */
         ColumnOut: {
             /** @description The first cells that are not empty. */
@@ -1274,6 +1310,11 @@ export interface components {
             /** Format: int64 */
             there: number;
         };
+        /**
+         * @description Which figure of each weight counts.
+         * @enum {string}
+         */
+        Counting: "stated" | "expected" | "worst";
         /** @description How gear counts on a list. */
         CountsIn: {
             /** Format: int32 */
@@ -1336,6 +1377,31 @@ export interface components {
             charges: number;
             name?: string;
         };
+        /** @description How a swap was done, as typed; what is left out is as it was planned. */
+        DoingIn: {
+            delivery?: string | null;
+            /** @description What becomes of each thing that comes off, in their order. */
+            fates?: components["schemas"]["Fate"][];
+            /** @description What was got for all that was sold. */
+            got?: string | null;
+            /** @description What was paid for one piece of each thing that goes on, in their order. */
+            paid?: string[];
+        };
+        /** @description What was done when a swap was made for good. */
+        Done: {
+            /** @description When, UTC. */
+            at: string;
+            /** Format: int64 */
+            base_after_mg: number;
+            /** Format: int64 */
+            base_before_mg: number;
+            /** @description The things that went on. */
+            came: components["schemas"]["GearId"][];
+            /** Format: int64 */
+            got_minor: number;
+            /** Format: int64 */
+            paid_minor: number;
+        };
         /** @description What a trip asks of one piece of a thing. */
         Facts: {
             /**
@@ -1370,6 +1436,11 @@ export interface components {
              */
             warms: string;
         };
+        /**
+         * @description What becomes of a thing that a swap takes off its list.
+         * @enum {string}
+         */
+        Fate: "kept" | "elsewhere" | "sold" | "given" | "worn_out" | "trimmed";
         /**
          * @description A figure of a trip that is typed.
          * @enum {string}
@@ -1731,6 +1802,7 @@ export interface components {
             archived?: boolean | null;
             /** @description As typed. */
             budget?: string | null;
+            counting?: components["schemas"]["Counting"] | null;
             /** @description What is charged on the trip; all of it. */
             devices?: components["schemas"]["DeviceIn"][] | null;
             /** @description Figures of the trip, as typed, each by its name in `Figure`. Bare numbers are in the account's units. */
@@ -1741,6 +1813,8 @@ export interface components {
             hour_rate?: string | null;
             name?: string | null;
             note?: string | null;
+            purse?: components["schemas"]["PurseIn"] | null;
+            rank_by?: components["schemas"]["RankBy"] | null;
             requires?: components["schemas"]["JobAmounts"] | null;
             /** @description As typed; a bare number is in kilograms or pounds. */
             target?: string | null;
@@ -1802,6 +1876,18 @@ export interface components {
          * @enum {string}
          */
         Measure: "none" | "tenth_c" | "tenth_r" | "ml" | "mass" | "count" | "job";
+        /** @description What it takes for a swap to come into the plan, or to fall out of it. */
+        NearMiss: {
+            /**
+             * Format: int64
+             * @description The net cost at which it does; null where none would do.
+             */
+            at_minor?: number | null;
+            swap: number;
+            why?: components["schemas"]["NearWhy"] | null;
+        };
+        /** @enum {string} */
+        NearWhy: "needed" | "never";
         /**
          * @description What becomes of a line.
          * @enum {string}
@@ -1836,6 +1922,8 @@ export interface components {
              */
             target_mg?: number | null;
             target_typed?: string | null;
+            /** @description How its plan is asked for, beside target and budget. */
+            terms: components["schemas"]["Terms"];
             trip?: components["schemas"]["Trip"] | null;
             /** Format: int32 */
             version: number;
@@ -1876,6 +1964,8 @@ export interface components {
              */
             base_mg: number;
             choices: components["schemas"]["Choice"][][];
+            /** @description Swaps that are done, the newest last. */
+            done: components["schemas"]["Swap"][];
             /** Format: int64 */
             everything_mg: number;
             /** @description Every allowed set that no other beats, cheapest first. */
@@ -1883,6 +1973,8 @@ export interface components {
             /** @description Kits that count in these sums as they were weighed together. */
             kits: components["schemas"]["KitOnList"][];
             list: components["schemas"]["PackList"];
+            /** @description What it takes for each open swap to come into the plan, or to fall out of it; those that were worked out in time. */
+            near_misses: components["schemas"]["NearMiss"][];
             /** Format: int64 */
             pack_mg: number;
             plan: components["schemas"]["ChosenPlan"];
@@ -1890,6 +1982,11 @@ export interface components {
             proved: boolean;
             ranking: components["schemas"]["Ranked"][];
             ranking_alone?: components["schemas"]["RankingAlone"] | null;
+            /**
+             * Format: int64
+             * @description What they have taken of the budget: paid, less what was got.
+             */
+            spent_minor: number;
             swaps: components["schemas"]["Swap"][];
             /** @description Things on the list. */
             things: number;
@@ -1969,6 +2066,27 @@ export interface components {
             mark: string;
             meaning: string;
         };
+        /** @description Money as it comes in, month by month. */
+        Purse: {
+            /** Format: int64 */
+            month_minor: number;
+            /** Format: int64 */
+            now_minor: number;
+            /** Format: int32 */
+            resale_after_months: number;
+        };
+        /** @description Money as it comes in, month by month. */
+        PurseIn: {
+            /** @description More each month, as typed. */
+            month: string;
+            /** @description There already, as typed. */
+            now: string;
+            /**
+             * Format: int32
+             * @description How many months after its swap a resale is paid; 0 to 120.
+             */
+            resale_after_months: number;
+        };
         /** @description A thing in the queue. */
         QueuedOut: {
             /**
@@ -1995,19 +2113,38 @@ export interface components {
             /** @description When it was last weighed (UTC). */
             weighed_at?: string | null;
         };
+        /**
+         * @description Which saving ranks.
+         * @enum {string}
+         */
+        RankBy: "base" | "everything";
         /** @description A row of the ranking. */
         Ranked: {
+            /** @description 1 + the swaps that are surely better, and 1 + those that could be. */
+            best_place?: number | null;
             class: components["schemas"]["Class"];
             /** @description What must be known before it can be ranked. */
             missing: string[];
+            /** Format: int64 */
+            net_high_minor?: number | null;
+            /** Format: int64 */
+            net_low_minor?: number | null;
             /** Format: int64 */
             net_minor?: number | null;
             place?: number | null;
             /** Format: int64 */
             saving_everything_mg?: number | null;
             /** Format: int64 */
+            saving_high_mg?: number | null;
+            /**
+             * Format: int64
+             * @description From where to where what ranks may lie: weights by their doubt, prices by their ranges.
+             */
+            saving_low_mg?: number | null;
+            /** Format: int64 */
             saving_mg?: number | null;
             swap: number;
+            worst_place?: number | null;
         };
         /** @description What buying down the ranking would do. */
         RankingAlone: {
@@ -2366,7 +2503,7 @@ export interface components {
          * @description What has become of a thing.
          * @enum {string}
          */
-        Status: "owned" | "lent" | "for_sale" | "sold" | "worn_out" | "wished";
+        Status: "owned" | "lent" | "for_sale" | "sold" | "given" | "worn_out" | "wished";
         /** @description A job that things of a system usually do or need. */
         SuggestionOut: {
             /** Format: int64 */
@@ -2391,6 +2528,7 @@ export interface components {
             add: components["schemas"]["Addition"][];
             /** Format: int64 */
             delivery_minor: number;
+            done?: components["schemas"]["Done"] | null;
             excludes: components["schemas"]["SwapId"][];
             id: components["schemas"]["SwapId"];
             kind: components["schemas"]["SwapKind"];
@@ -2513,6 +2651,12 @@ export interface components {
              */
             count?: number;
             gear: components["schemas"]["GearId"];
+        };
+        /** @description How a plan is asked for, beside target and budget. */
+        Terms: {
+            counting: components["schemas"]["Counting"];
+            purse?: components["schemas"]["Purse"] | null;
+            rank_by: components["schemas"]["RankBy"];
         };
         /** @description A thing and the version it was read at. */
         ThingIn: {
@@ -5038,6 +5182,106 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/swaps/{id}/done": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DoingIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/swaps/{id}/done": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Swap"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -7,6 +7,7 @@ export const STATUSES: Record<GearStatus, string> = {
   lent: 'lent',
   for_sale: 'for sale',
   sold: 'sold',
+  given: 'given away',
   worn_out: 'worn out',
   wished: 'wished for',
 }

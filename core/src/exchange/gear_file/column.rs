@@ -48,7 +48,7 @@ columns! {
     Price "price" "What one piece cost: a figure or a range, in the account's currency." ["paid", "cost", "price paid", "preis", "hinta", "prix", "precio"],
     Acquired "acquired" "How it was come by: new, used, sale, gift or made." ["condition", "bought"],
     Resale "worth_now" "What one piece would bring, in the account's currency." ["worth", "value", "resale", "worth now", "resale value", "wert", "arvo"],
-    Status "status" "owned, lent, for_sale, sold, worn_out or wished." ["state", "zustand", "tila"],
+    Status "status" "owned, lent, for_sale, sold, given, worn_out or wished." ["state", "zustand", "tila"],
     KeptAt "kept_at" "Where it is kept." ["where", "place", "location", "storage", "kept", "ort", "paikka"],
     Note "note" "What there is to say of it in words." ["notes", "comment", "comments", "remark", "remarks", "notiz", "notizen", "bemerkung", "bemerkungen", "remarque", "remarques", "huomio"],
     Tags "tags" "Words that it is found by, parted by spaces." ["tag", "labels", "label", "keywords", "schlagworte"],

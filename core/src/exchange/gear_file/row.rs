@@ -215,7 +215,7 @@ impl Reader<'_> {
             resale: self.read(Column::Resale, |reader, text| {
                 Money::parse(text, reader.currency).map_err(|refused| refused.to_string())
             }),
-            status: self.word(Column::Status, "owned, lent, for_sale, sold, worn_out or wished"),
+            status: self.word(Column::Status, "owned, lent, for_sale, sold, given, worn_out or wished"),
             kept_at: self.read(Column::KeptAt, |_, text| {
                 let fits = text.chars().count() <= limits::KEPT_AT;
                 fits.then(|| text.to_owned()).ok_or_else(|| format!("Type at most {} characters.", limits::KEPT_AT))

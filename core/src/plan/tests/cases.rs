@@ -1,12 +1,12 @@
 //! Single cases of rules, outcomes and refusals, on one line with two choices.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use super::super::{Answer, BuyingOrder, Options, Outcome, Problem, Ready, solve};
+use super::super::{Answer, BuyingOrder, Options, Outcome, Problem, Ready, Terms, solve};
 use super::swap_id;
-use crate::gear::{Counting, Job, Jobs, Known, Tags};
+use crate::gear::{Job, Jobs, Known, Tags};
 use crate::list::{Counts, Line, LineId, Place};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
-use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
+use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 
 #[test]
 fn pins_that_clash_are_named() {
@@ -127,9 +127,7 @@ pub fn two_choices() -> Problem {
         target: Mass::from_mg(500),
         budget: Money::from_minor(3),
         hour_rate: Money::ZERO,
-        counting: Counting::Stated,
-        rank_by: RankBy::Base,
-        purse: None,
+        terms: Terms::default(),
     }
 }
 

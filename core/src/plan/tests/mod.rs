@@ -6,11 +6,11 @@ mod near;
 mod parts;
 mod plainly;
 
-use super::{Options, Outcome, Problem, Ready, solve};
-use crate::gear::{Counting, Job, Jobs, Known, Tags};
+use super::{Options, Outcome, Problem, Ready, Terms, solve};
+use crate::gear::{Job, Jobs, Known, Tags};
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
-use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
+use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use plainly::Solution;
 use proptest::prelude::*;
 
@@ -120,9 +120,7 @@ prop_compose! {
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),
             hour_rate: Money::from_minor(hour),
-            counting: Counting::Stated,
-            rank_by: RankBy::Base,
-            purse: None,
+            terms: Terms::default(),
         }
     }
 }

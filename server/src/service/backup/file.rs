@@ -1,8 +1,10 @@
 //! The types of `kevyt-account/1`. `docs/account.schema.json` is made from them.
 
+use crate::store::swaps::Done;
 use chrono::NaiveDateTime;
 use kevyt_core::gear::{Acquired, Facts, Job, Jobs, Status, System, WeightSource, present_key};
 use kevyt_core::list::{Place, Way};
+use kevyt_core::plan::Terms;
 use kevyt_core::swap::{SwapKind, SwapState};
 use kevyt_core::trip::Trip;
 use schemars::JsonSchema;
@@ -59,7 +61,7 @@ pub struct GearEntry {
     pub acquired: Acquired,
     /// What one piece would bring.
     pub resale_minor: Option<i64>,
-    /// owned, lent, for_sale, sold, worn_out or wished.
+    /// owned, lent, for_sale, sold, given, worn_out or wished.
     #[schemars(with = "String")]
     pub status: Status,
     /// Where it is kept.
@@ -242,6 +244,10 @@ pub struct ListEntry {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[schemars(with = "Vec<serde_json::Value>")]
     pub ways: Vec<Way>,
+    /// How its plan is asked for: `counting`, `rank_by` and `purse`, as in kevyt-problem/2.
+    #[serde(default, skip_serializing_if = "is_default")]
+    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
+    pub terms: Terms,
     /// Whether it is put away.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub archived: bool,
@@ -329,6 +335,9 @@ pub struct SwapEntry {
     pub requires_gone: Vec<String>,
     /// Keys of swaps of the same list that can't be made with it.
     pub excludes: Vec<String>,
+    /// What was done, if it was made for good; things by their keys.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub done: Option<Done<String>>,
 }
 
 /// An entry on one side of a swap.
@@ -372,4 +381,8 @@ fn each_once<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Jobs, D::Erro
 /// The JSON Schema of [`AccountFile`].
 pub fn schema() -> serde_json::Value {
     schemars::schema_for!(AccountFile).to_value()
+}
+
+fn is_default<T: Default + PartialEq>(value: &T) -> bool {
+    *value == T::default()
 }

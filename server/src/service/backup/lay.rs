@@ -10,7 +10,7 @@ use crate::store::history::Object;
 use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
 use crate::store::lines::{self, Carried};
 use crate::store::lists::{self, PackList};
-use crate::store::swaps::{self, SwapRecord};
+use crate::store::swaps::{self, Done, SwapRecord};
 use crate::store::walkers::{self, Walker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{candidates, gear, kits};
@@ -18,6 +18,7 @@ use chrono::{Datelike, NaiveDateTime, Timelike};
 use kevyt_core::gear::{Band, Claim, Gear, Name, Stated, Tags, Weighing, Weight};
 use kevyt_core::limits;
 use kevyt_core::list::Counts;
+use kevyt_core::plan::Terms;
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
 use std::collections::{HashMap, HashSet};
@@ -114,6 +115,7 @@ impl Laying {
             trip: entry.trip.clone().map(|trip| in_trip(&format!("{path}.trip"), trip)).transpose()?,
             way: entry.way.clone(),
             ways: in_ways(path, &entry.ways)?,
+            terms: in_terms(path, entry.terms)?,
             archived: entry.archived,
         };
         w.touch([id])?;
@@ -153,6 +155,19 @@ impl Laying {
         }
         lines::insert(w.c, list, &new)?;
         Ok(line_of)
+    }
+
+    /// What was done, with all that it names.
+    fn done(&self, path: &str, done: Done<String>) -> Result<Done<GearId>, ServiceError> {
+        let named = done.gone.iter().map(|gone| &gone.gear).chain(done.came.iter().map(|came| &came.gear));
+        for name in named {
+            self.thing(path, name)?;
+        }
+        money(path, done.paid_minor)?;
+        money(path, done.got_minor)?;
+        mass(path, done.base_before_mg)?;
+        mass(path, done.base_after_mg)?;
+        Ok(done.named(|name| self.gear.get(&name).copied()))
     }
 
     fn lay_swaps(
@@ -245,6 +260,7 @@ impl Laying {
             add: added.collect::<Result<_, ServiceError>>()?,
             requires,
             excludes: linked("excludes", &swap.excludes)?,
+            done: swap.done.clone().map(|done| self.done(path, done)).transpose()?,
         })
     }
 }
@@ -263,6 +279,7 @@ fn gone_swap(path: &str, list: ListId, name: &str) -> Result<SwapRecord, Service
         add: Vec::new(),
         requires: Vec::new(),
         excludes: Vec::new(),
+        done: None,
     })
 }
 
@@ -284,6 +301,18 @@ fn out_of_range(path: &str, value: impl std::fmt::Display) -> ServiceError {
 
 fn mass(path: &str, mg: i64) -> Result<Mass, ServiceError> {
     if (0..=limits::MASS_MG).contains(&mg) { Ok(Mass::from_mg(mg)) } else { Err(out_of_range(path, mg)) }
+}
+
+/// How a plan is asked for.
+fn in_terms(path: &str, terms: Terms) -> Result<Terms, ServiceError> {
+    if let Some(purse) = terms.purse {
+        money(&format!("{path}.terms.purse.now_minor"), purse.now.minor())?;
+        money(&format!("{path}.terms.purse.month_minor"), purse.month.minor())?;
+        if purse.resale_after > limits::MONTHS {
+            return Err(out_of_range(&format!("{path}.terms.purse.resale_after_months"), purse.resale_after));
+        }
+    }
+    Ok(terms)
 }
 
 fn money(path: &str, minor: i64) -> Result<Money, ServiceError> {

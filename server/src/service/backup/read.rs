@@ -245,6 +245,7 @@ fn swap_entry(
         requires: keys(&value.requires),
         requires_gone: gone.filter_map(|id| names.get(id).cloned()).collect(),
         excludes: keys(&value.excludes),
+        done: value.done.clone().map(|done| done.named(|gear| of_things.key(gear))),
     }
 }
 
@@ -259,6 +260,7 @@ fn list_entry(list: PackList, walkers: Vec<WalkerEntry>, lines: Vec<LineEntry>, 
         trip: list.trip,
         way: list.way,
         ways: list.ways,
+        terms: list.terms,
         archived: list.archived,
         walkers,
         lines,

@@ -59,7 +59,7 @@ fn judge(
     swaps: &mut [FullSwap],
     lines: &HashMap<LineId, (String, bool)>,
 ) -> Result<(), ServiceError> {
-    for swap in swaps.iter_mut() {
+    for swap in swaps.iter_mut().filter(|swap| swap.swap.value.done.is_none()) {
         let off = swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line)).find(|(_, is_on)| !is_on);
         swap.unavailable = off.map(|(name, _)| format!("It takes off {name}, which is not on this list any more."));
     }

@@ -1,9 +1,11 @@
 //! Swaps: make one, edit one with its candidates, pin, rule out, remove, bring back.
 
 mod available;
+mod done;
 mod typed;
 
 pub use available::full_swaps;
+pub use done::Doing;
 
 use super::fields::{FactsDraft, in_count};
 use super::write::Write;
@@ -154,6 +156,10 @@ impl Write<'_> {
         if now.version != version {
             return Err(StoreError::Stale(now.version).into());
         }
+        if now.value.done.is_some() {
+            let detail = format!("{} is done. Undo that first, then change it.", now.value.name.as_str());
+            return Err(ServiceError::invalid("swap", "done", detail));
+        }
         self.touch([id])?;
         if draft.requires.contains(&id) || draft.excludes.contains(&id) {
             return Err(link_refused("requires"));
@@ -255,6 +261,7 @@ impl Write<'_> {
             add,
             requires: distinct(&draft.requires),
             excludes: distinct(&draft.excludes),
+            done: None,
         })
     }
 }

@@ -1,10 +1,10 @@
 //! Swaps as the change log keeps them.
 
-use super::{SwapRecord, SwapRow, replace_sides, row, with_sides};
+use super::{Done, SwapRecord, SwapRow, replace_sides, row, with_sides};
 use crate::store::access::Access;
 use crate::store::candidates::{self, CandidateRow};
 use crate::store::convert::{GRAMS_OR_OUNCES, name, with_present_keys, with_units};
-use crate::store::id::{CandidateId, LineId, ListId, SwapId};
+use crate::store::id::{CandidateId, GearId, LineId, ListId, SwapId};
 use crate::store::schema::swap;
 use crate::store::state::{Fields, Logged};
 use crate::store::{StoreError, Stored};
@@ -32,6 +32,8 @@ pub struct SwapLog {
     requires: Vec<SwapId>,
     excludes: Vec<SwapId>,
     candidates: Vec<CandidateRow>,
+    #[serde(default)]
+    done: Option<Done<GearId>>,
 }
 
 impl Logged for SwapLog {
@@ -79,6 +81,7 @@ impl Logged for SwapLog {
                 add: value.add,
                 requires: value.requires,
                 excludes: value.excludes,
+                done: value.done,
             };
             (id.0, log, removed_at)
         });
@@ -110,6 +113,7 @@ impl Logged for SwapLog {
             add: self.add,
             requires: self.requires,
             excludes: self.excludes,
+            done: self.done,
         };
         diesel::update(mine())
             .set((row(access, id, version + 1, &record), swap::removed_at.eq(removed_at)))

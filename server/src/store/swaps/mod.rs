@@ -1,12 +1,14 @@
 //! Swaps in the database.
 
+mod done;
 mod log;
 
+pub use done::{Came, Done, Fate, Gone, Was};
 pub(super) use log::SwapLog;
 
 use super::access::Access;
 use super::convert::{from_word, name, word};
-use super::id::{AccountId, CandidateId, LineId, ListId, SwapId};
+use super::id::{AccountId, CandidateId, GearId, LineId, ListId, SwapId};
 use super::schema::{swap, swap_add, swap_link, swap_remove};
 use super::{StoreError, Stored, changed};
 use chrono::Utc;
@@ -43,6 +45,8 @@ pub struct SwapRecord {
     pub requires: Vec<SwapId>,
     /// Swaps that can't be made with it; those that were removed stay named.
     pub excludes: Vec<SwapId>,
+    /// What was done; `None` while it is a plan.
+    pub done: Option<Done<GearId>>,
 }
 
 /// How one swap names another.
@@ -54,7 +58,7 @@ enum Relation {
 }
 
 #[derive(Queryable, Selectable, Insertable, AsChangeset)]
-#[diesel(table_name = swap, check_for_backend(diesel::mysql::Mysql))]
+#[diesel(table_name = swap, treat_none_as_null = true, check_for_backend(diesel::mysql::Mysql))]
 struct SwapRow {
     id: SwapId,
     account_id: AccountId,
@@ -65,6 +69,7 @@ struct SwapRow {
     delivery_minor: i64,
     resale_minor: i64,
     tenth_hours: i64,
+    done: Option<String>,
     version: i32,
 }
 
@@ -143,6 +148,7 @@ fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<
             delivery: Money::from_minor(row.delivery_minor),
             resale: Money::from_minor(row.resale_minor),
             tenth_hours: row.tenth_hours,
+            done: row.done.map(|text| serde_json::from_str(&text)).transpose().map_err(|_| StoreError::Corrupt("swap.done"))?,
             remove: Vec::new(),
             add: Vec::new(),
             requires: Vec::new(),
@@ -266,6 +272,7 @@ fn row(access: Access, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow
         delivery_minor: record.delivery.minor(),
         resale_minor: record.resale.minor(),
         tenth_hours: record.tenth_hours,
+        done: record.done.as_ref().and_then(|done| serde_json::to_string(done).ok()),
         version,
     }
 }

@@ -103,7 +103,7 @@ function searched(thing: Gear): string {
   return text
 }
 
-const GONE: GearStatus[] = ['sold', 'worn_out', 'wished']
+const GONE: GearStatus[] = ['sold', 'given', 'worn_out', 'wished']
 
 /** Gear by system, how it is narrowed and how it is changed. */
 export function useGear(find: Ref<string>) {
