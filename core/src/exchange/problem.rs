@@ -171,7 +171,11 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
-        terms: Terms { counting: Counting::Stated, rank_by: file.rank_by.unwrap_or_default(), purse: file.money.map(Purse::from) },
+        terms: Terms {
+            counting: Counting::Stated,
+            rank_by: file.rank_by.unwrap_or_default(),
+            purse: file.money.map(Purse::from),
+        },
     };
     Ok((problem.counted(file.counting.unwrap_or_default()), version))
 }

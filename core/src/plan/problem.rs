@@ -116,8 +116,11 @@ impl<'a> Ready<'a> {
         }
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
-        let worths =
-            problem.swaps.iter().map(|swap| worth(swap, &lines, &kits, problem.hour_rate, problem.terms.rank_by)).collect();
+        let worths = problem
+            .swaps
+            .iter()
+            .map(|swap| worth(swap, &lines, &kits, problem.hour_rate, problem.terms.rank_by))
+            .collect();
         let plain_savings = problem.swaps.iter().map(|swap| plain_saving(swap, &lines)).collect();
         let totals = totals(&problem.lines, &kits);
         Ok(Ready { problem, lines, swaps, kits, worths, plain_savings, totals })

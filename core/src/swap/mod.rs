@@ -1,5 +1,6 @@
 //! Swaps: what comes off a list and what goes on, what that saves and costs, and which to make first.
 
+mod applied;
 mod choices;
 mod ranking;
 mod worth;
@@ -7,6 +8,7 @@ mod worth;
 #[cfg(test)]
 mod tests;
 
+pub use applied::applied;
 pub use choices::{ChoiceGroup, Standing, Step, choices};
 pub use ranking::{Class, Ranked, class, rank};
 pub(crate) use worth::plain_saving;

@@ -383,7 +383,14 @@ impl ListOut {
     /// A list of somebody else's: the question is the owner's alone.
     pub(super) fn joined(list: StoredList) -> ListOut {
         let out = ListOut::from(list);
-        ListOut { target_mg: None, target_typed: None, budget_minor: None, hour_minor: 0, terms: Terms::default().into(), ..out }
+        ListOut {
+            target_mg: None,
+            target_typed: None,
+            budget_minor: None,
+            hour_minor: 0,
+            terms: Terms::default().into(),
+            ..out
+        }
     }
 }
 

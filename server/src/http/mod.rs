@@ -1,6 +1,7 @@
 //! The web side: read the request, ask a service, answer. No rule, no query.
 
 mod account;
+mod after;
 mod assets;
 mod files;
 mod forecast;
@@ -195,6 +196,10 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lists::put_line)
                     .service(lists::remove_line)
                     .service(plan::get)
+                    .service(after::read)
+                    .service(after::kept)
+                    .service(after::keep)
+                    .service(after::remove_kept)
                     .service(swaps::of_list)
                     .service(swaps::add)
                     .service(swaps::read_line)

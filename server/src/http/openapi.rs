@@ -1,8 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, assets, files, forecast, gear, history, kits, lists, plan, problem, quick_line, scale, sheet, swaps,
-    together, vocabulary, weigh,
+    account, after, assets, files, forecast, gear, history, kits, lists, plan, problem, quick_line, scale, sheet,
+    swaps, together, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -88,6 +88,10 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::read_line,
         swaps::get,
         swaps::write,
+        after::read,
+        after::kept,
+        after::keep,
+        after::remove_kept,
         swaps::set_state,
         swaps::do_it,
         swaps::undo_it,

@@ -397,7 +397,8 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
         Patch::Clear => list.terms.purse = None,
         Patch::Set((now, month, resale_after)) => {
             if *resale_after > limits::MONTHS {
-                let detail = format!("{resale_after} months can't be taken. Type a number from 0 to {}.", limits::MONTHS);
+                let detail =
+                    format!("{resale_after} months can't be taken. Type a number from 0 to {}.", limits::MONTHS);
                 return Err(ServiceError::invalid("purse.resale_after_months", "out_of_range", detail));
             }
             let money = |field: &str, typed: &str| Money::parse(typed, currency).in_field(field);

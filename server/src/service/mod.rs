@@ -1,6 +1,7 @@
 //! Use cases: a function each. Who may do it, load, ask core, store, in one transaction.
 
 pub mod accounts;
+pub mod after;
 pub mod backup;
 pub mod demo;
 pub mod fields;

@@ -125,10 +125,9 @@ impl Services {
             _ => Vec::new(),
         };
         let months = match (problem.terms.purse, plan.swaps.as_deref()) {
-            (Some(purse), Some(set)) => Months {
-                in_order: months::by_order(&ready, set, purse),
-                soonest: months::soonest(&ready, set, purse),
-            },
+            (Some(purse), Some(set)) => {
+                Months { in_order: months::by_order(&ready, set, purse), soonest: months::soonest(&ready, set, purse) }
+            }
             _ => Months::default(),
         };
         let planned = Planned {

@@ -2,11 +2,11 @@
 
 use super::StoreError;
 use super::access::Access;
-use super::id::{ChangeId, GearId, KitId, LineId, LinkId, ListId, SwapId, WalkerId, WeighingId};
+use super::id::{ChangeId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SwapId, WalkerId, WeighingId};
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
-use super::{gear, kits, lines, links, lists, swaps, walkers, weighings};
+use super::{gear, kept_plans, kits, lines, links, lists, swaps, walkers, weighings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use std::collections::HashMap;
@@ -69,6 +69,7 @@ followed! {
     Link "link" LinkId links::LinkRow;
     Line "line" LineId lines::LineRow;
     Swap "swap" SwapId swaps::SwapLog;
+    Plan "plan" KeptPlanId kept_plans::KeptPlanRow;
 }
 
 /// Something that the change log follows.

@@ -70,6 +70,8 @@ ids! {
     LinkId,
     /// Something that could be got.
     CandidateId,
+    /// A plan that was kept.
+    KeptPlanId,
     /// A swap.
     SwapId,
 }

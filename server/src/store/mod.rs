@@ -9,6 +9,7 @@ mod error;
 pub mod gear;
 pub mod history;
 pub mod id;
+pub mod kept_plans;
 pub mod kits;
 pub mod lines;
 pub mod links;

@@ -253,6 +253,19 @@ diesel::table! {
 }
 
 diesel::table! {
+    kept_plan (id) {
+        id -> Binary,
+        account_id -> Binary,
+        list_id -> Binary,
+        name -> Text,
+        swaps -> Text,
+        kept_at -> Datetime,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
     answered (account_id, request) {
         account_id -> Binary,
         request -> Binary,

@@ -6,6 +6,7 @@ mod client;
 mod command_line;
 mod cut;
 mod database;
+mod doing;
 mod files;
 mod forecast;
 mod gear;

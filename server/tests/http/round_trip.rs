@@ -48,7 +48,7 @@ async fn use_once(client: &Client, dice: &mut Dice) {
     let at = |what: &str, of: &Value| format!("/api/{what}/{}?version={}", id(of), of["version"]);
     let weight = dice.word(&["98", "1.5 oz", "7½ oz", "3 lb 5 oz", "0", "33.3330 g", "730"]);
     let name = dice.word(&["mug", "tent <b>", "🏔 pack", "quilt", "mug", "stakes"]);
-    match dice.roll(20) {
+    match dice.roll(22) {
         0..=4 => {
             let line = format!(
                 "{name} {}",
@@ -119,6 +119,20 @@ async fn use_once(client: &Client, dice: &mut Dice) {
                 .await,
         ),
         18 => drop(client.delete(&at("swaps", &swap)).await),
+        19 => {
+            let fates = json!([dice.word(&["kept", "sold", "given", "worn_out", "elsewhere"])]);
+            client.post(&at("swaps", &swap).replace('?', "/done?"), json!({ "fates": fates, "got": "5" })).await;
+            if dice.roll(3) == 0 {
+                client.delete(&at("swaps", dice.pick(&plan["done"])).replace('?', "/done?")).await;
+            }
+        }
+        20 => {
+            let purse = json!({ "now": "20", "month": "15.50", "resale_after_months": dice.roll(4) });
+            let terms = json!({ "counting": dice.word(&["stated", "worst"]), "rank_by": "everything", "purse": purse });
+            client.patch(&format!("/api/lists/{}?version={}", id(&list), list["version"]), terms).await;
+            let kept = json!({ "name": name, "swaps": if swap.is_null() { json!([]) } else { json!([swap["id"]]) } });
+            client.post(&format!("/api/lists/{}/kept-plans", id(&list)), kept).await;
+        }
         _ => {
             let changes = client.get("/api/changes?limit=6").await.body;
             client.undo(id(dice.pick(&changes))).await;

@@ -8,7 +8,7 @@ use reqwest::Method;
 use serde_json::{Value, json};
 
 /// A trip of three days that asks for nothing special, with some fields otherwise.
-fn trip(some: Value) -> Value {
+pub fn trip(some: Value) -> Value {
     let mut trip = json!({
         "days": 3, "food": { "mg_per_day": 700_000 }, "start_ml": 0, "low_tenth_c": 110, "high_tenth_c": 200,
     });

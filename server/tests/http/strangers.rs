@@ -22,6 +22,10 @@ async fn two_accounts_never_see_each_other() {
 
     let session = anna.get("/api/sessions").await.body[0]["id"].as_str().unwrap().to_owned();
 
+    let (nothing, chosen) = (json!({}), json!({ "swaps": [swap] }));
+    let plan = json!({ "name": "Cheap", "swaps": [] });
+    let kept = anna.post(&format!("/api/lists/{list}/kept-plans"), plan.clone()).await.id().to_owned();
+
     let bert = Client::signed_up(&stage, "bert").await;
     for path in ["/api/gear", "/api/candidates"] {
         assert_eq!(bert.get(path).await.body["total"], 0, "{path}");
@@ -87,6 +91,12 @@ async fn two_accounts_never_see_each_other() {
         (Method::GET, format!("/api/swaps/{swap}"), None),
         (Method::PUT, format!("/api/swaps/{swap}?version=1"), Some(&leave)),
         (Method::PUT, format!("/api/swaps/{swap}/state?version=1"), Some(&state)),
+        (Method::POST, format!("/api/swaps/{swap}/done?version=1"), Some(&nothing)),
+        (Method::DELETE, format!("/api/swaps/{swap}/done?version=1"), None),
+        (Method::POST, format!("/api/lists/{list}/after"), Some(&chosen)),
+        (Method::GET, format!("/api/lists/{list}/kept-plans"), None),
+        (Method::POST, format!("/api/lists/{list}/kept-plans"), Some(&plan)),
+        (Method::DELETE, format!("/api/kept-plans/{kept}?version=1"), None),
         (Method::DELETE, format!("/api/swaps/{swap}?version=1"), None),
     ];
     let nowhere = "01900000-0000-7000-8000-000000000000";
@@ -98,7 +108,7 @@ async fn two_accounts_never_see_each_other() {
             "{method} {path}: {}",
             answer.body
         );
-        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change, &walker, &link];
+        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change, &walker, &link, &kept];
         let absent = ids.iter().fold(path, |path, id| path.replace(id.as_str(), nowhere));
         assert_eq!(bert.ask(method, &absent, body.cloned()).await.body, answer.body, "{absent}");
     }

@@ -367,6 +367,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kept-plans/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Removes a kept plan. It can be brought back. */
+        delete: operations["delete /api/kept-plans/{id}"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kits": {
         parameters: {
             query?: never;
@@ -457,6 +474,23 @@ export interface paths {
         patch: operations["patch /api/lists/{id}"];
         trace?: never;
     };
+    "/api/lists/{id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A list as it would stand after some of its swaps. Nothing is changed. */
+        post: operations["post /api/lists/{id}/after"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/carry": {
         parameters: {
             query?: never;
@@ -502,6 +536,24 @@ export interface paths {
         put?: never;
         /** Lays a list out as a way of counting says; new lines follow it. */
         post: operations["post /api/lists/{id}/count-by"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/kept-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The kept plans of a list, oldest first. */
+        get: operations["get /api/lists/{id}/kept-plans"];
+        put?: never;
+        /** Keeps a plan by name. */
+        post: operations["post /api/lists/{id}/kept-plans"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1022,6 +1074,31 @@ export interface components {
             /** @description As typed; empty if unknown. */
             weight?: string;
         };
+        /** @description A list before and after some swaps. */
+        After: {
+            /** Format: int64 */
+            base_after_mg: number;
+            /** Format: int64 */
+            base_before_mg: number;
+            /** Format: int64 */
+            everything_after_mg: number;
+            /** Format: int64 */
+            everything_before_mg: number;
+            /** @description Jobs of which the list does another amount after. */
+            jobs: components["schemas"]["JobMoved"][];
+            names_after: string[];
+            /** @description Names of the things by position, as cautions name them. */
+            names_before: string[];
+            /** @description Cautions that are quieted, or less, as they were before. */
+            quieted: components["schemas"]["CautionMoved"][];
+            /** @description Cautions that are raised, or worse, as they are after; null until somebody says what the trip is. */
+            raised?: components["schemas"]["CautionMoved"][] | null;
+        };
+        /** @description Which swaps. */
+        AfterIn: {
+            /** @description Swaps of the list, to be done in this order. */
+            swaps: components["schemas"]["SwapId"][];
+        };
         /** @description How far the base may lie below and above its figure. */
         BaseDoubt: {
             /** Format: int64 */
@@ -1140,6 +1217,11 @@ export interface components {
          * @enum {string}
          */
         CautionId: "animals" | "body_load" | "cold_back" | "cold_ground" | "cold_night" | "dry_stretch" | "essentials" | "flame" | "freezing" | "load" | "made_gear" | "medical" | "room" | "rules" | "shared_gear" | "snow" | "untested" | "water_treatment";
+        /** @description A caution that is raised or quieted. */
+        CautionMoved: {
+            caution: components["schemas"]["Caution"];
+            other?: components["schemas"]["Caution"] | null;
+        };
         /** @description Something that was done. */
         Change: {
             /** @description When (UTC). */
@@ -1656,6 +1738,19 @@ export interface components {
         JobAmounts: {
             [key: string]: number;
         };
+        /** @description A job of which a list does another amount. */
+        JobMoved: {
+            /** Format: int64 */
+            after: number;
+            /**
+             * Format: int64
+             * @description What the trip and the things ask of it after.
+             */
+            asked: number;
+            /** Format: int64 */
+            before: number;
+            job: string;
+        };
         /** @description A job. */
         JobOut: {
             key: string;
@@ -1670,6 +1765,27 @@ export interface components {
             /** @description The last part of the link's address. */
             secret: string;
         };
+        /** @description A plan to be kept. */
+        KeepPlanIn: {
+            name: string;
+            swaps: components["schemas"]["SwapId"][];
+        };
+        /** @description A plan that was kept. */
+        KeptPlan: {
+            id: components["schemas"]["KeptPlanId"];
+            /** @description UTC. */
+            kept_at: string;
+            name: string;
+            /** @description Its swaps; some may have been removed since. */
+            swaps: components["schemas"]["SwapId"][];
+            /** Format: int32 */
+            version: number;
+        };
+        /**
+         * Format: uuid
+         * @description A plan that was kept.
+         */
+        KeptPlanId: string;
         /** @description Things weighed together. */
         Kit: {
             /** @description The known parts weigh more than the kit: one of the figures is wrong. */
@@ -3841,6 +3957,44 @@ export interface operations {
             };
         };
     };
+    "delete /api/kept-plans/{id}": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/kits": {
         parameters: {
             query?: never;
@@ -4191,6 +4345,39 @@ export interface operations {
             };
         };
     };
+    "post /api/lists/{id}/after": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AfterIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["After"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/lists/{id}/carry": {
         parameters: {
             query?: never;
@@ -4314,6 +4501,76 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/kept-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPlan"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/lists/{id}/kept-plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeepPlanIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPlan"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { api, take, type FrontierPoint, type PlanAnswer } from '@/api/client'
+import { api, take, type FrontierPoint, type ListChange, type PlanAnswer } from '@/api/client'
 import { planQuery, useChange, useShown } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -84,6 +84,10 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     now === undefined ? (asked ?? null) : now
   const target = computed(() => of(moved.value?.target, answer.value?.list.target_mg))
   const budget = computed(() => of(moved.value?.budget, answer.value?.list.budget_minor))
+  /** What the swaps that are done have taken of the budget. */
+  const spent = computed(() => answer.value?.spent_minor ?? 0)
+  /** What the budget still has for swaps to come. */
+  const left = computed(() => (budget.value === null ? null : Math.max(0, budget.value - spent.value)))
 
   const plan = computed<ShownPlan | null>(() => {
     if (!answer.value) return null
@@ -94,7 +98,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
       if (!pinned && (target.value === null ? false : base_mg <= wanted)) {
         return { ...none, outcome: 'already_met', hasPlan: true, base_mg }
       }
-      return readFrontier(frontier, wanted, budget.value ?? Number.MAX_SAFE_INTEGER, proved)
+      return readFrontier(frontier, wanted, left.value ?? Number.MAX_SAFE_INTEGER, proved)
     }
     return {
       ...served,
@@ -107,7 +111,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
 
   const shown = useShown()
   const change = useChange(
-    (asked: { target?: string | null; budget?: string | null }) =>
+    (asked: ListChange) =>
       take(
         api.PATCH('/api/lists/{id}', {
           params: { path: { id: id.value }, query: { version: shown.newestList(id.value)?.version ?? 0 } },
@@ -117,13 +121,11 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     (shown, list) => shown.list(list),
   )
 
+  const write = (asked: ListChange) => inTurn(`list ${id.value}`, () => change.mutateAsync(asked))
+
   /** Writes a typed target or budget. Throws what the server refuses. */
   const ask = async (asked: { target?: string | null; budget?: string | null }) => {
-    const {
-      id: list,
-      target_mg,
-      budget_minor,
-    } = await inTurn(`list ${id.value}`, () => change.mutateAsync(asked))
+    const { id: list, target_mg, budget_minor } = await write(asked)
     dragged.value = { list, target: target_mg ?? null, budget: budget_minor ?? null }
   }
 
@@ -145,6 +147,14 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   // The server's answer to the drag takes over from the drag.
   watch(answer, undrag)
 
+  /** Writes how the plan is asked for, beside target and budget. */
+  const askBy = async (terms: Pick<ListChange, 'counting' | 'rank_by' | 'purse'>) => {
+    try {
+      await write(terms)
+    } catch (error) {
+      messages.failed(error)
+    }
+  }
   const inPlan = computed(() => new Set(plan.value?.swaps ?? []))
   const isDragged = computed(() => moved.value !== null)
   return {
@@ -156,7 +166,11 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     inPlan,
     target,
     budget,
+    spent,
+    left,
     ask,
+    askBy,
+    write,
     drag,
     drop,
     undrag,

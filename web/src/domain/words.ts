@@ -1,4 +1,4 @@
-import type { Acquired, GearStatus, Place, Source, SwapKind } from '@/api/client'
+import type { Fate, Acquired, GearStatus, Place, Source, SwapKind } from '@/api/client'
 
 /** What the words of the job are called on the screen, once for every step. */
 
@@ -10,6 +10,15 @@ export const STATUSES: Record<GearStatus, string> = {
   given: 'given away',
   worn_out: 'worn out',
   wished: 'wished for',
+}
+
+/** What becomes of a thing that a swap takes off. */
+export const FATES: Record<Exclude<Fate, 'trimmed'>, string> = {
+  kept: 'kept at home',
+  elsewhere: 'kept for another list',
+  sold: 'sold',
+  given: 'given away',
+  worn_out: 'worn out',
 }
 
 export const ACQUIRED: Record<Acquired, string> = {

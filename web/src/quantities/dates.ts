@@ -13,3 +13,12 @@ export const day = (at: string) => DAY.format(new Date(at))
 export const longDay = (at: Date) => LONG_DAY.format(at)
 /** `15:42` */
 export const timeOf = (at: string) => TIME.format(new Date(at))
+
+const MONTH = format({ month: 'long' })
+const MONTH_OF_YEAR = format({ month: 'long', year: 'numeric' })
+/** So many months from now: `today`, `March`, `March 2028` once it is over a year on. */
+export function monthName(after: number, now = new Date()): string {
+  if (after === 0) return 'today'
+  const at = new Date(now.getFullYear(), now.getMonth() + after, 1)
+  return (after < 12 ? MONTH : MONTH_OF_YEAR).format(at)
+}

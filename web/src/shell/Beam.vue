@@ -13,7 +13,7 @@ import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ list: string }>()
-const { answer, plan, target, budget, ask } = useQuestion(() => props.list)
+const { answer, plan, target, budget, spent, ask } = useQuestion(() => props.list)
 const units = useUnits()
 const { width } = useWindowSize()
 
@@ -28,6 +28,13 @@ const now = computed(() => units.total(answer.value?.base_mg ?? 0))
 const planned = computed(() => (plan.value?.hasPlan ? units.total(plan.value.base_mg) : null))
 const wide = computed(() => width.value >= 1100)
 const scaleWidth = computed(() => Math.min(330, Math.max(160, (width.value - 950) * 1)))
+const spentCaption = computed(() =>
+  spent.value > 0 ? `planned, ${units.money(spent.value).figure} of it spent` : 'planned',
+)
+const COUNTED = { stated: 'now', expected: 'now, as expected', worst: 'now, at worst' }
+const nowCaption = computed(
+  () => COUNTED[answer.value?.list.terms.counting ?? 'stated'] + (answer.value?.unknown ? ', at least' : ''),
+)
 const budgetCaption = computed(() =>
   budget.value === null ? 'no budget' : `planned of ${units.money(budget.value).figure}`,
 )
@@ -39,7 +46,7 @@ const budgetCaption = computed(() =>
     <template v-if="answer">
       <div class="stack">
         <Figure :figure="now.figure" unit="" size="beam" />
-        <span class="caption">{{ now.unit }} now{{ answer.unknown ? ', at least' : '' }}</span>
+        <span class="caption">{{ now.unit }} {{ nowCaption }}</span>
       </div>
       <div class="stack">
         <Figure :figure="planned?.figure ?? '–'" unit="" size="beam" tone="spruce" />
@@ -63,8 +70,13 @@ const budgetCaption = computed(() =>
         :width="scaleWidth"
       />
       <div class="stack spent">
-        <Figure :figure="units.money(plan?.net_minor ?? 0).figure" unit="" size="beam" tone="money" />
-        <span class="caption">{{ units.money(0).unit }} planned</span>
+        <Figure
+          :figure="units.money((plan?.net_minor ?? 0) + spent).figure"
+          unit=""
+          size="beam"
+          tone="money"
+        />
+        <span class="caption">{{ units.money(0).unit }} {{ spentCaption }}</span>
       </div>
       <EditableFigure
         ref="budgetField"
@@ -79,6 +91,7 @@ const budgetCaption = computed(() =>
       <MoneyScale
         v-if="wide"
         :planned="plan?.net_minor ?? 0"
+        :spent="spent"
         :budget="budget"
         :minor-per-major="10 ** units.currency.value.decimals"
         :width="scaleWidth * 0.6"

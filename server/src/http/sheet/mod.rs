@@ -4,6 +4,7 @@ mod out;
 mod trip;
 
 pub use out::{LinkOut, SheetOut};
+pub(super) use trip::CautionOut;
 
 use super::problem::ProblemDoc;
 use super::{App, Caller};

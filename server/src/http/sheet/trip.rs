@@ -161,6 +161,13 @@ fn covers_out(covers: Covers, names: &[String]) -> CoversOut {
     CoversOut { owned: covers.owned.map(out), with_candidates: covers.with_got.map(out) }
 }
 
+impl CautionOut {
+    /// A caution alone, without what would quiet it.
+    pub(in crate::http) fn plain(caution: Caution) -> CautionOut {
+        caution_out(Told { caution, remedies: Vec::new() }, &[])
+    }
+}
+
 fn caution_out(told: Told, shelf: &[OnShelf]) -> CautionOut {
     let Caution { id, level, job, found, against, short, limit, assumed, of } = told.caution;
     let remedy = |remedy: Remedy| {

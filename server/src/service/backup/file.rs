@@ -258,6 +258,22 @@ pub struct ListEntry {
     pub lines: Vec<LineEntry>,
     /// Its swaps.
     pub swaps: Vec<SwapEntry>,
+    /// Plans that were kept, oldest first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub kept_plans: Vec<KeptPlanEntry>,
+}
+
+/// A plan that was kept by name.
+#[derive(Debug, Clone, PartialEq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct KeptPlanEntry {
+    /// Its name.
+    pub name: String,
+    /// Keys of its swaps.
+    pub swaps: Vec<String>,
+    /// When it was kept, UTC.
+    #[schemars(with = "String")]
+    pub at: NaiveDateTime,
 }
 
 /// One who walks.

@@ -7,7 +7,8 @@ use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
 use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules, swaps as swap_rules};
 use crate::store::history::Object;
-use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
+use crate::store::id::{CandidateId, GearId, KeptPlanId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
+use crate::store::kept_plans::{self, KeptPlan};
 use crate::store::lines::{self, Carried};
 use crate::store::lists::{self, PackList};
 use crate::store::swaps::{self, Done, SwapRecord};
@@ -208,6 +209,21 @@ impl Laying {
         }
         for (id, _) in &gone {
             swaps::remove(w.c, w.caller.access, *id, 1)?;
+        }
+        for (at, plan) in entry.kept_plans.iter().enumerate() {
+            let path = format!("{path}.kept_plans[{at}]");
+            let swap = |named: &String| {
+                ids.get(named.as_str()).copied().ok_or_else(|| key(&path, named, "names no swap of the list"))
+            };
+            let kept = KeptPlan {
+                list,
+                name: Name::new(&plan.name).in_field(&path)?,
+                swaps: plan.swaps.iter().map(swap).collect::<Result<_, _>>()?,
+                kept_at: time(&path, plan.at)?,
+            };
+            let id = KeptPlanId::fresh();
+            w.touch([id])?;
+            kept_plans::insert(w.c, w.caller.access, id, &kept)?;
         }
         Ok(())
     }

@@ -8,7 +8,7 @@ use crate::store::id::{CandidateId, GearId, KitId, LineId, SwapId};
 use crate::store::lists::{self, PackList};
 use crate::store::walkers::{self, StoredWalker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, gear, kits, lines, swaps};
+use crate::store::{Stored, gear, kept_plans, kits, lines, swaps};
 use chrono::DateTime;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Stated, Weight};
@@ -76,7 +76,13 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
         let of_swaps = Keys::new('s', swaps.iter().map(|swap| swap.swap.id));
         let swap = |swap| swap_entry(swap, &lines.gear_of, &of_things, &of_candidates, &of_swaps, &names);
         let swaps = swaps.iter().map(swap).collect();
-        entries.push(list_entry(list.value, walkers, lines.entries, swaps));
+        let kept = kept_plans::of_list(c, caller.access, list.id)?.into_iter().map(|kept| KeptPlanEntry {
+            name: kept.value.name.as_str().to_owned(),
+            swaps: kept.value.swaps.iter().filter_map(|swap| of_swaps.key(*swap)).collect(),
+            at: kept.value.kept_at,
+        });
+        let kept_plans = kept.collect();
+        entries.push(ListEntry { kept_plans, ..list_entry(list.value, walkers, lines.entries, swaps) });
     }
     let kit_entry = |kit: Stored<KitId, kits::Kit>| {
         // Of a kit that lacks a part, the weighings say nothing of what is left; a kit of one thing is none.
@@ -265,5 +271,6 @@ fn list_entry(list: PackList, walkers: Vec<WalkerEntry>, lines: Vec<LineEntry>, 
         walkers,
         lines,
         swaps,
+        kept_plans: Vec::new(),
     }
 }

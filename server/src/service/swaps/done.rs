@@ -62,7 +62,8 @@ impl Write<'_> {
             if *fate != Fate::Trimmed {
                 self.take_off(record.list, line, qty, place, &format!("remove[{at}].qty"))?;
             }
-            let becomes = candidates.first().filter(|_| *fate == Fate::Trimmed).map(|candidate| &candidate.value.weight);
+            let becomes =
+                candidates.first().filter(|_| *fate == Fate::Trimmed).map(|candidate| &candidate.value.weight);
             let was = self.meets(line.value.gear.id, *fate, qty, becomes)?;
             gone.push(Gone { gear: line.value.gear.id, qty, place, fate: *fate, was });
         }
@@ -118,13 +119,18 @@ impl Write<'_> {
                 after.status = was.status;
                 after.count = after.count.max(was.count);
                 if *fate == Fate::Trimmed {
-                    after.weight = was.weight.as_ref().map(|(mg, typed, source)| {
-                        Weight { unit: Mass::from_mg(*mg), typed: typed.clone(), source: *source, band: None }
+                    after.weight = was.weight.as_ref().map(|(mg, typed, source)| Weight {
+                        unit: Mass::from_mg(*mg),
+                        typed: typed.clone(),
+                        source: *source,
+                        band: None,
                     });
                 }
                 self.write_gear(vec![Rewrite { id: now.id, version: now.version, before: now.value, after }])?;
             }
-            if *fate != Fate::Trimmed && let Some(line) = lines::of_gear(self.c, record.list, *thing)? {
+            if *fate != Fate::Trimmed
+                && let Some(line) = lines::of_gear(self.c, record.list, *thing)?
+            {
                 self.put_on(&line, *qty, *place)?;
             }
         }

@@ -94,11 +94,13 @@ pub struct Came<G> {
 impl<G> Done<G> {
     /// With things named otherwise; those without a name are left out.
     pub fn named<H>(self, name: impl Fn(G) -> Option<H>) -> Done<H> {
-        let gone = self.gone.into_iter().filter_map(|Gone { gear, qty, place, fate, was }| {
-            Some(Gone { gear: name(gear)?, qty, place, fate, was })
-        });
+        let gone = self
+            .gone
+            .into_iter()
+            .filter_map(|Gone { gear, qty, place, fate, was }| Some(Gone { gear: name(gear)?, qty, place, fate, was }));
         let gone = gone.collect();
-        let came = self.came.into_iter().filter_map(|Came { gear, qty, place }| Some(Came { gear: name(gear)?, qty, place }));
+        let came =
+            self.came.into_iter().filter_map(|Came { gear, qty, place }| Some(Came { gear: name(gear)?, qty, place }));
         Done {
             at: self.at,
             paid_minor: self.paid_minor,

@@ -148,7 +148,11 @@ fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<
             delivery: Money::from_minor(row.delivery_minor),
             resale: Money::from_minor(row.resale_minor),
             tenth_hours: row.tenth_hours,
-            done: row.done.map(|text| serde_json::from_str(&text)).transpose().map_err(|_| StoreError::Corrupt("swap.done"))?,
+            done: row
+                .done
+                .map(|text| serde_json::from_str(&text))
+                .transpose()
+                .map_err(|_| StoreError::Corrupt("swap.done"))?,
             remove: Vec::new(),
             add: Vec::new(),
             requires: Vec::new(),

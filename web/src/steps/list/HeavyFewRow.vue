@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
-import TypedField from './TypedField.vue'
+import TypedField from '@/controls/TypedField.vue'
 
 const props = defineProps<{ grams: number; base: number; classAt: number }>()
 const units = useUnits()

@@ -9,7 +9,7 @@ import { typedAmount } from '@/quantities/money'
 import ForecastCard from './ForecastCard.vue'
 import type { ListSheet } from './sheet'
 import { foodKind, FOODS, useTripChanges, useTripFigures, type FoodKind } from './trip'
-import TypedField from './TypedField.vue'
+import TypedField from '@/controls/TypedField.vue'
 
 const props = defineProps<{
   sheet: Sheet

@@ -9,7 +9,7 @@ import { answered, mounted, refused, textOf } from '@/tests/mounted'
 import { caution, sheetLine, sheetOf, trip } from '@/tests/sheet'
 import TogetherPage from './TogetherPage.vue'
 import TripPage from './TripPage.vue'
-import TypedField from './TypedField.vue'
+import TypedField from '@/controls/TypedField.vue'
 
 // A machine with other work on it takes its time over a whole page.
 vi.setConfig({ testTimeout: 30_000 })

@@ -6,15 +6,20 @@ import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
 import { useUnits } from '@/domain/units'
+import { monthName } from '@/quantities/dates'
 
 const props = defineProps<{
   answer: PlanAnswer
   swaps: number[]
   /** The base weight after each, where it is known: two that break one kit save less together than each alone. */
   bases?: number[]
+  /** In which month each is bought, where it is known. */
+  months?: number[] | null
+  /** Whether what is shown can be done: not while a line is dragged. */
+  canDo?: boolean
   median: number
 }>()
-const emit = defineEmits<{ pin: [swap: Swap]; rule: [swap: Swap] }>()
+const emit = defineEmits<{ pin: [swap: Swap]; rule: [swap: Swap]; do: [swap: Swap] }>()
 const units = useUnits()
 
 const rows = computed(() => {
@@ -29,6 +34,7 @@ const rows = computed(() => {
       saving: before - base,
       net: ranked?.net_minor ?? 0,
       base,
+      when: props.months ? monthName(props.months[place]!) : null,
     }
   })
 })
@@ -44,7 +50,8 @@ const rows = computed(() => {
         <th class="n">Saves</th>
         <th class="n">Costs</th>
         <th class="n">Then base is</th>
-        <th class="n acts"><span class="visually-hidden">Pin or rule out</span></th>
+        <th v-if="months" class="n">When</th>
+        <th class="n acts"><span class="visually-hidden">Pin, rule out, done</span></th>
       </tr>
     </thead>
     <tbody>
@@ -57,6 +64,7 @@ const rows = computed(() => {
           <Figure v-bind="units.money(row.net)" :tone="row.net === 0 ? 'quiet' : 'ink'" />
         </td>
         <td class="n figure-cell"><Figure v-bind="units.total(row.base)" tone="spruce" /></td>
+        <td v-if="months" class="n when">{{ row.when }}</td>
         <td class="n acts">
           <el-button
             link
@@ -77,6 +85,17 @@ const rows = computed(() => {
             @click="emit('rule', row.swap)"
             >Rule out</el-button
           >
+          <el-button
+            v-if="canDo"
+            link
+            type="primary"
+            class="do"
+            data-cell
+            tabindex="-1"
+            :aria-label="`Done: ${row.swap.name}`"
+            @click="emit('do', row.swap)"
+            >Done</el-button
+          >
         </td>
       </tr>
     </tbody>
@@ -96,13 +115,21 @@ const rows = computed(() => {
   font-weight: 600;
 }
 .acts {
-  width: 126px;
+  width: 164px;
+}
+.when {
+  white-space: nowrap;
+  color: var(--ink-2);
 }
 .acts :deep(.el-button) {
   font-size: 12px;
   font-weight: 400;
   color: var(--ink-2);
   margin-left: var(--s-2);
+}
+.acts :deep(.do) {
+  color: var(--lake);
+  font-weight: 600;
 }
 .acts :deep(.chosen) {
   color: var(--lake);
@@ -134,9 +161,14 @@ const rows = computed(() => {
   .chosen-set .figure-cell:nth-child(4) {
     grid-column: 1 / 4;
   }
+  .chosen-set .when {
+    grid-row: 3;
+    grid-column: 1 / 3;
+    text-align: left;
+  }
   .chosen-set .acts {
     grid-row: 3;
-    grid-column: 1 / -1;
+    grid-column: 3 / -1;
     width: auto;
   }
 }

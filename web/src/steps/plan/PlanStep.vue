@@ -1,28 +1,57 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, shallowRef } from 'vue'
+import type { Swap } from '@/api/client'
+import { listQuery } from '@/api/queries'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
 import { typedAmount } from '@/quantities/money'
 import Loaded from '@/controls/Loaded.vue'
+import { useDoing } from '@/domain/doing'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
 import { counted } from '@/quantities/count'
 import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
 import ChosenTable from './ChosenTable.vue'
+import CountingCard from './CountingCard.vue'
+import DoneCard from './DoneCard.vue'
+import DoneDialog from './DoneDialog.vue'
+import LadderCard from './LadderCard.vue'
+import MonthsCard from './MonthsCard.vue'
+import NearCard from './NearCard.vue'
 import { outcomeWords } from './words'
 
 const props = defineProps<{ list: string }>()
-const { answer, error, refetch, plan, target, budget, drag, drop, undrag, isDragged } = useQuestion(
-  () => props.list,
-)
+const {
+  answer,
+  error,
+  refetch,
+  plan,
+  target,
+  budget,
+  spent,
+  left,
+  drag,
+  drop,
+  undrag,
+  isDragged,
+  askBy,
+  write,
+} = useQuestion(() => props.list)
+const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
+const { doIt, undoIt } = useDoing()
+const doing = shallowRef<Swap | null>(null)
+const isDoing = ref(false)
+function ask(swap: Swap) {
+  doing.value = swap
+  isDoing.value = true
+}
 const units = useUnits()
 const hold = useHold()
 const words = computed(() =>
-  answer.value && plan.value
-    ? outcomeWords(answer.value, plan.value, target.value, budget.value, units)
-    : null,
+  answer.value && plan.value ? outcomeWords(answer.value, plan.value, target.value, left.value, units) : null,
 )
 const points = computed(
   () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
@@ -47,18 +76,25 @@ const aloneWords = computed(() => {
       : `${bought}: here it does as well as the plan.`
   }
   const short = target.value === null ? '' : `, ${units.tableText(found.base_mg - target.value)} short`
-  const left =
-    budget.value === null
+  const rest =
+    left.value === null
       ? ''
-      : `. Nothing more fits the ${units.moneyText(budget.value - found.net_minor)} that are left`
-  return `${bought}${short}${left}.`
+      : `. Nothing more fits the ${units.moneyText(left.value - found.net_minor)} that are left`
+  return `${bought}${short}${rest}.`
 })
 
 const leftOver = computed(() => {
   if (budget.value === null || !plan.value) return 'no budget set'
-  const left = budget.value - plan.value.net_minor
-  return left < 0 ? `${units.moneyText(-left)} over the budget` : `${units.moneyText(left)} left`
+  const rest = budget.value - spent.value - plan.value.net_minor
+  return rest < 0 ? `${units.moneyText(-rest)} over the budget` : `${units.moneyText(rest)} left`
 })
+
+/** The chart's fence is what is left of the budget. */
+const dragged = ({ target, budget }: { target?: number; budget?: number }) =>
+  drag({
+    ...(target !== undefined && { target }),
+    ...(budget !== undefined && { budget: budget + spent.value }),
+  })
 
 function dropped() {
   const moved = { target: target.value, budget: budget.value }
@@ -105,14 +141,14 @@ function dropped() {
               :plan="flag"
               :alone="alone"
               :target="target"
-              :budget="budget"
+              :budget="left"
               :unit-mg="units.scale.value.mg"
               :unit-name="units.scale.value.name"
               :minor-per-major="10 ** units.currency.value.decimals"
               :money="units.withSign"
               :target-text="target === null ? '' : units.totalText(target)"
-              :budget-text="budget === null ? '' : units.moneyText(budget)"
-              @drag="drag"
+              :budget-text="left === null ? '' : units.moneyText(left)"
+              @drag="dragged"
               @drop="dropped"
               @cancel="undrag"
             />
@@ -125,10 +161,41 @@ function dropped() {
             :answer="answer"
             :swaps="plan.swaps"
             :bases="plan.bases_mg"
+            :months="isDragged ? null : answer.plan.months"
+            :can-do="!isDragged"
             :median="medianRatio(answer.ranking)"
             @pin="(swap) => hold(swap, 'pinned')"
             @rule="(swap) => hold(swap, 'ruled_out')"
+            @do="ask"
           />
+          <div class="under">
+            <DoneCard :answer="answer" @undo="undoIt" />
+            <MonthsCard :answer="answer" :save="write" />
+            <LadderCard
+              :answer="answer"
+              :target="answer.list.target_mg ?? null"
+              :class="{ faded: isDragged }"
+            />
+            <section v-if="aloneWords" class="card" :class="{ faded: isDragged }">
+              <h2>Ranking alone</h2>
+              <p class="muted">{{ aloneWords }}</p>
+            </section>
+            <section v-if="held.length" class="card">
+              <h2>Pinned and ruled out</h2>
+              <div class="rows">
+                <div v-for="swap in held" :key="swap.id">
+                  <span
+                    >{{ swap.name }}<br /><small class="muted">{{
+                      swap.state === 'pinned' ? 'pinned' : 'ruled out'
+                    }}</small></span
+                  >
+                  <el-button link type="primary" @click="hold(swap, swap.state)">{{
+                    swap.state === 'pinned' ? 'Unpin' : 'Allow again'
+                  }}</el-button>
+                </div>
+              </div>
+            </section>
+          </div>
         </div>
         <aside aria-label="What the plan comes to">
           <section class="card sums" aria-label="The plan's figures">
@@ -150,25 +217,12 @@ function dropped() {
               <RouterLink class="link" :to="stepOf(list, 'gear')">Type it in Gear.</RouterLink>
             </p>
           </section>
-          <section v-if="aloneWords" class="card" :class="{ faded: isDragged }">
-            <h2>Ranking alone</h2>
-            <p class="muted">{{ aloneWords }}</p>
-          </section>
-          <section v-if="held.length" class="card">
-            <h2>Pinned and ruled out</h2>
-            <div class="rows">
-              <div v-for="swap in held" :key="swap.id">
-                <span
-                  >{{ swap.name }}<br /><small class="muted">{{
-                    swap.state === 'pinned' ? 'pinned' : 'ruled out'
-                  }}</small></span
-                >
-                <el-button link type="primary" @click="hold(swap, swap.state)">{{
-                  swap.state === 'pinned' ? 'Unpin' : 'Allow again'
-                }}</el-button>
-              </div>
-            </div>
-          </section>
+          <CountingCard
+            :answer="answer"
+            :class="{ faded: isDragged }"
+            @count="(counting) => askBy({ counting })"
+          />
+          <NearCard :answer="answer" :class="{ faded: isDragged }" />
           <section class="card warning">
             <h2>Before you rely on it</h2>
             <p>
@@ -180,6 +234,7 @@ function dropped() {
         </aside>
       </div>
     </Loaded>
+    <DoneDialog v-model="isDoing" :swap="doing" :lines="full?.lines ?? []" :do-it="doIt" />
   </div>
 </template>
 
@@ -193,6 +248,13 @@ function dropped() {
   border-radius: var(--radius);
   padding: 8px 0 0;
   margin-bottom: 10px;
+}
+.under {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
+  gap: 14px;
+  align-items: start;
+  margin-top: 18px;
 }
 aside {
   display: grid;

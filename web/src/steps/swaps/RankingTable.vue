@@ -59,6 +59,12 @@ function under(row: Row): string {
   return parts.filter(Boolean).join(', ')
 }
 
+/** `3–6`; nothing where there is no doubt. */
+function placeBand({ place, best_place: best, worst_place: worst }: Row): string {
+  if (place == null || best == null || worst == null) return ''
+  return best === worst ? `${best}` : `${best}–${worst}`
+}
+
 function toggleFold(id: string) {
   const next = new Set(unfolded.value)
   if (!next.delete(id)) next.add(id)
@@ -76,12 +82,18 @@ function toggleFold(id: string) {
         <th class="n">Saves</th>
         <th class="n">Costs</th>
         <th class="n">{{ units.perMoneyName.value }}</th>
+        <th
+          class="n band"
+          title="From where to where it may stand, once weights and prices are known for sure"
+        >
+          Place could be
+        </th>
         <th class="n state"><span class="visually-hidden">State</span></th>
       </tr>
     </thead>
     <tbody v-for="section in sections" :key="section.key">
       <tr class="section">
-        <th colspan="7" scope="colgroup">
+        <th colspan="8" scope="colgroup">
           {{ HEADS[section.key][0] }}<span>{{ HEADS[section.key][1] }}</span>
         </th>
       </tr>
@@ -144,7 +156,7 @@ function toggleFold(id: string) {
             v-if="row.saving_mg != null"
             v-bind="units.table(row.saving_mg)"
             :bar="row.saving_mg / most.saving"
-            :bar-width="84"
+            :bar-width="72"
           />
         </td>
         <td class="n figure-cell">
@@ -154,7 +166,7 @@ function toggleFold(id: string) {
             :tone="row.net_minor === 0 ? 'quiet' : 'ink'"
             bar-tone="money"
             :bar="row.net_minor / most.net"
-            :bar-width="60"
+            :bar-width="52"
           />
         </td>
         <td class="n figure-cell">
@@ -165,6 +177,7 @@ function toggleFold(id: string) {
             :title="units.perMass(row.saving_mg!, row.net_minor!)"
           />
         </td>
+        <td class="n band">{{ placeBand(row) }}</td>
         <td class="n state">
           <span v-if="row.swap.state === 'pinned'" class="chosen">pinned</span>
           <span v-else-if="row.swap.state === 'ruled_out'" class="muted">ruled out</span>
@@ -187,8 +200,16 @@ function toggleFold(id: string) {
 .slope {
   width: 58px;
 }
+.band {
+  width: 56px;
+  color: var(--ink-2);
+}
+th.band {
+  white-space: normal;
+  line-height: 1.2;
+}
 .state {
-  width: 88px;
+  width: 80px;
   font-size: 13px;
 }
 .in td:first-child {
@@ -265,6 +286,9 @@ tr.chosen td {
     grid-row: 2;
   }
   .ranking td.figure-cell :deep(.bar) {
+    display: none;
+  }
+  .ranking td.band {
     display: none;
   }
   .ranking td.state {

@@ -1,0 +1,136 @@
+//! Plans that were kept by name, in the database.
+
+use super::access::Access;
+use super::convert::name;
+use super::id::{AccountId, KeptPlanId, ListId, SwapId};
+use super::schema::kept_plan;
+use super::state::Logged;
+use super::{StoreError, Stored, changed};
+use chrono::{NaiveDateTime, Utc};
+use diesel::prelude::*;
+use kevyt_core::gear::Name;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
+
+/// A plan that was kept.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct KeptPlan {
+    /// The list that it is of.
+    pub list: ListId,
+    /// Its name.
+    pub name: Name,
+    /// Its swaps; those that were removed since stay named.
+    pub swaps: Vec<SwapId>,
+    /// When it was kept, UTC.
+    pub kept_at: NaiveDateTime,
+}
+
+#[derive(Queryable, Selectable, Insertable, AsChangeset, Serialize, Deserialize)]
+#[diesel(table_name = kept_plan, check_for_backend(diesel::mysql::Mysql))]
+pub(super) struct KeptPlanRow {
+    id: KeptPlanId,
+    account_id: AccountId,
+    list_id: ListId,
+    name: String,
+    swaps: String,
+    kept_at: NaiveDateTime,
+    version: i32,
+}
+
+impl KeptPlanRow {
+    fn read(self) -> Result<Stored<KeptPlanId, KeptPlan>, StoreError> {
+        let value = KeptPlan {
+            list: self.list_id,
+            name: name("kept_plan.name", &self.name)?,
+            swaps: serde_json::from_str(&self.swaps).map_err(|_| StoreError::Corrupt("kept_plan.swaps"))?,
+            kept_at: self.kept_at,
+        };
+        Ok(Stored { id: self.id, version: self.version, value })
+    }
+}
+
+/// The kept plans of a list, oldest first.
+pub fn of_list(
+    c: &mut MysqlConnection,
+    access: Access,
+    list: ListId,
+) -> Result<Vec<Stored<KeptPlanId, KeptPlan>>, StoreError> {
+    let rows: Vec<KeptPlanRow> = kept_plan::table
+        .filter(kept_plan::list_id.eq(list))
+        .filter(kept_plan::account_id.eq(access.account()))
+        .filter(kept_plan::removed_at.is_null())
+        .order(kept_plan::id)
+        .select(KeptPlanRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(KeptPlanRow::read).collect()
+}
+
+/// One kept plan.
+pub fn get(
+    c: &mut MysqlConnection,
+    access: Access,
+    id: KeptPlanId,
+) -> Result<Stored<KeptPlanId, KeptPlan>, StoreError> {
+    let row: KeptPlanRow = kept_plan::table
+        .filter(kept_plan::id.eq(id))
+        .filter(kept_plan::account_id.eq(access.account()))
+        .filter(kept_plan::removed_at.is_null())
+        .select(KeptPlanRow::as_select())
+        .first(c)?;
+    row.read()
+}
+
+/// Keeps a plan.
+pub fn insert(c: &mut MysqlConnection, access: Access, id: KeptPlanId, plan: &KeptPlan) -> Result<(), StoreError> {
+    let row = KeptPlanRow {
+        id,
+        account_id: access.account(),
+        list_id: plan.list,
+        name: plan.name.as_str().to_owned(),
+        swaps: serde_json::to_string(&plan.swaps).unwrap_or_default(),
+        kept_at: plan.kept_at,
+        version: 1,
+    };
+    diesel::insert_into(kept_plan::table).values(row).execute(c)?;
+    Ok(())
+}
+
+/// Takes a kept plan that was read at `version` out of sight.
+pub fn remove(c: &mut MysqlConnection, access: Access, id: KeptPlanId, version: i32) -> Result<(), StoreError> {
+    let mine = kept_plan::table.filter(kept_plan::id.eq(id)).filter(kept_plan::account_id.eq(access.account()));
+    let updated = diesel::update(mine.filter(kept_plan::version.eq(version)).filter(kept_plan::removed_at.is_null()))
+        .set((kept_plan::removed_at.eq(Utc::now().naive_utc()), kept_plan::version.eq(version + 1)))
+        .execute(c)?;
+    changed(updated, || mine.filter(kept_plan::removed_at.is_null()).select(kept_plan::version).first(c))
+}
+
+impl Logged for KeptPlanRow {
+    fn current(
+        c: &mut MysqlConnection,
+        access: Access,
+        ids: &[Uuid],
+    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+        let ids: Vec<KeptPlanId> = ids.iter().copied().map(KeptPlanId).collect();
+        let rows: Vec<(KeptPlanRow, Option<NaiveDateTime>)> = kept_plan::table
+            .filter(kept_plan::id.eq_any(ids))
+            .filter(kept_plan::account_id.eq(access.account()))
+            .select((KeptPlanRow::as_select(), kept_plan::removed_at))
+            .load(c)?;
+        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
+    }
+
+    fn put(
+        self,
+        c: &mut MysqlConnection,
+        access: Access,
+        id: Uuid,
+        removed_at: Option<NaiveDateTime>,
+    ) -> Result<(), StoreError> {
+        let id = KeptPlanId(id);
+        let mine = || kept_plan::table.filter(kept_plan::id.eq(id)).filter(kept_plan::account_id.eq(access.account()));
+        let version: i32 = mine().select(kept_plan::version).first(c)?;
+        let row = KeptPlanRow { id, account_id: access.account(), version: version + 1, ..self };
+        diesel::update(mine()).set((row, kept_plan::removed_at.eq(removed_at))).execute(c)?;
+        Ok(())
+    }
+}

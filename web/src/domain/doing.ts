@@ -1,0 +1,39 @@
+import { api, takeChanged, type Doing, type Swap } from '@/api/client'
+import { useChange, useShown, useUndo } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+
+/** Doing swaps for good, and taking that back. */
+export function useDoing() {
+  const { done, failed } = useMessages()
+  const shown = useShown()
+  const undo = useUndo()
+  const at = (swap: Swap) => ({ path: { id: swap.id }, query: { version: shown.newestSwap(swap).version } })
+  const put = useChange(({ swap, doing }: { swap: Swap; doing: Doing }) =>
+    takeChanged(api.POST('/api/swaps/{id}/done', { params: at(swap), body: doing })),
+  )
+  const takeBack = useChange((swap: Swap) =>
+    takeChanged(
+      api.DELETE('/api/swaps/{id}/done', {
+        params: { path: { id: swap.id }, query: { version: swap.version } },
+      }),
+    ),
+  )
+  return {
+    /** Does a swap; throws what the server refuses. */
+    doIt: async (swap: Swap, doing: Doing) => {
+      const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, doing }))
+      const came = written.value.add.map((one) => one.candidate.name)
+      const next = came.length && swap.kind !== 'trim' ? ` ${came.join(' and ')}: weigh it in step 1.` : ''
+      done(`${swap.name} is done.${next}`, undo(written))
+    },
+    undoIt: async (swap: Swap) => {
+      try {
+        const written = await inTurn(`swap ${swap.id}`, () => takeBack.mutateAsync(swap))
+        done(`${swap.name} is no longer done. What came off is on the list again.`, undo(written))
+      } catch (error) {
+        failed(error)
+      }
+    },
+  }
+}

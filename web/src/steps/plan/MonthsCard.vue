@@ -1,0 +1,83 @@
+<script setup lang="ts">
+// Money as it comes in, month by month, and until when it lasts for the plan.
+import { computed } from 'vue'
+import type { ListChange, PlanAnswer } from '@/api/client'
+import TypedField from '@/controls/TypedField.vue'
+import { monthName } from '@/quantities/dates'
+import { typedAmount } from '@/quantities/money'
+import { useUnits } from '@/domain/units'
+
+const props = defineProps<{ answer: PlanAnswer; save: (change: ListChange) => Promise<unknown> }>()
+const units = useUnits()
+const purse = computed(() => props.answer.list.terms.purse ?? null)
+const typed = computed(() => ({
+  now: purse.value ? typedAmount(purse.value.now_minor, units.currency.value) : '',
+  month: purse.value ? typedAmount(purse.value.month_minor, units.currency.value) : '',
+  resale: purse.value ? `${purse.value.resale_after_months}` : '',
+}))
+/** What is not typed yet is nothing; with nothing typed at all there is no purse. */
+function saved(some: Partial<{ now: string; month: string; resale: string }>) {
+  const all = { ...typed.value, ...some }
+  if (all.now.trim() === '' && all.month.trim() === '') return props.save({ purse: null })
+  const months = Number.parseInt(all.resale.trim() || '0', 10)
+  if (!/^\d*$/.test(all.resale.trim()))
+    return Promise.reject(new Error(`"${all.resale}" is no count of months. Type 0, 1, 2 …`))
+  return props.save({
+    purse: {
+      now: all.now.trim() || '0',
+      month: all.month.trim() || '0',
+      resale_after_months: months,
+    },
+  })
+}
+const until = computed(() => {
+  const { months, soonest, swaps } = props.answer.plan
+  if (!purse.value || !swaps?.length) return ''
+  const last = months?.length ? Math.max(...months) : null
+  const first = soonest?.length ? Math.max(...soonest.map((one) => one.month)) : null
+  if (last === null && first === null) return 'With this money the plan takes more than five years.'
+  const inOrder =
+    last === null ? 'In this order it takes more than five years.' : `All of it by ${monthName(last)}.`
+  return first === null ? inOrder : `${inOrder} In another order by ${monthName(first)}.`
+})
+</script>
+
+<template>
+  <section class="card" aria-label="Money month by month">
+    <h2>Money month by month</h2>
+    <el-form label-position="top" class="three" @submit.prevent>
+      <TypedField label="Now" :text="typed.now" placeholder="0" :save="(now) => saved({ now })" />
+      <TypedField
+        label="Each month"
+        :text="typed.month"
+        placeholder="0"
+        :save="(month) => saved({ month })"
+      />
+      <TypedField
+        label="Resale comes after"
+        unit="months"
+        :text="typed.resale"
+        placeholder="0"
+        :save="(resale) => saved({ resale })"
+      />
+    </el-form>
+    <p class="muted">
+      {{ until || 'Say what there is now and what comes each month, and each swap gets its month.' }}
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.three {
+  display: grid;
+  grid-template-columns: 1fr 1fr 1.3fr;
+  gap: 0 var(--s-2);
+  align-items: end;
+}
+.three :deep(.el-form-item) {
+  margin-bottom: var(--s-2);
+}
+p {
+  font-size: 13px;
+}
+</style>

@@ -1,0 +1,90 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import type { PlanAnswer } from '@/api/client'
+import { monthName } from '@/quantities/dates'
+import { mounted, textOf } from '@/tests/mounted'
+import CountingCard from './CountingCard.vue'
+import { ladder, nextStep } from './ladder'
+import { nearMisses } from './near'
+
+const addition = (low: number, qty = 1) => ({
+  candidate: { price_low_minor: low, price_high_minor: low },
+  qty,
+})
+const answer = {
+  swaps: [
+    { id: 'a', name: 'Shelter', add: [addition(37_900)] },
+    { id: 'b', name: 'Stakes', add: [addition(140, 10)] },
+    { id: 'c', name: 'Pillow', add: [] },
+    { id: 'd', name: 'Tarp', add: [addition(40_000)] },
+  ],
+  ranking: [
+    { swap: 0, net_minor: 28_900 },
+    { swap: 1, net_minor: 1_400 },
+    { swap: 2, net_minor: 0 },
+    { swap: 3, net_minor: 31_000 },
+  ],
+  plan: { swaps: [0], net_minor: 28_900, base_mg: 7_290_000, clears: [] },
+  near_misses: [
+    { swap: 0, at_minor: 36_100, why: null },
+    { swap: 1, at_minor: 1_195, why: null },
+    { swap: 2, at_minor: null, why: 'needed' },
+    { swap: 3, at_minor: -20_000, why: null },
+  ],
+  frontier: [
+    { net_minor: 0, base_mg: 8_000_000, swaps: [] },
+    { net_minor: 28_900, base_mg: 7_290_000, swaps: [0] },
+    { net_minor: 30_300, base_mg: 6_700_000, swaps: [1, 3] },
+  ],
+  list: { terms: { counting: 'expected' } },
+} as unknown as PlanAnswer
+
+describe('near misses', () => {
+  it('are prices of one piece, rounded to what would do, the nearest first', () => {
+    const { comesIn, fallsOut, needed } = nearMisses(answer)
+    // 2.05 less for ten stakes: 0.21 less each; what could only come in for money back has no price.
+    expect(comesIn.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([['Stakes', 140, 119]])
+    expect(fallsOut.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([
+      ['Shelter', 37_900, 45_100],
+    ])
+    expect(needed).toEqual(['Pillow'])
+  })
+})
+
+describe('going further', () => {
+  it('is read off the staircase as far as it goes', () => {
+    expect(ladder(answer.frontier, 7_300_000, 500_000)).toEqual([
+      { target: 6_800_000, net: 30_300, more: 1_400 },
+    ])
+    expect(ladder(answer.frontier, 6_000_000, 500_000)).toEqual([])
+    expect(nextStep(answer)).toEqual({
+      lighter: 590_000,
+      more: 1_400,
+      comesIn: ['Stakes', 'Tarp'],
+      goesOut: ['Shelter'],
+    })
+  })
+
+  it('names the month', () => {
+    const now = new Date(2026, 10, 26)
+    expect([0, 1, 14].map((after) => monthName(after, now))).toEqual(['today', 'December', 'January 2028'])
+  })
+})
+
+describe('what a plan counts on', () => {
+  it('is chosen among three ways, each with what it leaves', async () => {
+    const clears = [
+      { counting: 'stated', mg: 7_000 },
+      { counting: 'expected', mg: -87_000 },
+    ]
+    const card = mounted(CountingCard, { answer: { ...answer, plan: { ...answer.plan, clears } } })
+    const [stated, expected] = card.findAll('[role=radio]')
+    expect(textOf(card)).toContain('short by 87 g')
+    expect([stated!.attributes('aria-checked'), expected!.attributes('aria-checked')]).toEqual([
+      'false',
+      'true',
+    ])
+    await stated!.trigger('click')
+    expect(card.emitted('count')).toEqual([['stated']])
+  })
+})

@@ -1,0 +1,44 @@
+import type { PlanAnswer, Swap } from '@/api/client'
+
+/** What it takes for a swap to come into the plan, or to fall out of it. */
+export interface Near {
+  swap: Swap
+  inPlan: boolean
+  /** Now and then: the price of one piece where one thing goes on, else what the whole swap costs. */
+  now: number
+  then: number
+  each: boolean
+}
+
+/** How far a price has to move, as a share of what it is. */
+const far = ({ now, then }: Near) => Math.abs(then - now) / Math.max(1, now)
+
+/**
+ * Near misses as prices of the thing: net cost with resale and delivery put back. Those that would come in for less, and those that would
+ * fall out for more, the nearest first; and the names of what nothing works without.
+ */
+export function nearMisses(answer: PlanAnswer) {
+  const planned = new Set(answer.plan.swaps ?? [])
+  const comesIn: Near[] = []
+  const fallsOut: Near[] = []
+  const needed: string[] = []
+  for (const { swap: at, at_minor, why } of answer.near_misses) {
+    const swap = answer.swaps[at]!
+    const net = answer.ranking.find((row) => row.swap === at)?.net_minor ?? 0
+    if (why === 'needed') needed.push(swap.name)
+    if (at_minor == null) continue
+    const one = swap.add.length === 1 ? swap.add[0]! : null
+    const { price_low_minor: low, price_high_minor: high } = one?.candidate ?? {}
+    const price = low != null && high != null ? Math.ceil((low + high) / 2) : null
+    const more = at_minor - net
+    const near =
+      one && price !== null
+        ? { swap, inPlan: planned.has(at), now: price, then: price + Math.floor(more / one.qty), each: true }
+        : { swap, inPlan: planned.has(at), now: net, then: at_minor, each: false }
+    if (near.inPlan) {
+      if (more > 0) fallsOut.push(near)
+    } else if (more < 0 && (!near.each || near.then > 0)) comesIn.push(near)
+  }
+  const nearest = (all: Near[]) => all.sort((a, b) => far(a) - far(b))
+  return { comesIn: nearest(comesIn), fallsOut: nearest(fallsOut), needed }
+}
