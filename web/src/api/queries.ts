@@ -34,6 +34,8 @@ export const keys = {
   list: (id: string) => ['mine', 'list', id] as const,
   sheet: (id: string) => ['mine', 'sheet', id] as const,
   plan: (id: string) => ['mine', 'plan', id] as const,
+  after: (id: string, swaps: string[]) => ['mine', 'after', id, ...swaps] as const,
+  keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
 /** Who is signed in; null if nobody is. */
@@ -123,6 +125,19 @@ export const planQuery = (id: string) =>
   queryOptions({
     queryKey: keys.plan(id),
     queryFn: () => take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } })),
+  })
+
+/** A list as it would stand after some of its swaps. */
+export const afterQuery = (id: string, swaps: string[]) =>
+  queryOptions({
+    queryKey: keys.after(id, swaps),
+    queryFn: () => take(api.POST('/api/lists/{id}/after', { params: { path: { id } }, body: { swaps } })),
+  })
+
+export const keptPlansQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.keptPlans(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/kept-plans', { params: { path: { id } } })),
   })
 
 /** What is shown of the account, brought up to date from the answer to a change before the rest is asked for again. */

@@ -7,7 +7,7 @@ export interface Saying {
   measures: Measures
   total: (mg: number) => string
   jobs: Map<string, { name: string; unit: string }>
-  sheet: Sheet
+  sheet: Pick<Sheet, 'list' | 'walkers' | 'trip'> & { lines: { name: string }[] }
 }
 
 const r = (tenths: number) => (tenths / 10).toFixed(1)

@@ -18,6 +18,7 @@ import ChosenTable from './ChosenTable.vue'
 import CountingCard from './CountingCard.vue'
 import DoneCard from './DoneCard.vue'
 import DoneDialog from './DoneDialog.vue'
+import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
 import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
@@ -171,6 +172,7 @@ function dropped() {
           <div class="under">
             <DoneCard :answer="answer" @undo="undoIt" />
             <MonthsCard :answer="answer" :save="write" />
+            <KeptCard :answer="answer" :planned="answer.plan.swaps ?? []" />
             <LadderCard
               :answer="answer"
               :target="answer.list.target_mg ?? null"

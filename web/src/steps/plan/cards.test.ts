@@ -4,6 +4,7 @@ import type { PlanAnswer } from '@/api/client'
 import { monthName } from '@/quantities/dates'
 import { mounted, textOf } from '@/tests/mounted'
 import CountingCard from './CountingCard.vue'
+import { compared } from './kept'
 import { ladder, nextStep } from './ladder'
 import { nearMisses } from './near'
 
@@ -68,6 +69,17 @@ describe('going further', () => {
   it('names the month', () => {
     const now = new Date(2026, 10, 26)
     expect([0, 1, 14].map((after) => monthName(after, now))).toEqual(['today', 'December', 'January 2028'])
+  })
+})
+
+describe('kept plans', () => {
+  it('cost what they cost now, and say what is done and what is gone', () => {
+    const kept = [{ id: 'k', version: 1, name: 'Light', kept_at: '', swaps: ['b', 'c', 'x', 'y'] }]
+    const plans = compared({ ...answer, done: [{ id: 'x' }] } as PlanAnswer, [0], kept)
+    expect(plans.map(({ name, swaps, net, done, gone }) => [name, swaps, net, done, gone])).toEqual([
+      ['The plan now', ['a'], 28_900, 0, 0],
+      ['Light', ['b', 'c'], 1_400, 1, 1],
+    ])
   })
 })
 

@@ -201,7 +201,7 @@ function toggleFold(id: string) {
   width: 58px;
 }
 .band {
-  width: 56px;
+  width: 66px;
   color: var(--ink-2);
 }
 th.band {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// A swap made or edited: in one line, or field by field: what it replaces, what is new, money, and the swaps it depends on.
+// A swap read, made or edited: in one line, or field by field: what it replaces, what is new, money, and the swaps it depends on.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import { Problem, type Swap, type SwapDraft } from '@/api/client'
@@ -13,6 +13,7 @@ import { useUnits } from '@/domain/units'
 import { KINDS, PLACES } from '@/domain/words'
 import AdditionFields from './AdditionFields.vue'
 import { blankAddition, draftOf, draftOfLine, sentOf, type AdditionDraft, type Draft } from './draft'
+import SwapRead from './SwapRead.vue'
 import { useSwapLine } from './swapLine'
 
 const props = defineProps<{
@@ -22,7 +23,9 @@ const props = defineProps<{
   write: (swap: Swap | null, draft: SwapDraft, version: number) => Promise<unknown>
 }>()
 const isOpen = defineModel<boolean>({ required: true })
-const emit = defineEmits<{ remove: [swap: Swap] }>()
+const emit = defineEmits<{ remove: [swap: Swap]; hold: [state: 'pinned' | 'ruled_out'] }>()
+/** A swap is read before it is edited; what was typed and not kept is shown at once. */
+const isEditing = ref(false)
 
 const { answer } = useQuestion(() => props.list)
 const units = useUnits()
@@ -79,6 +82,7 @@ watch(
     quick.clear()
     refusal.value = null
     open()
+    isEditing.value = !props.swap || wasKept.value
   },
   { immediate: true },
 )
@@ -89,7 +93,7 @@ watch(
 /** The line can be typed at once; whoever was quicker with another field stays there. */
 async function opened() {
   await nextTick()
-  if (!form.value?.$el.contains(document.activeElement)) field.value?.focus()
+  if (isEditing.value && !form.value?.$el.contains(document.activeElement)) field.value?.focus()
 }
 
 const refusalFor = (name: string) => (refusal.value?.field === name ? refusal.value.text : '')
@@ -175,7 +179,15 @@ function removeSwap() {
     size="min(520px, 100vw)"
     @opened="opened"
   >
-    <el-form v-if="draft" ref="form" label-position="top" class="swap-form" @submit.prevent="save">
+    <SwapRead
+      v-if="swap && answer && !isEditing"
+      :swap="swap"
+      :lines="lines"
+      :answer="answer"
+      @edit="isEditing = true"
+      @hold="(state) => emit('hold', state)"
+    />
+    <el-form v-else-if="draft" ref="form" label-position="top" class="swap-form" @submit.prevent="save">
       <DraftNotes
         :kept="wasKept && isChanged"
         :clashes="clashes"

@@ -118,7 +118,7 @@ const reach = computed(() =>
                 <span
                   ><b>{{ swap.name }}</b> {{ swap.unavailable }}</span
                 >
-                <el-button size="small" @click="edit(swap)">Change</el-button>
+                <el-button size="small" @click="edit(swap)">Open</el-button>
               </li>
             </ul>
           </section>
@@ -140,7 +140,7 @@ const reach = computed(() =>
           <section v-if="selectedRow" class="card at-hand" aria-label="The selected swap">
             <h2>{{ selectedRow.swap.name }}</h2>
             <div class="actions">
-              <el-button size="small" @click="edit(selectedRow.swap)">Change</el-button>
+              <el-button size="small" @click="edit(selectedRow.swap)">Open</el-button>
               <el-button size="small" @click="holdSelected('pinned')">{{
                 selectedRow.swap.state === 'pinned' ? 'Unpin' : 'Pin'
               }}</el-button>
@@ -153,7 +153,14 @@ const reach = computed(() =>
         </aside>
       </div>
     </Loaded>
-    <SwapDrawer v-model="drawer" :list="list" :swap="opened" :write="write" @remove="removeSwap" />
+    <SwapDrawer
+      v-model="drawer"
+      :list="list"
+      :swap="opened"
+      :write="write"
+      @remove="removeSwap"
+      @hold="(state) => opened && hold(opened, state)"
+    />
   </div>
 </template>
 
