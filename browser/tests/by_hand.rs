@@ -132,7 +132,9 @@ async fn swaps_are_pinned_ruled_out_and_unfolded() {
 
     // Esc leaves the drawer; what was typed in it is there again, also when the page was loaded anew.
     browser.find_text("Bank 10 Ah").await.click().await.unwrap();
-    browser.find("input[name='delivery']").await;
+    // It is read before it is edited: before and after, and what it does to cautions.
+    browser.wait_for("Weight from").await;
+    browser.find_xpath("//button[normalize-space(.)='Edit']").await.click().await.unwrap();
     browser.type_into("input[name='delivery']", "4").await;
     browser.press(Key::Escape + "").await;
     browser.wait_gone("Save").await;

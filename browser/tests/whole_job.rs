@@ -167,7 +167,7 @@ async fn every_screen_is_open_to_assistive_technology() {
                 "//button[@aria-label='Open Two-skin dome' or starts-with(@aria-label,'About Two-skin dome')]",
                 "What one piece does and needs",
             ),
-            ("swaps", "//button[contains(.,'Sewn quilt, 2 °C')]", "Hours of making"),
+            ("swaps", "//button[contains(.,'Sewn quilt, 2 °C')]", "Weight from"),
             ("swaps", "//button[contains(.,'New swap')]", "In one line"),
             ("list", "//button[contains(.,'A way of your own')]", "Walking poles (tag poles)"),
             ("list", "//button[contains(.,'Thing by thing')]", "On this list"),

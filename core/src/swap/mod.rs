@@ -2,6 +2,7 @@
 
 mod applied;
 mod choices;
+mod proposals;
 mod ranking;
 mod worth;
 
@@ -10,6 +11,7 @@ mod tests;
 
 pub use applied::applied;
 pub use choices::{ChoiceGroup, Standing, Step, choices};
+pub use proposals::{Proposal, Why, proposals};
 pub use ranking::{Class, Ranked, class, rank};
 pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Range, RankBy, Worth, worth};

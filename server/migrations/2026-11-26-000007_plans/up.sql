@@ -1,5 +1,7 @@
 -- How the plan of a list is asked for, beside target and budget: as JSON.
 ALTER TABLE pack_list ADD COLUMN IF NOT EXISTS terms TEXT NOT NULL DEFAULT '{}' AFTER ways;
+-- Proposals that are not to be made again, as JSON.
+ALTER TABLE pack_list ADD COLUMN IF NOT EXISTS silenced TEXT NOT NULL DEFAULT '[]' AFTER terms;
 
 -- What was done when a swap was made for good, as JSON; nothing while it is a plan.
 ALTER TABLE swap ADD COLUMN IF NOT EXISTS done TEXT NULL AFTER tenth_hours;

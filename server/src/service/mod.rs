@@ -11,6 +11,7 @@ pub mod history;
 pub mod kits;
 pub mod lists;
 pub mod plans;
+pub mod proposals;
 pub mod sheet;
 pub mod swaps;
 pub mod together;

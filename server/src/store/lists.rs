@@ -39,6 +39,8 @@ pub struct PackList {
     pub ways: Vec<Way>,
     /// How its plan is asked for, beside target and budget.
     pub terms: Terms,
+    /// Keys of proposals that are not to be made again.
+    pub silenced: Vec<String>,
     /// Whether it is put away.
     pub archived: bool,
 }
@@ -57,6 +59,7 @@ impl PackList {
             way: String::new(),
             ways: Vec::new(),
             terms: Terms::default(),
+            silenced: Vec::new(),
             archived: false,
         }
     }
@@ -84,6 +87,8 @@ pub(super) struct ListRow {
     ways: String,
     #[serde(default = "no_terms")]
     terms: String,
+    #[serde(default = "no_ways")]
+    silenced: String,
     #[serde(default)]
     archived: bool,
     version: i32,
@@ -117,6 +122,7 @@ impl ListRow {
             } else {
                 serde_json::to_string(&list.terms).unwrap_or_else(|_| no_terms())
             },
+            silenced: serde_json::to_string(&list.silenced).unwrap_or_else(|_| no_ways()),
             archived: list.archived,
             version,
         }
@@ -135,6 +141,7 @@ impl ListRow {
             way: self.way,
             ways: serde_json::from_str(&self.ways).map_err(|_| StoreError::Corrupt("pack_list.ways"))?,
             terms: serde_json::from_str(&self.terms).map_err(|_| StoreError::Corrupt("pack_list.terms"))?,
+            silenced: serde_json::from_str(&self.silenced).map_err(|_| StoreError::Corrupt("pack_list.silenced"))?,
             archived: self.archived,
         };
         Ok(Stored { id: self.id, version: self.version, value })

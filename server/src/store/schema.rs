@@ -141,6 +141,7 @@ diesel::table! {
         way -> Text,
         ways -> Text,
         terms -> Text,
+        silenced -> Text,
         archived -> Bool,
         version -> Integer,
         removed_at -> Nullable<Datetime>,

@@ -160,3 +160,42 @@ async fn a_list_after_some_swaps_is_seen_with_its_cautions_and_plans_are_kept() 
     client.undo(&removed.change()).await;
     assert_eq!(client.get(&plans).await.body[0]["swaps"], json!([shelter, cut]));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_proposed_becomes_a_swap_or_is_silenced() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("1 kg", "300").await;
+    for line in ["knife 92g !cutting", "blade 21g !cutting", "large bank 348g !power=74Wh"] {
+        client.line(line, Some(&list)).await;
+    }
+    let small = client.line("small bank 180g !power=37Wh", None).await["id"].clone();
+    let proposals = format!("/api/lists/{list}/proposals");
+    let told = async || client.get(&proposals).await.body;
+    assert_eq!(
+        told().await,
+        json!([
+            { "key": "bring small bank for large bank", "name": "small bank for large bank", "saving_mg": 168_000,
+              "why": "You own small bank, and it does the same for this trip." },
+            { "key": "leave knife", "name": "Leave out knife", "why": "All that it does is done by blade.", "saving_mg": 92_000 },
+        ])
+    );
+    let silenced = client.post(&format!("{proposals}/silence"), json!({ "key": "leave knife" })).await;
+    assert_eq!((silenced.status, told().await.as_array().unwrap().len()), (204, 1));
+    let swap = client.post(&format!("{proposals}/take"), json!({ "key": "bring small bank for large bank" })).await;
+    assert_eq!((swap.status, &swap.body["add"][0]["candidate"]["name"]), (201, &json!("small bank")), "{}", swap.body);
+    assert_eq!(told().await, json!([]), "what is a swap is proposed no longer");
+    // Done, it is the thing at home that goes on, and not another one of its name.
+    client.post(&format!("/api/swaps/{}/done?version=1", swap.id()), json!({})).await;
+    let on: Vec<Value> = client.get(&format!("/api/lists/{list}")).await.body["lines"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|line| line["gear"]["id"].clone())
+        .collect();
+    assert!(on.contains(&small) && on.len() == 3, "{on:?}");
+    client.delete(&format!("/api/swaps/{}/done?version=2", swap.id())).await;
+    assert_eq!(thing(&client, "small bank").await["id"], small);
+    client.undo(&silenced.change()).await;
+    assert_eq!(told().await.as_array().unwrap().len(), 1);
+}

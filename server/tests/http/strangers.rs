@@ -23,7 +23,7 @@ async fn two_accounts_never_see_each_other() {
     let session = anna.get("/api/sessions").await.body[0]["id"].as_str().unwrap().to_owned();
 
     let (nothing, chosen) = (json!({}), json!({ "swaps": [swap] }));
-    let plan = json!({ "name": "Cheap", "swaps": [] });
+    let (plan, proposal) = (json!({ "name": "Cheap", "swaps": [] }), json!({ "key": "leave mug" }));
     let kept = anna.post(&format!("/api/lists/{list}/kept-plans"), plan.clone()).await.id().to_owned();
 
     let bert = Client::signed_up(&stage, "bert").await;
@@ -94,6 +94,9 @@ async fn two_accounts_never_see_each_other() {
         (Method::POST, format!("/api/swaps/{swap}/done?version=1"), Some(&nothing)),
         (Method::DELETE, format!("/api/swaps/{swap}/done?version=1"), None),
         (Method::POST, format!("/api/lists/{list}/after"), Some(&chosen)),
+        (Method::GET, format!("/api/lists/{list}/proposals"), None),
+        (Method::POST, format!("/api/lists/{list}/proposals/take"), Some(&proposal)),
+        (Method::POST, format!("/api/lists/{list}/proposals/silence"), Some(&proposal)),
         (Method::GET, format!("/api/lists/{list}/kept-plans"), None),
         (Method::POST, format!("/api/lists/{list}/kept-plans"), Some(&plan)),
         (Method::DELETE, format!("/api/kept-plans/{kept}?version=1"), None),

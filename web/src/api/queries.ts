@@ -35,6 +35,7 @@ export const keys = {
   sheet: (id: string) => ['mine', 'sheet', id] as const,
   plan: (id: string) => ['mine', 'plan', id] as const,
   after: (id: string, swaps: string[]) => ['mine', 'after', id, ...swaps] as const,
+  proposals: (id: string) => ['mine', 'proposals', id] as const,
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
@@ -132,6 +133,13 @@ export const afterQuery = (id: string, swaps: string[]) =>
   queryOptions({
     queryKey: keys.after(id, swaps),
     queryFn: () => take(api.POST('/api/lists/{id}/after', { params: { path: { id } }, body: { swaps } })),
+  })
+
+/** What Kevyt proposes for a list. */
+export const proposalsQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.proposals(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/proposals', { params: { path: { id } } })),
   })
 
 export const keptPlansQuery = (id: string) =>

@@ -48,7 +48,9 @@ const moved = computed(() => {
     <p v-for="row in rows" :key="row.key" :class="row.isRaised ? 'raised' : 'quieted'">
       <b>{{ row.what }}: {{ row.title }}</b
       ><span v-if="row.beside">{{ row.isRaised ? ', was' : ', then' }} {{ row.beside.title }}.</span>
-      <span class="muted"> {{ row.isRaised ? row.text : (row.beside?.text ?? row.text) }}</span>
+      <span class="muted"
+        >{{ row.beside ? ' ' : '. ' }}{{ row.isRaised ? row.text : (row.beside?.text ?? row.text) }}</span
+      >
     </p>
     <p v-for="one in moved" :key="one.job" class="job">
       <b>{{ one.more ? 'More' : 'Less' }} {{ one.text }}</b>

@@ -248,6 +248,9 @@ pub struct ListEntry {
     #[serde(default, skip_serializing_if = "is_default")]
     #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub terms: Terms,
+    /// Proposals that are not to be made again.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub silenced: Vec<String>,
     /// Whether it is put away.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub archived: bool,

@@ -117,6 +117,7 @@ impl Laying {
             way: entry.way.clone(),
             ways: in_ways(path, &entry.ways)?,
             terms: in_terms(path, entry.terms)?,
+            silenced: in_silenced(path, &entry.silenced)?,
             archived: entry.archived,
         };
         w.touch([id])?;
@@ -317,6 +318,16 @@ fn out_of_range(path: &str, value: impl std::fmt::Display) -> ServiceError {
 
 fn mass(path: &str, mg: i64) -> Result<Mass, ServiceError> {
     if (0..=limits::MASS_MG).contains(&mg) { Ok(Mass::from_mg(mg)) } else { Err(out_of_range(path, mg)) }
+}
+
+/// Keys of proposals: two names and a few words.
+fn in_silenced(path: &str, silenced: &[String]) -> Result<Vec<String>, ServiceError> {
+    let path = format!("{path}.silenced");
+    at_most(&path, silenced.len(), 500)?;
+    match silenced.iter().find(|one| one.chars().count() > limits::NAME * 2 + 40) {
+        Some(long) => Err(key(&path, &long.chars().take(40).collect::<String>(), "is too long for a proposal")),
+        None => Ok(silenced.to_vec()),
+    }
 }
 
 /// How a plan is asked for.

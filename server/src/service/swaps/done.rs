@@ -8,13 +8,13 @@ use crate::service::{InField, ServiceError, Write, lists as list_rules};
 use crate::store::id::{GearId, LineId, ListId, SwapId};
 use crate::store::lines::{self, LineState, StoredLine};
 use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was};
-use crate::store::{StoreError, gear, walkers};
+use crate::store::{StoreError, Stored, gear, walkers};
 use chrono::Utc;
 use kevyt_core::exchange::{propose, read_price};
 use kevyt_core::gear::{Acquired, Claim, Gear, Status, Weight, WeightSource};
 use kevyt_core::list::{Counts, Place, added_up};
 use kevyt_core::quantity::{Mass, Money, PriceRange};
-use kevyt_core::swap::SwapKind;
+use kevyt_core::swap::{Candidate, SwapKind};
 
 /// How a swap was done, as typed; what is left out is as it was planned.
 #[derive(Debug, Clone, Default)]
@@ -82,12 +82,17 @@ impl Write<'_> {
                 continue;
             }
             let gone_line = record.remove.get(at).or(record.remove.first()).map(|side| line_of(side.0)).transpose()?;
-            let thing = became(&candidate.value, qty, price, record.kind, gone_line.map(|line| &line.value.gear.value));
-            let gear = GearId::fresh();
-            self.insert_gear(vec![(gear, thing)])?;
+            let at_home = self.at_home(&there, &candidate.value, qty)?;
+            let owned = at_home.is_some();
+            let gear = at_home.unwrap_or_else(GearId::fresh);
+            if !owned {
+                let gone = gone_line.map(|line| &line.value.gear.value);
+                let thing = became(&candidate.value, qty, price, record.kind, gone);
+                self.insert_gear(vec![(gear, thing)])?;
+            }
             let carried = gone_line.map(|line| line.value.carried);
             list_rules::place(self, record.list, gear, Counts::in_place(place, qty), carried, None)?;
-            came.push(Came { gear, qty, place });
+            came.push(Came { gear, qty, place, owned });
         }
         let base_after_mg = self.base_of(record.list)?.mg();
         let (at, paid_minor, got_minor) = (Utc::now().naive_utc(), paid.minor(), got.minor());
@@ -107,8 +112,14 @@ impl Write<'_> {
             return Err(ServiceError::invalid("swap", "not_done", detail));
         };
         self.touch([id])?;
-        for Came { gear: thing, .. } in &done.came {
-            if let Some(thing) = gear::several(self.c, self.caller.access, &[*thing])?.pop() {
+        for Came { gear: thing, owned, .. } in &done.came {
+            if *owned {
+                let line = lines::of_gear(self.c, record.list, *thing)?.filter(|line| line.is_on);
+                if let Some(line) = line {
+                    self.touch([line.id])?;
+                    lines::remove(self.c, line.id, line.version)?;
+                }
+            } else if let Some(thing) = gear::several(self.c, self.caller.access, &[*thing])?.pop() {
                 self.remove_gear(thing.id, thing.version)?;
             }
         }
@@ -137,6 +148,19 @@ impl Write<'_> {
         swaps::update(self.c, self.caller.access, id, version, &record)?;
         self.describe(format!("{} no longer done.", record.name.as_str()));
         one(self.c, self.caller, id)
+    }
+
+    /// The thing at home that a candidate is: of its name, not on the list, with as many pieces, where the candidate costs nothing.
+    fn at_home(&mut self, on: &[StoredLine], candidate: &Candidate, qty: u32) -> Result<Option<GearId>, ServiceError> {
+        if candidate.price.is_none_or(|price| price.high() > Money::ZERO) {
+            return Ok(None);
+        }
+        let shelf = gear::shelf(self.c, self.caller.access)?;
+        let is_it = |thing: &&Stored<GearId, Gear>| {
+            let is_off = on.iter().all(|line| line.value.gear.id != thing.id);
+            is_off && thing.value.name == candidate.name && thing.value.count >= qty
+        };
+        Ok(shelf.iter().find(is_it).map(|thing| thing.id))
     }
 
     /// The base weight of a list of the caller's.
@@ -228,13 +252,7 @@ fn fates(record: &SwapRecord, doing: &Doing) -> Vec<Fate> {
 }
 
 /// The thing that a candidate becomes, in the system of what it takes the place of.
-fn became(
-    candidate: &kevyt_core::swap::Candidate,
-    qty: u32,
-    price: PriceRange,
-    kind: SwapKind,
-    gone: Option<&Gear>,
-) -> Gear {
+fn became(candidate: &Candidate, qty: u32, price: PriceRange, kind: SwapKind, gone: Option<&Gear>) -> Gear {
     let mut thing = Gear::named(candidate.name.clone());
     let proposed = || propose(candidate.name.as_str()).map(|proposal| proposal.system);
     thing.system = gone.map(|gone| gone.system).or_else(proposed).unwrap_or(thing.system);

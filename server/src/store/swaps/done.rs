@@ -89,6 +89,9 @@ pub struct Came<G> {
     /// Where they count.
     #[schemars(with = "String")]
     pub place: Place,
+    /// Whether it was owned before, and at home.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub owned: bool,
 }
 
 impl<G> Done<G> {
@@ -99,8 +102,10 @@ impl<G> Done<G> {
             .into_iter()
             .filter_map(|Gone { gear, qty, place, fate, was }| Some(Gone { gear: name(gear)?, qty, place, fate, was }));
         let gone = gone.collect();
-        let came =
-            self.came.into_iter().filter_map(|Came { gear, qty, place }| Some(Came { gear: name(gear)?, qty, place }));
+        let came = self
+            .came
+            .into_iter()
+            .filter_map(|Came { gear, qty, place, owned }| Some(Came { gear: name(gear)?, qty, place, owned }));
         Done {
             at: self.at,
             paid_minor: self.paid_minor,

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { ListLine, PlanAnswer } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import { useUnits } from '@/domain/units'
+import { rankedOf } from './swaps'
 
 const props = defineProps<{ answer: PlanAnswer; lines: ListLine[]; selected: string | null }>()
 const units = useUnits()
@@ -19,7 +20,8 @@ const group = computed(() => {
   return selected ?? [...choices].sort((a, b) => saving(b) - saving(a))[0]
 })
 
-const figures = (swap: number) => props.answer.ranking.find((row) => row.swap === swap)
+const ranking = computed(() => rankedOf(props.answer))
+const figures = (swap: number) => ranking.value.find((row) => row.swap === swap)
 const kept = computed(() => {
   const removed = props.answer.swaps[group.value?.[0]?.swap ?? -1]?.remove ?? []
   return removed

@@ -1,27 +1,30 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
-import type { Swap, SwapState } from '@/api/client'
-import { listQuery } from '@/api/queries'
+import { computed, ref, useTemplateRef } from 'vue'
+import type { RankBy, Swap, SwapKind, SwapState } from '@/api/client'
+import { listQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
 import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
+import { KINDS } from '@/domain/words'
 import Fan from '@/marks/Fan.vue'
 import { counted } from '@/quantities/count'
 import ChoiceCard from './ChoiceCard.vue'
+import ProposalsCard from './ProposalsCard.vue'
 import RankingTable from './RankingTable.vue'
 import SwapDrawer from './SwapDrawer.vue'
-import { useSwaps } from './swaps'
+import { useSwaps, type Row } from './swaps'
 
 const props = defineProps<{ list: string }>()
 const { answer, error, refetch, rows, sections, unavailable, write, removeSwap } = useSwaps(() => props.list)
-const { target, budget } = useQuestion(() => props.list)
+const { target, left, askBy } = useQuestion(() => props.list)
 const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
 const lines = computed(() => full.value?.lines ?? [])
 const units = useUnits()
+const proposed = useTemplateRef<InstanceType<typeof ProposalsCard>>('proposed')
 const hold = useHold()
 
 /** By their ids: places in the ranking change whenever something else does. */
@@ -45,10 +48,30 @@ const holdSelected = (state: SwapState) => {
 
 useKeys('Swaps', [
   { key: 'n', does: 'new swap', run: () => edit(null) },
+  { key: 'a', does: 'make a swap of the first proposal', run: () => void proposed.value?.takeFirst() },
   { key: 'p', does: 'pin the selected swap, or allow it again', run: () => holdSelected('pinned') },
   { key: 'x', does: 'rule out the selected swap, or allow it again', run: () => holdSelected('ruled_out') },
 ])
 
+const { data: vocabulary } = useQuery(vocabularyQuery)
+/** Only swaps of a system or a kind are shown; places stay those of all. */
+const system = ref('')
+const kind = ref<SwapKind | ''>('')
+const systemsOf = (swap: Swap) =>
+  swap.remove.map(({ line }) => lines.value.find((one) => one.id === line)?.gear.system ?? '')
+const systems = computed(() => {
+  const used = new Set(all.value.flatMap((row) => systemsOf(row.swap)))
+  return (vocabulary.value?.systems ?? []).filter((one) => used.has(one.key))
+})
+const kinds = computed(() => [...new Set(all.value.map((row) => row.swap.kind))])
+const fits = (row: Row) =>
+  (!kind.value || row.swap.kind === kind.value) &&
+  (!system.value || systemsOf(row.swap).includes(system.value))
+const shown = computed(() =>
+  sections.value
+    .map(({ key, rows }) => ({ key, rows: rows.filter((row) => fits(row) || row.folded.some(fits)) }))
+    .filter((section) => section.rows.length > 0),
+)
 const fan = computed(() =>
   all.value
     .filter((row) => row.saving_mg != null && row.net_minor != null && row.swap.state !== 'ruled_out')
@@ -104,8 +127,25 @@ const reach = computed(() =>
       </div>
       <div v-else-if="answer" class="with-aside">
         <div>
+          <div class="narrow">
+            <el-radio-group
+              :model-value="answer.list.terms.rank_by"
+              size="small"
+              aria-label="What ranks"
+              @update:model-value="(by) => askBy({ rank_by: by as RankBy })"
+            >
+              <el-radio-button value="base">Base weight</el-radio-button>
+              <el-radio-button value="everything">Worn and carried</el-radio-button>
+            </el-radio-group>
+            <el-select v-model="system" size="small" clearable placeholder="Any system" aria-label="System">
+              <el-option v-for="one in systems" :key="one.key" :value="one.key" :label="one.name" />
+            </el-select>
+            <el-select v-model="kind" size="small" clearable placeholder="Any kind" aria-label="Kind of swap">
+              <el-option v-for="one in kinds" :key="one" :value="one" :label="KINDS[one]" />
+            </el-select>
+          </div>
           <RankingTable
-            :sections="sections"
+            :sections="shown"
             :lines="lines"
             :selected="selected"
             @select="(id) => (selected = id)"
@@ -132,7 +172,7 @@ const reach = computed(() =>
               :minor-per-major="10 ** units.currency.value.decimals"
               :money="units.withSign"
               :reach="reach"
-              :budget="budget"
+              :budget="left"
               :selected="selected"
               @select="(id) => (selected = id)"
             />
@@ -149,6 +189,7 @@ const reach = computed(() =>
               }}</el-button>
             </div>
           </section>
+          <ProposalsCard ref="proposed" :list="list" />
           <ChoiceCard :answer="answer" :lines="lines" :selected="selected" />
         </aside>
       </div>
@@ -165,6 +206,15 @@ const reach = computed(() =>
 </template>
 
 <style scoped>
+.narrow {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-2);
+  margin-bottom: var(--s-2);
+}
+.narrow :deep(.el-select) {
+  width: 150px;
+}
 .unavailable {
   margin-top: var(--s-4);
 }

@@ -134,6 +134,7 @@ describe('choices for the same gear', () => {
         { swap: 3, standing: 'beaten_by_keeping' },
       ],
     ],
+    list: { terms: { rank_by: 'base' } },
   } as unknown as PlanAnswer
 
   it('say what the extra grams of each step cost, and why the others fall back', () => {

@@ -22,6 +22,7 @@ function asked(states: Swap['state'][] = ['open', 'open', 'open', 'open'], inPla
     ranking: [ranked(3, 'free'), ranked(1, 'paid'), ranked(0, 'paid'), ranked(2, 'paid')],
     choices: [[choice(0, 'beaten'), choice(1, 'step'), choice(2, 'never_best')]],
     unavailable: [{ id: 'sewn tent', name: 'sewn tent', unavailable: 'needs a tarp that is gone' }],
+    list: { terms: { rank_by: 'base' } },
   } as unknown as PlanAnswer
   question.current = { id: ref('list'), answer: ref(answer), error: ref(null), inPlan: ref(new Set(inPlan)) }
   return used(() => useSwaps('list')).given

@@ -1,5 +1,5 @@
 import { computed, type MaybeRefOrGetter } from 'vue'
-import { api, takeChanged, type Ranked, type Swap, type SwapDraft } from '@/api/client'
+import { api, takeChanged, type PlanAnswer, type Ranked, type Swap, type SwapDraft } from '@/api/client'
 import { useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -14,6 +14,12 @@ export interface Row extends Omit<Ranked, 'swap'> {
   folded: Row[]
 }
 
+/** The ranking with the saving that ranks in the place of that of base weight. */
+export const rankedOf = ({ ranking, list }: PlanAnswer): Ranked[] =>
+  list.terms.rank_by === 'base'
+    ? ranking
+    : ranking.map((row) => ({ ...row, saving_mg: row.saving_everything_mg }))
+
 /** The ranking of a list and how swaps are changed. */
 export function useSwaps(list: MaybeRefOrGetter<string>) {
   const { id, answer, error, refetch, inPlan } = useQuestion(list)
@@ -22,7 +28,7 @@ export function useSwaps(list: MaybeRefOrGetter<string>) {
 
   const rows = computed(() => {
     const rows = new Map<number, Row>()
-    for (const ranked of answer.value?.ranking ?? []) {
+    for (const ranked of answer.value ? rankedOf(answer.value) : []) {
       const swap = answer.value!.swaps[ranked.swap]!
       rows.set(ranked.swap, {
         ...ranked,

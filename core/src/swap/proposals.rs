@@ -1,0 +1,140 @@
+//! Proposals of Kevyt's own: what a list could do without, or with something lighter that is at home. Nothing that safety or medicine needs is
+//! ever proposed.
+
+use crate::gear::{Job, Jobs, known_job};
+use crate::list::{GAS_CAN, Place, Thing, WholeKit, balance};
+use crate::quantity::Mass;
+use std::collections::BTreeSet;
+
+/// Why something is proposed.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Why {
+    /// One piece can stay home: these things do its jobs (positions; its own other pieces among them).
+    DoneByOthers(Vec<usize>),
+    /// Something lighter does the same, and is at home (position on the shelf).
+    LighterAtHome(usize),
+    /// A can with less gas is enough for the trip, and is at home (position on the shelf).
+    SmallerCanAtHome(usize),
+    /// The kit that it is part of weighed so much more than its parts: bags, straps, strings.
+    KitOverParts(Mass),
+}
+
+/// A proposal about one piece of a thing.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Proposal {
+    /// The thing's position.
+    pub thing: usize,
+    /// Why.
+    pub why: Why,
+    /// What it saves of base weight.
+    pub saving: Mass,
+}
+
+/// The least that is worth proposing.
+const LEAST: Mass = Mass::from_mg(5_000);
+
+/// What is proposed for a list, most grams first. `things` are those that serve the walker, `own` the positions of what is theirs alone;
+/// `required` is what the trip requires, `gas` how much gas it takes.
+pub fn proposals(
+    things: &[Thing],
+    own: &[usize],
+    shelf: &[Thing],
+    required: &Jobs,
+    gas: Mass,
+    kits: &[WholeKit<'_>],
+) -> Vec<Proposal> {
+    let balance = balance(things, required);
+    let lacking = |job: &str| balance.get(job).copied().unwrap_or_default();
+    let mut found = Vec::new();
+    let carried = own.iter().copied().filter(|&at| things[at].line.counts.carried > 0 && is_free(&things[at]));
+    for at in carried {
+        let thing = &things[at];
+        let Some(unit) = thing.line.unit().filter(|unit| *unit >= LEAST) else { continue };
+        let provides = &thing.line.provides;
+        let others: BTreeSet<usize> = (0..things.len())
+            .filter(|&other| {
+                let pieces = things[other].line.counts.at_work() - i64::from(other == at);
+                pieces > 0 && provides.keys().any(|job| things[other].provides(job.as_str()) > 0)
+            })
+            .collect();
+        let is_done = |job: &str| others.iter().any(|other| things[*other].provides(job) > 0);
+        let spare = provides.iter().all(|(job, amount)| lacking(job.as_str()) + amount <= 0 && is_done(job.as_str()));
+        if !provides.is_empty() && spare {
+            found.push(Proposal { thing: at, why: Why::DoneByOthers(others.into_iter().collect()), saving: unit });
+            continue;
+        }
+        let lightest = |fits: &dyn Fn(&Thing) -> bool| {
+            let lighter = shelf.iter().enumerate().filter_map(|(at, other)| Some((other.line.unit()?, at, other)));
+            let lighter = lighter.filter(|(mass, _, other)| *mass + LEAST <= unit && is_free(other) && fits(other));
+            lighter.min_by_key(|(mass, at, _)| (*mass, *at)).map(|(mass, at, _)| (mass, at))
+        };
+        let does_as_much = |other: &Thing| {
+            let needed = |job: &str, of: &Thing| of.line.needs.get(job).copied().unwrap_or_default();
+            let change =
+                |job: &str| thing.provides(job) - other.provides(job) + needed(job, other) - needed(job, thing);
+            let jobs = provides.keys().chain(other.line.needs.keys());
+            provides.keys().all(|job| other.provides(job.as_str()) > 0)
+                && jobs
+                    .into_iter()
+                    .all(|job| lacking(job.as_str()) + change(job.as_str()) <= lacking(job.as_str()).max(0))
+        };
+        if !provides.is_empty()
+            && let Some((mass, other)) = lightest(&does_as_much)
+        {
+            found.push(Proposal { thing: at, why: Why::LighterAtHome(other), saving: unit - mass });
+        }
+        let contents = |thing: &Thing| thing.facts.contents.unwrap_or_default();
+        let held: Mass = things.iter().map(|thing| contents(thing).times(thing.line.counts.packed())).sum();
+        let is_enough = |other: &Thing| other.has(GAS_CAN) && held - contents(thing) + contents(other) >= gas;
+        if thing.has(GAS_CAN)
+            && gas > Mass::ZERO
+            && held >= gas
+            && let Some((mass, other)) = lightest(&is_enough)
+        {
+            found.push(Proposal { thing: at, why: Why::SmallerCanAtHome(other), saving: unit - mass });
+        }
+    }
+    for kit in kits.iter().filter(|kit| kit.place == Place::Carried && kit.correction >= LEAST) {
+        let at = |part: &crate::list::LineId| own.iter().copied().find(|&at| things[at].line.id == *part);
+        let parts: Option<Vec<usize>> = kit.kit.parts.iter().map(|(line, _)| at(line)).collect();
+        let Some(parts) = parts.filter(|parts| parts.iter().all(|&at| is_free(&things[at]))) else { continue };
+        let heaviest =
+            parts.into_iter().filter(|&at| things[at].line.unit().is_some()).max_by_key(|&at| things[at].unit());
+        found.extend(heaviest.map(|thing| Proposal {
+            thing,
+            why: Why::KitOverParts(kit.correction),
+            saving: kit.correction,
+        }));
+    }
+    found.sort_by_key(|proposal| (std::cmp::Reverse(proposal.saving), proposal.thing));
+    once_a_job(found, things)
+}
+
+/// Jobs that nothing is proposed for beside those of safety: warmth by day, and what a pack takes, which hangs on all that is in it.
+const NOT_PROPOSED: [&str; 5] = ["warm_layer", "warm_hat", "gloves", "room", "load"];
+
+/// Whether nothing about a thing is a matter of safety or medicine, or of warmth.
+fn is_free(thing: &Thing) -> bool {
+    let is_kept = |job: &Job| known_job(job).is_some_and(|known| known.safety) || NOT_PROPOSED.contains(&job.as_str());
+    !thing.line.provides.keys().any(is_kept)
+        && !thing.has("medical")
+        && !thing.has("emergency")
+        && thing.facts.rating.is_none()
+        && thing.facts.warms.is_none()
+}
+
+/// Of things that do each other's jobs the heaviest alone: with it gone, the other is needed.
+fn once_a_job(found: Vec<Proposal>, things: &[Thing]) -> Vec<Proposal> {
+    let mut kept: Vec<Proposal> = Vec::new();
+    for proposal in found {
+        let does = |at: usize| things[at].line.provides.keys();
+        let is_same = |other: &Proposal| {
+            matches!(other.why, Why::DoneByOthers(_))
+                && does(other.thing).any(|job| does(proposal.thing).any(|own| own == job))
+        };
+        if !matches!(proposal.why, Why::DoneByOthers(_)) || !kept.iter().any(is_same) {
+            kept.push(proposal);
+        }
+    }
+    kept
+}

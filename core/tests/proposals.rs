@@ -1,0 +1,105 @@
+//! What Kevyt proposes of its own, and what it never does.
+#![allow(clippy::unwrap_used)]
+
+use kevyt_core::gear::{Facts, Job, Jobs, Known, System, Tags};
+use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit, whole_kits};
+use kevyt_core::quantity::Mass;
+use kevyt_core::swap::{Proposal, Why, proposals};
+use std::collections::HashMap;
+
+fn jobs(of: &[(&str, i64)]) -> Jobs {
+    of.iter().map(|(job, amount)| (Job::new(job).unwrap(), *amount)).collect()
+}
+
+fn thing(name: &str, grams: i64, pieces: u32, tags: &str, provides: &[(&str, i64)]) -> Thing {
+    let line = Line {
+        id: LineId(name.to_owned()),
+        name: name.to_owned(),
+        counts: Counts::in_place(Place::Carried, pieces),
+        weight: Some(Known::exactly(Mass::from_mg(grams * 1_000))),
+        tags: Tags::parse(tags).unwrap(),
+        provides: jobs(provides),
+        needs: Jobs::new(),
+    };
+    Thing { line, system: System::Other, facts: Facts::default(), carrier: Carrier::Own(0) }
+}
+
+fn can(name: &str, grams: i64, gas: i64) -> Thing {
+    let facts = Facts { contents: Some(Mass::from_mg(gas * 1_000)), ..Facts::default() };
+    Thing { facts, ..thing(name, grams, 1, "gas_can", &[]) }
+}
+
+/// Thing, reason, and grams saved.
+fn found(things: &[Thing], shelf: &[Thing], required: &[(&str, i64)], gas: i64) -> Vec<(String, String, i64)> {
+    let own: Vec<usize> = (0..things.len()).collect();
+    let all = proposals(things, &own, shelf, &jobs(required), Mass::from_mg(gas * 1_000), &[]);
+    let why = |why: &Why| match why {
+        Why::DoneByOthers(by) => {
+            format!("done by {}", by.iter().map(|at| things[*at].line.name.as_str()).collect::<Vec<_>>().join(", "))
+        }
+        Why::LighterAtHome(at) | Why::SmallerCanAtHome(at) => format!("{} is at home", shelf[*at].line.name),
+        Why::KitOverParts(over) => format!("{} over", over.mg()),
+    };
+    all.iter()
+        .map(|Proposal { thing, why: reason, saving }| {
+            (things[*thing].line.name.clone(), why(reason), saving.mg() / 1_000)
+        })
+        .collect()
+}
+
+fn told(thing: &str, why: &str, grams: i64) -> (String, String, i64) {
+    (thing.to_owned(), why.to_owned(), grams)
+}
+
+#[test]
+fn of_two_that_do_one_job_the_heavier_stays_home() {
+    let knife = [("cutting", 1)];
+    let things =
+        [thing("knife", 92, 1, "", &knife), thing("blade", 21, 1, "", &knife), thing("pot", 300, 1, "", &[("pot", 1)])];
+    assert_eq!(found(&things, &[], &[], 0), [told("knife", "done by blade", 92)]);
+    // Asked for both, neither can stay; the only pot never.
+    assert_eq!(found(&things, &[], &[("cutting", 2)], 0), []);
+    let bottles = [thing("bottle", 40, 3, "", &[("water_carried", 1_000)])];
+    assert_eq!(found(&bottles, &[], &[("water_carried", 2_000)], 0), [told("bottle", "done by bottle", 40)]);
+    assert_eq!(found(&bottles, &[], &[("water_carried", 2_001)], 0), []);
+}
+
+#[test]
+fn what_is_lighter_and_does_the_job_is_brought_from_home() {
+    let bank = |name: &str, grams: i64, wh: i64| thing(name, grams, 1, "", &[("power", wh * 1_000)]);
+    let (things, shelf) = ([bank("20 Ah", 348, 74)], [bank("5 Ah", 120, 18), bank("10 Ah", 180, 37)]);
+    assert_eq!(found(&things, &shelf, &[("power", 30_000)], 0), [told("20 Ah", "10 Ah is at home", 168)]);
+    assert_eq!(found(&things, &shelf, &[("power", 50_000)], 0), []);
+    let (things, shelf) = ([can("large can", 380, 230)], [can("small can", 195, 100)]);
+    assert_eq!(found(&things, &shelf, &[], 90), [told("large can", "small can is at home", 185)]);
+    assert_eq!(found(&things, &shelf, &[], 101), []);
+    assert_eq!(found(&things, &shelf, &[], 0), [], "a trip that takes no gas says nothing of cans");
+}
+
+#[test]
+fn nothing_of_safety_or_medicine_is_proposed() {
+    let light = [("light", 1)];
+    let things = [thing("headlamp", 90, 1, "", &light), thing("torch", 30, 1, "", &light)];
+    assert_eq!(found(&things, &things[1..], &[], 0), []);
+    let warm = [thing("jacket", 388, 1, "", &[("warm_layer", 1)]), thing("fleece", 280, 1, "", &[("warm_layer", 1)])];
+    let packs = [thing("pack", 1_900, 1, "", &[("room", 58_000), ("load", 14_000)])];
+    let smaller = [thing("small pack", 900, 1, "", &[("room", 48_000), ("load", 9_000)])];
+    assert_eq!((found(&warm, &[], &[], 0), found(&packs, &smaller, &[], 0)), (vec![], vec![]));
+    let spoons = |tags| [thing("spoon", 20, 1, tags, &[("spoon", 1)]), thing("fork", 10, 1, "", &[("spoon", 1)])];
+    assert_eq!(found(&spoons("medical"), &[], &[], 0), [told("fork", "done by spoon", 10)]);
+    assert_eq!(found(&spoons("emergency"), &[], &[], 0).len(), 1);
+}
+
+#[test]
+fn a_kit_that_weighs_more_than_its_parts_is_trimmed() {
+    let things = [thing("stakes", 14, 6, "", &[("stake", 1)]), thing("cord", 20, 1, "", &[])];
+    let lines: HashMap<_, _> = things.iter().map(|thing| (&thing.line.id, &thing.line)).collect();
+    let parts = vec![(LineId("stakes".to_owned()), 6), (LineId("cord".to_owned()), 1)];
+    let kits = [WeighedKit { name: "stakes in their bag".to_owned(), weighed: Mass::from_mg(118_000), parts }];
+    let whole = whole_kits(&lines, &kits);
+    let all = proposals(&things, &[0, 1], &[], &jobs(&[("stake", 6)]), Mass::ZERO, &whole);
+    assert_eq!(
+        all,
+        [Proposal { thing: 1, why: Why::KitOverParts(Mass::from_mg(14_000)), saving: Mass::from_mg(14_000) }]
+    );
+}

@@ -1,0 +1,200 @@
+//! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
+
+use super::sheet::Laid;
+use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps};
+use super::write::Write;
+use super::{Caller, ServiceError, Services};
+use crate::store::id::{LineId, ListId};
+use crate::store::lists::PackList;
+use crate::store::{Stored, gear, lists, walkers};
+use diesel::MysqlConnection;
+use kevyt_core::gear::{Gear, WeightSource};
+use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, whole_kits};
+use kevyt_core::quantity::{Mass, MassStyle};
+use kevyt_core::swap::{Proposal, SwapKind, SwapState, Why, proposals};
+use kevyt_core::together::serving;
+use kevyt_core::trip::{Supplies, Trip, required};
+use std::collections::{HashMap, HashSet};
+
+/// The most proposals of one list that can be silenced.
+const SILENCED: usize = 500;
+
+/// A proposal as it is told.
+#[derive(Debug, Clone)]
+pub struct Told {
+    /// What it is known by: it stays silenced by this.
+    pub key: String,
+    /// What to do, such as `Leave out knife`.
+    pub name: String,
+    /// The reason, in a sentence.
+    pub why: String,
+    /// What it saves of base weight.
+    pub saving: Mass,
+    /// The swap that it would be.
+    pub draft: SwapDraft,
+}
+
+impl Services {
+    /// What is proposed for a list, most grams first.
+    pub fn proposals(&self, caller: Caller, list: ListId) -> Result<Vec<Told>, ServiceError> {
+        self.read(|c| {
+            let list = lists::get(c, caller.access, list)?;
+            told(c, caller, &list)
+        })
+    }
+}
+
+impl Write<'_> {
+    /// Makes a swap of what is proposed.
+    pub fn take_proposal(&mut self, list: ListId, key: &str) -> Result<FullSwap, ServiceError> {
+        let stored = lists::get(self.c, self.caller.access, list)?;
+        let told = told(self.c, self.caller, &stored)?.into_iter().find(|told| told.key == key);
+        let Some(told) = told else {
+            let detail = "This is no longer proposed: the list has changed. Load the page again.";
+            return Err(ServiceError::invalid("key", "not_proposed", detail));
+        };
+        self.add_swap(list, &told.draft)
+    }
+
+    /// Silences a proposal for good.
+    pub fn silence_proposal(&mut self, list: ListId, key: &str) -> Result<(), ServiceError> {
+        let stored = lists::get(self.c, self.caller.access, list)?;
+        let mut value = stored.value.clone();
+        if value.silenced.iter().any(|silenced| silenced == key) {
+            return Ok(());
+        }
+        let told = told(self.c, self.caller, &stored)?.into_iter().find(|told| told.key == key);
+        let Some(told) = told.filter(|_| value.silenced.len() < SILENCED) else {
+            let detail = "This is no longer proposed: the list has changed. Load the page again.";
+            return Err(ServiceError::invalid("key", "not_proposed", detail));
+        };
+        value.silenced.push(told.key);
+        self.touch([list])?;
+        lists::update(self.c, self.caller.access, list, stored.version, &value)?;
+        self.describe(format!("{}: not proposed again on {}.", told.name, value.name.as_str()));
+        Ok(())
+    }
+}
+
+fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>) -> Result<Vec<Told>, ServiceError> {
+    let (_, to) = walkers::open(c, caller.access, list.id)?;
+    let laid = Laid::out(c, caller, to)?;
+    // What a swap takes off already needs no proposal.
+    let swaps = full_swaps(c, caller, list.id)?;
+    let taken: HashSet<CoreLineId> = swaps
+        .iter()
+        .filter(|swap| swap.swap.value.done.is_none())
+        .filter(|swap| swap.candidates.iter().all(|candidate| is_free_of_charge(&candidate.value.price)))
+        .flat_map(|swap| swap.swap.value.remove.iter().map(|(line, ..)| CoreLineId(line.to_string())))
+        .collect();
+    let on: HashSet<_> = laid.lines.iter().map(|line| line.line.value.gear.id).collect();
+    let mut owned = gear::shelf(c, caller.access)?;
+    owned.retain(|thing| !on.contains(&thing.id));
+    let one = Counts::in_place(Place::Carried, 1);
+    let nowhere = || CoreLineId(String::new());
+    let shelf = owned.iter().map(|gear| Thing::owned(nowhere(), &gear.value, one, Carrier::Own(laid.me), &laid.makers));
+    let shelf: Vec<Thing> = shelf.collect();
+    let at = serving(&laid.things, laid.me);
+    let things: Vec<Thing> = at.iter().map(|at| laid.things[*at].clone()).collect();
+    let own: Vec<usize> = (0..things.len()).filter(|at| things[*at].carrier == Carrier::Own(laid.me)).collect();
+    let own: Vec<usize> = own.into_iter().filter(|at| !taken.contains(&things[*at].line.id)).collect();
+    let requires = required(list.value.trip.as_ref(), &list.value.requires);
+    let trip = list.value.trip.as_ref().map(|trip| Trip { requires: requires.clone(), ..trip.clone() });
+    let gas = trip.as_ref().map_or(Mass::ZERO, |trip| Supplies::of(trip).gas);
+    let by_id: HashMap<_, _> = things.iter().map(|thing| (&thing.line.id, &thing.line)).collect();
+    let kits = whole_kits(&by_id, &laid.kits);
+    let found = proposals(&things, &own, &shelf, &requires, gas, &kits);
+    let told = found.iter().filter_map(|proposal| {
+        let line = &laid.lines[at[proposal.thing]].line;
+        tell(proposal, &things, line.id, &line.value.gear.value, &owned)
+    });
+    Ok(told.filter(|told| !list.value.silenced.contains(&told.key)).collect())
+}
+
+fn is_free_of_charge(price: &Option<kevyt_core::quantity::PriceRange>) -> bool {
+    price.is_some_and(|price| price.high().minor() == 0)
+}
+
+fn tell(
+    proposal: &Proposal,
+    things: &[Thing],
+    line: LineId,
+    gone: &Gear,
+    owned: &[Stored<crate::store::id::GearId, Gear>],
+) -> Option<Told> {
+    let name = gone.name.as_str();
+    let remove = vec![(line, 1, Place::Carried)];
+    let draft = |kind: SwapKind, name: Option<String>, add: Vec<AdditionDraft>| SwapDraft {
+        name,
+        kind,
+        state: SwapState::Open,
+        remove: remove.clone(),
+        add,
+        delivery: String::new(),
+        resale: String::new(),
+        hours: String::new(),
+        requires: Vec::new(),
+        excludes: Vec::new(),
+    };
+    let saving = proposal.saving;
+    Some(match &proposal.why {
+        Why::DoneByOthers(by) => {
+            let is_own = by.contains(&proposal.thing);
+            let by = by.iter().filter(|at| **at != proposal.thing).map(|at| things[*at].line.name.as_str());
+            let mut by: Vec<&str> = by.collect();
+            if is_own {
+                by.push("the pieces that stay");
+            }
+            Told {
+                key: format!("leave {name}"),
+                name: format!("Leave out {}{name}", if is_own { "one of " } else { "" }),
+                why: format!("All that it does is done by {}.", by.join(", ")),
+                draft: draft(SwapKind::LeaveOut, None, Vec::new()),
+                saving,
+            }
+        }
+        Why::LighterAtHome(at) | Why::SmallerCanAtHome(at) => {
+            let other = &owned.get(*at)?.value;
+            let enough = match &proposal.why {
+                Why::SmallerCanAtHome(_) => "it holds enough gas for the trip",
+                _ => "it does the same for this trip",
+            };
+            Told {
+                key: format!("bring {} for {name}", other.name.as_str()),
+                name: format!("{} for {name}", other.name.as_str()),
+                why: format!("You own {}, and {enough}.", other.name.as_str()),
+                draft: draft(SwapKind::Replace, None, vec![from_home(other)?]),
+                saving,
+            }
+        }
+        Why::KitOverParts(over) => Told {
+            key: format!("trim the kit of {name}"),
+            name: format!("Trim what goes with {name}"),
+            why: format!(
+                "Weighed together, the kit is {} over its parts: bags, straps, strings.",
+                over.format(MassStyle::TableG)
+            ),
+            draft: draft(SwapKind::Trim, Some(format!("{name} without its bag")), vec![from_home(gone)?]),
+            saving,
+        },
+    })
+}
+
+/// A thing that is owned as what goes on: at no price.
+fn from_home(gear: &Gear) -> Option<AdditionDraft> {
+    let weight = gear.weight.as_ref()?;
+    // What was weighed stays a figure that is known; a candidate is nothing that the walker's scale has seen.
+    let source = if weight.source == WeightSource::Derived { WeightSource::Estimate } else { weight.source };
+    Some(AdditionDraft {
+        candidate: None,
+        name: gear.name.as_str().to_owned(),
+        weight: weight.typed.clone(),
+        source: Some(source),
+        price: "0".to_owned(),
+        provides: gear.provides.clone(),
+        needs: gear.needs.clone(),
+        facts: None,
+        qty: 1,
+        place: Place::Carried,
+    })
+}

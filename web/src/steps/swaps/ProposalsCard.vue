@@ -1,0 +1,87 @@
+<script setup lang="ts">
+// What Kevyt proposes of its own, each with its reason: taken up as a swap with one key, or silenced for good.
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, takeChanged, type Proposed } from '@/api/client'
+import { proposalsQuery, useChange, useUndo } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+import { useUnits } from '@/domain/units'
+import Figure from '@/marks/Figure.vue'
+
+const props = defineProps<{ list: string }>()
+const units = useUnits()
+const { done, failed } = useMessages()
+const undo = useUndo()
+const { data } = useQuery(computed(() => ({ ...proposalsQuery(props.list), enabled: props.list !== '' })))
+const all = computed(() => data.value ?? [])
+
+const body = (one: Proposed) => ({ params: { path: { id: props.list } }, body: { key: one.key } })
+const takeUp = useChange((one: Proposed) =>
+  takeChanged(api.POST('/api/lists/{id}/proposals/take', body(one))),
+)
+const silence = useChange((one: Proposed) =>
+  takeChanged(api.POST('/api/lists/{id}/proposals/silence', body(one))),
+)
+async function act(one: Proposed, what: 'take' | 'silence') {
+  try {
+    const { change } = await inTurn<{ change: string | null }>(`proposals ${props.list}`, () =>
+      what === 'take' ? takeUp.mutateAsync(one) : silence.mutateAsync(one),
+    )
+    done(
+      what === 'take' ? `${one.name} is a swap now.` : `${one.name} is not proposed again on this list.`,
+      undo({ change }),
+    )
+  } catch (error) {
+    failed(error)
+  }
+}
+defineExpose({ takeFirst: () => all.value[0] && act(all.value[0], 'take') })
+</script>
+
+<template>
+  <section v-if="all.length" class="card" aria-label="Proposals">
+    <h2>Kevyt proposes <kbd>a</kbd></h2>
+    <ul class="rows">
+      <li v-for="one in all" :key="one.key">
+        <span
+          ><b>{{ one.name }}</b
+          ><small class="muted">{{ one.why }}</small></span
+        >
+        <span class="right">
+          <Figure v-bind="units.table(one.saving_mg)" size="text" />
+          <span class="acts">
+            <el-button size="small" :aria-label="`Make a swap: ${one.name}`" @click="act(one, 'take')"
+              >Make a swap</el-button
+            >
+            <el-button link size="small" :aria-label="`Not again: ${one.name}`" @click="act(one, 'silence')"
+              >Not again</el-button
+            >
+          </span>
+        </span>
+      </li>
+    </ul>
+  </section>
+</template>
+
+<style scoped>
+ul {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+small {
+  display: block;
+  font-size: 12px;
+}
+.right {
+  display: flex;
+  flex-direction: column;
+  align-items: flex-end;
+  gap: 4px;
+}
+.acts {
+  display: flex;
+  gap: var(--s-1);
+}
+</style>
