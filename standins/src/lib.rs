@@ -3,5 +3,6 @@
 pub mod forecast;
 pub mod scale;
 mod serve;
+pub mod shop;
 
 pub use serve::{Goods, read_goods, run};
