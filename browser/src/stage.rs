@@ -38,8 +38,14 @@ impl Stage {
         sql(&admin_url, &format!("CREATE DATABASE {database} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci"));
         let base = admin_url.rsplit_once('/').expect("a database address ends in /name").0;
         let (scale, scale_url) = if demo { start_scale() } else { (None, None) };
-        let settings =
-            Settings { database_url: format!("{base}/{database}"), demo, scale: scale_url, forecast: None, place };
+        let settings = Settings {
+            database_url: format!("{base}/{database}"),
+            demo,
+            scale: scale_url,
+            forecast: None,
+            shop: None,
+            place,
+        };
         let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None, scale };
         if demo {
             open(&stage.settings)
@@ -55,6 +61,12 @@ impl Stage {
     pub fn restart(&mut self) {
         self.stop();
         self.serve();
+    }
+
+    /// Starts the server again, with a shop at an address.
+    pub fn with_shop(&mut self, url: &str) {
+        self.settings.shop = Some(url.to_owned());
+        self.restart();
     }
 
     /// Starts the server again, with a forecast at an address.

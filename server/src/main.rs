@@ -38,6 +38,9 @@ enum Command {
         /// A forecast service on this machine that trips can ask: http://127.0.0.1:8440
         #[arg(long, env = "KEVYT_FORECAST_URL", value_parser = loopback)]
         forecast: Option<String>,
+        /// A shop on this machine that swaps can find things in: http://127.0.0.1:8450
+        #[arg(long, env = "KEVYT_SHOP_URL", value_parser = loopback)]
+        shop: Option<String>,
         /// The address that people reach it at, such as https://kevyt.example. Over https, cookies never travel without.
         #[arg(long, env = "KEVYT_PUBLIC_URL", value_parser = public_url)]
         public_url: Option<String>,
@@ -80,9 +83,12 @@ fn main() -> ExitCode {
         .with_writer(std::io::stderr)
         .init();
     let done = match Cli::parse().command {
-        Command::Serve { database_url, listen, demo, scale, forecast, public_url, trusted_proxies } => {
+        Command::Serve { database_url, listen, demo, scale, forecast, shop, public_url, trusted_proxies } => {
             let https = public_url.is_some_and(|url| url.starts_with("https://"));
-            serve(Settings { database_url, demo, scale, forecast, place: Place { trusted_proxies, https } }, &listen)
+            serve(
+                Settings { database_url, demo, scale, forecast, shop, place: Place { trusted_proxies, https } },
+                &listen,
+            )
         }
         Command::Seed { database_url } => seed(database_url),
         Command::Plan { file, table } => plan(&file, table),

@@ -28,6 +28,8 @@ pub struct Settings {
     pub scale: Option<String>,
     /// The address of a forecast service on this machine, such as `http://127.0.0.1:8440`.
     pub forecast: Option<String>,
+    /// The address of a shop on this machine, such as `http://127.0.0.1:8450`.
+    pub shop: Option<String>,
     /// What it knows of its own place: trusted proxies, and whether people reach it over https.
     pub place: Place,
 }
@@ -45,6 +47,7 @@ pub fn open(settings: &Settings) -> Result<Services, String> {
         demo: settings.demo,
         scale: settings.scale.clone(),
         forecast: settings.forecast.clone(),
+        shop: settings.shop.clone(),
     })
 }
 

@@ -1,6 +1,7 @@
 //! `/api/forecast`: what a forecast service expects, if this server has one. It is asked for two seconds at most, and what is no
 //! forecast is not passed on.
 
+use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
 use super::{App, Caller};
 use actix_web::get;
@@ -8,13 +9,7 @@ use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Query};
 use kevyt_core::limits;
 use serde::{Deserialize, Serialize};
-use std::time::Duration;
 use utoipa::{IntoParams, ToSchema};
-
-/// How long a forecast may take: less than the two seconds after which somebody is told.
-const PATIENCE: Duration = Duration::from_millis(1_800);
-/// The longest answer that is read, in bytes.
-const LONGEST: usize = 20_000;
 
 /// What is asked of a forecast.
 #[derive(Deserialize, IntoParams)]
@@ -69,15 +64,16 @@ pub async fn get(app: Data<App>, _: Caller, query: Query<ForecastQuery>) -> Resu
         let detail = "A forecast is asked for a place, a first day such as 2026-09-04, and 1 to 365 days.";
         return Err(refused(StatusCode::UNPROCESSABLE_ENTITY, "out_of_range", detail));
     }
-    let asked = ask(&address, &place, &from, days);
-    let found = tokio::time::timeout(PATIENCE, asked).await.unwrap_or(Err(Failed::Silent));
-    found.map(Json).map_err(|failed| match failed {
+    asked(&address, &place, &from, days).await.map(Json).map_err(|failed| match failed {
         Failed::Silent => away("The forecast does not answer."),
         Failed::Nonsense => away("The forecast answers what can't be a forecast."),
-        Failed::Unknown(places) => {
-            let detail = format!("The forecast does not know {place}. It knows {}.", places.join(", "));
-            refused(StatusCode::NOT_FOUND, "unknown_place", detail)
-        }
+        Failed::Unknown(text) => match serde_json::from_slice::<Unknown>(&text) {
+            Err(_) => away("The forecast answers what can't be a forecast."),
+            Ok(Unknown { places }) => {
+                let detail = format!("The forecast does not know {place}. It knows {}.", places.join(", "));
+                refused(StatusCode::NOT_FOUND, "unknown_place", detail)
+            }
+        },
     })
 }
 
@@ -89,33 +85,9 @@ fn away(what: &str) -> ProblemDoc {
     refused(StatusCode::BAD_GATEWAY, "forecast_away", format!("{what} Type the figures, or ask again later."))
 }
 
-/// Why there is none.
-enum Failed {
-    Silent,
-    Nonsense,
-    Unknown(Vec<String>),
-}
-
-async fn ask(address: &str, place: &str, from: &str, days: u32) -> Result<ForecastOut, Failed> {
-    let asked = reqwest::Client::new().get(format!("{address}/forecast")).query(&[
-        ("place", place),
-        ("from", from),
-        ("days", &days.to_string()),
-    ]);
-    let mut response = asked.send().await.map_err(|_| Failed::Silent)?;
-    let is_unknown = response.status() == reqwest::StatusCode::NOT_FOUND;
-    let mut text = Vec::new();
-    while let Some(more) = response.chunk().await.map_err(|_| Failed::Silent)? {
-        text.extend_from_slice(&more);
-        if text.len() > LONGEST {
-            return Err(Failed::Nonsense);
-        }
-    }
-    if is_unknown {
-        let known: Unknown = serde_json::from_slice(&text).map_err(|_| Failed::Nonsense)?;
-        return Err(Failed::Unknown(known.places));
-    }
-    let found: ForecastOut = serde_json::from_slice(&text).map_err(|_| Failed::Nonsense)?;
+async fn asked(address: &str, place: &str, from: &str, days: u32) -> Result<ForecastOut, Failed> {
+    let query = [("place", place), ("from", from), ("days", &days.to_string())];
+    let found: ForecastOut = ask(format!("{address}/forecast"), &query).await?;
     if is_likely(&found, days) { Ok(found) } else { Err(Failed::Nonsense) }
 }
 

@@ -11,12 +11,14 @@ mod history;
 mod kits;
 mod lists;
 mod openapi;
+mod outside;
 mod plan;
 mod planner;
 mod problem;
 mod quick_line;
 mod scale;
 mod sheet;
+mod shop;
 mod swaps;
 mod together;
 mod transport;
@@ -196,6 +198,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lists::put_line)
                     .service(lists::remove_line)
                     .service(plan::get)
+                    .service(shop::find)
                     .service(after::read)
                     .service(after::proposals)
                     .service(after::take_proposal)

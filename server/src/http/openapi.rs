@@ -1,7 +1,7 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, after, assets, files, forecast, gear, history, kits, lists, plan, problem, quick_line, scale, sheet,
+    account, after, assets, files, forecast, gear, history, kits, lists, plan, problem, quick_line, scale, sheet, shop,
     swaps, together, vocabulary, weigh,
 };
 use actix_web::get;
@@ -88,6 +88,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::read_line,
         swaps::get,
         swaps::write,
+        shop::find,
         after::read,
         after::proposals,
         after::take_proposal,

@@ -16,6 +16,8 @@ pub struct VocabularyOut {
     demo: bool,
     /// The address of a simulated scale, if this server offers one.
     scale: Option<String>,
+    /// Whether this server has a shop that things can be found in.
+    shop: bool,
 }
 
 /// A job that things of a system usually do or need.
@@ -65,6 +67,7 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
             .collect(),
         demo: app.services.demo,
         scale: app.services.scale.clone(),
+        shop: app.services.shop.is_some(),
     })
 }
 

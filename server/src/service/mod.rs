@@ -44,6 +44,8 @@ pub struct Services {
     pub scale: Option<String>,
     /// The address of a forecast service, if there is one.
     pub forecast: Option<String>,
+    /// The address of a shop, if there is one.
+    pub shop: Option<String>,
 }
 
 /// Who asks, and how they count.

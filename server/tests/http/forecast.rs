@@ -7,8 +7,8 @@ use kevyt_browser::Stage;
 use std::io::{Read, Write};
 use std::time::{Duration, Instant};
 
-/// A forecast that answers every request with the same text, or keeps silent.
-fn forecast(answer: Option<&'static str>) -> String {
+/// A service that answers every request with the same text, or keeps silent.
+pub fn outside(answer: Option<&'static str>) -> String {
     let listener = std::net::TcpListener::bind("127.0.0.1:0").unwrap();
     let address = listener.local_addr().unwrap();
     std::thread::spawn(move || {
@@ -42,7 +42,7 @@ async fn a_forecast_that_is_slow_away_or_nonsense_is_said_within_two_seconds() {
     let mut told = Vec::new();
     for (answer, expected) in [(Some(good), 200), (None, 502), (Some("fair"), 502), (Some(r#"{"low_tenth_c":1}"#), 502)]
     {
-        stage.with_forecast(&forecast(answer));
+        stage.with_forecast(&outside(answer));
         let begun = Instant::now();
         let found = anna.elsewhere(&stage.url).get(path).await;
         assert_eq!(found.status, expected, "{}", found.body);

@@ -18,6 +18,7 @@ mod plans;
 mod refusals;
 mod round_trip;
 mod sheet;
+mod shop;
 mod starting;
 mod strangers;
 mod together;

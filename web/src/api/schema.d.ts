@@ -924,6 +924,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Looks for things in the shop. */
+        get: operations["get /api/shop"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/swaps/{id}": {
         parameters: {
             query?: never;
@@ -2055,6 +2072,39 @@ export interface components {
         };
         /** @enum {string} */
         NearWhy: "needed" | "never";
+        /** @description Something that a shop offers. */
+        Offer: {
+            /** @description What the shop knows it by. */
+            code: string;
+            /** @description ISO 4217; always the account's. */
+            currency: string;
+            name: string;
+            /**
+             * Format: int64
+             * @description New, now.
+             */
+            price_minor: number;
+            /**
+             * Format: int64
+             * @description New ones that are there.
+             */
+            stock: number;
+            /**
+             * Format: int64
+             * @description What a used one costs; null if there is none.
+             */
+            used_minor?: number | null;
+            /**
+             * Format: int64
+             * @description What it costs when it is not on sale; null if it isn't.
+             */
+            was_minor?: number | null;
+            /**
+             * Format: int64
+             * @description What the maker says that one piece weighs.
+             */
+            weight_mg: number;
+        };
         /**
          * @description What becomes of a line.
          * @enum {string}
@@ -3040,6 +3090,8 @@ export interface components {
             jobs: components["schemas"]["JobOut"][];
             /** @description The address of a simulated scale, if this server offers one. */
             scale?: string | null;
+            /** @description Whether this server has a shop that things can be found in. */
+            shop: boolean;
             systems: components["schemas"]["SystemOut"][];
         };
         /** @description A walker. */
@@ -5495,6 +5547,52 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/shop": {
+        parameters: {
+            query: {
+                /** @description Words of a name, at most 120 characters. */
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Offer"][];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            502: {
                 headers: {
                     [name: string]: unknown;
                 };

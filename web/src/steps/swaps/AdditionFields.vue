@@ -1,15 +1,32 @@
 <script setup lang="ts">
 // One thing that goes on: what it is, weighs, costs and does.
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
+import type { Offer } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
 import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import { PLACES, SAYABLE, SOURCES } from '@/domain/words'
+import { useUnits } from '@/domain/units'
+import { typedAmount } from '@/quantities/money'
 import type { AdditionDraft } from './draft'
+import ShopFinder from './ShopFinder.vue'
 
 const addition = defineModel<AdditionDraft>({ required: true })
 defineProps<{ at: number; refusalFor: (field: string) => string }>()
 const emit = defineEmits<{ remove: [] }>()
 const opened = ref(false)
+const units = useUnits()
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const isFinding = ref(false)
+/** An offer as it would be typed. */
+function take(offer: Offer, price: number) {
+  addition.value.name = offer.name
+  addition.value.weight = `${offer.weight_mg / 1000} g`
+  addition.value.source = 'maker'
+  addition.value.price = typedAmount(price, units.currency.value)
+  isFinding.value = false
+}
 const showJobs = computed(
   () =>
     opened.value ||
@@ -36,6 +53,16 @@ const showJobs = computed(
       </el-form-item>
       <el-button link aria-label="Remove this item from the swap" @click="emit('remove')">×</el-button>
     </div>
+    <el-button
+      v-if="vocabulary?.shop"
+      link
+      type="primary"
+      class="find"
+      :aria-expanded="isFinding"
+      @click="isFinding = !isFinding"
+      >Find it in the shop …</el-button
+    >
+    <ShopFinder v-if="isFinding" @take="take" />
     <div class="figures">
       <el-form-item label="Weight of one" :error="refusalFor(`add[${at}].weight`)">
         <el-input

@@ -47,7 +47,7 @@ describe('a swap fact by fact', () => {
       shown,
     )
     expect(facts.map(({ name, now, then, better }) => [name, now, then, better])).toEqual([
-      ['', 'bag', 'quilt', undefined],
+      ['What it is', 'bag', 'quilt', undefined],
       ['Weight', '1120 g', '575 g', 'then'],
       ['Weight from', 'weighed', 'maker’s', undefined],
       ['Rated', '4 °C comfort', '−2 °C comfort', undefined],
@@ -68,7 +68,7 @@ describe('a swap fact by fact', () => {
       shown,
     )
     expect(facts.map(({ name, now, then, better }) => [name, now, then, better])).toEqual([
-      ['', 'pad', 'foam × 2', undefined],
+      ['What it is', 'pad', 'foam × 2', undefined],
       ['Weight', '?', '200 g', undefined],
       ['Weight from', '–', 'maker’s', undefined],
       ['R', '2.1', '2.8', 'then'],

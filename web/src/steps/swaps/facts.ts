@@ -41,7 +41,7 @@ export function factsOf(swap: Swap, lines: ListLine[], shown: Shown): Fact[] {
   const on: Side = swap.add.map(({ candidate, qty }) => ({ qty, thing: candidate as Side[number]['thing'] }))
   const names = (side: Side) =>
     side.map(({ qty, thing }) => (qty > 1 ? `${thing.name} × ${qty}` : thing.name)).join(', ') || 'nothing'
-  const facts: Fact[] = [{ name: '', now: names(off), then: names(on) }]
+  const facts: Fact[] = [{ name: 'What it is', now: names(off), then: names(on) }]
   const add = (
     name: string,
     now: number | null,
