@@ -91,9 +91,9 @@ pub fn worth(
     rank_by: RankBy,
 ) -> Worth {
     let missing = missing(swap, lines);
+    let broken = broken(swap, lines, kits);
     let of_kits = |rank_by: RankBy| -> Mass {
-        let counted = broken(swap, lines, kits).into_iter().filter(|whole| rank_by.counts(whole.place));
-        counted.map(|whole| whole.correction).sum()
+        broken.iter().filter(|whole| rank_by.counts(whole.place)).map(|whole| whole.correction).sum()
     };
     let saving = |rank_by, off: Figure, on: Figure| pieces(swap, lines, rank_by, off, on) + of_kits(rank_by);
     let stated = |rank_by| saving(rank_by, |known| known.unit, |known| known.unit);
@@ -160,6 +160,9 @@ fn pieces(swap: &Swap, lines: &HashMap<&LineId, &Line>, rank_by: RankBy, off: Fi
 
 /// The kits that a swap breaks; none if it takes off more than there is.
 fn broken<'k>(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'k>]) -> Vec<WholeKit<'k>> {
+    if kits.is_empty() {
+        return Vec::new();
+    }
     let mut left: HashMap<(&LineId, Place), i64> = HashMap::new();
     for removal in &swap.remove {
         let there = lines.get(&removal.line).map_or(0, |line| i64::from(line.counts.at(removal.from)));
