@@ -23,8 +23,11 @@ pub enum Mood {
     Crowns,
 }
 
+/// Name, system, grams and price in minor units.
+type Good = (&'static str, &'static str, i64, i64);
+
 /// What things there are: name, system, grams and price in minor units of the plainest, and words for the lighter and dearer ones.
-const GOODS: [(&str, &str, i64, i64); 24] = [
+const GOODS: [Good; 24] = [
     ("pole shelter", "shelter", 760, 34_900),
     ("two-skin dome", "shelter", 1_650, 28_900),
     ("tarp", "shelter", 420, 14_900),
@@ -111,29 +114,29 @@ fn roll(seed: i64, thing: usize, at: i64, what: i64) -> i64 {
 /// All that the shop has on a day.
 pub fn offers(seed: i64, day: i64) -> Vec<Offer> {
     let each = GOODS.iter().flat_map(|good| CUTS.iter().map(move |cut| (good, cut))).enumerate();
-    let offer = |(thing, ((name, system, grams, price), (cut, weight, cost))): (
-        usize,
-        (&(&'static str, &'static str, i64, i64), &(&str, i64, i64)),
-    )| {
-        let full = price * cost / 100 / 10 * 10;
-        // One in five is on sale, for two weeks, by 15 to 39 per cent.
-        let sale = roll(seed, thing, (day + i64::from(thing % 14 == 0)) / SALE_DAYS, 1);
-        let price_minor = if sale < 200 { full * (100 - 15 - sale % 25) / 100 / 10 * 10 } else { full };
-        let used = roll(seed, thing, day / STOCK_DAYS, 2);
-        Offer {
-            code: format!("K{:04}", 1_000 + thing),
-            name: format!("{}{}, {cut}", name[..1].to_uppercase(), &name[1..]),
-            system,
-            weight_mg: grams * weight * 10,
-            currency: "EUR",
-            price_minor,
-            was_minor: (price_minor < full).then_some(full),
-            stock: if roll(seed, thing, day / STOCK_DAYS, 3) < 120 { 0 } else { 1 + roll(seed, thing, day, 4) % 9 },
-            used_minor: (used < 300).then(|| full * (50 + used % 25) / 100 / 10 * 10),
-            day,
-        }
-    };
-    each.map(offer).collect()
+    each.map(|(thing, (good, cut))| offer(seed, day, thing, good, cut)).collect()
+}
+
+fn offer(seed: i64, day: i64, thing: usize, good: &Good, cut: &(&str, i64, i64)) -> Offer {
+    let (name, system, grams, price) = good;
+    let (cut, weight, cost) = cut;
+    let full = price * cost / 100 / 10 * 10;
+    // One in five is on sale, for two weeks, by 15 to 39 per cent.
+    let sale = roll(seed, thing, day / SALE_DAYS, 1);
+    let price_minor = if sale < 200 { full * (100 - 15 - sale % 25) / 100 / 10 * 10 } else { full };
+    let used = roll(seed, thing, day / STOCK_DAYS, 2);
+    Offer {
+        code: format!("K{:04}", 1_000 + thing),
+        name: format!("{}{}, {cut}", name[..1].to_uppercase(), &name[1..]),
+        system,
+        weight_mg: grams * weight * 10,
+        currency: "EUR",
+        price_minor,
+        was_minor: (price_minor < full).then_some(full),
+        stock: if roll(seed, thing, day / STOCK_DAYS, 3) < 120 { 0 } else { 1 + roll(seed, thing, day, 4) % 9 },
+        used_minor: (used < 300).then(|| full * (50 + used % 25) / 100 / 10 * 10),
+        day,
+    }
 }
 
 struct Shop {
