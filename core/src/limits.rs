@@ -16,6 +16,10 @@ pub const READINGS: usize = 500;
 pub const YEARS: (i32, i32) = (1970, 2200);
 /// The most pack lists of one account.
 pub const LISTS: usize = 500;
+/// The most plans of one list that are kept by name.
+pub const KEPT_PLANS: usize = 100;
+/// The most proposals of one list that are silenced.
+pub const SILENCED: usize = 500;
 /// The most kits of one account.
 pub const KITS: usize = 1_000;
 /// The most things of one account.

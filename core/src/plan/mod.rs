@@ -26,7 +26,7 @@ mod tests;
 
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
-pub use near::{NearMiss, Turn, near_misses};
+pub use near::{NearMiss, Turn, near_misses, price_at};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};

@@ -9,7 +9,7 @@ use super::rows::{Model, model};
 use super::work::{Stopped, Work};
 use super::{Answer, Options, Outcome, Ready};
 use crate::quantity::Money;
-use crate::swap::SwapState;
+use crate::swap::{Swap, SwapState};
 use std::collections::HashMap;
 
 /// What it takes for a swap to come into a plan, or to fall out.
@@ -30,6 +30,15 @@ pub struct NearMiss {
     pub swap: usize,
     /// What it takes.
     pub turn: Turn,
+}
+
+/// The price of one piece now, and at a net cost of the swap, with resale, delivery and hours as they are: whole minor units that are enough.
+/// `None` where other than one thing with a price goes on.
+pub fn price_at(swap: &Swap, net_now: Money, at: Money) -> Option<(Money, Money)> {
+    let [one] = swap.add.as_slice() else { return None };
+    let now = one.price?.expected();
+    let more = (at - net_now).minor().div_euclid(i64::from(one.qty.max(1)));
+    Some((now, now + Money::from_minor(more)))
 }
 
 /// The near misses of an answer, in the order of ids. None if the list is at the target already, if pins clash, or while the plan is not proved;

@@ -16,7 +16,7 @@ pub use ranking::{Class, Ranked, class, rank};
 pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Range, RankBy, Worth, worth};
 
-use crate::gear::{Facts, Jobs, Known, Makers, Name, System, Tags, Weight};
+use crate::gear::{Acquired, Claim, Facts, Gear, Jobs, Known, Makers, Name, System, Tags, Weight, WeightSource};
 use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
 use crate::quantity::{Mass, Money, PriceRange};
 use serde::{Deserialize, Serialize};
@@ -118,6 +118,23 @@ pub struct Candidate {
 }
 
 impl Candidate {
+    /// The thing that it is once it was got: its weight as it was said, to be weighed. The maker's word stays beside what a scale will say.
+    pub fn got(&self, pieces: u32, paid: PriceRange, kind: SwapKind, system: System) -> Gear {
+        let claim = self.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker);
+        Gear {
+            system,
+            count: pieces,
+            weight: self.weight.clone(),
+            claimed: claim.map(|weight| Claim { unit: weight.unit, typed: weight.typed.clone() }),
+            paid: Some(paid),
+            acquired: if kind == SwapKind::Make { Acquired::Made } else { Acquired::New },
+            provides: self.provides.clone(),
+            needs: self.needs.clone(),
+            facts: self.facts,
+            ..Gear::named(self.name.clone())
+        }
+    }
+
     /// One piece of it, as if it were carried by a walker.
     pub fn brought_by(&self, walker: usize, makers: &Makers) -> Thing {
         let line = Line {

@@ -1,13 +1,10 @@
-//! `/api/lists/{id}/after`: a list as it would stand after some swaps; plans that are kept by name; and what is proposed.
+//! `/api/lists/{id}/after`: a list as it would stand after some swaps; and plans that are kept by name.
 
 use super::problem::ProblemDoc;
 use super::sheet::CautionOut;
-use super::swaps::SwapOut;
 use super::wire::VersionQuery;
 use super::{App, Caller};
-use crate::service::Write;
 use crate::service::after::After;
-use crate::service::proposals::Told;
 use crate::store::Stored;
 use crate::store::id::{KeptPlanId, ListId, SwapId};
 use crate::store::kept_plans::KeptPlan;
@@ -131,67 +128,6 @@ pub async fn remove_kept(
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_kept_plan(*id, query.version), |()| ()).await
-}
-
-/// Something that Kevyt proposes for a list.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Proposal)]
-pub struct ProposalLine {
-    /// What it is taken up and silenced by.
-    key: String,
-    /// What to do.
-    name: String,
-    /// The reason, in a sentence.
-    why: String,
-    saving_mg: i64,
-}
-
-/// Which proposal.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct ProposalIn {
-    key: String,
-}
-
-/// What Kevyt proposes for a list, most grams first. Never what safety or medicine needs.
-#[utoipa::path(get, path = "/api/lists/{id}/proposals", tag = "swaps",
-    responses((status = 200, body = Vec<ProposalLine>), (status = 404, body = ProblemDoc)))]
-#[get("/lists/{id}/proposals")]
-pub async fn proposals(
-    app: Data<App>,
-    caller: Caller,
-    id: Path<ListId>,
-) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
-    let told = app.run(move |services| services.proposals(caller, *id)).await?;
-    let line = |told: Told| ProposalLine { key: told.key, name: told.name, why: told.why, saving_mg: told.saving.mg() };
-    Ok(Json(told.into_iter().map(line).collect()))
-}
-
-/// Makes a swap of a proposal.
-#[utoipa::path(post, path = "/api/lists/{id}/proposals/take", tag = "swaps", request_body = ProposalIn,
-    responses((status = 201, body = SwapOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
-#[post("/lists/{id}/proposals/take")]
-pub async fn take_proposal(
-    app: Data<App>,
-    caller: Caller,
-    id: Path<ListId>,
-    body: Json<ProposalIn>,
-) -> Result<HttpResponse, ProblemDoc> {
-    let take = move |w: &mut Write<'_>| w.take_proposal(*id, &body.key);
-    app.write(caller, StatusCode::CREATED, take, |swap| SwapOut::from(&swap)).await
-}
-
-/// Silences a proposal for good. It can be undone from the history.
-#[utoipa::path(post, path = "/api/lists/{id}/proposals/silence", tag = "swaps", request_body = ProposalIn,
-    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
-#[post("/lists/{id}/proposals/silence")]
-pub async fn silence_proposal(
-    app: Data<App>,
-    caller: Caller,
-    id: Path<ListId>,
-    body: Json<ProposalIn>,
-) -> Result<HttpResponse, ProblemDoc> {
-    app.write(caller, StatusCode::NO_CONTENT, move |w| w.silence_proposal(*id, &body.key), |()| ()).await
 }
 
 impl From<After> for AfterOut {

@@ -2,6 +2,7 @@
 
 use super::gear::GearOut;
 use super::problem::ProblemDoc;
+use super::terms::{PurseIn, TermsOut};
 use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_jobs};
 use super::{App, Caller};
 use crate::service::fields::Patch;
@@ -116,47 +117,6 @@ pub struct ListIn {
     #[schema(value_type = Option<PurseIn>)]
     purse: Patch<PurseIn>,
     archived: Option<bool>,
-}
-
-/// Money as it comes in, month by month.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct PurseIn {
-    /// There already, as typed.
-    now: String,
-    /// More each month, as typed.
-    month: String,
-    /// How many months after its swap a resale is paid; 0 to 120.
-    resale_after_months: u32,
-}
-
-/// How a plan is asked for, beside target and budget.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Terms)]
-pub struct TermsOut {
-    counting: Counting,
-    rank_by: RankBy,
-    purse: Option<PurseOut>,
-}
-
-/// Money as it comes in, month by month.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Purse)]
-pub struct PurseOut {
-    now_minor: i64,
-    month_minor: i64,
-    resale_after_months: u32,
-}
-
-impl From<Terms> for TermsOut {
-    fn from(terms: Terms) -> TermsOut {
-        let purse = terms.purse.map(|purse| PurseOut {
-            now_minor: purse.now.minor(),
-            month_minor: purse.month.minor(),
-            resale_after_months: purse.resale_after,
-        });
-        TermsOut { counting: terms.counting, rank_by: terms.rank_by, purse }
-    }
 }
 
 /// Something that is charged on a trip.

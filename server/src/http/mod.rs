@@ -3,6 +3,7 @@
 mod account;
 mod after;
 mod assets;
+mod doing;
 mod files;
 mod forecast;
 mod gear;
@@ -15,11 +16,13 @@ mod outside;
 mod plan;
 mod planner;
 mod problem;
+mod proposals;
 mod quick_line;
 mod scale;
 mod sheet;
 mod shop;
 mod swaps;
+mod terms;
 mod together;
 mod transport;
 mod turns;
@@ -200,9 +203,9 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(plan::get)
                     .service(shop::find)
                     .service(after::read)
-                    .service(after::proposals)
-                    .service(after::take_proposal)
-                    .service(after::silence_proposal)
+                    .service(proposals::of_list)
+                    .service(proposals::take)
+                    .service(proposals::silence)
                     .service(after::kept)
                     .service(after::keep)
                     .service(after::remove_kept)
@@ -212,8 +215,8 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(swaps::get)
                     .service(swaps::write)
                     .service(swaps::set_state)
-                    .service(swaps::do_it)
-                    .service(swaps::undo_it)
+                    .service(doing::do_it)
+                    .service(doing::undo_it)
                     .service(swaps::remove)
                     .service(swaps::candidates)
                     .service(forecast::get)

@@ -1,8 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, after, assets, files, forecast, gear, history, kits, lists, plan, problem, quick_line, scale, sheet, shop,
-    swaps, together, vocabulary, weigh,
+    account, after, assets, doing, files, forecast, gear, history, kits, lists, plan, problem, proposals, quick_line,
+    scale, sheet, shop, swaps, together, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -90,15 +90,15 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::write,
         shop::find,
         after::read,
-        after::proposals,
-        after::take_proposal,
-        after::silence_proposal,
+        proposals::of_list,
+        proposals::take,
+        proposals::silence,
         after::kept,
         after::keep,
         after::remove_kept,
         swaps::set_state,
-        swaps::do_it,
-        swaps::undo_it,
+        doing::do_it,
+        doing::undo_it,
         swaps::remove,
         swaps::candidates,
         forecast::get,

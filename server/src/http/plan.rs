@@ -4,14 +4,14 @@ use super::lists::ListOut;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::{App, Caller};
-use crate::service::plans::{Months, Planned};
+use crate::service::plans::{Months, Near, Planned};
 use crate::store::id::ListId;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::Counting;
 use kevyt_core::plan::months::Bought;
-use kevyt_core::plan::{NearMiss, Outcome, Plan, Point, Turn};
+use kevyt_core::plan::{Outcome, Plan, Point, Turn};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{Class, Missing, Ranked, Standing, Worth};
 use serde::Serialize;
@@ -168,6 +168,9 @@ pub struct NearMissOut {
     swap: usize,
     /// The net cost at which it does; null where none would do.
     at_minor: Option<i64>,
+    /// The price of one piece now, and at that net cost, where one thing with a price goes on.
+    price_minor: Option<i64>,
+    price_at_minor: Option<i64>,
     why: Option<NearWhy>,
 }
 
@@ -180,14 +183,20 @@ pub enum NearWhy {
     Never,
 }
 
-impl From<NearMiss> for NearMissOut {
-    fn from(near: NearMiss) -> NearMissOut {
-        let (at_minor, why) = match near.turn {
+impl From<Near> for NearMissOut {
+    fn from(Near { miss, prices }: Near) -> NearMissOut {
+        let (at_minor, why) = match miss.turn {
             Turn::At(net) => (Some(net.minor()), None),
             Turn::Needed => (None, Some(NearWhy::Needed)),
             Turn::Never => (None, Some(NearWhy::Never)),
         };
-        NearMissOut { swap: near.swap, at_minor, why }
+        NearMissOut {
+            swap: miss.swap,
+            at_minor,
+            price_minor: prices.map(|(now, _)| now.minor()),
+            price_at_minor: prices.map(|(_, then)| then.minor()),
+            why,
+        }
     }
 }
 

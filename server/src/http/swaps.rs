@@ -1,14 +1,14 @@
 //! `/api/swaps` and the swaps of a list.
 
+use super::doing::DoneOut;
 use super::problem::ProblemDoc;
 use super::quick_line::{ChipOut, chips, line_within_limit};
 use super::wire::{FactsIn, FactsOut, JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
-use crate::service::swaps::{AdditionDraft, Doing, FullSwap, SwapDraft};
+use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
 use crate::store::Stored;
-use crate::store::id::{CandidateId, GearId, LineId, ListId, SwapId};
-use crate::store::swaps::Fate;
+use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
@@ -43,35 +43,6 @@ pub struct SwapOut {
     done: Option<DoneOut>,
 }
 
-/// What was done when a swap was made for good.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Done)]
-pub struct DoneOut {
-    /// When, UTC.
-    at: String,
-    paid_minor: i64,
-    got_minor: i64,
-    base_before_mg: i64,
-    base_after_mg: i64,
-    /// The things that went on.
-    came: Vec<GearId>,
-}
-
-/// How a swap was done, as typed; what is left out is as it was planned.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct DoingIn {
-    /// What was paid for one piece of each thing that goes on, in their order.
-    #[serde(default)]
-    paid: Vec<String>,
-    delivery: Option<String>,
-    /// What becomes of each thing that comes off, in their order.
-    #[serde(default)]
-    fates: Vec<Fate>,
-    /// What was got for all that was sold.
-    got: Option<String>,
-}
-
 /// Pieces that come off a line.
 #[derive(Serialize, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -102,6 +73,8 @@ pub struct CandidateOut {
     /// The lowest price of one piece, in minor units; null if unknown.
     price_low_minor: Option<i64>,
     price_high_minor: Option<i64>,
+    /// The price that counts: the middle of a range, rounded up.
+    price_minor: Option<i64>,
     provides: JobAmounts,
     needs: JobAmounts,
     /// Absent if nothing is known.
@@ -292,36 +265,6 @@ pub async fn set_state(
     app.write(caller, StatusCode::OK, set, |swap| SwapOut::from(&swap)).await
 }
 
-/// Does a swap: what goes on becomes gear to be weighed, what comes off is off the list.
-#[utoipa::path(post, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery), request_body = DoingIn,
-    responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
-#[post("/swaps/{id}/done")]
-pub async fn do_it(
-    app: Data<App>,
-    caller: Caller,
-    id: Path<SwapId>,
-    query: Query<VersionQuery>,
-    body: Json<DoingIn>,
-) -> Result<HttpResponse, ProblemDoc> {
-    let DoingIn { paid, delivery, fates, got } = body.into_inner();
-    let doing = Doing { paid, delivery, fates, got };
-    let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &doing);
-    app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
-}
-
-/// Takes back that a swap was done: what came off is on the list again, what went on is out of the inventory.
-#[utoipa::path(delete, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery),
-    responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
-#[delete("/swaps/{id}/done")]
-pub async fn undo_it(
-    app: Data<App>,
-    caller: Caller,
-    id: Path<SwapId>,
-    query: Query<VersionQuery>,
-) -> Result<HttpResponse, ProblemDoc> {
-    app.write(caller, StatusCode::OK, move |w| w.undo_swap(*id, query.version), |swap| SwapOut::from(&swap)).await
-}
-
 /// Removes a swap. It can be brought back.
 #[utoipa::path(delete, path = "/api/swaps/{id}", tag = "swaps", params(VersionQuery),
     responses((status = 204), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
@@ -427,14 +370,7 @@ impl From<&FullSwap> for SwapOut {
             requires: record.requires.clone(),
             excludes: record.excludes.clone(),
             unavailable: full.unavailable.clone(),
-            done: record.done.as_ref().map(|done| DoneOut {
-                at: done.at.and_utc().to_rfc3339(),
-                paid_minor: done.paid_minor,
-                got_minor: done.got_minor,
-                base_before_mg: done.base_before_mg,
-                base_after_mg: done.base_after_mg,
-                came: done.came.iter().map(|came| came.gear).collect(),
-            }),
+            done: record.done.as_ref().map(DoneOut::from),
         }
     }
 }
@@ -449,6 +385,7 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             weight: candidate.weight.as_ref().map(WeightOut::from),
             price_low_minor: candidate.price.map(|price| price.low().minor()),
             price_high_minor: candidate.price.map(|price| price.high().minor()),
+            price_minor: candidate.price.map(|price| price.expected().minor()),
             provides: job_amounts(&candidate.provides),
             needs: job_amounts(&candidate.needs),
             facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),

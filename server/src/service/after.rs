@@ -1,7 +1,7 @@
 //! A list as it would stand after some swaps: what it weighs, what it can do, which cautions that raises and quiets. And plans that are kept by
 //! name, to be compared so.
 
-use super::sheet::Laid;
+use super::sheet::{Laid, asked};
 use super::swaps::{FullSwap, full_swaps};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
@@ -15,11 +15,8 @@ use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, Totals, added_up, job_sum};
 use kevyt_core::swap::{Removal, applied};
 use kevyt_core::together::serving;
-use kevyt_core::trip::{Trip, required};
+use kevyt_core::trip::Trip;
 use std::collections::BTreeSet;
-
-/// The most plans of one list that are kept.
-const KEPT_PLANS: usize = 100;
 
 /// A list before and after some swaps.
 #[derive(Debug, Clone)]
@@ -47,9 +44,7 @@ impl Services {
             let of = |id: &SwapId| all.iter().find(|swap| swap.swap.id == *id).ok_or(StoreError::NotFound);
             let chosen = chosen.iter().map(of).collect::<Result<Vec<_>, _>>()?;
             let things = (laid.things.clone(), things_after(&laid, &chosen));
-            let trip = list.value.trip.as_ref();
-            let asked = required(trip, &list.value.requires);
-            let trip = trip.map(|trip| Trip { requires: asked.clone(), ..trip.clone() });
+            let (asked, trip) = asked(&list.value);
             let at = (
                 seen(&laid, &things.0, &asked, trip.as_ref(), caller),
                 seen(&laid, &things.1, &asked, trip.as_ref(), caller),
@@ -98,8 +93,9 @@ impl Write<'_> {
         let access = self.caller.access;
         let name = Name::new(name).in_field("name")?;
         lists::get(self.c, access, list)?;
-        if kept_plans::of_list(self.c, access, list)?.len() >= KEPT_PLANS {
-            let detail = format!("{KEPT_PLANS} plans of one list are the most that are kept. Remove one first.");
+        if kept_plans::of_list(self.c, access, list)?.len() >= limits::KEPT_PLANS {
+            let detail =
+                format!("{} plans of one list are the most that are kept. Remove one first.", limits::KEPT_PLANS);
             return Err(ServiceError::invalid("name", "too_many", detail));
         }
         let distinct: BTreeSet<SwapId> = chosen.iter().copied().collect();

@@ -13,7 +13,8 @@ use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Totals, WeighedKit};
 use kevyt_core::plan::months::{self, Bought};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, NearMiss, Options, Plan, Point, Problem, RankingAlone, Ready, clears, near_misses, solve,
+    Answer, BuyingOrder, NearMiss, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses,
+    price_at, solve,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
@@ -69,9 +70,17 @@ pub struct Planned {
     /// money a month is said, or where it takes longer than is planned for.
     pub months: Months,
     /// What it takes for each open swap to come into the plan, or to fall out.
-    pub near: Vec<NearMiss>,
+    pub near: Vec<Near>,
     /// What buying down the ranking would do.
     pub ranking_alone: RankingAlone,
+}
+
+/// What it takes for a swap to come into a plan, or to fall out of it.
+pub struct Near {
+    /// The swap and the net cost.
+    pub miss: NearMiss,
+    /// The price of its one new thing now, and then.
+    pub prices: Option<(Money, Money)>,
 }
 
 /// When what a plan chooses is bought.
@@ -118,6 +127,12 @@ impl Services {
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
         let near_until = Instant::now() + NEAR_PATIENCE;
         let near = near_misses(&ready, &answer, &options, &|| should_stop() || Instant::now() > near_until);
+        let near = near.into_iter().map(|miss| {
+            let now = ready.worths()[miss.swap].net;
+            let at = if let Turn::At(net) = miss.turn { now.zip(Some(net)) } else { None };
+            let prices = at.and_then(|(now, at)| price_at(&problem.swaps[miss.swap], now, at));
+            Near { miss, prices }
+        });
         let clears = match &answer.plan.swaps {
             Some(set) if list.value.target.is_some() => {
                 clears(&ready, set).map_err(|error| internal(&error))?.into_iter().collect()
@@ -131,7 +146,7 @@ impl Services {
             _ => Months::default(),
         };
         let planned = Planned {
-            near,
+            near: near.collect(),
             clears,
             months,
             spent: spent(&done),

@@ -1,23 +1,20 @@
 //! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
 
-use super::sheet::Laid;
+use super::sheet::{Laid, asked};
 use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::id::{LineId, ListId};
 use crate::store::lists::PackList;
-use crate::store::{Stored, gear, lists, walkers};
+use crate::store::{Stored, lists, walkers};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, WeightSource};
+use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, whole_kits};
-use kevyt_core::quantity::{Mass, MassStyle};
+use kevyt_core::quantity::Mass;
 use kevyt_core::swap::{Proposal, SwapKind, SwapState, Why, proposals};
-use kevyt_core::together::serving;
-use kevyt_core::trip::{Supplies, Trip, required};
+use kevyt_core::trip::Supplies;
 use std::collections::{HashMap, HashSet};
-
-/// The most proposals of one list that can be silenced.
-const SILENCED: usize = 500;
 
 /// A proposal as it is told.
 #[derive(Debug, Clone)]
@@ -64,7 +61,7 @@ impl Write<'_> {
             return Ok(());
         }
         let told = told(self.c, self.caller, &stored)?.into_iter().find(|told| told.key == key);
-        let Some(told) = told.filter(|_| value.silenced.len() < SILENCED) else {
+        let Some(told) = told.filter(|_| value.silenced.len() < limits::SILENCED) else {
             let detail = "This is no longer proposed: the list has changed. Load the page again.";
             return Err(ServiceError::invalid("key", "not_proposed", detail));
         };
@@ -87,19 +84,15 @@ fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>
         .filter(|swap| swap.candidates.iter().all(|candidate| is_free_of_charge(&candidate.value.price)))
         .flat_map(|swap| swap.swap.value.remove.iter().map(|(line, ..)| CoreLineId(line.to_string())))
         .collect();
-    let on: HashSet<_> = laid.lines.iter().map(|line| line.line.value.gear.id).collect();
-    let mut owned = gear::shelf(c, caller.access)?;
-    owned.retain(|thing| !on.contains(&thing.id));
+    let owned = laid.at_home(c, caller)?;
     let one = Counts::in_place(Place::Carried, 1);
     let nowhere = || CoreLineId(String::new());
     let shelf = owned.iter().map(|gear| Thing::owned(nowhere(), &gear.value, one, Carrier::Own(laid.me), &laid.makers));
     let shelf: Vec<Thing> = shelf.collect();
-    let at = serving(&laid.things, laid.me);
-    let things: Vec<Thing> = at.iter().map(|at| laid.things[*at].clone()).collect();
-    let own: Vec<usize> = (0..things.len()).filter(|at| things[*at].carrier == Carrier::Own(laid.me)).collect();
-    let own: Vec<usize> = own.into_iter().filter(|at| !taken.contains(&things[*at].line.id)).collect();
-    let requires = required(list.value.trip.as_ref(), &list.value.requires);
-    let trip = list.value.trip.as_ref().map(|trip| Trip { requires: requires.clone(), ..trip.clone() });
+    let (at, things) = laid.serving();
+    let is_open = |thing: &Thing| thing.carrier == Carrier::Own(laid.me) && !taken.contains(&thing.line.id);
+    let own: Vec<usize> = (0..things.len()).filter(|at| is_open(&things[*at])).collect();
+    let (requires, trip) = asked(&list.value);
     let gas = trip.as_ref().map_or(Mass::ZERO, |trip| Supplies::of(trip).gas);
     let by_id: HashMap<_, _> = things.iter().map(|thing| (&thing.line.id, &thing.line)).collect();
     let kits = whole_kits(&by_id, &laid.kits);
@@ -167,13 +160,10 @@ fn tell(
                 saving,
             }
         }
-        Why::KitOverParts(over) => Told {
+        Why::KitOverParts(_) => Told {
             key: format!("trim the kit of {name}"),
             name: format!("Trim what goes with {name}"),
-            why: format!(
-                "Weighed together, the kit is {} over its parts: bags, straps, strings.",
-                over.format(MassStyle::TableG)
-            ),
+            why: "Weighed together, the kit is heavier than its parts: bags, straps, strings.".to_owned(),
             draft: draft(SwapKind::Trim, Some(format!("{name} without its bag")), vec![from_home(gone)?]),
             saving,
         },

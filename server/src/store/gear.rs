@@ -7,7 +7,7 @@ use super::convert::{
 };
 use super::id::{AccountId, GearId};
 use super::schema::gear;
-use super::state::{Fields, Logged};
+use super::state::{Fields, Logged, rows_of_account};
 use super::{Page, StoreError, Stored, changed};
 use chrono::{DateTime, NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -302,19 +302,7 @@ impl Logged for GearRow {
         fields.insert("stated_at".to_owned(), Value::Null);
     }
 
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
-        let ids: Vec<GearId> = ids.iter().copied().map(GearId).collect();
-        let rows: Vec<(GearRow, Option<NaiveDateTime>)> = gear::table
-            .filter(gear::id.eq_any(ids))
-            .filter(gear::account_id.eq(access.account()))
-            .select((GearRow::as_select(), gear::removed_at))
-            .load(c)?;
-        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
-    }
+    rows_of_account!(GearRow, gear, GearId);
 
     fn put(
         self,

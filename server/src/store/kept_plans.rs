@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::name;
 use super::id::{AccountId, KeptPlanId, ListId, SwapId};
 use super::schema::kept_plan;
-use super::state::Logged;
+use super::state::{Logged, row_put_back, rows_of_account};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -105,32 +105,7 @@ pub fn remove(c: &mut MysqlConnection, access: Access, id: KeptPlanId, version: 
 }
 
 impl Logged for KeptPlanRow {
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
-        let ids: Vec<KeptPlanId> = ids.iter().copied().map(KeptPlanId).collect();
-        let rows: Vec<(KeptPlanRow, Option<NaiveDateTime>)> = kept_plan::table
-            .filter(kept_plan::id.eq_any(ids))
-            .filter(kept_plan::account_id.eq(access.account()))
-            .select((KeptPlanRow::as_select(), kept_plan::removed_at))
-            .load(c)?;
-        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
-    }
+    rows_of_account!(KeptPlanRow, kept_plan, KeptPlanId);
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = KeptPlanId(id);
-        let mine = || kept_plan::table.filter(kept_plan::id.eq(id)).filter(kept_plan::account_id.eq(access.account()));
-        let version: i32 = mine().select(kept_plan::version).first(c)?;
-        let row = KeptPlanRow { id, account_id: access.account(), version: version + 1, ..self };
-        diesel::update(mine()).set((row, kept_plan::removed_at.eq(removed_at))).execute(c)?;
-        Ok(())
-    }
+    row_put_back!(KeptPlanRow, kept_plan, KeptPlanId);
 }

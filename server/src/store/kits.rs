@@ -87,6 +87,15 @@ pub fn count(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreErro
     Ok(usize::try_from(count).unwrap_or_default())
 }
 
+/// Puts a kit that was taken apart together again; nothing happens to one that stands.
+pub fn bring_back(c: &mut MysqlConnection, access: Access, id: KitId) -> Result<(), StoreError> {
+    diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
+        .filter(kit::removed_at.is_not_null())
+        .set((kit::removed_at.eq(None::<chrono::NaiveDateTime>), kit::version.eq(kit::version + 1)))
+        .execute(c)?;
+    Ok(())
+}
+
 /// The pieces of some things in each kit that has them: thing, name of the kit, pieces.
 pub fn pieces(
     c: &mut MysqlConnection,

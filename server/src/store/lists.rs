@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_present_keys, with_units};
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
-use super::state::{Fields, Logged};
+use super::state::{Fields, Logged, row_put_back, rows_of_account};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -259,32 +259,7 @@ impl Logged for ListRow {
         }
     }
 
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
-        let ids: Vec<ListId> = ids.iter().copied().map(ListId).collect();
-        let rows: Vec<(ListRow, Option<NaiveDateTime>)> = pack_list::table
-            .filter(pack_list::id.eq_any(ids))
-            .filter(pack_list::account_id.eq(access.account()))
-            .select((ListRow::as_select(), pack_list::removed_at))
-            .load(c)?;
-        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
-    }
+    rows_of_account!(ListRow, pack_list, ListId);
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = ListId(id);
-        let mine = || pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(access.account()));
-        let version: i32 = mine().select(pack_list::version).first(c)?;
-        let row = ListRow { id, account_id: access.account(), version: version + 1, ..self };
-        diesel::update(mine()).set((row, pack_list::removed_at.eq(removed_at))).execute(c)?;
-        Ok(())
-    }
+    row_put_back!(ListRow, pack_list, ListId);
 }

@@ -118,3 +118,44 @@ impl State {
 fn time(at: Option<NaiveDateTime>) -> Value {
     serde_json::to_value(at).unwrap_or_default()
 }
+
+/// The rows of an account by their ids, as the change log reads them: for [`Logged::current`].
+macro_rules! rows_of_account {
+    ($row:ident, $table:ident, $id:ident) => {
+        fn current(
+            c: &mut MysqlConnection,
+            access: Access,
+            ids: &[Uuid],
+        ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+            let ids: Vec<$id> = ids.iter().copied().map($id).collect();
+            let rows: Vec<($row, Option<NaiveDateTime>)> = $table::table
+                .filter($table::id.eq_any(ids))
+                .filter($table::account_id.eq(access.account()))
+                .select(($row::as_select(), $table::removed_at))
+                .load(c)?;
+            Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
+        }
+    };
+}
+
+/// Puts a row of an account back as it stood, at a version of its own: for [`Logged::put`].
+macro_rules! row_put_back {
+    ($row:ident, $table:ident, $id:ident) => {
+        fn put(
+            self,
+            c: &mut MysqlConnection,
+            access: Access,
+            id: Uuid,
+            removed_at: Option<NaiveDateTime>,
+        ) -> Result<(), StoreError> {
+            let id = $id(id);
+            let mine = || $table::table.filter($table::id.eq(id)).filter($table::account_id.eq(access.account()));
+            let version: i32 = mine().select($table::version).first(c)?;
+            let row = $row { id, account_id: access.account(), version: version + 1, ..self };
+            diesel::update(mine()).set((row, $table::removed_at.eq(removed_at))).execute(c)?;
+            Ok(())
+        }
+    };
+}
+
+pub(super) use {row_put_back, rows_of_account};

@@ -5,7 +5,7 @@ use super::access::Access;
 use super::convert::{GRAMS_OR_OUNCES, with_units};
 use super::id::{AccountId, GearId, KitId, WeighingId};
 use super::schema::weighing;
-use super::state::{Fields, Logged};
+use super::state::{Fields, Logged, rows_of_account};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Weighing;
@@ -186,19 +186,7 @@ impl Logged for WeighingRow {
         with_units(fields, &[("typed", "total_mg")], GRAMS_OR_OUNCES);
     }
 
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
-        let ids: Vec<WeighingId> = ids.iter().copied().map(WeighingId).collect();
-        let rows: Vec<(WeighingRow, Option<NaiveDateTime>)> = weighing::table
-            .filter(weighing::id.eq_any(ids))
-            .filter(weighing::account_id.eq(access.account()))
-            .select((WeighingRow::as_select(), weighing::removed_at))
-            .load(c)?;
-        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
-    }
+    rows_of_account!(WeighingRow, weighing, WeighingId);
 
     fn put(
         self,

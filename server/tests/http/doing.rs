@@ -199,3 +199,66 @@ async fn what_is_proposed_becomes_a_swap_or_is_silenced() {
     client.undo(&silenced.change()).await;
     assert_eq!(told().await.as_array().unwrap().len(), 1);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_part_that_is_trimmed_leaves_the_base_that_was_planned() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, _, cut) = plans(&client).await;
+    let part = |thing: &Value| json!({ "gear": thing["id"], "count": 1 });
+    let parts = json!([part(&thing(&client, "tent").await), part(&thing(&client, "towel").await)]);
+    let kit = client.post("/api/kits", json!({ "name": "camp", "parts": parts })).await;
+    client.post(&format!("/api/kits/{}/weighings", kit.id()), json!({ "total": "2100 g" })).await;
+    assert_eq!(plan(&client, &list).await["base_mg"], 2_100_000);
+    let done = client.post(&format!("/api/swaps/{cut}/done?version=1"), json!({})).await;
+    // What they weighed together says nothing of them any more: each counts by itself, as the plan had it.
+    assert_eq!(done.body["done"]["base_after_mg"], 1_958_000, "{}", done.body);
+    assert_eq!(client.get("/api/kits").await.body, json!([]));
+    client.delete(&format!("/api/swaps/{cut}/done?version=2")).await;
+    assert_eq!(plan(&client, &list).await["base_mg"], 2_100_000);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn undoing_puts_back_no_more_than_there_is() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, shelter, _) = plans(&client).await;
+    client.post(&format!("/api/swaps/{shelter}/done?version=1"), json!({ "fates": ["kept"] })).await;
+    let tent = thing(&client, "tent").await;
+    // Kept at home, it was put on the list again by hand, and lent since.
+    let on = format!("/api/lists/{list}/lines/{}", tent["id"].as_str().unwrap());
+    let version = 2;
+    let put = client.put(&on, json!({ "worn": 1, "version": version })).await;
+    assert!(put.status == 200 || client.put(&on, json!({ "worn": 1, "version": version + 1 })).await.status == 200);
+    let undone = client.delete(&format!("/api/swaps/{shelter}/done?version=2")).await;
+    assert_eq!(undone.status, 200, "{}", undone.body);
+    let lines = client.get(&format!("/api/lists/{list}")).await.body["lines"].clone();
+    let line = lines.as_array().unwrap().iter().find(|line| line["gear"]["id"] == tent["id"]).unwrap();
+    assert_eq!((&line["worn"], &line["carried"]), (&json!(1), &json!(0)));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_not_paid_or_not_there_is_refused_by_name_and_nothing_is_done() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, shelter, _) = plans(&client).await;
+    let done = format!("/api/swaps/{shelter}/done?version=1");
+    for (doing, field) in [
+        (json!({ "paid": ["much"] }), "paid[0]"),
+        (json!({ "delivery": "-5" }), "delivery"),
+        (json!({ "fates": ["sold"], "got": "1,250" }), "got"),
+    ] {
+        let refused = client.post(&done, doing).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{}", refused.body);
+    }
+    let lines = client.get(&format!("/api/lists/{list}")).await.body["lines"].clone();
+    let tent = lines.as_array().unwrap().iter().find(|line| line["gear"]["name"] == "tent").unwrap().clone();
+    let on = format!("/api/lists/{list}/lines/{}", tent["gear"]["id"].as_str().unwrap());
+    client.put(&on, json!({ "worn": 1, "version": tent["version"] })).await;
+    let refused = client.post(&done, json!({})).await;
+    assert_eq!((refused.status, &refused.body["code"]), (422, &json!("more_than_there")), "{}", refused.body);
+    assert_eq!(plan(&client, &list).await["done"], json!([]));
+    assert!(thing(&client, "pole shelter").await.is_null());
+    let undone = client.delete(&done).await;
+    assert_eq!((undone.status, &undone.body["code"]), (422, &json!("not_done")));
+}

@@ -102,7 +102,7 @@ async fn use_once(client: &Client, dice: &mut Dice) {
             let remove = json!([{ "line": line["id"], "qty": 1 }]);
             let links = if far.is_null() { json!([]) } else { json!([far["id"]]) };
             let field = dice.word(&["requires", "excludes"]);
-            let mut draft = json!({ "kind": "replace", "name": name, "remove": remove, "delivery": "4.90", "resale": "10", "hours": "2.5",
+            let mut draft = json!({ "kind": dice.word(&["replace", "trim", "make"]), "name": name, "remove": remove, "delivery": "4.90", "resale": "10", "hours": "2.5",
                 "add": [{ "name": name, "weight": weight, "price": "15-20", "qty": 1, "provides": { "light": 1 } }] });
             draft[field] = links;
             client.post(&format!("/api/lists/{}/swaps", id(&list)), draft).await;

@@ -1215,6 +1215,11 @@ export interface components {
              * @description The lowest price of one piece, in minor units; null if unknown.
              */
             price_low_minor?: number | null;
+            /**
+             * Format: int64
+             * @description The price that counts: the middle of a range, rounded up.
+             */
+            price_minor?: number | null;
             provides: components["schemas"]["JobAmounts"];
             /** Format: int32 */
             version: number;
@@ -2067,6 +2072,13 @@ export interface components {
              * @description The net cost at which it does; null where none would do.
              */
             at_minor?: number | null;
+            /** Format: int64 */
+            price_at_minor?: number | null;
+            /**
+             * Format: int64
+             * @description The price of one piece now, and at that net cost, where one thing with a price goes on.
+             */
+            price_minor?: number | null;
             swap: number;
             why?: components["schemas"]["NearWhy"] | null;
         };

@@ -161,3 +161,16 @@ proptest! {
         }
     }
 }
+
+#[test]
+fn a_price_is_what_is_enough_for_each_piece() {
+    let mut swap = cases::two_choices().swaps.remove(0);
+    (swap.add[0].qty, swap.resale) = (10, Money::from_minor(500));
+    swap.add[0].price = PriceRange::new(Money::from_minor(139), Money::from_minor(140));
+    let at = |net: i64| super::super::price_at(&swap, Money::from_minor(900), Money::from_minor(net)).unwrap();
+    // 2.05 less for ten: 0.21 less each is enough, 0.20 is not.
+    assert_eq!(at(695), (Money::from_minor(140), Money::from_minor(119)));
+    assert_eq!(at(905).1, Money::from_minor(140));
+    swap.add.push(swap.add[0].clone());
+    assert_eq!(super::super::price_at(&swap, Money::ZERO, Money::ZERO), None);
+}

@@ -5,13 +5,11 @@ use super::file::*;
 use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note, in_thing_note, in_trip, in_ways};
 use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
-use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules, swaps as swap_rules};
+use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules};
 use crate::store::history::Object;
-use crate::store::id::{CandidateId, GearId, KeptPlanId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
-use crate::store::kept_plans::{self, KeptPlan};
+use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, WalkerId, WeighingId};
 use crate::store::lines::{self, Carried};
 use crate::store::lists::{self, PackList};
-use crate::store::swaps::{self, Done, SwapRecord};
 use crate::store::walkers::{self, Walker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{candidates, gear, kits};
@@ -21,15 +19,15 @@ use kevyt_core::limits;
 use kevyt_core::list::Counts;
 use kevyt_core::plan::Terms;
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
-use kevyt_core::swap::{Candidate, SwapKind, SwapState};
-use std::collections::{HashMap, HashSet};
+use kevyt_core::swap::Candidate;
+use std::collections::HashMap;
 
 /// What a file's keys have become.
 #[derive(Default)]
 pub struct Laying {
-    gear: HashMap<String, GearId>,
+    pub(super) gear: HashMap<String, GearId>,
     things: HashMap<GearId, Gear>,
-    candidates: HashMap<String, CandidateId>,
+    pub(super) candidates: HashMap<String, CandidateId>,
 }
 
 impl Laying {
@@ -76,7 +74,7 @@ impl Laying {
         Ok(Restored { gear: new.len(), kits: new_kits.len(), lists: file.lists.len(), swaps })
     }
 
-    fn thing(&self, path: &str, named: &str) -> Result<GearId, ServiceError> {
+    pub(super) fn thing(&self, path: &str, named: &str) -> Result<GearId, ServiceError> {
         self.gear.get(named).copied().ok_or_else(|| key(path, named, "names no gear of the file"))
     }
 
@@ -158,149 +156,9 @@ impl Laying {
         lines::insert(w.c, list, &new)?;
         Ok(line_of)
     }
-
-    /// What was done, with all that it names.
-    fn done(&self, path: &str, done: Done<String>) -> Result<Done<GearId>, ServiceError> {
-        let named = done.gone.iter().map(|gone| &gone.gear).chain(done.came.iter().map(|came| &came.gear));
-        for name in named {
-            self.thing(path, name)?;
-        }
-        money(path, done.paid_minor)?;
-        money(path, done.got_minor)?;
-        mass(path, done.base_before_mg)?;
-        mass(path, done.base_after_mg)?;
-        Ok(done.named(|name| self.gear.get(&name).copied()))
-    }
-
-    fn lay_swaps(
-        &self,
-        w: &mut Write<'_>,
-        path: &str,
-        list: ListId,
-        entry: &ListEntry,
-        lines: &HashMap<GearId, LineId>,
-    ) -> Result<(), ServiceError> {
-        at_most(&format!("{path}.swaps"), entry.swaps.len(), limits::SWAPS)?;
-        let mut ids: HashMap<&str, SwapId> = HashMap::new();
-        for (at, swap) in entry.swaps.iter().enumerate() {
-            if ids.insert(&swap.key, SwapId::fresh()).is_some() {
-                return Err(key(&format!("{path}.swaps[{at}]"), &swap.key, "stands twice"));
-            }
-        }
-        let (mut records, mut gone) = (Vec::new(), Vec::new());
-        for (at, swap) in entry.swaps.iter().enumerate() {
-            let path = format!("{path}.swaps[{at}]");
-            let mut record = self.swap_record(&path, list, swap, lines, &ids)?;
-            for name in &swap.requires_gone {
-                // What is gone is laid as gone, so that what requires it knows its name.
-                let stub = gone_swap(&path, list, name)?;
-                let id = SwapId::fresh();
-                record.requires.push(id);
-                gone.push((id, stub));
-            }
-            records.push((ids[swap.key.as_str()], record));
-        }
-        // Links name other swaps, so that all have to be there first.
-        for (id, record) in records.iter().chain(&gone) {
-            let unlinked = SwapRecord { requires: Vec::new(), excludes: Vec::new(), ..record.clone() };
-            swaps::insert(w.c, w.caller.access, *id, &unlinked)?;
-        }
-        for (id, record) in &records {
-            swaps::insert_links(w.c, *id, record)?;
-        }
-        for (id, _) in &gone {
-            swaps::remove(w.c, w.caller.access, *id, 1)?;
-        }
-        for (at, plan) in entry.kept_plans.iter().enumerate() {
-            let path = format!("{path}.kept_plans[{at}]");
-            let swap = |named: &String| {
-                ids.get(named.as_str()).copied().ok_or_else(|| key(&path, named, "names no swap of the list"))
-            };
-            let kept = KeptPlan {
-                list,
-                name: Name::new(&plan.name).in_field(&path)?,
-                swaps: plan.swaps.iter().map(swap).collect::<Result<_, _>>()?,
-                kept_at: time(&path, plan.at)?,
-            };
-            let id = KeptPlanId::fresh();
-            w.touch([id])?;
-            kept_plans::insert(w.c, w.caller.access, id, &kept)?;
-        }
-        Ok(())
-    }
-
-    fn swap_record(
-        &self,
-        path: &str,
-        list: ListId,
-        swap: &SwapEntry,
-        lines: &HashMap<GearId, LineId>,
-        ids: &HashMap<&str, SwapId>,
-    ) -> Result<SwapRecord, ServiceError> {
-        swap_rules::check_sides("", swap.remove.len(), swap.add.len()).map_err(|error| error.under(path))?;
-        let linked = |field: &str, keys: &[String]| {
-            let path = format!("{path}.{field}");
-            let is_other = |named: &String| *named != swap.key && ids.contains_key(named.as_str());
-            swap_rules::check_links("", keys, is_other).map_err(|error| error.under(&path))?;
-            let mut once = HashSet::new();
-            if let Some(twice) = keys.iter().find(|named| !once.insert(*named)) {
-                return Err(key(&path, twice, "stands twice"));
-            }
-            Ok(keys.iter().filter_map(|named| ids.get(named.as_str()).copied()).collect::<Vec<_>>())
-        };
-        let removed = swap.remove.iter().map(|side| {
-            let gear = self.thing(path, &side.what)?;
-            let line = lines.get(&gear).ok_or_else(|| key(path, &side.what, "is not on the list"))?;
-            swap_rules::counted(path, side.place)?;
-            Ok((*line, in_count(path, side.qty, 1)?, side.place))
-        });
-        let added = swap.add.iter().map(|side| {
-            let candidate = self.candidates.get(&side.what);
-            let candidate = candidate.ok_or_else(|| key(path, &side.what, "names no candidate of the file"))?;
-            swap_rules::counted(path, side.place)?;
-            Ok((*candidate, in_count(path, side.qty, 1)?, side.place))
-        });
-        if !(0..=limits::TENTH_HOURS).contains(&swap.tenth_hours) {
-            return Err(out_of_range(path, swap.tenth_hours));
-        }
-        let requires = linked("requires", &swap.requires)?;
-        at_most(&format!("{path}.requires"), requires.len() + swap.requires_gone.len(), limits::LINKS)?;
-        Ok(SwapRecord {
-            list,
-            name: Name::new(&swap.name).in_field(path)?,
-            kind: swap.kind,
-            state: swap.state,
-            delivery: money(path, swap.delivery_minor)?,
-            resale: money(path, swap.resale_minor)?,
-            tenth_hours: swap.tenth_hours,
-            remove: removed.collect::<Result<_, ServiceError>>()?,
-            add: added.collect::<Result<_, ServiceError>>()?,
-            requires,
-            excludes: linked("excludes", &swap.excludes)?,
-            done: swap.done.clone().map(|done| self.done(path, done)).transpose()?,
-        })
-    }
 }
 
-/// A swap of which nothing but the name is left.
-fn gone_swap(path: &str, list: ListId, name: &str) -> Result<SwapRecord, ServiceError> {
-    Ok(SwapRecord {
-        list,
-        name: Name::new(name).in_field(path)?,
-        kind: SwapKind::Add,
-        state: SwapState::Open,
-        delivery: Money::ZERO,
-        resale: Money::ZERO,
-        tenth_hours: 0,
-        remove: Vec::new(),
-        add: Vec::new(),
-        requires: Vec::new(),
-        excludes: Vec::new(),
-        done: None,
-    })
-}
-
-fn at_most(path: &str, found: usize, most: usize) -> Result<(), ServiceError> {
+pub(super) fn at_most(path: &str, found: usize, most: usize) -> Result<(), ServiceError> {
     if found <= most {
         return Ok(());
     }
@@ -308,22 +166,22 @@ fn at_most(path: &str, found: usize, most: usize) -> Result<(), ServiceError> {
     Err(ServiceError::invalid(path, "too_many", detail))
 }
 
-fn key(path: &str, key: &str, why: &str) -> ServiceError {
+pub(super) fn key(path: &str, key: &str, why: &str) -> ServiceError {
     ServiceError::invalid(path, "key", format!("At {path}: the key \"{key}\" {why}."))
 }
 
-fn out_of_range(path: &str, value: impl std::fmt::Display) -> ServiceError {
+pub(super) fn out_of_range(path: &str, value: impl std::fmt::Display) -> ServiceError {
     ServiceError::invalid(path, "out_of_range", format!("At {path}: {value} is outside what can be taken."))
 }
 
-fn mass(path: &str, mg: i64) -> Result<Mass, ServiceError> {
+pub(super) fn mass(path: &str, mg: i64) -> Result<Mass, ServiceError> {
     if (0..=limits::MASS_MG).contains(&mg) { Ok(Mass::from_mg(mg)) } else { Err(out_of_range(path, mg)) }
 }
 
 /// Keys of proposals: two names and a few words.
 fn in_silenced(path: &str, silenced: &[String]) -> Result<Vec<String>, ServiceError> {
     let path = format!("{path}.silenced");
-    at_most(&path, silenced.len(), 500)?;
+    at_most(&path, silenced.len(), limits::SILENCED)?;
     match silenced.iter().find(|one| one.chars().count() > limits::NAME * 2 + 40) {
         Some(long) => Err(key(&path, &long.chars().take(40).collect::<String>(), "is too long for a proposal")),
         None => Ok(silenced.to_vec()),
@@ -342,7 +200,7 @@ fn in_terms(path: &str, terms: Terms) -> Result<Terms, ServiceError> {
     Ok(terms)
 }
 
-fn money(path: &str, minor: i64) -> Result<Money, ServiceError> {
+pub(super) fn money(path: &str, minor: i64) -> Result<Money, ServiceError> {
     if (0..=limits::MONEY_MINOR).contains(&minor) {
         Ok(Money::from_minor(minor))
     } else {
@@ -351,7 +209,7 @@ fn money(path: &str, minor: i64) -> Result<Money, ServiceError> {
 }
 
 /// A figure as it was typed. Where it is bare, as in files of before units were kept with it, the unit is the one in which it has the mass.
-fn typed(path: &str, text: &str, held: Mass, units: [MassUnit; 2]) -> Result<String, ServiceError> {
+pub(super) fn typed(path: &str, text: &str, held: Mass, units: [MassUnit; 2]) -> Result<String, ServiceError> {
     let meant = Mass::typed_as(text, held, units);
     if meant.chars().count() <= limits::TYPED {
         return Ok(meant);
@@ -359,9 +217,9 @@ fn typed(path: &str, text: &str, held: Mass, units: [MassUnit; 2]) -> Result<Str
     Err(ServiceError::invalid(path, "too_long", format!("At {path}: \"{text}\" is too long for a typed figure.")))
 }
 
-const GRAMS_OR_OUNCES: [MassUnit; 2] = [MassUnit::G, MassUnit::Oz];
+pub(super) const GRAMS_OR_OUNCES: [MassUnit; 2] = [MassUnit::G, MassUnit::Oz];
 
-fn time(path: &str, at: NaiveDateTime) -> Result<NaiveDateTime, ServiceError> {
+pub(super) fn time(path: &str, at: NaiveDateTime) -> Result<NaiveDateTime, ServiceError> {
     let (first, last) = limits::YEARS;
     // A leap second is counted as more than a second's nanoseconds; no database column holds one.
     if (first..=last).contains(&at.year()) && at.nanosecond() < 1_000_000_000 {

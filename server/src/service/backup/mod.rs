@@ -2,6 +2,7 @@
 
 mod file;
 mod lay;
+mod lay_swaps;
 mod read;
 
 pub use file::{AccountFile, FORMAT, schema};

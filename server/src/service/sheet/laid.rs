@@ -3,16 +3,19 @@
 use crate::service::plans::weighed_kits;
 use crate::service::{Caller, ServiceError, weights};
 use crate::store::access::{Role, ToList};
-use crate::store::id::AccountId;
+use crate::store::id::{AccountId, GearId};
 use crate::store::lines::{self, StoredLine};
 use crate::store::lists::PackList;
 use crate::store::walkers::{self, StoredWalker};
+use crate::store::{Stored, gear};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::{TripList, Walker};
-use kevyt_core::gear::Makers;
+use kevyt_core::gear::{Gear, Jobs, Makers};
 use kevyt_core::list::{Carrier, LineId, Thing, WeighedKit};
 use kevyt_core::quantity::Mass;
+use kevyt_core::together::serving;
 use kevyt_core::trip::{Trip, required};
+use std::collections::HashSet;
 
 /// A line with whose gear it is.
 #[derive(Debug, Clone)]
@@ -39,6 +42,13 @@ pub(in crate::service) struct Laid {
     pub me: usize,
     /// The caller's own record of makers' figures.
     pub makers: Makers,
+}
+
+/// What a list's trip requires, and the trip with that in it, once somebody has said what it is.
+pub(in crate::service) fn asked(list: &PackList) -> (Jobs, Option<Trip>) {
+    let requires = required(list.trip.as_ref(), &list.requires);
+    let trip = list.trip.as_ref().map(|trip| Trip { requires: requires.clone(), ..trip.clone() });
+    (requires, trip)
 }
 
 impl Laid {
@@ -77,6 +87,21 @@ impl Laid {
     /// What the caller does.
     pub fn mine(&self) -> Vec<Thing> {
         self.of(self.me).cloned().collect()
+    }
+
+    /// What does its jobs for the caller, and where each of it stands among all things.
+    pub fn serving(&self) -> (Vec<usize>, Vec<Thing>) {
+        let at = serving(&self.things, self.me);
+        let things = at.iter().map(|at| self.things[*at].clone()).collect();
+        (at, things)
+    }
+
+    /// Gear of the caller's that is at hand and not on the list.
+    pub fn at_home(&self, c: &mut MysqlConnection, caller: Caller) -> Result<Vec<Stored<GearId, Gear>>, ServiceError> {
+        let on: HashSet<GearId> = self.lines.iter().map(|line| line.line.value.gear.id).collect();
+        let mut owned = gear::shelf(c, caller.access)?;
+        owned.retain(|thing| !on.contains(&thing.id));
+        Ok(owned)
     }
 
     /// What the walkers weigh.

@@ -4,25 +4,24 @@
 mod laid;
 mod trip;
 
-pub(super) use laid::Laid;
 pub use laid::SheetLine;
+pub(super) use laid::{Laid, asked};
 pub use trip::{OnShelf, TripSheet};
 
 use super::{Caller, ServiceError, Services};
 use crate::account::{Digest, Preferences, Settings};
 use crate::store::access::{Role, ToList};
-use crate::store::id::{GearId, LinkId, ListId, SessionId};
+use crate::store::id::{LinkId, ListId, SessionId};
 use crate::store::links::{self, Link};
 use crate::store::lists::StoredList;
 use crate::store::walkers::{self, StoredWalker};
-use crate::store::{accounts, candidates, gear};
+use crate::store::{accounts, candidates};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::TripList;
 use kevyt_core::gear::{Job, Pieces, Trust, trust};
 use kevyt_core::list::{Thing, Totals, Way, added_up, class, counted_by, heavy_few};
 use kevyt_core::quantity::Mass;
 use kevyt_core::together::{Split, lacks, split_of};
-use std::collections::HashSet;
 use trip::{Beside, work_out};
 
 /// What one walker carries, and would lack alone.
@@ -157,8 +156,6 @@ fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -
 
 /// What stands beside a list.
 fn beside(c: &mut MysqlConnection, caller: Caller, to: ToList, laid: &Laid) -> Result<Beside, ServiceError> {
-    let on: HashSet<GearId> = laid.lines.iter().map(|line| line.line.value.gear.id).collect();
-    let mut owned = gear::shelf(c, caller.access)?;
-    owned.retain(|thing| !on.contains(&thing.id));
+    let owned = laid.at_home(c, caller)?;
     Ok(Beside { owned, wished: candidates::of_list(c, caller.access, to.list())? })
 }

@@ -10,7 +10,6 @@ use kevyt_core::gear::{Acquired, Facts, Gear, Job, Jobs};
 use kevyt_core::list::{Carrier, Counts, LineId, Place, Thing};
 use kevyt_core::quantity::Mass;
 use kevyt_core::swap::Candidate;
-use kevyt_core::together::serving;
 use kevyt_core::trip::{
     ByThePiece, Covers, Days, Held, Holder, Requirement, Supplies, Trip, by_the_piece, covers, required, requirements,
 };
@@ -74,8 +73,7 @@ pub(super) fn work_out(
     lacking: &[Vec<Job>],
 ) -> TripSheet {
     let trip = Trip { requires: required(Some(trip), &list.requires), ..trip.clone() };
-    let at = serving(&laid.things, laid.me);
-    let things: Vec<Thing> = at.iter().map(|at| laid.things[*at].clone()).collect();
+    let (at, things) = laid.serving();
     let mine = laid.mine();
     let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
     let gear_of = |at: &usize| &laid.lines[*at].line.value.gear.value;

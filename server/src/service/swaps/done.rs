@@ -4,14 +4,16 @@ use super::typed::amount;
 use super::{FullSwap, one};
 use crate::service::gear::Rewrite;
 use crate::service::sheet::Laid;
+use crate::service::weights::rederive;
 use crate::service::{InField, ServiceError, Write, lists as list_rules};
-use crate::store::id::{GearId, LineId, ListId, SwapId};
+use crate::store::id::{GearId, KitId, LineId, ListId, SwapId};
 use crate::store::lines::{self, LineState, StoredLine};
-use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was};
-use crate::store::{StoreError, Stored, gear, walkers};
+use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
+use crate::store::{StoreError, Stored, gear, kits, walkers};
 use chrono::Utc;
 use kevyt_core::exchange::{propose, read_price};
-use kevyt_core::gear::{Acquired, Claim, Gear, Status, Weight, WeightSource};
+use kevyt_core::gear::{Gear, Status, System, Weight};
+use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, added_up};
 use kevyt_core::quantity::{Mass, Money, PriceRange};
 use kevyt_core::swap::{Candidate, SwapKind};
@@ -47,16 +49,16 @@ impl Write<'_> {
         self.touch([id])?;
         let currency = self.caller.preferences.currency;
         let base_before_mg = self.base_of(record.list)?.mg();
-        let fates = fates(&record, doing);
+        let there = lines::of_list(self.c, self.caller.access, record.list)?;
+        let fates = fates(&record, &there, doing);
         let got = match &doing.got {
             Some(typed) => amount("got", typed, currency)?,
             None if fates.contains(&Fate::Sold) => record.resale,
             None => Money::ZERO,
         };
-        let there = lines::of_list(self.c, self.caller.access, record.list)?;
         let line_of = |line: LineId| there.iter().find(|other| other.id == line).ok_or(StoreError::NotFound);
         let is_trimmed = fates.first() == Some(&Fate::Trimmed);
-        let mut gone = Vec::new();
+        let (mut gone, mut taken_apart) = (Vec::new(), Vec::new());
         for (at, (&(line, qty, place), fate)) in record.remove.iter().zip(&fates).enumerate() {
             let line = line_of(line)?;
             if *fate != Fate::Trimmed {
@@ -65,6 +67,9 @@ impl Write<'_> {
             let becomes =
                 candidates.first().filter(|_| *fate == Fate::Trimmed).map(|candidate| &candidate.value.weight);
             let was = self.meets(line.value.gear.id, *fate, qty, becomes)?;
+            if *fate == Fate::Trimmed {
+                taken_apart = self.take_apart(line.value.gear.id)?;
+            }
             gone.push(Gone { gear: line.value.gear.id, qty, place, fate: *fate, was });
         }
         let mut paid = match &doing.delivery {
@@ -86,8 +91,10 @@ impl Write<'_> {
             let owned = at_home.is_some();
             let gear = at_home.unwrap_or_else(GearId::fresh);
             if !owned {
-                let gone = gone_line.map(|line| &line.value.gear.value);
-                let thing = became(&candidate.value, qty, price, record.kind, gone);
+                let candidate = &candidate.value;
+                let proposed = || propose(candidate.name.as_str()).map(|proposal| proposal.system);
+                let system = gone_line.map(|line| line.value.gear.value.system).or_else(proposed);
+                let thing = candidate.got(qty, price, record.kind, system.unwrap_or(System::Other));
                 self.insert_gear(vec![(gear, thing)])?;
             }
             let carried = gone_line.map(|line| line.value.carried);
@@ -97,7 +104,8 @@ impl Write<'_> {
         let base_after_mg = self.base_of(record.list)?.mg();
         let (at, paid_minor, got_minor) = (Utc::now().naive_utc(), paid.minor(), got.minor());
         let name = record.name.as_str().to_owned();
-        record.done = Some(Done { at, paid_minor, got_minor, base_before_mg, base_after_mg, gone, came });
+        let kits = taken_apart;
+        record.done = Some(Done { at, paid_minor, got_minor, base_before_mg, base_after_mg, gone, came, kits });
         swaps::update(self.c, self.caller.access, id, version, &record)?;
         self.describe(format!("{name} done."));
         one(self.c, self.caller, id)
@@ -127,24 +135,29 @@ impl Write<'_> {
             let Some(now) = gear::several(self.c, self.caller.access, &[*thing])?.pop() else { continue };
             if let Some(was) = was {
                 let mut after = now.value.clone();
-                after.status = was.status;
-                after.count = after.count.max(was.count);
-                if *fate == Fate::Trimmed {
-                    after.weight = was.weight.as_ref().map(|(mg, typed, source)| Weight {
-                        unit: Mass::from_mg(*mg),
-                        typed: typed.clone(),
-                        source: *source,
-                        band: None,
-                    });
+                if *qty < was.count && *fate != Fate::Trimmed {
+                    after.count = after.count.saturating_add(*qty).min(limits::COUNT);
+                } else if status_of(*fate) == Some(after.status) {
+                    after.status = was.status;
                 }
-                self.write_gear(vec![Rewrite { id: now.id, version: now.version, before: now.value, after }])?;
+                if let Some(weight) = &was.weight {
+                    // As it was: nobody has weighed it, or said it, anew.
+                    weight.give_back(&mut after);
+                    self.touch([now.id])?;
+                    gear::update(self.c, self.caller.access, now.id, now.version, &after)?;
+                    rederive(self, &[now.id])?;
+                } else {
+                    self.write_gear(vec![Rewrite { id: now.id, version: now.version, before: now.value, after }])?;
+                }
             }
             if *fate != Fate::Trimmed
                 && let Some(line) = lines::of_gear(self.c, record.list, *thing)?
             {
-                self.put_on(&line, *qty, *place)?;
+                let owned = gear::get(self.c, self.caller.access, *thing)?.value.count;
+                self.put_on(&line, *qty, *place, owned)?;
             }
         }
+        self.put_together(&done.kits)?;
         swaps::update(self.c, self.caller.access, id, version, &record)?;
         self.describe(format!("{} no longer done.", record.name.as_str()));
         one(self.c, self.caller, id)
@@ -198,11 +211,34 @@ impl Write<'_> {
         Ok(())
     }
 
-    fn put_on(&mut self, line: &LineState, qty: u32, place: Place) -> Result<(), ServiceError> {
+    /// Puts pieces on a line, no more than are owned and not on it yet.
+    fn put_on(&mut self, line: &LineState, qty: u32, place: Place, owned: u32) -> Result<(), ServiceError> {
         let counts = if line.is_on { line.counts } else { Counts::default() };
-        let counts = counts.with(place, counts.at(place) + qty);
+        let more = qty.min(owned.saturating_sub(counts.pieces()));
+        let counts = counts.with(place, counts.at(place) + more);
+        if more == 0 || counts == line.counts && line.is_on {
+            return Ok(());
+        }
         self.touch([line.id])?;
         Ok(lines::update(self.c, line.id, line.version, counts, line.carried)?)
+    }
+
+    /// Takes the kits of a thing apart: what they weighed says nothing of it any more.
+    fn take_apart(&mut self, thing: GearId) -> Result<Vec<KitId>, ServiceError> {
+        let of_thing = kits::containing(self.c, self.caller.access, &[thing])?;
+        for kit in kits::all(self.c, self.caller.access, Some(&of_thing))? {
+            self.remove_kit(kit.id, kit.version)?;
+        }
+        Ok(of_thing)
+    }
+
+    fn put_together(&mut self, of: &[KitId]) -> Result<(), ServiceError> {
+        self.touch(of.iter().copied())?;
+        for kit in of {
+            kits::bring_back(self.c, self.caller.access, *kit)?;
+        }
+        let parts = kits::parts_of(self.c, self.caller.access, of)?;
+        rederive(self, &parts)
     }
 
     /// Lets a thing meet its fate; how it stood before, if that changes it.
@@ -215,56 +251,45 @@ impl Write<'_> {
     ) -> Result<Option<Was>, ServiceError> {
         let now = gear::get(self.c, self.caller.access, id)?;
         let mut after = now.value.clone();
-        let status = match fate {
-            Fate::Kept | Fate::Elsewhere => return Ok(None),
-            Fate::Trimmed => {
-                after.weight = becomes.cloned().flatten();
-                after.status
-            }
-            Fate::Sold => Status::Sold,
-            Fate::Given => Status::Given,
-            Fate::WornOut => Status::WornOut,
-        };
-        // Of several pieces those that stay are still owned.
-        if fate != Fate::Trimmed && qty < after.count {
-            after.count -= qty;
-        } else {
-            after.status = status;
+        match (fate, status_of(fate)) {
+            // One that nobody knows yet is no reason to forget the one before.
+            (Fate::Trimmed, _) => after.weight = becomes.cloned().flatten().or(after.weight),
+            (_, None) => return Ok(None),
+            // Of several pieces those that stay are still owned.
+            (_, Some(_)) if qty < after.count => after.count -= qty,
+            (_, Some(status)) => after.status = status,
         }
-        let weight = now.value.weight.as_ref().map(|weight| (weight.unit.mg(), weight.typed.clone(), weight.source));
+        let weight = (fate == Fate::Trimmed).then(|| WasWeight::of(&now.value));
         let was = Was { status: now.value.status, count: now.value.count, weight };
         self.write_gear(vec![Rewrite { id, version: now.version, before: now.value, after }])?;
         Ok(Some(was))
     }
 }
 
+/// The status of a thing that has met its fate, if that changes it.
+fn status_of(fate: Fate) -> Option<Status> {
+    match fate {
+        Fate::Sold => Some(Status::Sold),
+        Fate::Given => Some(Status::Given),
+        Fate::WornOut => Some(Status::WornOut),
+        Fate::Kept | Fate::Elsewhere | Fate::Trimmed => None,
+    }
+}
+
 /// What becomes of each thing that comes off: as said, or as it was planned.
-fn fates(record: &SwapRecord, doing: &Doing) -> Vec<Fate> {
-    let planned = match record.kind {
-        SwapKind::Trim if record.remove.len() == 1 && record.add.len() == 1 => Fate::Trimmed,
+fn fates(record: &SwapRecord, there: &[StoredLine], doing: &Doing) -> Vec<Fate> {
+    // A trim of all its pieces makes the thing itself lighter.
+    let is_whole = |&(line, qty, _): &(LineId, u32, Place)| {
+        there.iter().any(|other| other.id == line && other.value.gear.value.count == qty)
+    };
+    let planned = match (record.kind, record.remove.as_slice(), record.add.as_slice()) {
+        (SwapKind::Trim, [side], [_]) if is_whole(side) => Fate::Trimmed,
         _ if record.resale > Money::ZERO => Fate::Sold,
         _ => Fate::Kept,
     };
-    let of = |at: usize| doing.fates.get(at).copied().unwrap_or(planned);
-    let all = (0..record.remove.len()).map(of);
-    // Only what a trim makes lighter is the same thing after.
-    all.map(|fate| if fate == Fate::Trimmed && planned != Fate::Trimmed { Fate::Kept } else { fate }).collect()
-}
-
-/// The thing that a candidate becomes, in the system of what it takes the place of.
-fn became(candidate: &Candidate, qty: u32, price: PriceRange, kind: SwapKind, gone: Option<&Gear>) -> Gear {
-    let mut thing = Gear::named(candidate.name.clone());
-    let proposed = || propose(candidate.name.as_str()).map(|proposal| proposal.system);
-    thing.system = gone.map(|gone| gone.system).or_else(proposed).unwrap_or(thing.system);
-    thing.count = qty;
-    thing.weight.clone_from(&candidate.weight);
-    // The maker's word stays beside what one's own scale will say.
-    let claim = candidate.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker);
-    thing.claimed = claim.map(|weight| Claim { unit: weight.unit, typed: weight.typed.clone() });
-    thing.paid = Some(price);
-    thing.acquired = if kind == SwapKind::Make { Acquired::Made } else { Acquired::New };
-    thing.provides.clone_from(&candidate.provides);
-    thing.needs.clone_from(&candidate.needs);
-    thing.facts = candidate.facts;
-    thing
+    let of = |at: usize| match (planned, doing.fates.get(at)) {
+        (Fate::Trimmed, _) | (_, None | Some(Fate::Trimmed)) => planned,
+        (_, Some(said)) => *said,
+    };
+    (0..record.remove.len()).map(of).collect()
 }

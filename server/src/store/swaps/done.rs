@@ -1,8 +1,10 @@
 //! What was done when a swap was made for good.
 
+use crate::store::id::KitId;
 use chrono::NaiveDateTime;
-use kevyt_core::gear::{Status, WeightSource};
+use kevyt_core::gear::{Band, Gear, Stated, Status, Weight, WeightSource};
 use kevyt_core::list::Place;
+use kevyt_core::quantity::Mass;
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -44,6 +46,10 @@ pub struct Done<G> {
     pub gone: Vec<Gone<G>>,
     /// What went on.
     pub came: Vec<Came<G>>,
+    /// Kits that were taken apart, since a part of theirs is another thing now. Not in files, where kits are known by no key.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(skip)]
+    pub kits: Vec<KitId>,
 }
 
 /// Something that came off a list.
@@ -73,9 +79,71 @@ pub struct Was {
     pub status: Status,
     /// Pieces owned.
     pub count: u32,
-    /// The weight of one piece, how it was typed, and where it came from.
-    #[schemars(with = "Option<(i64, String, String)>")]
-    pub weight: Option<(i64, String, WeightSource)>,
+    /// Of something that was trimmed, what was known of its weight.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub weight: Option<WasWeight>,
+}
+
+/// What was known of a weight before a thing was trimmed.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WasWeight {
+    /// The figure, if there was one.
+    pub figure: Option<WasFigure>,
+    /// What was said of it last, other than by weighing, and when (microseconds since 1970, UTC).
+    pub stated: Option<(Option<WasFigure>, i64)>,
+}
+
+/// The weight of one piece as it was known.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WasFigure {
+    /// As held.
+    mg: i64,
+    /// As typed.
+    typed: String,
+    /// weighed, maker, estimate or derived.
+    #[schemars(with = "String")]
+    source: WeightSource,
+    /// How far it may lie below and above, where it has a doubt of its own.
+    doubt_mg: Option<(i64, i64)>,
+}
+
+impl From<&Weight> for WasFigure {
+    fn from(weight: &Weight) -> WasFigure {
+        let doubt_mg = weight.band.map(|band| (band.low.mg(), band.high.mg()));
+        WasFigure { mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source, doubt_mg }
+    }
+}
+
+impl From<&WasFigure> for Weight {
+    fn from(was: &WasFigure) -> Weight {
+        let (unit, typed) = (Mass::from_mg(was.mg), was.typed.clone());
+        let band = was.doubt_mg.map(|(low, high)| Band { low: Mass::from_mg(low), high: Mass::from_mg(high) });
+        Weight { unit, typed, source: was.source, band }
+    }
+}
+
+impl WasWeight {
+    /// What is known of a thing's weight.
+    pub fn of(thing: &Gear) -> WasWeight {
+        let figure = |weight: &Option<Weight>| weight.as_ref().map(WasFigure::from);
+        let stated = thing.stated.as_ref().map(|stated| (figure(&stated.weight), stated.at));
+        WasWeight { figure: figure(&thing.weight), stated }
+    }
+
+    /// The figures in it.
+    pub fn figures(&self) -> impl Iterator<Item = Weight> {
+        let stated = self.stated.as_ref().and_then(|(was, _)| was.as_ref());
+        self.figure.iter().chain(stated).map(Weight::from)
+    }
+
+    /// Gives a thing what was known of its weight.
+    pub fn give_back(&self, thing: &mut Gear) {
+        let weight = |was: &Option<WasFigure>| was.as_ref().map(Weight::from);
+        thing.weight = weight(&self.figure);
+        thing.stated = self.stated.as_ref().map(|(was, at)| Stated { weight: weight(was), at: *at });
+    }
 }
 
 /// Something that went on.
@@ -114,6 +182,7 @@ impl<G> Done<G> {
             base_after_mg: self.base_after_mg,
             gone,
             came: came.collect(),
+            kits: Vec::new(),
         }
     }
 }

@@ -3,7 +3,7 @@
 mod done;
 mod log;
 
-pub use done::{Came, Done, Fate, Gone, Was};
+pub use done::{Came, Done, Fate, Gone, Was, WasWeight};
 pub(super) use log::SwapLog;
 
 use super::access::Access;

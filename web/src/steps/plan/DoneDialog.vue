@@ -28,9 +28,7 @@ const nameOf = (line: string) => props.lines.find((one) => one.id === line)?.gea
 watch(isOpen, (now) => {
   if (!now || !props.swap) return
   const { add, remove, delivery_minor, resale_minor } = props.swap
-  paid.value = add.map(({ candidate: { price_low_minor: low, price_high_minor: high } }) =>
-    low == null || high == null ? '' : typed(Math.ceil((low + high) / 2)),
-  )
+  paid.value = add.map(({ candidate: { price_minor: price } }) => (price == null ? '' : typed(price)))
   delivery.value = delivery_minor ? typed(delivery_minor) : ''
   got.value = resale_minor ? typed(resale_minor) : ''
   fates.value = remove.map(() => (isTrim.value ? 'trimmed' : resale_minor > 0 ? 'sold' : 'kept'))

@@ -8,16 +8,12 @@ import { compared } from './kept'
 import { ladder, nextStep } from './ladder'
 import { nearMisses } from './near'
 
-const addition = (low: number, qty = 1) => ({
-  candidate: { price_low_minor: low, price_high_minor: low },
-  qty,
-})
 const answer = {
   swaps: [
-    { id: 'a', name: 'Shelter', add: [addition(37_900)] },
-    { id: 'b', name: 'Stakes', add: [addition(140, 10)] },
-    { id: 'c', name: 'Pillow', add: [] },
-    { id: 'd', name: 'Tarp', add: [addition(40_000)] },
+    { id: 'a', name: 'Shelter' },
+    { id: 'b', name: 'Stakes' },
+    { id: 'c', name: 'Pillow' },
+    { id: 'd', name: 'Tarp' },
   ],
   ranking: [
     { swap: 0, net_minor: 28_900 },
@@ -27,10 +23,10 @@ const answer = {
   ],
   plan: { swaps: [0], net_minor: 28_900, base_mg: 7_290_000, clears: [] },
   near_misses: [
-    { swap: 0, at_minor: 36_100, why: null },
-    { swap: 1, at_minor: 1_195, why: null },
+    { swap: 0, at_minor: 36_100, price_minor: 37_900, price_at_minor: 45_100, why: null },
+    { swap: 1, at_minor: 1_195, price_minor: 140, price_at_minor: 119, why: null },
     { swap: 2, at_minor: null, why: 'needed' },
-    { swap: 3, at_minor: -20_000, why: null },
+    { swap: 3, at_minor: -20_000, price_minor: 40_000, price_at_minor: -11_000, why: null },
   ],
   frontier: [
     { net_minor: 0, base_mg: 8_000_000, swaps: [] },
@@ -41,9 +37,8 @@ const answer = {
 } as unknown as PlanAnswer
 
 describe('near misses', () => {
-  it('are prices of one piece, rounded to what would do, the nearest first', () => {
+  it('are prices of one piece, the nearest first, and nothing that could only come in for money back', () => {
     const { comesIn, fallsOut, needed } = nearMisses(answer)
-    // 2.05 less for ten stakes: 0.21 less each; what could only come in for money back has no price.
     expect(comesIn.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([['Stakes', 140, 119]])
     expect(fallsOut.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([
       ['Shelter', 37_900, 45_100],

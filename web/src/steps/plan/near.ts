@@ -14,7 +14,7 @@ export interface Near {
 const far = ({ now, then }: Near) => Math.abs(then - now) / Math.max(1, now)
 
 /**
- * Near misses as prices of the thing: net cost with resale and delivery put back. Those that would come in for less, and those that would
+ * Near misses, as prices of the thing where one thing goes on. Those that would come in for less, and those that would
  * fall out for more, the nearest first; and the names of what nothing works without.
  */
 export function nearMisses(answer: PlanAnswer) {
@@ -22,19 +22,20 @@ export function nearMisses(answer: PlanAnswer) {
   const comesIn: Near[] = []
   const fallsOut: Near[] = []
   const needed: string[] = []
-  for (const { swap: at, at_minor, why } of answer.near_misses) {
+  for (const { swap: at, at_minor, price_minor, price_at_minor, why } of answer.near_misses) {
     const swap = answer.swaps[at]!
     const net = answer.ranking.find((row) => row.swap === at)?.net_minor ?? 0
     if (why === 'needed') needed.push(swap.name)
     if (at_minor == null) continue
-    const one = swap.add.length === 1 ? swap.add[0]! : null
-    const { price_low_minor: low, price_high_minor: high } = one?.candidate ?? {}
-    const price = low != null && high != null ? Math.ceil((low + high) / 2) : null
     const more = at_minor - net
-    const near =
-      one && price !== null
-        ? { swap, inPlan: planned.has(at), now: price, then: price + Math.floor(more / one.qty), each: true }
-        : { swap, inPlan: planned.has(at), now: net, then: at_minor, each: false }
+    const each = price_minor != null && price_at_minor != null
+    const near = {
+      swap,
+      inPlan: planned.has(at),
+      now: each ? price_minor : net,
+      then: each ? price_at_minor : at_minor,
+      each,
+    }
     if (near.inPlan) {
       if (more > 0) fallsOut.push(near)
     } else if (more < 0 && (!near.each || near.then > 0)) comesIn.push(near)

@@ -1,0 +1,87 @@
+//! `/api/swaps/{id}/done`: swaps that are done for good.
+
+use super::problem::ProblemDoc;
+use super::swaps::SwapOut;
+use super::wire::VersionQuery;
+use super::{App, Caller};
+use crate::service::Write;
+use crate::service::swaps::Doing;
+use crate::store::id::{GearId, SwapId};
+use crate::store::swaps::{Done, Fate};
+use actix_web::http::StatusCode;
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{HttpResponse, delete, post};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// What was done when a swap was made for good.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Done)]
+pub struct DoneOut {
+    /// When, UTC.
+    at: String,
+    paid_minor: i64,
+    got_minor: i64,
+    base_before_mg: i64,
+    base_after_mg: i64,
+    /// The things that went on.
+    came: Vec<GearId>,
+}
+
+/// How a swap was done, as typed; what is left out is as it was planned.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct DoingIn {
+    /// What was paid for one piece of each thing that goes on, in their order.
+    #[serde(default)]
+    paid: Vec<String>,
+    delivery: Option<String>,
+    /// What becomes of each thing that comes off, in their order.
+    #[serde(default)]
+    fates: Vec<Fate>,
+    /// What was got for all that was sold.
+    got: Option<String>,
+}
+
+impl From<&Done<GearId>> for DoneOut {
+    fn from(done: &Done<GearId>) -> DoneOut {
+        DoneOut {
+            at: done.at.and_utc().to_rfc3339(),
+            paid_minor: done.paid_minor,
+            got_minor: done.got_minor,
+            base_before_mg: done.base_before_mg,
+            base_after_mg: done.base_after_mg,
+            came: done.came.iter().map(|came| came.gear).collect(),
+        }
+    }
+}
+
+/// Does a swap: what goes on becomes gear to be weighed, what comes off is off the list.
+#[utoipa::path(post, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery), request_body = DoingIn,
+    responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/swaps/{id}/done")]
+pub async fn do_it(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<SwapId>,
+    query: Query<VersionQuery>,
+    body: Json<DoingIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let DoingIn { paid, delivery, fates, got } = body.into_inner();
+    let doing = Doing { paid, delivery, fates, got };
+    let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &doing);
+    app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
+}
+
+/// Takes back that a swap was done: what came off is on the list again, what went on is out of the inventory.
+#[utoipa::path(delete, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery),
+    responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[delete("/swaps/{id}/done")]
+pub async fn undo_it(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<SwapId>,
+    query: Query<VersionQuery>,
+) -> Result<HttpResponse, ProblemDoc> {
+    app.write(caller, StatusCode::OK, move |w| w.undo_swap(*id, query.version), |swap| SwapOut::from(&swap)).await
+}

@@ -1,0 +1,70 @@
+//! `/api/lists/{id}/proposals`: what Kevyt proposes of its own.
+
+use super::problem::ProblemDoc;
+use super::swaps::SwapOut;
+use super::{App, Caller};
+use crate::service::Write;
+use crate::service::proposals::Told;
+use crate::store::id::ListId;
+use actix_web::http::StatusCode;
+use actix_web::web::{Data, Json, Path};
+use actix_web::{HttpResponse, get, post};
+use serde::{Deserialize, Serialize};
+use utoipa::ToSchema;
+
+/// Something that Kevyt proposes for a list.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Proposal)]
+pub struct ProposalLine {
+    /// What it is taken up and silenced by.
+    key: String,
+    /// What to do.
+    name: String,
+    /// The reason, in a sentence.
+    why: String,
+    saving_mg: i64,
+}
+
+/// Which proposal.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ProposalIn {
+    key: String,
+}
+
+/// What Kevyt proposes for a list, most grams first. Never what safety or medicine needs.
+#[utoipa::path(get, path = "/api/lists/{id}/proposals", tag = "swaps",
+    responses((status = 200, body = Vec<ProposalLine>), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/proposals")]
+pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
+    let told = app.run(move |services| services.proposals(caller, *id)).await?;
+    let line = |told: Told| ProposalLine { key: told.key, name: told.name, why: told.why, saving_mg: told.saving.mg() };
+    Ok(Json(told.into_iter().map(line).collect()))
+}
+
+/// Makes a swap of a proposal.
+#[utoipa::path(post, path = "/api/lists/{id}/proposals/take", tag = "swaps", request_body = ProposalIn,
+    responses((status = 201, body = SwapOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/proposals/take")]
+pub async fn take(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<ProposalIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let made = move |w: &mut Write<'_>| w.take_proposal(*id, &body.key);
+    app.write(caller, StatusCode::CREATED, made, |swap| SwapOut::from(&swap)).await
+}
+
+/// Silences a proposal for good. It can be undone from the history.
+#[utoipa::path(post, path = "/api/lists/{id}/proposals/silence", tag = "swaps", request_body = ProposalIn,
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/proposals/silence")]
+pub async fn silence(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<ProposalIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.silence_proposal(*id, &body.key), |()| ()).await
+}
