@@ -174,6 +174,22 @@ fn hard_answers(c: &mut Criterion) {
     group.finish();
 }
 
+/// Whole staircases of the same problems.
+fn hard_frontiers(c: &mut Criterion) {
+    let mut group = c.benchmark_group("whole staircase");
+    group.sample_size(10);
+    for at in 1..=12 {
+        let problem = hard(at);
+        let ready = Ready::new(&problem).unwrap();
+        let whole = || solve(&ready, &Options::default(), &|| false).unwrap().frontier;
+        let points = whole();
+        assert!(points.is_proved(), "{at} is not proved");
+        println!("{at}: {} points", points.points().len());
+        group.bench_function(format!("{at:02}"), |b| b.iter(whole));
+    }
+    group.finish();
+}
+
 /// One answer (cheapest set at or under the target) by a general MILP solver, for the size that couples jobs and for the
 /// large one. Its optimum must be the planner's.
 #[cfg(feature = "milp")]
@@ -241,7 +257,7 @@ fn one_answer_by_milp(c: &mut Criterion) {
 }
 
 #[cfg(not(feature = "milp"))]
-criterion_group!(benches, frontiers, hard_answers, near);
+criterion_group!(benches, frontiers, hard_answers, hard_frontiers, near);
 #[cfg(feature = "milp")]
-criterion_group!(benches, frontiers, hard_answers, near, one_answer_by_milp);
+criterion_group!(benches, frontiers, hard_answers, hard_frontiers, near, one_answer_by_milp);
 criterion_main!(benches);

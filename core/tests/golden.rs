@@ -110,6 +110,25 @@ fn hard_problems_are_answered_and_proved() {
     }
 }
 
+/// Whole frontiers, where a case has one; without what labels alone would find.
+#[test]
+fn hard_frontiers_are_whole() {
+    let mut seen = 0;
+    for at in 1..=12 {
+        let file = format!("{}/tests/golden/hard/{at:02}.json", env!("CARGO_MANIFEST_DIR"));
+        let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
+        let Some(wanted) = case["values"]["frontier"].as_array() else { continue };
+        let (problem, _) = read_problem(&case["problem"].to_string()).unwrap();
+        let ready = Ready::new(&problem).unwrap();
+        let found = solve(&ready, &Options { most_work: 0, ..Options::default() }, &|| false).unwrap().frontier;
+        assert!(found.is_proved(), "{at} is not proved");
+        let points = found.points().iter().map(|point| serde_json::json!([point.net.minor(), point.base.mg()]));
+        assert_eq!(&points.collect::<Vec<_>>(), wanted, "{at}");
+        seen += 1;
+    }
+    assert_eq!(seen, 3);
+}
+
 #[test]
 fn lists_are_summed() {
     let folder = format!("{}/tests/golden/list", env!("CARGO_MANIFEST_DIR"));

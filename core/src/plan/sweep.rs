@@ -3,14 +3,12 @@
 //! Between two neighbours of the staircase lies a box in which there may be more. A box is closed by what goes through all sets near the
 //! line between its corners, or else by the question what comes next after its first corner.
 
-use super::ask::{Asked, Best, Covered, Least, NO_LIMIT, Questions};
+use super::ask::{Asked, Best, Corners, Covered, Least, NO_LIMIT, Questions};
 use super::rows::{Model, Variable};
 use super::work::{Stopped, Work};
 
 /// Steps that a first look may take: some milliseconds.
 const GRACE: usize = 20_000_000;
-/// Points that going through all that is near a line should give, to be tried again at once.
-const MANY: usize = 8;
 
 /// What is known of a staircase.
 #[derive(Debug)]
@@ -143,20 +141,16 @@ impl Swept {
             self.closed[end] = true;
         }
         let middle = middle.unwrap_or(self.points[0].cost);
-        // Going through all that is near a line gives many points at once or none; where it gave few, single questions come first.
-        let mut singly = 0;
         while let Some(at) = self.nearest_open(middle) {
             work.step(1)?;
             let (first, last) = (self.points[at - 1].clone(), self.points[at].clone());
-            if singly == 0 {
-                let before = self.points.len();
-                if let Some(covered) = questions.cover(last.mass + (first.mass - last.mass) / 2, work)? {
-                    self.take(&covered);
-                }
-                singly = if self.points.len() < before + MANY { MANY } else { 0 };
+            let open: Vec<usize> = (1..self.points.len()).filter(|&at| !self.closed[at]).collect();
+            let corners: Vec<Corners> = open.iter().map(|&at| self.corners(at)).collect();
+            let place = open.iter().position(|&other| other == at).unwrap_or(0);
+            if let Some(covered) = questions.cover(&corners, place, work)? {
+                self.take(&covered);
             } else {
                 // The cheapest that is lighter than the first: the last, or a point between.
-                singly -= 1;
                 let asked = questions.ask(Least::Cost, first.mass - 1, Some(last), work);
                 let (Some(next), None) = (asked.best, asked.bound) else { return Err(Stopped) };
                 self.put(next);
@@ -164,6 +158,11 @@ impl Swept {
             }
         }
         Ok(())
+    }
+
+    /// The points that a box lies between.
+    fn corners(&self, at: usize) -> Corners {
+        [&self.points[at - 1], &self.points[at]].map(|point| (point.cost, point.mass))
     }
 
     /// The open box nearest to a cost.
@@ -179,10 +178,7 @@ impl Swept {
     fn take(&mut self, covered: &Covered) {
         covered.sets.iter().for_each(|set| self.put(set.clone()));
         for at in 1..self.points.len() {
-            let (from, to) = (&self.points[at - 1], &self.points[at]);
-            if covered.reaches(to.cost - 1, from.mass - 1) {
-                self.closed[at] = true;
-            }
+            self.closed[at] |= covered.reaches(self.corners(at));
         }
     }
 }

@@ -9,7 +9,7 @@ use super::super::stages::Stages;
 use super::super::work::{Stopped, Work};
 use super::prices::Priced;
 use super::relaxation::SCALE;
-use super::{Alive, Least, Questions, Search};
+use super::{Alive, Questions, Search};
 
 /// Sets that are gone through at first, about, and how many times as many after that.
 const FIRST: u64 = 1_000;
@@ -27,8 +27,8 @@ impl Questions<'_> {
     /// takes a question of its own.
     pub fn each(&self, mass: i64, wanted: &[Only], work: &mut Work<'_>) -> Result<Vec<Option<i64>>, Stopped> {
         let mut found = vec![None; wanted.len()];
-        let search = Search { questions: self, least: Least::Cost, limit: mass, best: None, last_bound: None };
-        let mut alive: Alive = self.blocks.iter().map(|block| vec![true; block.len()]).collect();
+        let search = Search { limit: mass, ..self.search() };
+        let mut alive = self.everything();
         if !search.strike_out(&mut alive, mass, work)? {
             return Ok(found);
         }

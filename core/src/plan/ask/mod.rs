@@ -6,6 +6,7 @@
 //! few they are all gone through, as labels that are dropped as soon as their own bound passes the best set known; else the node is
 //! split by the option that the relaxation is least sure of.
 
+mod cover;
 mod each;
 mod prices;
 mod relaxation;
@@ -15,12 +16,13 @@ mod through;
 use super::blocks::partition;
 use super::rows::{Model, Row};
 use super::work::{Stopped, Work};
+pub(super) use cover::{Corners, Covered};
 pub(super) use each::Only;
 use prices::{Multipliers, Priced};
 use relaxation::SCALE;
 use std::cell::RefCell;
 use std::cmp::Ordering;
-use through::best_sets;
+use through::{PART, best_sets};
 
 /// Sets that all are gone through, about: few of them live on as labels.
 const ALL: u64 = 2_000_000;
@@ -65,24 +67,6 @@ pub(super) struct Asked {
     /// What no allowed set is better than, in the figure that was to be the least; `None` if that is the best set itself, or if it is proved
     /// that there is none.
     pub bound: Option<i64>,
-}
-
-/// All sets whose cost and mass add up to no more than a ceiling.
-#[derive(Debug)]
-pub(super) struct Covered {
-    /// What a unit of mass counts for, times [`SCALE`].
-    a_mass_costs: i128,
-    mass: i64,
-    ceiling: i128,
-    /// Those of them that none beats.
-    pub sets: Vec<Best>,
-}
-
-impl Covered {
-    /// Whether any set with these figures, or better ones, would be among the sets.
-    pub fn reaches(&self, cost: i64, mass: i64) -> bool {
-        i128::from(cost) * SCALE + self.a_mass_costs * i128::from(mass - self.mass) <= self.ceiling
-    }
 }
 
 /// A way that a block can be decided: one of its swaps, or none.
@@ -152,31 +136,19 @@ impl<'m> Questions<'m> {
         }
     }
 
-    /// Every undominated set that lies near the line which the multipliers for a mass give, and what that proves.
-    pub fn cover(&self, mass: i64, work: &mut Work<'_>) -> Result<Option<Covered>, Stopped> {
-        let search = Search { questions: self, least: Least::Cost, limit: mass, best: None, last_bound: None };
-        let mut alive: Alive = self.blocks.iter().map(|block| vec![true; block.len()]).collect();
-        if !search.strike_out(&mut alive, NO_LIMIT, work)? {
-            return Ok(None);
-        }
-        let Some((multipliers, _)) = search.relax(&alive, work)? else {
-            return Ok(None);
-        };
-        let priced = search.add_up(&alive, &multipliers, true);
-        let (within, _) = search.few(&alive, &priced, None, SOME[1], work)?;
-        let Some(labels) = search.go_through(&alive, &priced, within, work)? else {
-            return Ok(None);
-        };
-        self.remember(&multipliers);
-        let covered =
-            Covered { a_mass_costs: multipliers.limit, mass, ceiling: priced.bound + within, sets: Vec::new() };
-        let sets = best_sets(&labels).filter(|set| covered.reaches(set.cost, set.mass)).collect();
-        Ok(Some(Covered { sets, ..covered }))
-    }
-
     /// The choice of a block that is decided.
     fn only(&self, block: usize, alive: &[bool]) -> Option<&Choice> {
         alive.iter().position(|is_alive| *is_alive).map(|at| &self.blocks[block][at])
+    }
+
+    /// For the least cost, without a limit.
+    fn search(&self) -> Search<'_, 'm> {
+        Search { questions: self, least: Least::Cost, limit: NO_LIMIT, best: None, last_bound: None, line: None }
+    }
+
+    /// Everything that may be chosen.
+    fn everything(&self) -> Alive {
+        self.blocks.iter().map(|block| vec![true; block.len()]).collect()
     }
 
     fn remember(&self, multipliers: &Multipliers) {
@@ -198,8 +170,8 @@ impl<'m> Questions<'m> {
         known: Option<Best>,
         work: &mut Work<'_>,
     ) -> Asked {
-        let mut search = Search { questions: self, least, limit, best: known, last_bound: None };
-        let mut all: Alive = self.blocks.iter().map(|block| vec![true; block.len()]).collect();
+        let mut search = Search { least, limit, best: known, ..self.search() };
+        let mut all = self.everything();
         if let Some((variable, is_made)) = only {
             let (block, choice) = self.block_of[variable];
             all[block].iter_mut().enumerate().for_each(|(at, is_alive)| *is_alive = (at == choice) == is_made);
@@ -232,12 +204,22 @@ impl<'m> Questions<'m> {
 /// What is still possible at a node: by block, which of its choices.
 type Alive = Vec<Vec<bool>>;
 
+/// The two nodes that one falls into by a choice of a block: with it, and without.
+fn in_two(alive: Alive, (block, choice): (usize, usize)) -> (Alive, Alive) {
+    let (mut with, mut without) = (alive.clone(), alive);
+    with[block].iter_mut().enumerate().for_each(|(at, is_alive)| *is_alive &= at == choice);
+    without[block][choice] = false;
+    (with, without)
+}
+
 struct Search<'q, 'm> {
     questions: &'q Questions<'m>,
     least: Least,
     limit: i64,
     best: Option<Best>,
     last_bound: Option<i128>,
+    /// What one more of the limited figure counts for, where that is settled and there is no limit.
+    line: Option<i128>,
 }
 
 impl Search<'_, '_> {
@@ -281,25 +263,19 @@ impl Search<'_, '_> {
                 }
                 self.last_bound = Some(priced.bound);
                 let between = self.between(&priced);
-                // A choice whose regret alone is more than what lies between is none.
                 if let Some(between) = between {
-                    for (choices, regrets) in alive.iter_mut().zip(&priced.regrets) {
-                        for (is_alive, regret) in choices.iter_mut().zip(regrets) {
-                            struck += usize::from(*is_alive && *regret > between);
-                            *is_alive &= *regret <= between;
-                        }
-                    }
+                    struck += priced.strike_out(&mut alive, between);
                 }
                 let before = self.best.clone();
                 let (within, is_all) = self.few(&alive, &priced, between, ALL, work)?;
-                if is_all && let Some(labels) = self.go_through(&alive, &priced, within, work)? {
+                if is_all && let Some(labels) = self.go_through(&alive, &priced, within, PART, work)? {
                     best_sets(&labels).for_each(|set| self.take(set));
                     return Ok(None);
                 }
                 // A few may do to find a better one, with which there are fewer left; else more.
                 for some in SOME {
                     let (within, _) = self.few(&alive, &priced, between, some, work)?;
-                    if let Some(labels) = self.go_through(&alive, &priced, within, work)? {
+                    if let Some(labels) = self.go_through(&alive, &priced, within, PART, work)? {
                         best_sets(&labels).for_each(|set| self.take(set));
                     }
                     if self.best != before {
@@ -314,12 +290,7 @@ impl Search<'_, '_> {
                 // With less of it left, or multipliers of its own, the node may be gone through yet.
                 continue;
             }
-            return Ok(split.map(|(block, choice)| {
-                let (mut with, mut without) = (alive.clone(), alive);
-                with[block].iter_mut().enumerate().for_each(|(at, is_alive)| *is_alive &= at == choice);
-                without[block][choice] = false;
-                (with, without)
-            }));
+            return Ok(split.map(|split| in_two(alive, split)));
         }
     }
 

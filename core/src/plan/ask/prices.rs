@@ -29,6 +29,20 @@ pub(super) struct Priced<'p> {
     pub bound: i128,
 }
 
+impl Priced<'_> {
+    /// Strikes out each choice whose regret alone is more than what lies between. How many there were.
+    pub(super) fn strike_out(&self, alive: &mut Alive, between: i128) -> usize {
+        let mut struck = 0;
+        for (choices, regrets) in alive.iter_mut().zip(&self.regrets) {
+            for (is_alive, regret) in choices.iter_mut().zip(regrets) {
+                struck += usize::from(*is_alive && *regret > between);
+                *is_alive &= *regret <= between;
+            }
+        }
+        struck
+    }
+}
+
 /// Multipliers, and the choice (of which block) that a relaxation is least sure of.
 pub(super) type Relaxation = (Multipliers, Option<(usize, usize)>);
 
@@ -50,7 +64,10 @@ impl Search<'_, '_> {
             most += open.iter().map(takes).max().unwrap_or(0);
             for &at in &open {
                 let choice = &questions.blocks[block][at];
-                let (least, takes) = self.figures(choice.cost, choice.mass);
+                let (mut least, takes) = self.figures(choice.cost, choice.mass);
+                if let Some(line) = self.line {
+                    least += i64::try_from(i128::from(takes) * line / SCALE).unwrap_or(0);
+                }
                 if open.len() == 1 {
                     fixed += takes;
                 } else {
@@ -64,7 +81,7 @@ impl Search<'_, '_> {
                 program.blocks.push(open.len());
             }
         }
-        let is_limited = most > self.limit;
+        let is_limited = self.line.is_none() && most > self.limit;
         if is_limited {
             program.rows.push((self.limit - fixed, limited));
         }
@@ -103,6 +120,7 @@ impl Search<'_, '_> {
                 multipliers = Multipliers { limit: 0, conditions: vec![0; questions.conditions.len()] };
             }
         }
+        multipliers.limit = self.line.unwrap_or(multipliers.limit);
         // Where the solver came to nothing the node is split all the same.
         let least_sure = relaxed.and_then(|relaxed| relaxed.least_sure).unwrap_or(0);
         Ok(Some((multipliers, columns.get(least_sure).copied())))

@@ -10,21 +10,22 @@ use super::relaxation::SCALE;
 use super::{Alive, Best, Search};
 use std::collections::BTreeSet;
 
-/// Steps and numbers of 8 bytes that going through a node may take.
-const PART: (usize, usize) = (30_000_000, 4_000_000);
+/// Steps and numbers of 8 bytes that going through a node of a question may take.
+pub(super) const PART: (usize, usize) = (30_000_000, 4_000_000);
 
 impl Search<'_, '_> {
-    /// Goes through all sets of a node whose regrets add up to no more than `within`. `None` if they are too many after all.
+    /// Goes through all sets of a node whose regrets add up to no more than `within`. `None` if that takes more than so many steps or cells.
     pub(super) fn go_through(
         &self,
         alive: &Alive,
         priced: &Priced<'_>,
         within: i128,
+        (steps, cells): (usize, usize),
         work: &mut Work<'_>,
     ) -> Result<Option<Labels>, Stopped> {
-        let mut part = work.part(PART.0, PART.1);
+        let mut part = work.part(steps, cells);
         let labels = self.labels(alive, priced, within, &mut part);
-        work.step(PART.0 - part.steps_left())?;
+        work.step(steps - part.steps_left())?;
         Ok(labels.ok())
     }
 
