@@ -1,5 +1,7 @@
 //! Every limit of the rules, once, with its reason. All are inclusive.
 
+/// The most of a seller's fee, in tenths of a per cent: half of the price.
+pub const FEE_TENTHS: u32 = 500;
 /// The heaviest mass that can be typed, in milligrams: 200 kg is more than anybody carries.
 pub const MASS_MG: i64 = 200_000_000;
 /// The longest figure that is read, in characters.

@@ -6,7 +6,7 @@ use crate::limits;
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
 use crate::plan::{Problem, ProblemError, Purse, Terms};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
-use crate::swap::{Addition, RankBy, Removal, Swap, SwapId, SwapKind, SwapState};
+use crate::swap::{Addition, RankBy, Removal, Selling, Swap, SwapId, SwapKind, SwapState};
 use serde::Deserialize;
 use std::collections::HashMap;
 
@@ -175,6 +175,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
             counting: Counting::Stated,
             rank_by: file.rank_by.unwrap_or_default(),
             purse: file.money.map(Purse::from),
+            selling: Selling::default(),
         },
     };
     Ok((problem.counted(file.counting.unwrap_or_default()), version))

@@ -4,7 +4,7 @@ use crate::gear::{Counting, Jobs, Known};
 use crate::limits;
 use crate::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
-use crate::swap::{RankBy, Ranked, Swap, SwapId, Worth, plain_saving, rank, worth};
+use crate::swap::{RankBy, Ranked, Selling, Swap, SwapId, Worth, plain_saving, rank, worth};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 
@@ -41,6 +41,8 @@ pub struct Terms {
     pub rank_by: RankBy,
     /// The money as it comes in, if somebody said.
     pub purse: Option<Purse>,
+    /// What selling takes. In a [`Problem`] it is taken off each resale already.
+    pub selling: Selling,
 }
 
 /// Money that comes in month by month.

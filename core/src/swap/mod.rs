@@ -163,6 +163,26 @@ impl Candidate {
     }
 }
 
+/// What selling takes: a part of the price, and postage.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[serde(default)]
+pub struct Selling {
+    /// The seller's fee in tenths of a per cent of the price; up to [`limits::FEE_TENTHS`].
+    pub fee_tenths: u32,
+    /// Postage of a parcel.
+    #[serde(rename = "postage_minor")]
+    pub postage: Money,
+}
+
+impl Selling {
+    /// What is left of a price, never less than nothing. The fee is rounded up to the minor unit.
+    #[must_use]
+    pub fn left(self, price: Money) -> Money {
+        let fee = (price.minor() * i64::from(self.fee_tenths) + 999).div_euclid(1000);
+        (price - Money::from_minor(fee) - self.postage).max(Money::ZERO)
+    }
+}
+
 /// A change of a pack list.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Swap {

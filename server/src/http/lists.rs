@@ -2,7 +2,7 @@
 
 use super::gear::GearOut;
 use super::problem::ProblemDoc;
-use super::terms::{PurseIn, TermsOut};
+use super::terms::{PurseIn, SellingIn, TermsOut};
 use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_jobs};
 use super::{App, Caller};
 use crate::service::fields::Patch;
@@ -116,6 +116,7 @@ pub struct ListIn {
     #[serde(default, deserialize_with = "read_patch")]
     #[schema(value_type = Option<PurseIn>)]
     purse: Patch<PurseIn>,
+    selling: Option<SellingIn>,
     archived: Option<bool>,
 }
 
@@ -307,6 +308,7 @@ fn change_of(body: ListIn) -> ListChange {
         ways: body.ways,
         counting: body.counting,
         rank_by: body.rank_by,
+        selling: body.selling.map(|selling| (selling.fee, selling.postage)),
         purse: match body.purse {
             Patch::Keep => Patch::Keep,
             Patch::Clear => Patch::Clear,

@@ -31,7 +31,14 @@ pub struct SwapOut {
     remove: Vec<Removal>,
     add: Vec<AdditionOut>,
     delivery_minor: i64,
+    /// What the removed gear brings, before fees.
     resale_minor: i64,
+    /// Whether that counts though another list needs the gear.
+    sells_needed: bool,
+    /// Other lists that could not do without what comes off; while there are any, the resale counts only if `sells_needed`.
+    needed_by: Vec<String>,
+    /// What that brings as it counts: after fees, or nothing.
+    brings_minor: i64,
     /// Tenths of an hour of making.
     tenth_hours: i64,
     requires: Vec<SwapId>,
@@ -108,6 +115,9 @@ pub struct SwapIn {
     /// As typed; empty for nothing.
     #[serde(default)]
     resale: String,
+    /// Whether that counts though another list needs the gear.
+    #[serde(default)]
+    sells_needed: bool,
     /// As typed, with at most one decimal; empty for none.
     #[serde(default)]
     hours: String,
@@ -311,6 +321,7 @@ fn draft_of(body: SwapIn) -> SwapDraft {
         add: goes_on.collect(),
         delivery: body.delivery,
         resale: body.resale,
+        sells_needed: body.sells_needed,
         hours: body.hours,
         requires: body.requires,
         excludes: body.excludes,
@@ -339,6 +350,7 @@ impl From<SwapDraft> for SwapIn {
             add: goes_on.collect(),
             delivery: draft.delivery,
             resale: draft.resale,
+            sells_needed: draft.sells_needed,
             hours: draft.hours,
             requires: draft.requires,
             excludes: draft.excludes,
@@ -366,6 +378,9 @@ impl From<&FullSwap> for SwapOut {
             add: goes_on.collect(),
             delivery_minor: record.delivery.minor(),
             resale_minor: record.resale.minor(),
+            sells_needed: record.sells_needed,
+            needed_by: full.needed_by.clone(),
+            brings_minor: full.brings.minor(),
             tenth_hours: record.tenth_hours,
             requires: record.requires.clone(),
             excludes: record.excludes.clone(),

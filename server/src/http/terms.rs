@@ -18,6 +18,16 @@ pub struct PurseIn {
     pub(super) resale_after_months: u32,
 }
 
+/// What selling takes.
+#[derive(Debug, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SellingIn {
+    /// The seller's fee in per cent of the price, as typed: `10`, `8.5 %`, up to 50; empty for none.
+    pub(super) fee: String,
+    /// Postage, as typed; empty for none.
+    pub(super) postage: String,
+}
+
 /// How a plan is asked for, beside target and budget.
 #[derive(Serialize, ToSchema)]
 #[schema(as = Terms)]
@@ -25,6 +35,17 @@ pub struct TermsOut {
     pub(super) counting: Counting,
     pub(super) rank_by: RankBy,
     pub(super) purse: Option<PurseOut>,
+    /// What selling takes off each resale.
+    pub(super) selling: SellingOut,
+}
+
+/// What selling takes.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Selling)]
+pub struct SellingOut {
+    /// The seller's fee in tenths of a per cent of the price, 0 to 500.
+    pub(super) fee_tenths: u32,
+    pub(super) postage_minor: i64,
 }
 
 /// Money as it comes in, month by month.
@@ -43,6 +64,7 @@ impl From<Terms> for TermsOut {
             month_minor: purse.month.minor(),
             resale_after_months: purse.resale_after,
         });
-        TermsOut { counting: terms.counting, rank_by: terms.rank_by, purse }
+        let selling = SellingOut { fee_tenths: terms.selling.fee_tenths, postage_minor: terms.selling.postage.minor() };
+        TermsOut { counting: terms.counting, rank_by: terms.rank_by, purse, selling }
     }
 }

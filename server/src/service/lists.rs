@@ -1,6 +1,7 @@
 //! Pack lists: the lists, their lines, the question.
 
 use super::fields::{Patch, in_count, in_jobs, in_note, in_trip, in_ways};
+use super::swaps::{amount, fee_tenths};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::access::Role;
@@ -13,7 +14,7 @@ use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, Way};
 use kevyt_core::plan::Purse;
 use kevyt_core::quantity::{Energy, Mass, Money};
-use kevyt_core::swap::RankBy;
+use kevyt_core::swap::{RankBy, Selling};
 use kevyt_core::trip::{Device, Figure, Trip};
 use std::collections::{BTreeMap, HashMap};
 
@@ -46,6 +47,8 @@ pub struct ListChange {
     pub rank_by: Option<RankBy>,
     /// Money as it comes in: now and a month, as typed, and after how many months a resale is paid.
     pub purse: Patch<(String, String, u32)>,
+    /// What selling takes: the fee in per cent and postage, as typed.
+    pub selling: Option<(String, String)>,
     /// Whether it is put away.
     pub archived: Option<bool>,
 }
@@ -285,6 +288,7 @@ fn description(list: &PackList, change: &ListChange) -> String {
         ("what its plan counts on", change.counting.is_some()),
         ("what ranks", change.rank_by.is_some()),
         ("money a month", change.purse != Patch::Keep),
+        ("what selling takes", change.selling.is_some()),
         ("archive", change.archived.is_some()),
     ];
     let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
@@ -405,6 +409,10 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
             let (now, month) = (money("purse.now", now)?, money("purse.month", month)?);
             list.terms.purse = Some(Purse { now, month, resale_after: *resale_after });
         }
+    }
+    if let Some((fee, postage)) = &change.selling {
+        let postage = amount("selling.postage", postage, currency)?;
+        list.terms.selling = Selling { fee_tenths: fee_tenths(fee)?, postage };
     }
     list.archived = change.archived.unwrap_or(list.archived);
     Ok(())

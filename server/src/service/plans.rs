@@ -223,7 +223,7 @@ fn core_swaps(swaps: &[FullSwap], makers: &Makers) -> Vec<Swap> {
 }
 
 fn core_swap(full: &FullSwap, there: &HashSet<SwapId>, makers: &Makers) -> Swap {
-    let swaps::SwapRecord { name, kind, state, delivery, resale, tenth_hours, .. } = &full.swap.value;
+    let swaps::SwapRecord { name, kind, state, delivery, tenth_hours, .. } = &full.swap.value;
     let record = &full.swap.value;
     let ids = |others: &[SwapId]| {
         others.iter().filter(|other| there.contains(other)).map(|other| CoreSwapId(other.to_string())).collect()
@@ -239,7 +239,7 @@ fn core_swap(full: &FullSwap, there: &HashSet<SwapId>, makers: &Makers) -> Swap 
         remove: remove.collect(),
         add: sides.map(|(&(_, qty, place), candidate)| candidate.value.on_list(qty, place, makers)).collect(),
         delivery: *delivery,
-        resale: *resale,
+        resale: full.brings,
         tenth_hours: *tenth_hours,
         requires: ids(&record.requires),
         excludes: ids(&record.excludes),

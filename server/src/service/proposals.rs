@@ -125,6 +125,7 @@ fn tell(
         add,
         delivery: String::new(),
         resale: String::new(),
+        sells_needed: false,
         hours: String::new(),
         requires: Vec::new(),
         excludes: Vec::new(),

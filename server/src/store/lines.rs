@@ -206,6 +206,52 @@ pub fn standing(
     Ok(rows.into_iter().map(|(id, name, removed_at)| (id, (name, removed_at.is_none()))).collect())
 }
 
+/// Gear of a line that another list has too.
+#[derive(Debug)]
+pub struct Need {
+    /// The line.
+    pub line: LineId,
+    /// The other list.
+    pub list: String,
+    /// Pieces that are carried, worn, used up or apart on it.
+    pub pieces: u32,
+    /// Pieces that are owned.
+    pub owned: u32,
+}
+
+/// What other lists of an account, that aren't put away, need of the gear of some lines.
+pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId]) -> Result<Vec<Need>, StoreError> {
+    if lines.is_empty() {
+        return Ok(Vec::new());
+    }
+    let other = diesel::alias!(list_line as other);
+    let rows: Vec<(LineId, u32, u32, u32, u32, u32, String)> = list_line::table
+        .inner_join(gear::table)
+        .inner_join(other.on(other.field(list_line::gear_id).eq(list_line::gear_id)))
+        .inner_join(pack_list::table.on(pack_list::id.eq(other.field(list_line::list_id))))
+        .filter(list_line::id.eq_any(lines))
+        .filter(other.field(list_line::list_id).ne(list_line::list_id))
+        .filter(other.field(list_line::removed_at).is_null())
+        .filter(pack_list::account_id.eq(access.account()))
+        .filter(pack_list::removed_at.is_null())
+        .filter(pack_list::archived.eq(false))
+        .select((
+            list_line::id,
+            other.field(list_line::carried),
+            other.field(list_line::worn),
+            other.field(list_line::used_up),
+            other.field(list_line::apart),
+            gear::count,
+            pack_list::name,
+        ))
+        .load(c)?;
+    let need = |(line, carried, worn, used_up, apart, owned, list)| {
+        let pieces = [carried, worn, used_up, apart].into_iter().fold(0, u32::saturating_add);
+        Need { line, list, pieces, owned }
+    };
+    Ok(rows.into_iter().map(need).collect())
+}
+
 /// Lines that were taken off a list while their gear stayed: line, gear, and how its pieces counted.
 pub fn taken_off(
     c: &mut MysqlConnection,

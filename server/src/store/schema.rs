@@ -192,6 +192,7 @@ diesel::table! {
         state -> Text,
         delivery_minor -> Bigint,
         resale_minor -> Bigint,
+        sells_needed -> Bool,
         tenth_hours -> Bigint,
         done -> Nullable<Text>,
         version -> Integer,

@@ -34,6 +34,40 @@ async fn thing(client: &Client, name: &str) -> Value {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn what_selling_takes_is_off_and_what_another_list_needs_brings_nothing() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, shelter, _) = plans(&client).await;
+    let of_list = format!("/api/lists/{list}");
+    let selling = |fee: &str| json!({ "selling": { "fee": fee, "postage": "5" } });
+    let fee = client.patch(&format!("{of_list}?version=1"), selling("5,5 %")).await;
+    assert_eq!(fee.body["terms"]["selling"], json!({ "fee_tenths": 55, "postage_minor": 500 }), "{}", fee.body);
+    // 379 − (90 − 4.95 − 5).
+    assert_eq!(plan(&client, &list).await["plan"]["net_minor"], 37_900 - 8_005);
+    for wrong in ["60", "a third", "1.25"] {
+        let refused = client.patch(&format!("{of_list}?version=2"), selling(wrong)).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!("selling.fee")), "{}", refused.body);
+    }
+
+    // A second list with the only tent needs it; with two tents there is one for each.
+    let other = client.post("/api/lists", json!({ "name": "Winter" })).await.id().to_owned();
+    let tent = thing(&client, "tent").await["id"].as_str().unwrap().to_owned();
+    let line = format!("/api/lists/{other}/lines/{tent}");
+    assert_eq!(client.put(&line, json!({ "carried": 1 })).await.status, 200);
+    let of_shelter = async || {
+        let planned = plan(&client, &list).await;
+        planned["swaps"].as_array().unwrap().iter().find(|swap| swap["id"] == json!(shelter)).unwrap().clone()
+    };
+    let needed = of_shelter().await;
+    assert_eq!((&needed["needed_by"], &needed["brings_minor"]), (&json!(["Winter"]), &json!(0)));
+    let gear = format!("/api/gear/{tent}");
+    let version = client.get(&gear).await.body["version"].clone();
+    assert_eq!(client.patch(&format!("{gear}?version={version}"), json!({ "count": 2 })).await.status, 200);
+    let spare = of_shelter().await;
+    assert_eq!((&spare["needed_by"], &spare["brings_minor"]), (&json!([]), &json!(8_005)));
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn what_is_done_is_gear_and_the_rest_is_planned_with_what_is_left() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;

@@ -2005,6 +2005,7 @@ export interface components {
             purse?: components["schemas"]["PurseIn"] | null;
             rank_by?: components["schemas"]["RankBy"] | null;
             requires?: components["schemas"]["JobAmounts"] | null;
+            selling?: components["schemas"]["SellingIn"] | null;
             /** @description As typed; a bare number is in kilograms or pounds. */
             target?: string | null;
             trip?: components["schemas"]["Trip"] | null;
@@ -2555,6 +2556,23 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description What selling takes. */
+        Selling: {
+            /**
+             * Format: int32
+             * @description The seller's fee in tenths of a per cent of the price, 0 to 500.
+             */
+            fee_tenths: number;
+            /** Format: int64 */
+            postage_minor: number;
+        };
+        /** @description What selling takes. */
+        SellingIn: {
+            /** @description The seller's fee in per cent of the price, as typed: `10`, `8.5 %`, up to 50; empty for none. */
+            fee: string;
+            /** @description Postage, as typed; empty for none. */
+            postage: string;
+        };
         /**
          * Format: uuid
          * @description A session.
@@ -2770,6 +2788,11 @@ export interface components {
         /** @description A swap with both its sides. */
         Swap: {
             add: components["schemas"]["Addition"][];
+            /**
+             * Format: int64
+             * @description What that brings as it counts: after fees, or nothing.
+             */
+            brings_minor: number;
             /** Format: int64 */
             delivery_minor: number;
             done?: components["schemas"]["Done"] | null;
@@ -2778,10 +2801,17 @@ export interface components {
             kind: components["schemas"]["SwapKind"];
             list: components["schemas"]["ListId"];
             name: string;
+            /** @description Other lists that could not do without what comes off; while there are any, the resale counts only if `sells_needed`. */
+            needed_by: string[];
             remove: components["schemas"]["Removal"][];
             requires: components["schemas"]["SwapId"][];
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description What the removed gear brings, before fees.
+             */
             resale_minor: number;
+            /** @description Whether that counts though another list needs the gear. */
+            sells_needed: boolean;
             state: components["schemas"]["SwapState"];
             /**
              * Format: int64
@@ -2813,6 +2843,8 @@ export interface components {
             requires?: components["schemas"]["SwapId"][];
             /** @description As typed; empty for nothing. */
             resale?: string;
+            /** @description Whether that counts though another list needs the gear. */
+            sells_needed?: boolean;
             state?: components["schemas"]["SwapState"];
         };
         /**
@@ -2901,6 +2933,8 @@ export interface components {
             counting: components["schemas"]["Counting"];
             purse?: components["schemas"]["Purse"] | null;
             rank_by: components["schemas"]["RankBy"];
+            /** @description What selling takes off each resale. */
+            selling: components["schemas"]["Selling"];
         };
         /** @description A thing and the version it was read at. */
         ThingIn: {

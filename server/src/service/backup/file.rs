@@ -343,8 +343,11 @@ pub struct SwapEntry {
     pub add: Vec<SideEntry>,
     /// Delivery.
     pub delivery_minor: i64,
-    /// What the removed gear brings.
+    /// What the removed gear brings, before fees.
     pub resale_minor: i64,
+    /// Whether that counts though another list needs the gear.
+    #[serde(default, skip_serializing_if = "std::ops::Not::not")]
+    pub sells_needed: bool,
     /// Tenths of an hour of making.
     pub tenth_hours: i64,
     /// Keys of swaps of the same list that must be made with it.

@@ -197,6 +197,10 @@ fn in_terms(path: &str, terms: Terms) -> Result<Terms, ServiceError> {
             return Err(out_of_range(&format!("{path}.terms.purse.resale_after_months"), purse.resale_after));
         }
     }
+    money(&format!("{path}.terms.selling.postage_minor"), terms.selling.postage.minor())?;
+    if terms.selling.fee_tenths > limits::FEE_TENTHS {
+        return Err(out_of_range(&format!("{path}.terms.selling.fee_tenths"), terms.selling.fee_tenths));
+    }
     Ok(terms)
 }
 

@@ -247,6 +247,7 @@ fn swap_entry(
         add: goes_on.collect(),
         delivery_minor: value.delivery.minor(),
         resale_minor: value.resale.minor(),
+        sells_needed: value.sells_needed,
         tenth_hours: value.tenth_hours,
         requires: keys(&value.requires),
         requires_gone: gone.filter_map(|id| names.get(id).cloned()).collect(),

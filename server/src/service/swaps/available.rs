@@ -4,9 +4,10 @@ use super::FullSwap;
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
-use crate::store::{StoreError, Stored, candidates, lines};
+use crate::store::{StoreError, Stored, candidates, lines, lists};
 use diesel::MysqlConnection;
-use std::collections::{HashMap, HashSet};
+use kevyt_core::quantity::Money;
+use std::collections::{BTreeSet, HashMap, HashSet};
 
 /// A list's swaps with their candidates, those that can't be made too.
 pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
@@ -16,12 +17,15 @@ pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Resu
     // What takes off something that was removed from the inventory is out of sight with it.
     full.retain(|swap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line)));
     judge(c, caller, &mut full, &lines)?;
+    say_what_it_brings(c, caller, list, &mut full)?;
     Ok(full)
 }
 
 /// One swap with its candidates.
 pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result<FullSwap, ServiceError> {
-    let mut closure = vec![swaps::get(c, caller.access, id)?];
+    let swap = swaps::get(c, caller.access, id)?;
+    let list = swap.value.list;
+    let mut closure = vec![swap];
     // What it requires, and what that requires.
     loop {
         let known: HashSet<SwapId> = closure.iter().map(|swap| swap.id).collect();
@@ -38,6 +42,7 @@ pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result
     let is_shown = |swap: &FullSwap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line));
     full.retain(|swap| swap.swap.id == id || is_shown(swap));
     judge(c, caller, &mut full, &lines)?;
+    say_what_it_brings(c, caller, list, &mut full)?;
     full.into_iter().find(|swap| swap.swap.id == id).ok_or(StoreError::NotFound.into())
 }
 
@@ -49,6 +54,38 @@ fn removal_lines(
 ) -> Result<HashMap<LineId, (String, bool)>, ServiceError> {
     let ids = swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0));
     Ok(lines::standing(c, caller.access, &ids.collect::<Vec<_>>())?)
+}
+
+/// Notes what the things that swaps take off bring, and which other lists could not do without them: they carry more pieces than would be
+/// left.
+fn say_what_it_brings(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    list: ListId,
+    swaps: &mut [FullSwap],
+) -> Result<(), ServiceError> {
+    let sells = |swap: &&mut FullSwap| swap.swap.value.resale > Money::ZERO;
+    let mut selling: Vec<&mut FullSwap> = swaps.iter_mut().filter(sells).collect();
+    if selling.is_empty() {
+        return Ok(());
+    }
+    let takes = lists::get(c, caller.access, list)?.value.terms.selling;
+    let lines: Vec<LineId> = selling.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0)).collect();
+    let needs = lines::needed_elsewhere(c, caller.access, &lines)?;
+    for swap in &mut selling {
+        let record = &swap.swap.value;
+        let taken = |line| record.remove.iter().filter(|side| side.0 == line).map(|side| side.1).sum::<u32>();
+        let is_short = |need: &&lines::Need| {
+            let taken = taken(need.line);
+            taken > 0 && need.pieces > need.owned.saturating_sub(taken)
+        };
+        // By name; a list that needs several of its things is named once.
+        let short: BTreeSet<&String> = needs.iter().filter(is_short).map(|need| &need.list).collect();
+        let counts = short.is_empty() || record.sells_needed;
+        swap.brings = if counts { takes.left(record.resale) } else { Money::ZERO };
+        swap.needed_by = short.into_iter().cloned().collect();
+    }
+    Ok(())
 }
 
 /// Notes which swaps can't be made, and why: a line that one takes off is not on the list, or a swap that it requires is gone or can't
@@ -98,7 +135,13 @@ fn with_candidates(
         .into_iter()
         .map(|swap| {
             let candidates = swap.value.add.iter().map(|(id, _, _)| found.get(id).cloned().ok_or(StoreError::Dangling));
-            Ok(FullSwap { candidates: candidates.collect::<Result<_, _>>()?, swap, unavailable: None })
+            Ok(FullSwap {
+                candidates: candidates.collect::<Result<_, _>>()?,
+                swap,
+                unavailable: None,
+                needed_by: Vec::new(),
+                brings: Money::ZERO,
+            })
         })
         .collect()
 }

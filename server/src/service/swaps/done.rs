@@ -34,7 +34,7 @@ pub struct Doing {
 impl Write<'_> {
     /// Does a swap that was read at `version`: its list is as it would be, its candidates are gear to be weighed.
     pub fn do_swap(&mut self, id: SwapId, version: i32, doing: &Doing) -> Result<FullSwap, ServiceError> {
-        let FullSwap { swap, candidates, unavailable } = one(self.c, self.caller, id)?;
+        let FullSwap { swap, candidates, unavailable, brings, .. } = one(self.c, self.caller, id)?;
         if swap.version != version {
             return Err(StoreError::Stale(swap.version).into());
         }
@@ -50,10 +50,10 @@ impl Write<'_> {
         let currency = self.caller.preferences.currency;
         let base_before_mg = self.base_of(record.list)?.mg();
         let there = lines::of_list(self.c, self.caller.access, record.list)?;
-        let fates = fates(&record, &there, doing);
+        let fates = fates(&record, brings, &there, doing);
         let got = match &doing.got {
             Some(typed) => amount("got", typed, currency)?,
-            None if fates.contains(&Fate::Sold) => record.resale,
+            None if fates.contains(&Fate::Sold) => brings,
             None => Money::ZERO,
         };
         let line_of = |line: LineId| there.iter().find(|other| other.id == line).ok_or(StoreError::NotFound);
@@ -277,14 +277,14 @@ fn status_of(fate: Fate) -> Option<Status> {
 }
 
 /// What becomes of each thing that comes off: as said, or as it was planned.
-fn fates(record: &SwapRecord, there: &[StoredLine], doing: &Doing) -> Vec<Fate> {
+fn fates(record: &SwapRecord, brings: Money, there: &[StoredLine], doing: &Doing) -> Vec<Fate> {
     // A trim of all its pieces makes the thing itself lighter.
     let is_whole = |&(line, qty, _): &(LineId, u32, Place)| {
         there.iter().any(|other| other.id == line && other.value.gear.value.count == qty)
     };
     let planned = match (record.kind, record.remove.as_slice(), record.add.as_slice()) {
         (SwapKind::Trim, [side], [_]) if is_whole(side) => Fate::Trimmed,
-        _ if record.resale > Money::ZERO => Fate::Sold,
+        _ if brings > Money::ZERO => Fate::Sold,
         _ => Fate::Kept,
     };
     let of = |at: usize| match (planned, doing.fates.get(at)) {

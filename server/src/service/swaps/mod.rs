@@ -6,6 +6,7 @@ mod typed;
 
 pub use available::full_swaps;
 pub use done::Doing;
+pub(super) use typed::{amount, fee_tenths};
 
 use super::fields::{FactsDraft, in_count};
 use super::write::Write;
@@ -18,9 +19,10 @@ use kevyt_core::exchange::{Listed, SwapLine};
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
+use kevyt_core::quantity::Money;
 use kevyt_core::swap::{Candidate, SwapKind, SwapState};
 use std::collections::HashMap;
-use typed::{amount, name_of, read_candidate, tenth_hours};
+use typed::{name_of, read_candidate, tenth_hours};
 
 /// A swap as typed.
 #[derive(Debug, Clone)]
@@ -37,8 +39,10 @@ pub struct SwapDraft {
     pub add: Vec<AdditionDraft>,
     /// Delivery, as typed; empty for none.
     pub delivery: String,
-    /// What the removed gear brings, as typed; empty for nothing.
+    /// What the removed gear brings before fees, as typed; empty for nothing.
     pub resale: String,
+    /// Whether that counts though another list needs the gear.
+    pub sells_needed: bool,
     /// Hours of making, as typed with at most one decimal; empty for none.
     pub hours: String,
     /// Swaps that must be made with it.
@@ -81,6 +85,10 @@ pub struct FullSwap {
     pub candidates: Vec<Stored<CandidateId, Candidate>>,
     /// Why it can't be made, if it can't: what it takes off or requires is gone.
     pub unavailable: Option<String>,
+    /// Other lists that could not do without what comes off.
+    pub needed_by: Vec<String>,
+    /// What that brings, after fees; nothing while another list needs it, unless the walker says so.
+    pub brings: Money,
 }
 
 /// A swap line as it was understood.
@@ -256,6 +264,7 @@ impl Write<'_> {
             state: draft.state,
             delivery: amount("delivery", &draft.delivery, currency)?,
             resale: amount("resale", &draft.resale, currency)?,
+            sells_needed: draft.sells_needed,
             tenth_hours: tenth_hours(&draft.hours)?,
             remove: draft.remove.clone(),
             add,

@@ -46,6 +46,7 @@ pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], currency: Currency
         add: read.add.iter().map(addition).collect(),
         delivery: String::new(),
         resale: String::new(),
+        sells_needed: false,
         hours: String::new(),
         requires: Vec::new(),
         excludes: Vec::new(),
@@ -109,7 +110,7 @@ fn in_sentence(name: &str) -> String {
 }
 
 /// Money; none where nothing is typed.
-pub(super) fn amount(field: &str, typed: &str, currency: Currency) -> Result<Money, ServiceError> {
+pub(in crate::service) fn amount(field: &str, typed: &str, currency: Currency) -> Result<Money, ServiceError> {
     if typed.trim().is_empty() {
         return Ok(Money::ZERO);
     }
@@ -129,11 +130,28 @@ pub(super) fn tenth_hours(typed: &str) -> Result<i64, ServiceError> {
         );
         ServiceError::invalid("hours", "not_a_number", detail)
     };
+    tenths(typed).map(i64::from).filter(|tenths| *tenths <= limits::TENTH_HOURS).ok_or_else(refuse)
+}
+
+/// A seller's fee in per cent, in tenths of one.
+pub(in crate::service) fn fee_tenths(typed: &str) -> Result<u32, ServiceError> {
+    let bare = typed.trim().trim_end_matches('%').trim_end();
+    let refuse = || {
+        let detail = format!(
+            "\"{typed}\" is not read as a fee. Type per cent with at most one decimal, such as 10 or 8.5 %, up to {}.",
+            limits::FEE_TENTHS / 10
+        );
+        ServiceError::invalid("selling.fee", "not_a_number", detail)
+    };
+    if bare.is_empty() {
+        return Ok(0);
+    }
+    tenths(bare).filter(|tenths| *tenths <= limits::FEE_TENTHS).ok_or_else(refuse)
+}
+
+/// A number of at most four digits with at most one decimal, in tenths.
+fn tenths(typed: &str) -> Option<u32> {
     let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
     let digits = |text: &str| !text.is_empty() && text.len() <= 4 && text.bytes().all(|b| b.is_ascii_digit());
-    if !digits(whole) || !digits(tenth) || tenth.len() != 1 {
-        return Err(refuse());
-    }
-    let tenths: i64 = format!("{whole}{tenth}").parse().map_err(|_| refuse())?;
-    if tenths <= limits::TENTH_HOURS { Ok(tenths) } else { Err(refuse()) }
+    (digits(whole) && digits(tenth) && tenth.len() == 1).then(|| format!("{whole}{tenth}").parse().ok())?
 }

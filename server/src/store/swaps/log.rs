@@ -26,6 +26,8 @@ pub struct SwapLog {
     state: SwapState,
     delivery_minor: i64,
     resale_minor: i64,
+    #[serde(default)]
+    sells_needed: bool,
     tenth_hours: i64,
     remove: Vec<(LineId, u32, Place)>,
     add: Vec<(CandidateId, u32, Place)>,
@@ -74,6 +76,7 @@ impl Logged for SwapLog {
                 state: value.state,
                 delivery_minor: value.delivery.minor(),
                 resale_minor: value.resale.minor(),
+                sells_needed: value.sells_needed,
                 tenth_hours: value.tenth_hours,
                 // A version says nothing of how a candidate looks.
                 candidates: of_swap.map(|found| CandidateRow::new(access, found.id, 0, &found.value)).collect(),
@@ -108,6 +111,7 @@ impl Logged for SwapLog {
             state: self.state,
             delivery: Money::from_minor(self.delivery_minor),
             resale: Money::from_minor(self.resale_minor),
+            sells_needed: self.sells_needed,
             tenth_hours: self.tenth_hours,
             remove: self.remove,
             add: self.add,

@@ -33,8 +33,10 @@ pub struct SwapRecord {
     pub state: SwapState,
     /// Delivery.
     pub delivery: Money,
-    /// What the removed gear brings.
+    /// What the removed gear brings, before fees.
     pub resale: Money,
+    /// Whether that counts though another list needs the gear.
+    pub sells_needed: bool,
     /// Tenths of an hour of making.
     pub tenth_hours: i64,
     /// What comes off: line, pieces, from where.
@@ -68,6 +70,7 @@ struct SwapRow {
     state: String,
     delivery_minor: i64,
     resale_minor: i64,
+    sells_needed: bool,
     tenth_hours: i64,
     done: Option<String>,
     version: i32,
@@ -147,6 +150,7 @@ fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<
             state: from_word("swap.state", &row.state)?,
             delivery: Money::from_minor(row.delivery_minor),
             resale: Money::from_minor(row.resale_minor),
+            sells_needed: row.sells_needed,
             tenth_hours: row.tenth_hours,
             done: row
                 .done
@@ -275,6 +279,7 @@ fn row(access: Access, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow
         state: word(record.state),
         delivery_minor: record.delivery.minor(),
         resale_minor: record.resale.minor(),
+        sells_needed: record.sells_needed,
         tenth_hours: record.tenth_hours,
         done: record.done.as_ref().and_then(|done| serde_json::to_string(done).ok()),
         version,

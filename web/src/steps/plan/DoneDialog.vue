@@ -27,11 +27,11 @@ const isSold = computed(() => fates.value.includes('sold'))
 const nameOf = (line: string) => props.lines.find((one) => one.id === line)?.gear.name ?? 'the old one'
 watch(isOpen, (now) => {
   if (!now || !props.swap) return
-  const { add, remove, delivery_minor, resale_minor } = props.swap
+  const { add, remove, delivery_minor, brings_minor } = props.swap
   paid.value = add.map(({ candidate: { price_minor: price } }) => (price == null ? '' : typed(price)))
   delivery.value = delivery_minor ? typed(delivery_minor) : ''
-  got.value = resale_minor ? typed(resale_minor) : ''
-  fates.value = remove.map(() => (isTrim.value ? 'trimmed' : resale_minor > 0 ? 'sold' : 'kept'))
+  got.value = brings_minor ? typed(brings_minor) : ''
+  fates.value = remove.map(() => (isTrim.value ? 'trimmed' : brings_minor > 0 ? 'sold' : 'kept'))
   refusal.value = ''
 })
 async function save() {

@@ -15,6 +15,15 @@ const typed = computed(() => ({
   month: purse.value ? typedAmount(purse.value.month_minor, units.currency.value) : '',
   resale: purse.value ? `${purse.value.resale_after_months}` : '',
 }))
+const selling = computed(() => {
+  const { fee_tenths, postage_minor } = props.answer.list.terms.selling
+  return {
+    fee: fee_tenths ? `${fee_tenths / 10}` : '',
+    postage: postage_minor ? typedAmount(postage_minor, units.currency.value) : '',
+  }
+})
+const savedSelling = (some: Partial<{ fee: string; postage: string }>) =>
+  props.save({ selling: { ...selling.value, ...some } })
 /** What is not typed yet is nothing; with nothing typed at all there is no purse. */
 function saved(some: Partial<{ now: string; month: string; resale: string }>) {
   const all = { ...typed.value, ...some }
@@ -61,6 +70,21 @@ const until = computed(() => {
         :save="(resale) => saved({ resale })"
       />
     </el-form>
+    <el-form label-position="top" class="two" @submit.prevent>
+      <TypedField
+        label="Selling costs"
+        unit="%"
+        :text="selling.fee"
+        placeholder="0"
+        :save="(fee) => savedSelling({ fee })"
+      />
+      <TypedField
+        label="and postage"
+        :text="selling.postage"
+        placeholder="0"
+        :save="(postage) => savedSelling({ postage })"
+      />
+    </el-form>
     <p class="muted">
       {{ until || 'Say what there is now and what comes each month, and each swap gets its month.' }}
     </p>
@@ -74,6 +98,12 @@ const until = computed(() => {
   gap: 0 var(--s-2);
   align-items: end;
 }
+.two {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 0 var(--s-2);
+}
+.two :deep(.el-form-item),
 .three :deep(.el-form-item) {
   margin-bottom: var(--s-2);
 }

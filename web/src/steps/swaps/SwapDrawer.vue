@@ -13,6 +13,7 @@ import { useUnits } from '@/domain/units'
 import { KINDS, PLACES } from '@/domain/words'
 import AdditionFields from './AdditionFields.vue'
 import { blankAddition, draftOf, draftOfLine, sentOf, type AdditionDraft, type Draft } from './draft'
+import { neededByOf } from './facts'
 import SwapRead from './SwapRead.vue'
 import { useSwapLine } from './swapLine'
 
@@ -38,6 +39,7 @@ const lineOf = (id: string) => lines.value.find((line) => line.id === id)
 const nameOfLine = (id: string) => lineOf(id)?.gear.name ?? 'gear that is gone'
 const others = computed(() => (answer.value?.swaps ?? []).filter((other) => other.id !== props.swap?.id))
 
+const neededBy = computed(() => (props.swap ? neededByOf(props.swap) : ''))
 const gear = computed(() =>
   lines.value.map(({ id, gear }) => ({
     id,
@@ -54,6 +56,7 @@ const NAMES: Record<keyof Draft, string> = {
   add: 'New items',
   delivery: 'Delivery',
   resale: 'Resale of the old one',
+  sells_needed: 'Sell it all the same',
   hours: 'Hours of making',
   requires: 'Only together with',
   excludes: 'Never together with',
@@ -282,6 +285,10 @@ function removeSwap() {
           <el-input v-model="draft.hours" name="hours" inputmode="decimal" />
         </el-form-item>
       </div>
+      <p v-if="neededBy" class="needed">
+        <span class="muted">{{ neededBy }}, so its resale counts for nothing.</span>
+        <el-checkbox v-model="draft.sells_needed" label="Sell it all the same" />
+      </p>
       <div v-if="others.length" class="two">
         <el-form-item label="Only together with">
           <Choices

@@ -10,7 +10,7 @@ import { KINDS } from '@/domain/words'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { medianRatio } from '@/marks/median'
-import { factsOf } from './facts'
+import { factsOf, neededByOf } from './facts'
 
 const props = defineProps<{ swap: Swap; lines: ListLine[]; answer: PlanAnswer }>()
 const emit = defineEmits<{ edit: []; hold: [state: 'pinned' | 'ruled_out'] }>()
@@ -61,6 +61,11 @@ const doubt = computed(() => {
     ? ''
     : `${units.tableText(low)} to ${units.tableText(high)} as far as the weights are known`
 })
+/** Why the resale counts as it does, where that is not what was typed. */
+const resale = computed(() => {
+  const needed = neededByOf(props.swap)
+  return needed === '' || props.swap.sells_needed ? '' : `${needed}, so its resale counts for nothing.`
+})
 const button = useTemplateRef<{ $el: HTMLElement }>('button')
 onMounted(() => button.value?.$el.focus())
 </script>
@@ -85,6 +90,7 @@ onMounted(() => button.value?.$el.focus())
       </div>
     </div>
     <p class="muted">{{ standing }}</p>
+    <p v-if="resale" class="muted">{{ resale }}</p>
     <p v-if="doubt" class="muted">It saves {{ doubt }}.</p>
     <table class="facts">
       <thead>

@@ -26,6 +26,7 @@ export interface Draft {
   add: AdditionDraft[]
   delivery: string
   resale: string
+  sells_needed: boolean
   hours: string
   requires: string[]
   excludes: string[]
@@ -54,6 +55,7 @@ const blank = (): Draft => ({
   add: [blankAddition()],
   delivery: '',
   resale: '',
+  sells_needed: false,
   hours: '',
   requires: [],
   excludes: [],
@@ -90,6 +92,7 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
     })),
     delivery: orEmpty(swap.delivery_minor, currency),
     resale: orEmpty(swap.resale_minor, currency),
+    sells_needed: swap.sells_needed,
     hours: swap.tenth_hours === 0 ? '' : String(swap.tenth_hours / 10),
     requires: [...swap.requires],
     excludes: [...swap.excludes],

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ListLine, Swap } from '@/api/client'
-import { factsOf } from './facts'
+import { factsOf, neededByOf } from './facts'
 
 const shown = {
   table: (mg: number) => `${mg / 1000} g`,
@@ -21,11 +21,29 @@ const lines = [
   { id: 'l2', gear: { name: 'pad', weight: null, provides: { ground_insulation: 21 } } },
 ] as unknown as ListLine[]
 const swap = (some: Partial<Swap>) =>
-  ({ remove: [], add: [], delivery_minor: 0, resale_minor: 0, tenth_hours: 0, ...some }) as unknown as Swap
+  ({
+    remove: [],
+    add: [],
+    delivery_minor: 0,
+    resale_minor: 0,
+    brings_minor: 0,
+    tenth_hours: 0,
+    ...some,
+  }) as unknown as Swap
 const on = (candidate: object, qty = 1) => ({
   candidate: { provides: {}, ...candidate },
   qty,
   place: 'carried',
+})
+
+describe('who needs what comes off', () => {
+  it.each([
+    [[], ''],
+    [['Winter'], 'Winter needs the old one too'],
+    [['Alps', 'Fells', 'Winter'], 'Alps, Fells and Winter need the old one too'],
+  ])('%j', (needed_by, words) => {
+    expect(neededByOf({ needed_by })).toBe(words)
+  })
 })
 
 describe('a swap fact by fact', () => {
@@ -42,6 +60,7 @@ describe('a swap fact by fact', () => {
         remove: [{ line: 'l1', qty: 1, from: 'carried' }],
         add: [on(quilt)],
         resale_minor: 9_000,
+        brings_minor: 7_600,
       } as never),
       lines,
       shown,
@@ -52,7 +71,7 @@ describe('a swap fact by fact', () => {
       ['Weight from', 'weighed', 'maker’s', undefined],
       ['Rated', '4 °C comfort', '−2 °C comfort', undefined],
       ['Price', '–', '249 € to 275 €', undefined],
-      ['Resale', '90 €', '–', undefined],
+      ['Resale', '90 €, 76 € of it kept', '–', undefined],
     ])
   })
 

@@ -32,6 +32,15 @@ const sources = (side: Side) =>
     .filter(Boolean)
     .join(', ')
 
+/** Which other lists need what comes off, in words; empty if none does. */
+export function neededByOf({ needed_by }: Pick<Swap, 'needed_by'>): string {
+  if (needed_by.length === 0) return ''
+  const [last, ...others] = [...needed_by].reverse()
+  return others.length === 0
+    ? `${last} needs the old one too`
+    : `${others.reverse().join(', ')} and ${last} need the old one too`
+}
+
 /** What comes off and what goes on, fact by fact: only what one of them has. */
 export function factsOf(swap: Swap, lines: ListLine[], shown: Shown): Fact[] {
   const off: Side = swap.remove.flatMap(({ line, qty }) => {
@@ -87,7 +96,11 @@ export function factsOf(swap: Swap, lines: ListLine[], shown: Shown): Fact[] {
     facts.push({ name: 'Price', now: '–', then: prices.join(', ') })
   }
   if (swap.delivery_minor) facts.push({ name: 'Delivery', now: '–', then: shown.money(swap.delivery_minor) })
-  if (swap.resale_minor) facts.push({ name: 'Resale', now: shown.money(swap.resale_minor), then: '–' })
+  if (swap.resale_minor) {
+    const { resale_minor: price, brings_minor: brings } = swap
+    const kept = brings > 0 && brings < price ? `, ${shown.money(brings)} of it kept` : ''
+    facts.push({ name: 'Resale', now: `${shown.money(price)}${kept}`, then: '–' })
+  }
   if (swap.tenth_hours) facts.push({ name: 'Making', now: '–', then: `${swap.tenth_hours / 10} h` })
   return facts
 }
