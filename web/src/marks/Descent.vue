@@ -21,12 +21,18 @@ const props = defineProps<{
   money: (figure: string) => string
   targetText: string
   budgetText: string
+  /** What stands at the point that is walked to, in words. */
+  walkedText: string
 }>()
+/** The point that is walked to. */
+const walked = defineModel<number | null>('walked', { required: true })
 const emit = defineEmits<{ drag: [moved: { target?: number; budget?: number }]; drop: []; cancel: [] }>()
 
 const H = 356
 const LEFT = 52
 const RIGHT = 14
+/** About as wide as the label of where the ranking stops. */
+const LABEL = 140
 const TOP = 30
 const BOTTOM = 32
 const box = useTemplateRef('box')
@@ -87,10 +93,17 @@ const aloneLabel = computed(() => {
   if (!props.alone) return null
   const at = { x: view.value.x(props.alone.net), y: view.value.y(props.alone.base) }
   const top = Math.max(TOP + 14, at.y - 92)
-  const near = props.budget !== null && Math.abs(view.value.x(props.budget) - at.x) < 140
-  const left = near || at.x > W.value / 2
-  return { ...at, top, anchor: left ? 'end' : 'start', textX: left ? at.x + 4 : at.x - 4 }
+  const fence = props.budget === null ? null : view.value.x(props.budget)
+  const near = fence !== null && Math.abs(fence - at.x) < LABEL
+  // To the right of both lines the path is always further down; to the left it may run through the text.
+  const before = props.points.findLast((point) => view.value.x(point.net) <= at.x - LABEL)
+  const isClear = at.x - LABEL > LEFT && before !== undefined && view.value.y(before.base) > top + 8
+  const left = (near || at.x > W.value / 2) && isClear
+  const right = near ? Math.max(at.x, fence) + 8 : at.x - 4
+  return { ...at, top, anchor: left ? 'end' : 'start', textX: left ? at.x + 4 : right }
 })
+
+const walkedAt = computed(() => (walked.value === null ? null : (props.points[walked.value] ?? null)))
 
 const dragging = ref<'target' | 'budget' | null>(null)
 
@@ -99,8 +112,56 @@ function start(what: 'target' | 'budget', event: PointerEvent) {
   ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
 }
 
+/** Goes to the point nearest to the pointer, if one is near. */
+function walkTo(event: PointerEvent) {
+  const frame = box.value!.getBoundingClientRect()
+  const [x, y] = [event.clientX - frame.left, event.clientY - frame.top]
+  let [nearest, least] = [null as number | null, 40]
+  props.points.forEach((point, at) => {
+    const away = Math.hypot(view.value.x(point.net) - x, view.value.y(point.base) - y)
+    if (point.net <= view.value.right && away < least) [nearest, least] = [at, away]
+  })
+  walked.value = nearest
+}
+
+/** Goes from point to point by keys. Enter puts the target there, then keeps it; Esc puts it back. */
+function walk(event: KeyboardEvent) {
+  const last = props.points.length - 1
+  if (event.key === 'Enter' && walkedAt.value) {
+    // In hundredths of the unit, as everywhere, and no lighter than the point.
+    const step = props.unitMg / 100
+    const target = Math.round(Math.ceil(walkedAt.value.base / step) * step)
+    if (target === props.target) emit('drop')
+    else emit('drag', { target })
+  } else if (event.key === 'Escape') {
+    walked.value = null
+    emit('cancel')
+  } else {
+    const downhill = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }
+    const by = downhill[event.key as keyof typeof downhill]
+    const end = { Home: 0, End: last }[event.key]
+    if (by === undefined && end === undefined) return
+    walked.value = end ?? Math.min(last, Math.max(0, (walked.value ?? planAt.value) + by!))
+  }
+  event.preventDefault()
+  event.stopPropagation()
+}
+/** Where the plan stands among the points. */
+const planAt = computed(() =>
+  Math.max(
+    0,
+    props.points.findIndex((point) => point.net === props.plan?.net && point.base === props.plan.base),
+  ),
+)
+
+/** A finger that was lifted leaves its point standing. */
+function leave(event: PointerEvent) {
+  if (event.pointerType === 'mouse') walked.value = null
+}
+
 function move(event: PointerEvent) {
-  if (!dragging.value || !box.value) return
+  if (!box.value) return
+  if (!dragging.value) return walkTo(event)
   const frame = box.value.getBoundingClientRect()
   // Lines stop at what people ask for: hundredths of the unit, whole money.
   if (dragging.value === 'target') {
@@ -149,7 +210,15 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
 </script>
 
 <template>
-  <div ref="box" class="descent" @pointermove="move" @pointerup="end" @pointercancel="end">
+  <div
+    ref="box"
+    class="descent"
+    @pointerdown="move"
+    @pointermove="move"
+    @pointerup="end"
+    @pointercancel="end"
+    @pointerleave="leave"
+  >
     <svg :width="W" :height="H" :viewBox="`0 0 ${W} ${H}`">
       <g aria-hidden="true">
         <path
@@ -184,6 +253,46 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
           r="1.6"
           fill="var(--spruce)"
         />
+      </g>
+      <g
+        v-if="points.length"
+        class="walk"
+        role="slider"
+        tabindex="0"
+        aria-label="Down the path"
+        aria-orientation="horizontal"
+        :aria-valuemin="0"
+        :aria-valuemax="points.length - 1"
+        :aria-valuenow="walked ?? planAt"
+        :aria-valuetext="walkedText || 'the plan'"
+        aria-describedby="walk-keys"
+        @keydown="walk"
+      >
+        <path :d="path" fill="none" stroke="transparent" stroke-width="14" />
+        <template v-if="walkedAt && walkedAt.net <= view.right">
+          <line
+            :x1="LEFT"
+            :x2="view.x(walkedAt.net)"
+            :y1="view.y(walkedAt.base)"
+            :y2="view.y(walkedAt.base)"
+            stroke="var(--spruce)"
+          />
+          <line
+            :x1="view.x(walkedAt.net)"
+            :x2="view.x(walkedAt.net)"
+            :y1="view.y(walkedAt.base)"
+            :y2="H - BOTTOM"
+            stroke="var(--spruce)"
+          />
+          <circle
+            :cx="view.x(walkedAt.net)"
+            :cy="view.y(walkedAt.base)"
+            r="5"
+            fill="var(--sheet)"
+            stroke="var(--spruce)"
+            stroke-width="2.5"
+          />
+        </template>
       </g>
       <g v-if="alone && aloneLabel" aria-hidden="true">
         <line
@@ -301,6 +410,10 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
         <circle :cx="view.x(plan.net)" :cy="view.y(plan.base)" r="4.5" fill="var(--ink)" />
       </g>
     </svg>
+    <p id="walk-keys" class="visually-hidden">
+      Arrows go from step to step, page keys by ten, Home and End to the ends. Enter puts the target there,
+      and again keeps it; Escape puts it back.
+    </p>
     <p id="descent-keys" class="visually-hidden">
       Arrows move it, page keys by ten, Home and End to the ends. Enter keeps it, Escape puts it back.
     </p>
@@ -336,6 +449,13 @@ text {
   paint-order: stroke;
   stroke: var(--sheet);
   stroke-width: 4px;
+}
+.walk:focus-visible {
+  outline: none;
+}
+.walk:focus-visible path {
+  stroke: var(--lake);
+  stroke-opacity: 0.18;
 }
 .target {
   cursor: ns-resize;

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import { useUnits } from '@/domain/units'
-import { ladder, nextStep } from './ladder'
+import { changeWords, ladder, nextStep } from './ladder'
 
 const props = defineProps<{ answer: PlanAnswer; target: number | null }>()
 const units = useUnits()
@@ -15,12 +15,8 @@ const rungs = computed(() =>
 const next = computed(() => nextStep(props.answer))
 const words = computed(() => {
   if (!next.value) return 'This is as light as these swaps go.'
-  const { lighter, more, comesIn, goesOut } = next.value
-  const change = [
-    comesIn.length ? `${comesIn.join(', ')} in` : '',
-    goesOut.length ? `${goesOut.join(', ')} out` : '',
-  ].filter(Boolean)
-  return `The next step takes off ${units.tableText(lighter)} more for ${units.moneyText(more)}: ${change.join('; ')}.`
+  const { lighter, more } = next.value
+  return `The next step takes off ${units.tableText(lighter)} more for ${units.moneyText(more)}: ${changeWords(next.value)}.`
 })
 </script>
 

@@ -72,14 +72,14 @@ const until = computed(() => {
     </el-form>
     <el-form label-position="top" class="two" @submit.prevent>
       <TypedField
-        label="Selling costs"
+        label="Seller’s fee"
         unit="%"
         :text="selling.fee"
         placeholder="0"
         :save="(fee) => savedSelling({ fee })"
       />
       <TypedField
-        label="and postage"
+        label="Postage"
         :text="selling.postage"
         placeholder="0"
         :save="(postage) => savedSelling({ postage })"

@@ -22,6 +22,7 @@ import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
 import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
+import { changeWords, stepTo } from './ladder'
 import { outcomeWords } from './words'
 
 const props = defineProps<{ list: string }>()
@@ -57,6 +58,18 @@ const words = computed(() =>
 const points = computed(
   () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
 )
+/** The point of the descent that is walked to, and what the step to it takes. */
+const walked = ref<number | null>(null)
+const walkedText = computed(() => {
+  const point = walked.value === null ? undefined : answer.value?.frontier[walked.value]
+  if (!answer.value || !point) return ''
+  const step = stepTo(answer.value, walked.value!)
+  const change = changeWords(step)
+  return (
+    `${units.totalText(point.base_mg)} for ${units.moneyText(point.net_minor)}. ` +
+    `This step takes off ${units.tableText(step.lighter)} for ${units.moneyText(step.more)}${change ? `: ${change}` : ''}.`
+  )
+})
 const flag = computed(() =>
   plan.value?.hasPlan ? { net: plan.value.net_minor, base: plan.value.base_mg } : null,
 )
@@ -137,6 +150,7 @@ function dropped() {
         <div>
           <div class="sheet">
             <Descent
+              v-model:walked="walked"
               :points="points"
               :now="answer.base_mg"
               :plan="flag"
@@ -149,11 +163,18 @@ function dropped() {
               :money="units.withSign"
               :target-text="target === null ? '' : units.totalText(target)"
               :budget-text="left === null ? '' : units.moneyText(left)"
+              :walked-text="walkedText"
               @drag="dragged"
               @drop="dropped"
               @cancel="undrag"
             />
           </div>
+          <p class="muted walked">
+            {{
+              walkedText ||
+              'Point at the path, or go down it with the arrow keys: what each step takes stands here.'
+            }}
+          </p>
           <p v-if="isDragged" class="muted keep">
             <kbd>Enter</kbd> keeps a line that was moved with keys, <kbd>Esc</kbd> puts it back.
           </p>
@@ -278,6 +299,11 @@ aside {
 }
 .faded {
   opacity: 0.5;
+}
+.walked {
+  min-height: 2.6em;
+  margin: var(--s-1) 0 var(--s-2);
+  font-size: 13px;
 }
 .keep {
   font-size: 13px;

@@ -5,7 +5,7 @@ import { monthName } from '@/quantities/dates'
 import { mounted, textOf } from '@/tests/mounted'
 import CountingCard from './CountingCard.vue'
 import { compared } from './kept'
-import { ladder, nextStep } from './ladder'
+import { changeWords, ladder, nextStep, stepTo } from './ladder'
 import { nearMisses } from './near'
 
 const answer = {
@@ -59,6 +59,14 @@ describe('going further', () => {
       comesIn: ['Stakes', 'Tarp'],
       goesOut: ['Shelter'],
     })
+  })
+
+  it('says what each step of the descent takes, the first from the list as it stands', () => {
+    const longer = { ...answer, base_mg: 8_100_000 }
+    expect(stepTo(longer, 0)).toEqual({ lighter: 100_000, more: 0, comesIn: [], goesOut: [] })
+    expect(changeWords(stepTo(longer, 2))).toBe('Stakes, Tarp in; Shelter out')
+    const many = { lighter: 0, more: 0, comesIn: ['a', 'b', 'c', 'd', 'e'], goesOut: [] }
+    expect(changeWords(many)).toBe('a, b, c and 2 more in')
   })
 
   it('names the month', () => {

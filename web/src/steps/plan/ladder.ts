@@ -22,19 +22,44 @@ export function ladder(frontier: FrontierPoint[], from: number, step: number, mo
   return rungs
 }
 
-/** The point after the plan's own on the staircase, and which swaps come in and go out for it. */
-export function nextStep(answer: PlanAnswer) {
-  const { plan, frontier, swaps } = answer
-  const at = frontier.findIndex((point) => point.net_minor > plan.net_minor)
-  const next = frontier[at]
-  if (!next || !plan.swaps) return null
-  const [now, then] = [new Set(plan.swaps), new Set(next.swaps)]
-  const names = (some: Set<number>, without: Set<number>) =>
-    [...some].filter((swap) => !without.has(swap)).map((swap) => swaps[swap]!.name)
+/** From one set of swaps to another: how much lighter, for how much more, and which swaps come in and go out. */
+export interface Step {
+  lighter: number
+  more: number
+  comesIn: string[]
+  goesOut: string[]
+}
+
+type Stand = Pick<FrontierPoint, 'base_mg' | 'net_minor' | 'swaps'>
+
+function stepFrom(now: Stand, then: Stand, swaps: PlanAnswer['swaps']): Step {
+  const without = (some: number[], others: number[]) =>
+    some.filter((swap) => !others.includes(swap)).map((swap) => swaps[swap]!.name)
   return {
-    lighter: plan.base_mg - next.base_mg,
-    more: next.net_minor - plan.net_minor,
-    comesIn: names(then, now),
-    goesOut: names(now, then),
+    lighter: now.base_mg - then.base_mg,
+    more: then.net_minor - now.net_minor,
+    comesIn: without(then.swaps, now.swaps),
+    goesOut: without(now.swaps, then.swaps),
   }
 }
+
+/** The step to the point after the plan's own on the staircase. */
+export function nextStep({ plan, frontier, swaps }: PlanAnswer): Step | null {
+  const next = frontier.find((point) => point.net_minor > plan.net_minor)
+  return next && plan.swaps ? stepFrom({ ...plan, swaps: plan.swaps }, next, swaps) : null
+}
+
+/** The step to a point of the staircase from the one before; to the first from the list as it stands. */
+export function stepTo({ base_mg, frontier, swaps }: PlanAnswer, at: number): Step {
+  return stepFrom(frontier[at - 1] ?? { base_mg, net_minor: 0, swaps: [] }, frontier[at]!, swaps)
+}
+
+const SOME = 3
+const some = (names: string[], what: string) => {
+  const [first, more] = [names.slice(0, SOME).join(', '), names.length - SOME]
+  return names.length === 0 ? '' : `${first}${more > 0 ? ` and ${more} more` : ''} ${what}`
+}
+
+/** Which swaps come in and go out, in words. */
+export const changeWords = ({ comesIn, goesOut }: Step) =>
+  [some(comesIn, 'in'), some(goesOut, 'out')].filter(Boolean).join('; ')
