@@ -109,6 +109,8 @@ pub struct Candidate {
     pub weight: Option<Weight>,
     /// What one piece costs, if known.
     pub price: Option<PriceRange>,
+    /// What a shop knows it by, if its price is followed there.
+    pub offer: Option<String>,
     /// What one piece does.
     pub provides: Jobs,
     /// What one piece needs.

@@ -202,6 +202,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lists::remove_line)
                     .service(plan::get)
                     .service(shop::find)
+                    .service(shop::followed)
                     .service(after::read)
                     .service(proposals::of_list)
                     .service(proposals::take)

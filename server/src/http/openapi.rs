@@ -89,6 +89,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::get,
         swaps::write,
         shop::find,
+        shop::followed,
         after::read,
         proposals::of_list,
         proposals::take,

@@ -1,11 +1,15 @@
-//! `/api/shop`: what a shop offers, if this server has one. It is asked for two seconds at most, and what is no offer is not passed on.
+//! `/api/shop`: what a shop offers, if this server has one, and the prices that are followed there. It is asked for two seconds at most,
+//! and what is no offer is not passed on.
 
 use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
 use super::{App, Caller};
+use crate::store::id::{CandidateId, ListId, SwapId};
+use crate::store::offers::{Figures, Seen};
 use actix_web::get;
 use actix_web::http::StatusCode;
-use actix_web::web::{Data, Json, Query};
+use actix_web::web::{Data, Json, Path, Query};
+use futures_util::future::join_all;
 use kevyt_core::limits;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -69,6 +73,133 @@ pub async fn find(app: Data<App>, caller: Caller, query: Query<ShopQuery>) -> Re
     Ok(Json(found))
 }
 
+/// A candidate whose price is followed, and what was seen of its offer.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Followed)]
+pub struct FollowedOut {
+    swap: SwapId,
+    candidate: CandidateId,
+    /// What the shop knows it by.
+    code: String,
+    /// Why there is nothing newer, if asking last gave no figures.
+    trouble: Option<Trouble>,
+    /// What was seen, the oldest first; only in the account's currency.
+    seen: Vec<SeenOut>,
+}
+
+/// Why a shop's answer is none.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+#[schema(as = OfferTrouble)]
+pub enum Trouble {
+    /// The shop did not answer.
+    Silent,
+    /// It answered what can't be an offer.
+    Nonsense,
+    /// It has no such offer any more.
+    Gone,
+    /// Its price is in another currency than the account's.
+    OtherCurrency,
+}
+
+impl Trouble {
+    fn word(self) -> &'static str {
+        match self {
+            Trouble::Silent => "silent",
+            Trouble::Nonsense => "nonsense",
+            Trouble::Gone => "gone",
+            Trouble::OtherCurrency => "other_currency",
+        }
+    }
+}
+
+/// Figures of an offer, and from when to when they were seen.
+#[derive(Serialize, ToSchema)]
+#[schema(as = OfferSeen)]
+pub struct SeenOut {
+    since: String,
+    until: String,
+    /// New.
+    price_minor: i64,
+    /// What it costs when it is not on sale; null if it isn't.
+    was_minor: Option<i64>,
+    /// What a used one costs; null if there is none.
+    used_minor: Option<i64>,
+    stock: i64,
+}
+
+/// The prices that are followed for a list: of candidates that were taken from the shop. Each offer is asked for once an hour at most,
+/// whoever follows it, and none for longer than two seconds.
+#[utoipa::path(get, path = "/api/lists/{id}/offers", tag = "shop",
+    responses((status = 200, body = Vec<FollowedOut>), (status = 404, body = ProblemDoc)))]
+#[get("/lists/{id}/offers")]
+pub async fn followed(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<FollowedOut>>, ProblemDoc> {
+    let list = *id;
+    let (mut followed, mut known) = app.run(move |services| services.followed(caller, list)).await?;
+    if let (Some(address), false) = (app.services.shop.clone(), followed.is_empty()) {
+        let codes = followed.iter().map(|followed| followed.code.clone()).collect();
+        let to_ask = app.run(move |services| services.offers_to_ask(codes)).await?;
+        if !to_ask.is_empty() {
+            let asked = join_all(to_ask.into_iter().map(|code| figures(&address, code))).await;
+            app.run(move |services| services.note_offers(asked)).await?;
+            (followed, known) = app.run(move |services| services.followed(caller, list)).await?;
+        }
+    }
+    let currency = caller.preferences.currency.code();
+    let each = followed.into_iter().map(|followed| {
+        let known = known.get(&followed.code).cloned().unwrap_or_default();
+        let is_other = known.seen.last().is_some_and(|last| last.figures.currency != currency);
+        let trouble = known.trouble.and_then(|word| serde_json::from_value(word.into()).ok());
+        let seen = known.seen.into_iter().filter(|seen| seen.figures.currency == currency);
+        FollowedOut {
+            swap: followed.swap,
+            candidate: followed.candidate,
+            code: followed.code,
+            trouble: trouble.or(is_other.then_some(Trouble::OtherCurrency)),
+            seen: seen.map(SeenOut::from).collect(),
+        }
+    });
+    Ok(Json(each.collect()))
+}
+
+/// What a shop says of one offer now.
+async fn figures(address: &str, code: String) -> (String, Result<Figures, &'static str>) {
+    let mut url = reqwest::Url::parse(address).ok();
+    if let Some(mut path) = url.as_mut().and_then(|url| url.path_segments_mut().ok()) {
+        path.pop_if_empty().extend(["offers", &code]);
+    }
+    let came = match url {
+        Some(url) => ask::<OfferOut>(url.into(), &[]).await,
+        None => Err(Failed::Silent),
+    };
+    let came = match came {
+        Ok(offer) if is_likely(&offer) && offer.code == code => Ok(Figures {
+            currency: offer.currency,
+            price: offer.price_minor,
+            was: offer.was_minor,
+            used: offer.used_minor,
+            stock: offer.stock,
+        }),
+        Ok(_) | Err(Failed::Nonsense) => Err(Trouble::Nonsense.word()),
+        Err(Failed::Unknown(_)) => Err(Trouble::Gone.word()),
+        Err(Failed::Silent) => Err(Trouble::Silent.word()),
+    };
+    (code, came)
+}
+
+impl From<Seen> for SeenOut {
+    fn from(seen: Seen) -> SeenOut {
+        SeenOut {
+            since: seen.since.and_utc().to_rfc3339(),
+            until: seen.until.and_utc().to_rfc3339(),
+            price_minor: seen.figures.price,
+            was_minor: seen.figures.was,
+            used_minor: seen.figures.used,
+            stock: seen.figures.stock,
+        }
+    }
+}
+
 fn refused(status: StatusCode, code: &'static str, detail: impl Into<String>) -> ProblemDoc {
     ProblemDoc::new(status, "No offers", code, detail)
 }
@@ -87,5 +218,6 @@ fn is_likely(offer: &OfferOut) -> bool {
         && is_money(offer.price_minor)
         && offer.was_minor.is_none_or(|was| is_money(was) && was > offer.price_minor)
         && offer.used_minor.is_none_or(is_money)
+        && offer.currency.len() == 3
         && (0..=1_000_000).contains(&offer.stock)
 }

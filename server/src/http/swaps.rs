@@ -82,6 +82,9 @@ pub struct CandidateOut {
     price_high_minor: Option<i64>,
     /// The price that counts: the middle of a range, rounded up.
     price_minor: Option<i64>,
+    /// What a shop knows it by, if its price is followed there.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    offer: Option<String>,
     provides: JobAmounts,
     needs: JobAmounts,
     /// Absent if nothing is known.
@@ -141,6 +144,9 @@ pub struct AdditionIn {
     /// A price or a range, as typed; empty if unknown.
     #[serde(default)]
     price: String,
+    /// What a shop knows it by, so that its price is followed there; at most 40 characters.
+    #[serde(default)]
+    offer: Option<String>,
     #[serde(default, deserialize_with = "read_jobs")]
     #[schema(value_type = JobAmounts)]
     provides: Jobs,
@@ -307,6 +313,7 @@ fn draft_of(body: SwapIn) -> SwapDraft {
         weight: addition.weight,
         source: addition.source,
         price: addition.price,
+        offer: addition.offer,
         provides: addition.provides,
         needs: addition.needs,
         facts: addition.facts.map(Into::into),
@@ -336,6 +343,7 @@ impl From<SwapDraft> for SwapIn {
             weight: addition.weight,
             source: addition.source,
             price: addition.price,
+            offer: addition.offer,
             provides: addition.provides,
             needs: addition.needs,
             facts: None,
@@ -401,6 +409,7 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             price_low_minor: candidate.price.map(|price| price.low().minor()),
             price_high_minor: candidate.price.map(|price| price.high().minor()),
             price_minor: candidate.price.map(|price| price.expected().minor()),
+            offer: candidate.offer.clone(),
             provides: job_amounts(&candidate.provides),
             needs: job_amounts(&candidate.needs),
             facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),

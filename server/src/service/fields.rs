@@ -181,3 +181,14 @@ pub(super) fn in_ways(path: &str, ways: &[Way]) -> Result<Vec<Way>, ServiceError
     }
     Ok(ways.to_vec())
 }
+
+/// What a shop knows an offer by.
+pub(super) fn in_offer(field: &str, code: Option<&str>) -> Result<Option<String>, ServiceError> {
+    match code.map(str::trim).filter(|code| !code.is_empty()) {
+        Some(code) if code.chars().count() > limits::OFFER => {
+            let detail = format!("An offer's code has at most {} characters.", limits::OFFER);
+            Err(ServiceError::invalid(field, "too_long", detail))
+        }
+        code => Ok(code.map(str::to_owned)),
+    }
+}

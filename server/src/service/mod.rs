@@ -10,6 +10,7 @@ pub mod gear;
 pub mod history;
 pub mod kits;
 pub mod lists;
+pub mod offers;
 pub mod plans;
 pub mod proposals;
 pub mod sheet;

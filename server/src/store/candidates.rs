@@ -21,6 +21,8 @@ pub(super) struct CandidateRow {
     source: Option<String>,
     price_low_minor: Option<i64>,
     price_high_minor: Option<i64>,
+    #[serde(default)]
+    offer: Option<String>,
     provides: String,
     needs: String,
     #[serde(default = "no_facts")]
@@ -40,6 +42,7 @@ impl CandidateRow {
             unit_typed: weight.map(|weight| weight.typed),
             price_low_minor: candidate.price.map(|price| price.low().minor()),
             price_high_minor: candidate.price.map(|price| price.high().minor()),
+            offer: candidate.offer.clone(),
             provides: jobs_text(&candidate.provides),
             needs: jobs_text(&candidate.needs),
             facts: facts_text(&candidate.facts),
@@ -52,6 +55,7 @@ impl CandidateRow {
             name: name("candidate.name", &self.name)?,
             weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source, None)?,
             price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
+            offer: self.offer,
             provides: jobs("candidate.provides", &self.provides)?,
             needs: jobs("candidate.needs", &self.needs)?,
             facts: facts("candidate.facts", &self.facts)?,

@@ -14,6 +14,7 @@ pub mod kits;
 pub mod lines;
 pub mod links;
 pub mod lists;
+pub mod offers;
 mod pool;
 mod schema;
 pub mod sessions;

@@ -175,10 +175,32 @@ diesel::table! {
         source -> Nullable<Text>,
         price_low_minor -> Nullable<Bigint>,
         price_high_minor -> Nullable<Bigint>,
+        offer -> Nullable<Text>,
         provides -> Text,
         needs -> Text,
         facts -> Text,
         version -> Integer,
+    }
+}
+
+diesel::table! {
+    offer (code) {
+        code -> Text,
+        asked_at -> Datetime,
+        trouble -> Nullable<Text>,
+    }
+}
+
+diesel::table! {
+    offer_seen (code, since) {
+        code -> Text,
+        since -> Datetime,
+        seen_until -> Datetime,
+        currency -> Text,
+        price_minor -> Bigint,
+        was_minor -> Nullable<Bigint>,
+        used_minor -> Nullable<Bigint>,
+        stock -> Bigint,
     }
 }
 

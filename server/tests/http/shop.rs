@@ -2,9 +2,10 @@
 
 use crate::client::Client;
 use crate::forecast::outside;
+use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
 use insta::assert_json_snapshot;
 use kevyt_browser::Stage;
-use serde_json::json;
+use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 
 const OFFER: &str = r#"{"code":"K1000","name":"Tarp, coated nylon","system":"shelter","weight_mg":420000,"currency":"EUR","price_minor":9900,"was_minor":14900,"stock":3,"used_minor":null,"day":0}"#;
@@ -34,4 +35,54 @@ async fn what_a_shop_says_is_passed_on_or_refused_within_two_seconds() {
     let client = client.elsewhere(&stage.url);
     assert_eq!(client.get(&format!("/api/shop?q={}", "x".repeat(121))).await.status, 422);
     assert_eq!(json!(client.get("/api/vocabulary").await.body["shop"]), true);
+}
+
+/// An hour goes by for everything that was asked for.
+fn an_hour_later(stage: &Stage) {
+    let c = &mut MysqlConnection::establish(stage.database_url()).unwrap();
+    sql_query("UPDATE offer SET asked_at = asked_at - INTERVAL 61 MINUTE").execute(c).unwrap();
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_price_is_followed_politely_and_the_last_one_stays_whatever_the_shop_says() {
+    let mut stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("1 kg", "300").await;
+    let swap = json!({ "kind": "add", "add": [{ "name": "tarp", "weight": "420 g", "price": "149", "offer": "K1000", "qty": 1 }] });
+    let made = client.post(&format!("/api/lists/{list}/swaps"), swap).await;
+    assert_eq!(made.body["add"][0]["candidate"]["offer"], "K1000", "{}", made.body);
+    let path = format!("/api/lists/{list}/offers");
+    assert_eq!(client.get(&path).await.body[0]["seen"], json!([]));
+
+    let leaked = |offer: String| Some(&*Box::leak(offer.into_boxed_str()));
+    // What the shop says, whether an hour has gone by, and what is known then: prices, and the trouble.
+    let cases = [
+        (leaked(OFFER.to_owned()), true, json!([9_900]), json!(null)),
+        (leaked(OFFER.replace("9900", "8900")), false, json!([9_900]), json!(null)),
+        (leaked(OFFER.to_owned()), true, json!([9_900]), json!(null)),
+        (leaked(OFFER.replace("9900", "8900")), true, json!([9_900, 8_900]), json!(null)),
+        (leaked(OFFER.replace("9900", "-1")), true, json!([9_900, 8_900]), json!("nonsense")),
+        (leaked(OFFER.replace("K1000", "K1001")), true, json!([9_900, 8_900]), json!("nonsense")),
+        (None, true, json!([9_900, 8_900]), json!("silent")),
+        (leaked(OFFER.replace("EUR", "SEK")), true, json!([9_900, 8_900]), json!("other_currency")),
+        (leaked(OFFER.to_owned()), true, json!([9_900, 8_900, 9_900]), json!(null)),
+    ];
+    for (answer, is_later, prices, trouble) in cases {
+        stage.with_shop(&outside(answer));
+        let client = client.elsewhere(&stage.url);
+        if is_later {
+            an_hour_later(&stage);
+        }
+        // Two at once ask once.
+        let (known, _) = tokio::join!(client.get(&path), client.get(&path));
+        let known = if is_later { client.get(&path).await } else { known };
+        let seen = known.body[0]["seen"].as_array().unwrap();
+        let found: Vec<&Value> = seen.iter().map(|seen| &seen["price_minor"]).collect();
+        assert_eq!((json!(found), &known.body[0]["trouble"]), (prices, &trouble), "{answer:?}: {}", known.body);
+    }
+    let client = client.elsewhere(&stage.url);
+    let stranger = Client::signed_up(&stage, "bea").await;
+    assert_eq!(stranger.get(&path).await.status, 404);
+    let long = json!({ "kind": "add", "add": [{ "name": "tarp", "offer": "K".repeat(41), "qty": 1 }] });
+    assert_eq!(client.post(&format!("/api/lists/{list}/swaps"), long).await.body["field"], "add[0].offer");
 }

@@ -75,6 +75,7 @@ fn a_server_that_was_ended_while_it_migrated_goes_on() {
         include_str!("../../migrations/2026-11-26-000006_trips/up.sql"),
         include_str!("../../migrations/2026-11-26-000007_plans/up.sql"),
         include_str!("../../migrations/2026-11-26-000008_selling/up.sql"),
+        include_str!("../../migrations/2026-11-26-000009_offers/up.sql"),
     ];
     let statements = |text: &str| {
         let lines = text.lines().filter(|line| !line.trim_start().starts_with("--")).collect::<Vec<_>>().join("\n");

@@ -663,6 +663,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The prices that are followed for a list: of candidates that were taken from the shop. Each offer is asked for once an hour at most,
+         *     whoever follows it, and none for longer than two seconds.
+         */
+        get: operations["get /api/lists/{id}/offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/plan": {
         parameters: {
             query?: never;
@@ -1132,6 +1152,8 @@ export interface components {
             facts?: components["schemas"]["FactsIn"] | null;
             name: string;
             needs?: components["schemas"]["JobAmounts"];
+            /** @description What a shop knows it by, so that its price is followed there; at most 40 characters. */
+            offer?: string | null;
             place?: components["schemas"]["Place"];
             /** @description A price or a range, as typed; empty if unknown. */
             price?: string;
@@ -1208,6 +1230,8 @@ export interface components {
             id: components["schemas"]["CandidateId"];
             name: string;
             needs: components["schemas"]["JobAmounts"];
+            /** @description What a shop knows it by, if its price is followed there. */
+            offer?: string | null;
             /** Format: int64 */
             price_high_minor?: number | null;
             /**
@@ -1601,6 +1625,16 @@ export interface components {
          * @enum {string}
          */
         Figure: "days" | "first_day_meals" | "last_day_meals" | "resupply_days" | "low" | "high" | "food_per_day" | "food_per_meal" | "kcal_per_day" | "kcal_per_100g" | "stretch" | "stretch_day" | "pace" | "water_per_hour" | "camp" | "start" | "boil" | "gas_per_litre";
+        /** @description A candidate whose price is followed, and what was seen of its offer. */
+        Followed: {
+            candidate: components["schemas"]["CandidateId"];
+            /** @description What the shop knows it by. */
+            code: string;
+            /** @description What was seen, the oldest first; only in the account's currency. */
+            seen: components["schemas"]["OfferSeen"][];
+            swap: components["schemas"]["SwapId"];
+            trouble?: components["schemas"]["OfferTrouble"] | null;
+        };
         /** @description Food for a day. */
         Food: {
             /**
@@ -2118,6 +2152,33 @@ export interface components {
              */
             weight_mg: number;
         };
+        /** @description Figures of an offer, and from when to when they were seen. */
+        OfferSeen: {
+            /**
+             * Format: int64
+             * @description New.
+             */
+            price_minor: number;
+            since: string;
+            /** Format: int64 */
+            stock: number;
+            until: string;
+            /**
+             * Format: int64
+             * @description What a used one costs; null if there is none.
+             */
+            used_minor?: number | null;
+            /**
+             * Format: int64
+             * @description What it costs when it is not on sale; null if it isn't.
+             */
+            was_minor?: number | null;
+        };
+        /**
+         * @description Why a shop's answer is none.
+         * @enum {string}
+         */
+        OfferTrouble: "silent" | "nonsense" | "gone" | "other_currency";
         /**
          * @description What becomes of a line.
          * @enum {string}
@@ -4985,6 +5046,35 @@ export interface operations {
                 };
                 content: {
                     "text/markdown": unknown;
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Followed"][];
                 };
             };
             404: {

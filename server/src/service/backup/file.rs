@@ -201,6 +201,9 @@ pub struct CandidateEntry {
     pub weight: Option<WeightEntry>,
     /// What one piece costs, if known.
     pub price: Option<PriceEntry>,
+    /// What a shop knows it by, if its price is followed there.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub offer: Option<String>,
     /// Jobs that one piece does.
     #[serde(deserialize_with = "each_once")]
     #[schemars(with = "BTreeMap<String, i64>")]

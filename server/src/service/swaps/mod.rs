@@ -64,6 +64,8 @@ pub struct AdditionDraft {
     pub source: Option<WeightSource>,
     /// Price of one piece or a range, as typed; empty if unknown.
     pub price: String,
+    /// What a shop knows it by, if its price is followed there.
+    pub offer: Option<String>,
     /// Jobs that it does.
     pub provides: Jobs,
     /// Jobs that it needs.
