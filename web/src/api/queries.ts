@@ -36,6 +36,7 @@ export const keys = {
   plan: (id: string) => ['mine', 'plan', id] as const,
   after: (id: string, swaps: string[]) => ['mine', 'after', id, ...swaps] as const,
   proposals: (id: string) => ['mine', 'proposals', id] as const,
+  offers: (id: string) => ['mine', 'offers', id] as const,
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
@@ -133,6 +134,13 @@ export const afterQuery = (id: string, swaps: string[]) =>
   queryOptions({
     queryKey: keys.after(id, swaps),
     queryFn: () => take(api.POST('/api/lists/{id}/after', { params: { path: { id } }, body: { swaps } })),
+  })
+
+/** The prices that are followed for a list. */
+export const offersQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.offers(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/offers', { params: { path: { id } } })),
   })
 
 /** What Kevyt proposes for a list. */

@@ -22,6 +22,7 @@ import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
 import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
+import OffersCard from './OffersCard.vue'
 import { changeWords, stepTo } from './ladder'
 import { outcomeWords } from './words'
 
@@ -240,6 +241,7 @@ function dropped() {
               <RouterLink class="link" :to="stepOf(list, 'gear')">Type it in Gear.</RouterLink>
             </p>
           </section>
+          <OffersCard :answer="answer" :class="{ faded: isDragged }" />
           <CountingCard
             :answer="answer"
             :class="{ faded: isDragged }"

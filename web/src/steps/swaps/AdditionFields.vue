@@ -9,7 +9,7 @@ import JobsEditor from '@/domain/JobsEditor.vue'
 import { PLACES, SAYABLE, SOURCES } from '@/domain/words'
 import { useUnits } from '@/domain/units'
 import { typedAmount } from '@/quantities/money'
-import type { AdditionDraft } from './draft'
+import type { AdditionDraft } from '@/domain/swapDraft'
 import ShopFinder from './ShopFinder.vue'
 
 const addition = defineModel<AdditionDraft>({ required: true })
@@ -25,6 +25,7 @@ function take(offer: Offer, price: number) {
   addition.value.weight = `${offer.weight_mg / 1000} g`
   addition.value.source = 'maker'
   addition.value.price = typedAmount(price, units.currency.value)
+  addition.value.offer = offer.code
   isFinding.value = false
 }
 const showJobs = computed(
@@ -63,6 +64,10 @@ const showJobs = computed(
       >Find it in the shop …</el-button
     >
     <ShopFinder v-if="isFinding" @take="take" />
+    <p v-if="addition.offer" class="muted followed">
+      Its price is followed in the shop ({{ addition.offer }}).
+      <el-button link type="primary" @click="addition.offer = null">Follow no more</el-button>
+    </p>
     <div class="figures">
       <el-form-item label="Weight of one" :error="refusalFor(`add[${at}].weight`)">
         <el-input

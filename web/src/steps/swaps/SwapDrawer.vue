@@ -12,7 +12,14 @@ import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
 import { KINDS, PLACES } from '@/domain/words'
 import AdditionFields from './AdditionFields.vue'
-import { blankAddition, draftOf, draftOfLine, sentOf, type AdditionDraft, type Draft } from './draft'
+import {
+  blankAddition,
+  draftOf,
+  draftOfLine,
+  sentOf,
+  type AdditionDraft,
+  type Draft,
+} from '@/domain/swapDraft'
 import { neededByOf } from './facts'
 import SwapRead from './SwapRead.vue'
 import { useSwapLine } from './swapLine'
@@ -121,6 +128,7 @@ function written(key: string, value: unknown): string {
         .map((id) => others.value.find((one) => one.id === id)?.name ?? 'a swap')
         .join(', ') || 'none'
     )
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
   return String(value) || 'nothing'
 }
 

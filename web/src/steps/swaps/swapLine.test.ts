@@ -3,7 +3,7 @@ import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, type SwapLine } from '@/api/client'
 import { answered, refused, used } from '@/tests/mounted'
-import { draftOfLine, sentOf } from './draft'
+import { draftOfLine, sentOf } from '@/domain/swapDraft'
 import { useSwapLine } from './swapLine'
 
 const post = vi.spyOn(api, 'POST')

@@ -10,6 +10,8 @@ export interface AdditionDraft {
   weight: string
   source: Source
   price: string
+  /** What a shop knows it by, if its price is followed there. */
+  offer: string | null
   qty: number
   place: Place
   provides: JobAmounts
@@ -40,6 +42,7 @@ export const blankAddition = (): AdditionDraft => ({
   weight: '',
   source: 'maker',
   price: '',
+  offer: null,
   qty: 1,
   place: 'carried',
   provides: {},
@@ -84,6 +87,7 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
       weight: candidate.weight?.typed ?? '',
       source: candidate.weight?.source ?? 'maker',
       price: priceOf(candidate.price_low_minor, candidate.price_high_minor, currency),
+      offer: candidate.offer ?? null,
       qty,
       place,
       provides: { ...candidate.provides },

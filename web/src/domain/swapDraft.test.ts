@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Swap } from '@/api/client'
-import { draftOf, sentOf } from './draft'
+import { draftOf, sentOf } from './swapDraft'
 
 const euro = { code: 'EUR', decimals: 2 }
 const swap: Swap = {

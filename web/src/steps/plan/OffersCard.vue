@@ -1,0 +1,110 @@
+<script setup lang="ts">
+// Prices that are followed in the shop: news first, each with its course and a key that takes it into the plan.
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, takeChanged, type PlanAnswer } from '@/api/client'
+import { offersQuery, useChange, useShown, useUndo } from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+import { draftOf, sentOf } from '@/domain/swapDraft'
+import { useUnits } from '@/domain/units'
+import PricePlot from '@/marks/PricePlot.vue'
+import { day } from '@/quantities/dates'
+import { typedAmount } from '@/quantities/money'
+import { offered, offerWords, type Offered } from './offers'
+
+const props = defineProps<{ answer: PlanAnswer }>()
+const units = useUnits()
+const { done, failed } = useMessages()
+const shown = useShown()
+const undo = useUndo()
+const isFollowing = computed(() =>
+  props.answer.swaps.some((swap) => swap.add.some((one) => one.candidate.offer)),
+)
+const { data, isError } = useQuery(
+  computed(() => ({ ...offersQuery(props.answer.list.id), enabled: isFollowing.value })),
+)
+const offers = computed(() => offered(props.answer, data.value ?? []))
+const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== null))
+
+const put = useChange(({ swap, at, price }: { swap: Offered['swap']; at: number; price: number }) => {
+  const now = shown.newestSwap(swap)
+  const draft = draftOf(now, units.currency.value)
+  draft.add[at]!.price = typedAmount(price, units.currency.value)
+  return takeChanged(
+    api.PUT('/api/swaps/{id}', {
+      params: { path: { id: now.id }, query: { version: now.version } },
+      body: sentOf(draft),
+    }),
+  )
+})
+/** What it can be planned with: what a new one costs now, and a used one where that is less than planned. */
+const pricesOf = ({ now, used, planned }: Offered): [string, number][] => [
+  ...(now !== null && now !== planned ? [['', now] as [string, number]] : []),
+  ...(used !== null && used < (planned ?? Infinity) ? [['used ', used] as [string, number]] : []),
+]
+/** Plans with what it costs now. */
+async function take({ swap, at, name }: Offered, price: number) {
+  try {
+    const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, at, price }))
+    done(`${name} is planned at ${units.moneyText(price)}.`, undo(written))
+  } catch (error) {
+    failed(error)
+  }
+}
+</script>
+
+<template>
+  <section v-if="isFollowing" class="card" :class="{ news: isNews }" aria-label="Followed in the shop">
+    <h2>{{ isNews ? 'News from the shop' : 'Followed in the shop' }}</h2>
+    <p v-if="isError" class="caution">
+      The prices can’t be had now. The plan counts on those that you typed.
+    </p>
+    <div class="rows">
+      <div v-for="offer in offers" :key="offer.followed.candidate">
+        <span
+          >{{ offer.name
+          }}<small :class="offer.comesIn !== null ? 'good' : 'muted'">{{
+            offerWords(offer, units.moneyText, day)
+          }}</small>
+          <el-button
+            v-for="[kind, price] in pricesOf(offer)"
+            :key="kind"
+            size="small"
+            :aria-label="`Plan ${offer.name} with ${kind}${units.moneyText(price)}`"
+            @click="take(offer, price)"
+            >Plan with {{ kind }}{{ units.moneyText(price) }}</el-button
+          >
+        </span>
+        <span class="n">
+          <b v-if="offer.now !== null" class="price">{{ units.moneyText(offer.now) }}</b>
+          <PricePlot v-if="offer.followed.seen.length" :seen="offer.followed.seen" />
+        </span>
+      </div>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.news {
+  border-left: 4px solid var(--spruce);
+}
+small {
+  display: block;
+  font-size: 12px;
+}
+.rows .el-button {
+  margin: var(--s-1) var(--s-2) 0 0;
+}
+.good {
+  color: var(--spruce);
+  font-weight: 650;
+}
+.n {
+  display: grid;
+  justify-items: end;
+}
+.price {
+  color: var(--cloudberry);
+}
+</style>

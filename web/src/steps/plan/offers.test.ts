@@ -1,0 +1,69 @@
+import { describe, expect, it } from 'vitest'
+import type { Followed, PlanAnswer } from '@/api/client'
+import { offered, offerWords } from './offers'
+
+const answer = {
+  swaps: [
+    { id: 'quilt', add: [{ candidate: { id: 'c1', name: 'Quilt', price_minor: 26_200 } }] },
+    { id: 'pot', add: [{ candidate: { id: 'c2', name: 'Pot', price_minor: 3_800 } }] },
+    { id: 'pad', add: [{ candidate: { id: 'c3', name: 'Pad', price_minor: null } }] },
+  ],
+  plan: { swaps: [1] },
+  near_misses: [
+    { swap: 0, price_at_minor: 20_000 },
+    { swap: 1, price_at_minor: 5_000 },
+  ],
+} as unknown as PlanAnswer
+const seen = (price_minor: number, some: object = {}) => ({
+  since: '2026-11-20T08:00:00Z',
+  until: '2026-11-26T08:00:00Z',
+  price_minor,
+  was_minor: null,
+  used_minor: null,
+  stock: 2,
+  ...some,
+})
+const follow = (swap: string, candidate: string, some: Partial<Followed> = {}) =>
+  ({ swap, candidate, code: 'K1', trouble: null, seen: [], ...some }) as Followed
+const words = (followed: Followed) =>
+  offerWords(
+    offered(answer, [followed])[0]!,
+    (minor) => `${minor / 100} €`,
+    (at) => at.slice(8, 10) + ' Nov',
+  )
+
+describe('what is followed in the shop', () => {
+  it('has first what comes into the plan by a sale, then what costs less than planned', () => {
+    const all = [
+      follow('pad', 'c3', { seen: [seen(9_000)] }),
+      follow('pot', 'c2', { seen: [seen(2_800)] }),
+      follow('quilt', 'c1', { seen: [seen(26_200), seen(19_900, { was_minor: 26_200 })] }),
+      follow('gone', 'c9'),
+    ]
+    expect(offered(answer, all).map(({ name, now, comesIn }) => [name, now, comesIn])).toEqual([
+      ['Quilt', 19_900, 'new'],
+      ['Pot', 2_800, null],
+      ['Pad', 9_000, null],
+    ])
+  })
+
+  it.each([
+    [seen(19_900, { was_minor: 26_200 }), 'On sale, was 262 €. At this price it comes into the plan.'],
+    [seen(25_000, { used_minor: 18_000 }), 'A used one is 180 €: at this price it comes into the plan.'],
+    [seen(20_100), '61 € less than planned.'],
+    [seen(26_200), 'As planned.'],
+    [seen(27_000), '8 € more than planned.'],
+    [seen(10_000, { stock: 0 }), 'None left new; last seen at 100 € on 26 Nov.'],
+  ])('says %j', (last, said) => {
+    expect(words(follow('quilt', 'c1', { seen: [last] }))).toBe(said)
+  })
+
+  it.each([
+    ['silent', 'The shop does not answer; last seen at 199 € on 26 Nov.'],
+    ['gone', 'The shop has it no more; last seen at 199 € on 26 Nov.'],
+    ['other_currency', 'The shop’s price is in another currency now; last seen at 199 € on 26 Nov.'],
+  ] as const)('keeps the last price with its date when the shop is %s', (trouble, said) => {
+    expect(words(follow('quilt', 'c1', { trouble, seen: [seen(19_900)] }))).toBe(said)
+    expect(words(follow('quilt', 'c1', { trouble }))).toContain('no price was seen yet')
+  })
+})
