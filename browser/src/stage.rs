@@ -1,11 +1,13 @@
-//! A server of its own on a database of its own, with a simulated scale beside the demo; gone when it is dropped.
+//! A server of its own on a database of its own, with a simulated scale beside the demo and, where it is wanted, a made-up shop; gone when
+//! it is dropped.
 
-use actix_web::dev::ServerHandle;
+use actix_web::dev::{Server, ServerHandle};
 use diesel::connection::SimpleConnection;
 use diesel::{Connection, MysqlConnection};
 use kevyt::http::Place;
 use kevyt::{Settings, open, run};
 use kevyt_standins::read_goods;
+use kevyt_standins::shop::Mood;
 use std::io::{Read, Write};
 use std::net::TcpListener;
 use std::thread::JoinHandle;
@@ -19,6 +21,7 @@ pub struct Stage {
     pub url: String,
     running: Option<Running>,
     scale: Option<Running>,
+    shop: Option<Running>,
 }
 
 type Running = (ServerHandle, JoinHandle<()>);
@@ -46,7 +49,7 @@ impl Stage {
             shop: None,
             place,
         };
-        let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None, scale };
+        let mut stage = Stage { admin_url, database, settings, url: String::new(), running: None, scale, shop: None };
         if demo {
             open(&stage.settings)
                 .expect("a database that was just made")
@@ -69,6 +72,24 @@ impl Stage {
         self.restart();
     }
 
+    /// Starts the server again, with a made-up shop on its first day.
+    pub fn with_made_up_shop(&mut self) {
+        let (shop, url) = start(|listener| kevyt_standins::shop::run_shop(Mood::Well, 7, 0, listener));
+        self.shop = Some(shop);
+        self.with_shop(&url);
+    }
+
+    /// Days go by in the made-up shop, and for what was asked of it.
+    pub fn days_later(&self, days: i64) {
+        let url = self.settings.shop.as_deref().expect("a shop");
+        post(url, "/clock", &serde_json::json!({ "days": days }));
+        for column in
+            ["offer SET asked_at = asked_at", "offer_seen SET since = since", "offer_seen SET seen_until = seen_until"]
+        {
+            sql(self.database_url(), &format!("UPDATE {column} - INTERVAL {days} DAY"));
+        }
+    }
+
     /// Starts the server again, with a forecast at an address.
     pub fn with_forecast(&mut self, url: &str) {
         self.settings.forecast = Some(url.to_owned());
@@ -78,15 +99,7 @@ impl Stage {
     /// Does something to the simulated scale of the demo: `{"put": {"name": "Mug"}}`, `"clear"`.
     pub fn at_the_scale(&self, deed: &serde_json::Value) {
         let url = self.settings.scale.as_deref().expect("the demo, which has a scale");
-        let address = url.strip_prefix("http://").expect("an address on loopback");
-        let body = deed.to_string();
-        let mut scale = std::net::TcpStream::connect(address).expect("a scale that listens");
-        let head = format!("POST /do HTTP/1.1\r\nHost: {address}\r\nConnection: close\r\n");
-        let kind = format!("Content-Type: application/json\r\nContent-Length: {}\r\n\r\n", body.len());
-        scale.write_all(format!("{head}{kind}{body}").as_bytes()).expect("a scale that takes orders");
-        let mut answer = String::new();
-        scale.read_to_string(&mut answer).expect("a scale that answers");
-        assert!(answer.starts_with("HTTP/1.1 200"), "{deed}: {answer}");
+        post(url, "/do", deed);
     }
 
     /// The same data served by another process, as far as the database can tell.
@@ -114,7 +127,7 @@ impl Stage {
 impl Drop for Stage {
     fn drop(&mut self) {
         self.stop();
-        self.scale.take().into_iter().for_each(end);
+        self.scale.take().into_iter().chain(self.shop.take()).for_each(end);
         sql(&self.admin_url, &format!("DROP DATABASE IF EXISTS {}", self.database));
     }
 }
@@ -156,18 +169,37 @@ fn end((handle, thread): Running) {
 
 /// The simulated scale with the demo's things on offer, and its address.
 fn start_scale() -> (Option<Running>, Option<String>) {
+    let goods = read_goods(include_str!("../../demo/on-the-pan.json")).expect("goods that are right");
+    let (scale, url) = start(|listener| kevyt_standins::run(goods, listener));
+    (Some(scale), Some(url))
+}
+
+/// A stand-in on a free port, and its address.
+fn start(run: impl FnOnce(TcpListener) -> std::io::Result<Server> + Send + 'static) -> (Running, String) {
     let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
     let url = format!("http://{}", listener.local_addr().expect("a bound listener"));
-    let goods = read_goods(include_str!("../../demo/on-the-pan.json")).expect("goods that are right");
     let (send, receive) = std::sync::mpsc::channel();
     let thread = std::thread::spawn(move || {
         actix_web::rt::System::new().block_on(async move {
-            let server = kevyt_standins::run(goods, listener).expect("a listener");
+            let server = run(listener).expect("a listener");
             send.send(server.handle()).expect("the test that waits");
-            server.await.expect("a scale that stops in peace");
+            server.await.expect("a stand-in that stops in peace");
         });
     });
-    (Some((receive.recv().expect("a scale that starts"), thread)), Some(url))
+    ((receive.recv().expect("a stand-in that starts"), thread), url)
+}
+
+/// Tells a stand-in to do something.
+fn post(url: &str, path: &str, deed: &serde_json::Value) {
+    let address = url.strip_prefix("http://").expect("an address on loopback");
+    let body = deed.to_string();
+    let mut stand_in = std::net::TcpStream::connect(address).expect("a stand-in that listens");
+    let head = format!("POST {path} HTTP/1.1\r\nHost: {address}\r\nConnection: close\r\n");
+    let kind = format!("Content-Type: application/json\r\nContent-Length: {}\r\n\r\n", body.len());
+    stand_in.write_all(format!("{head}{kind}{body}").as_bytes()).expect("a stand-in that takes orders");
+    let mut answer = String::new();
+    stand_in.read_to_string(&mut answer).expect("a stand-in that answers");
+    assert!(answer.starts_with("HTTP/1.1 200"), "{deed}: {answer}");
 }
 
 fn sql(url: &str, statement: &str) {

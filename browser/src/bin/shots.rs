@@ -48,7 +48,8 @@ async fn main() {
     let folder = PathBuf::from(arguments.next().unwrap_or_else(|| "docs/screenshots".to_owned()));
     let only: Vec<String> = arguments.collect();
     std::fs::create_dir_all(&folder).expect("a folder for the pictures");
-    let stage = Stage::start(true);
+    let mut stage = Stage::start(true);
+    stage.with_made_up_shop();
     let browser = Browser::open().await;
     let mut entered = false;
     for (name, path, look) in SHOTS {

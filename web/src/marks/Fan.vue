@@ -36,16 +36,26 @@ const BOTTOM = 26
 
 const view = computed(() => {
   const shown = props.swaps.filter((swap) => swap.saving > 0)
+  // One that costs many budgets would squeeze all others into a corner: its slope runs out of the frame.
+  const planned = max(shown, (swap) => (swap.inPlan ? swap.net : 0)) ?? 0
+  const cut = props.budget ? Math.max(props.budget * 1.6, planned) : Infinity
+  const dearest = max(shown, (swap) => Math.max(0, swap.net)) ?? 0
   const most = {
-    money: Math.max(1, max(shown, (swap) => Math.max(0, swap.net)) ?? 0) / props.minorPerMajor,
+    money: Math.max(1, Math.min(dearest, cut)) / props.minorPerMajor,
     mass: Math.max(1, max(shown, (swap) => swap.saving) ?? 0) / props.unitMg,
   }
   const money = axis([0, most.money * 1.08], [LEFT, W - RIGHT], 3)
   const mass = axis([0, most.mass * 1.1], [H - BOTTOM, TOP], 4)
   const x = (minor: number) => money.at(Math.max(0, minor) / props.minorPerMajor)
   const y = (mg: number) => mass.at(mg / props.unitMg)
+  const slopes = shown.map((swap) => {
+    const isCut = swap.net > cut
+    const part = isCut ? cut / swap.net : 1
+    return { swap, isCut, x: x(swap.net * part), y: y(swap.saving * part) }
+  })
   return {
-    shown,
+    shown: shown.filter((swap) => swap.net <= cut),
+    slopes,
     x,
     y,
     money: money.marks,
@@ -123,18 +133,24 @@ const labels = computed(() => {
     </template>
     <!-- With the keyboard, swaps are chosen in the table beside it. -->
     <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/no-static-element-interactions -->
-    <g v-for="swap in view.shown" :key="swap.key" class="swap" @click="emit('select', swap.key)">
+    <g
+      v-for="{ swap, isCut, x, y } in view.slopes"
+      :key="swap.key"
+      class="swap"
+      @click="emit('select', swap.key)"
+    >
       <line
         :x1="LEFT"
         :y1="H - BOTTOM"
-        :x2="view.x(swap.net)"
-        :y2="view.y(swap.saving)"
+        :x2="x"
+        :y2="y"
         :stroke="swap.key === selected ? 'var(--lake)' : swap.inPlan ? 'var(--spruce)' : 'var(--line-strong)'"
         :stroke-width="swap.inPlan || swap.key === selected ? 2 : 1"
       />
       <circle
-        :cx="view.x(swap.net)"
-        :cy="view.y(swap.saving)"
+        v-if="!isCut"
+        :cx="x"
+        :cy="y"
         :r="swap.inPlan ? 4.5 : 3.5"
         :fill="swap.inPlan ? 'var(--spruce)' : 'var(--sheet)'"
         :stroke="swap.key === selected ? 'var(--lake)' : swap.inPlan ? 'var(--spruce)' : 'var(--ink-3)'"

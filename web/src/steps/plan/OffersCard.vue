@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Prices that are followed in the shop: news first, each with its course and a key that takes it into the plan.
 import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { api, takeChanged, type PlanAnswer } from '@/api/client'
 import { offersQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
@@ -25,6 +25,7 @@ const { data, isError } = useQuery(
   computed(() => ({ ...offersQuery(props.answer.list.id), enabled: isFollowing.value })),
 )
 const offers = computed(() => offered(props.answer, data.value ?? []))
+const heading = useTemplateRef<HTMLElement>('heading')
 const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== null))
 
 const put = useChange(({ swap, at, price }: { swap: Offered['swap']; at: number; price: number }) => {
@@ -48,6 +49,8 @@ async function take({ swap, at, name }: Offered, price: number) {
   try {
     const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, at, price }))
     done(`${name} is planned at ${units.moneyText(price)}.`, undo(written))
+    // The button that was pressed may be gone with what it offered.
+    heading.value?.focus()
   } catch (error) {
     failed(error)
   }
@@ -56,7 +59,7 @@ async function take({ swap, at, name }: Offered, price: number) {
 
 <template>
   <section v-if="isFollowing" class="card" :class="{ news: isNews }" aria-label="Followed in the shop">
-    <h2>{{ isNews ? 'News from the shop' : 'Followed in the shop' }}</h2>
+    <h2 ref="heading" tabindex="-1">{{ isNews ? 'News from the shop' : 'Followed in the shop' }}</h2>
     <p v-if="isError" class="caution">
       The prices can’t be had now. The plan counts on those that you typed.
     </p>
