@@ -187,3 +187,48 @@ async fn every_screen_is_open_to_assistive_technology() {
     assert_eq!(findings, Vec::<String>::new());
     browser.close().await;
 }
+
+/// What comes of the shop on the Plan step: a used one brings a near miss in, is planned with by one key and taken back by another; a sale
+/// comes with its course; and what is found while a swap is made is followed from then on.
+#[tokio::test(flavor = "multi_thread")]
+async fn what_the_shop_brings_into_the_plan_is_news() {
+    let mut stage = Stage::start(true);
+    stage.with_made_up_shop();
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+    enter_demo(&browser).await;
+    browser.driver.goto(format!("{}/plan", stage.url)).await.unwrap();
+    browser.wait_for("Down to 7.29 kg for 608 €").await;
+    browser.wait_for("News from the shop").await;
+    browser.wait_for("A used one is 220.80 €: at this price it comes into the plan.").await;
+    let used = browser.find("[aria-label='Plan Frameless pack, 38 l with used 220.80 €']").await;
+    used.send_keys(Key::Enter + "").await.unwrap();
+    browser.wait_for("Down to 7.25 kg for 545.80 €").await;
+    assert_eq!(
+        browser.driver.active_element().await.unwrap().tag_name().await.unwrap(),
+        "h2",
+        "the focus stays in the card"
+    );
+    browser.press("z").await;
+    browser.wait_for("Down to 7.29 kg for 608 €").await;
+
+    // Six weeks on the pack is on sale, and no used one is left.
+    stage.days_later(42);
+    browser.driver.refresh().await.unwrap();
+    browser.wait_for("On sale, was 401.50 €. 67 € less than planned.").await;
+    browser.wait_for("Followed in the shop").await;
+    let course = "[aria-label='Followed in the shop'] svg path";
+    let steps = browser.find(course).await.attr("d").await.unwrap().unwrap_or_default();
+    assert!(steps.matches('V').count() >= 1, "{steps}");
+
+    browser.driver.goto(format!("{}/swaps", stage.url)).await.unwrap();
+    browser.wait_for("Kevyt proposes").await;
+    browser.press("n").await;
+    browser.find_xpath("//button[contains(., 'Find it in the shop')]").await.click().await.unwrap();
+    browser.type_into("input[name='shop']", "wind shirt thin nylon").await;
+    browser.wait_for("Wind shirt, thin nylon").await;
+    let offer = "//ul[@aria-label='Offers']//li[contains(., 'Wind shirt, thin nylon')]//button[not(@disabled)]";
+    browser.find_xpath(offer).await.click().await.unwrap();
+    browser.wait_for("Its price is followed in the shop").await;
+    browser.close().await;
+}

@@ -2,8 +2,6 @@
 
 /// The most characters of what a shop knows an offer by.
 pub const OFFER: usize = 40;
-/// The most offers of one list whose prices are followed.
-pub const OFFERS: usize = 20;
 /// The most of a seller's fee, in tenths of a per cent: half of the price.
 pub const FEE_TENTHS: u32 = 500;
 /// The heaviest mass that can be typed, in milligrams: 200 kg is more than anybody carries.

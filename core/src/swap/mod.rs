@@ -4,6 +4,7 @@ mod applied;
 mod choices;
 mod proposals;
 mod ranking;
+mod resale;
 mod worth;
 
 #[cfg(test)]
@@ -13,6 +14,7 @@ pub use applied::applied;
 pub use choices::{ChoiceGroup, Standing, Step, choices};
 pub use proposals::{Proposal, Why, proposals};
 pub use ranking::{Class, Ranked, class, rank};
+pub use resale::{Elsewhere, Resale, Selling, resale};
 pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Range, RankBy, Worth, worth};
 
@@ -162,26 +164,6 @@ impl Candidate {
             provides: self.provides.clone(),
             needs: self.needs.clone(),
         }
-    }
-}
-
-/// What selling takes: a part of the price, and postage.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[serde(default)]
-pub struct Selling {
-    /// The seller's fee in tenths of a per cent of the price; up to [`limits::FEE_TENTHS`].
-    pub fee_tenths: u32,
-    /// Postage of a parcel.
-    #[serde(rename = "postage_minor")]
-    pub postage: Money,
-}
-
-impl Selling {
-    /// What is left of a price, never less than nothing. The fee is rounded up to the minor unit.
-    #[must_use]
-    pub fn left(self, price: Money) -> Money {
-        let fee = (price.minor() * i64::from(self.fee_tenths) + 999).div_euclid(1000);
-        (price - Money::from_minor(fee) - self.postage).max(Money::ZERO)
     }
 }
 

@@ -7,6 +7,7 @@ use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_j
 use super::{App, Caller};
 use crate::service::fields::Patch;
 use crate::service::lists::ListChange;
+use crate::service::terms::TermsChange;
 use crate::store::id::{GearId, LineId, ListId, WalkerId};
 use crate::store::lines::{Carried, ListLine, StoredLine};
 use crate::store::lists::StoredList;
@@ -306,13 +307,15 @@ fn change_of(body: ListIn) -> ListChange {
             .devices
             .map(|devices| devices.into_iter().map(|one| (one.name, one.charge, one.charges)).collect()),
         ways: body.ways,
-        counting: body.counting,
-        rank_by: body.rank_by,
-        selling: body.selling.map(|selling| (selling.fee, selling.postage)),
-        purse: match body.purse {
-            Patch::Keep => Patch::Keep,
-            Patch::Clear => Patch::Clear,
-            Patch::Set(purse) => Patch::Set((purse.now, purse.month, purse.resale_after_months)),
+        terms: TermsChange {
+            counting: body.counting,
+            rank_by: body.rank_by,
+            purse: match body.purse {
+                Patch::Keep => Patch::Keep,
+                Patch::Clear => Patch::Clear,
+                Patch::Set(purse) => Patch::Set(purse.into()),
+            },
+            selling: body.selling.map(Into::into).unwrap_or_default(),
         },
         archived: body.archived,
     }

@@ -3,6 +3,7 @@
 mod account;
 mod after;
 mod assets;
+mod candidates;
 mod doing;
 mod files;
 mod forecast;
@@ -219,7 +220,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(doing::do_it)
                     .service(doing::undo_it)
                     .service(swaps::remove)
-                    .service(swaps::candidates)
+                    .service(candidates::candidates)
                     .service(forecast::get)
                     .service(openapi::get)
                     .service(assets::health)

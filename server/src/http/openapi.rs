@@ -1,8 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, after, assets, doing, files, forecast, gear, history, kits, lists, plan, problem, proposals, quick_line,
-    scale, sheet, shop, swaps, together, vocabulary, weigh,
+    account, after, assets, candidates, doing, files, forecast, gear, history, kits, lists, plan, problem, proposals,
+    quick_line, scale, sheet, shop, swaps, together, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -101,7 +101,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         doing::do_it,
         doing::undo_it,
         swaps::remove,
-        swaps::candidates,
+        candidates::candidates,
         forecast::get,
     ),
     components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure))

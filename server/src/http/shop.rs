@@ -5,7 +5,7 @@ use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
 use super::{App, Caller};
 use crate::store::id::{CandidateId, ListId, SwapId};
-use crate::store::offers::{Figures, Seen};
+use crate::store::offers::{Figures, Seen, Trouble};
 use actix_web::get;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
@@ -87,32 +87,6 @@ pub struct FollowedOut {
     seen: Vec<SeenOut>,
 }
 
-/// Why a shop's answer is none.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-#[schema(as = OfferTrouble)]
-pub enum Trouble {
-    /// The shop did not answer.
-    Silent,
-    /// It answered what can't be an offer.
-    Nonsense,
-    /// It has no such offer any more.
-    Gone,
-    /// Its price is in another currency than the account's.
-    OtherCurrency,
-}
-
-impl Trouble {
-    fn word(self) -> &'static str {
-        match self {
-            Trouble::Silent => "silent",
-            Trouble::Nonsense => "nonsense",
-            Trouble::Gone => "gone",
-            Trouble::OtherCurrency => "other_currency",
-        }
-    }
-}
-
 /// Figures of an offer, and from when to when they were seen.
 #[derive(Serialize, ToSchema)]
 #[schema(as = OfferSeen)]
@@ -149,13 +123,12 @@ pub async fn followed(app: Data<App>, caller: Caller, id: Path<ListId>) -> Resul
     let each = followed.into_iter().map(|followed| {
         let known = known.get(&followed.code).cloned().unwrap_or_default();
         let is_other = known.seen.last().is_some_and(|last| last.figures.currency != currency);
-        let trouble = known.trouble.and_then(|word| serde_json::from_value(word.into()).ok());
         let seen = known.seen.into_iter().filter(|seen| seen.figures.currency == currency);
         FollowedOut {
             swap: followed.swap,
             candidate: followed.candidate,
             code: followed.code,
-            trouble: trouble.or(is_other.then_some(Trouble::OtherCurrency)),
+            trouble: known.trouble.or(is_other.then_some(Trouble::OtherCurrency)),
             seen: seen.map(SeenOut::from).collect(),
         }
     });
@@ -163,7 +136,7 @@ pub async fn followed(app: Data<App>, caller: Caller, id: Path<ListId>) -> Resul
 }
 
 /// What a shop says of one offer now.
-async fn figures(address: &str, code: String) -> (String, Result<Figures, &'static str>) {
+async fn figures(address: &str, code: String) -> (String, Result<Figures, Trouble>) {
     let mut url = reqwest::Url::parse(address).ok();
     if let Some(mut path) = url.as_mut().and_then(|url| url.path_segments_mut().ok()) {
         path.pop_if_empty().extend(["offers", &code]);
@@ -180,9 +153,9 @@ async fn figures(address: &str, code: String) -> (String, Result<Figures, &'stat
             used: offer.used_minor,
             stock: offer.stock,
         }),
-        Ok(_) | Err(Failed::Nonsense) => Err(Trouble::Nonsense.word()),
-        Err(Failed::Unknown(_)) => Err(Trouble::Gone.word()),
-        Err(Failed::Silent) => Err(Trouble::Silent.word()),
+        Ok(_) | Err(Failed::Nonsense) => Err(Trouble::Nonsense),
+        Err(Failed::Unknown(_)) => Err(Trouble::Gone),
+        Err(Failed::Silent) => Err(Trouble::Silent),
     };
     (code, came)
 }

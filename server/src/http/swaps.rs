@@ -1,20 +1,20 @@
 //! `/api/swaps` and the swaps of a list.
 
+use super::candidates::CandidateOut;
 use super::doing::DoneOut;
 use super::problem::ProblemDoc;
 use super::quick_line::{ChipOut, chips, line_within_limit};
-use super::wire::{FactsIn, FactsOut, JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_jobs};
+use super::wire::{FactsIn, JobAmounts, VersionQuery, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
-use crate::store::Stored;
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
 use kevyt_core::gear::{Jobs, WeightSource};
 use kevyt_core::list::Place;
-use kevyt_core::swap::{Candidate, SwapKind, SwapState};
+use kevyt_core::swap::{SwapKind, SwapState};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -67,36 +67,6 @@ pub struct AdditionOut {
     candidate: CandidateOut,
     qty: u32,
     place: Place,
-}
-
-/// Something that could be got.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Candidate)]
-pub struct CandidateOut {
-    id: CandidateId,
-    version: i32,
-    name: String,
-    weight: Option<WeightOut>,
-    /// The lowest price of one piece, in minor units; null if unknown.
-    price_low_minor: Option<i64>,
-    price_high_minor: Option<i64>,
-    /// The price that counts: the middle of a range, rounded up.
-    price_minor: Option<i64>,
-    /// What a shop knows it by, if its price is followed there.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    offer: Option<String>,
-    provides: JobAmounts,
-    needs: JobAmounts,
-    /// Absent if nothing is known.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    facts: Option<FactsOut>,
-}
-
-/// One page of candidates.
-#[derive(Serialize, ToSchema)]
-pub struct CandidatePage {
-    items: Vec<CandidateOut>,
-    total: i64,
 }
 
 /// A swap as typed.
@@ -294,18 +264,6 @@ pub async fn remove(
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_swap(*id, query.version), |()| ()).await
 }
 
-/// One page of candidates, by name.
-#[utoipa::path(get, path = "/api/candidates", tag = "swaps", params(PageQuery), responses((status = 200, body = CandidatePage)))]
-#[get("/candidates")]
-pub async fn candidates(
-    app: Data<App>,
-    caller: Caller,
-    query: Query<PageQuery>,
-) -> Result<Json<CandidatePage>, ProblemDoc> {
-    let (items, total) = app.run(move |services| services.candidates(caller, query.page())).await?;
-    Ok(Json(CandidatePage { items: items.iter().map(CandidateOut::from).collect(), total }))
-}
-
 fn draft_of(body: SwapIn) -> SwapDraft {
     let goes_on = body.add.into_iter().map(|addition| AdditionDraft {
         candidate: addition.candidate.map(|candidate| (candidate.id, candidate.version)),
@@ -387,32 +345,13 @@ impl From<&FullSwap> for SwapOut {
             delivery_minor: record.delivery.minor(),
             resale_minor: record.resale.minor(),
             sells_needed: record.sells_needed,
-            needed_by: full.needed_by.clone(),
-            brings_minor: full.brings.minor(),
+            needed_by: full.resale.needed_by.clone(),
+            brings_minor: full.resale.brings.minor(),
             tenth_hours: record.tenth_hours,
             requires: record.requires.clone(),
             excludes: record.excludes.clone(),
             unavailable: full.unavailable.clone(),
             done: record.done.as_ref().map(DoneOut::from),
-        }
-    }
-}
-
-impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
-    fn from(stored: &Stored<CandidateId, Candidate>) -> CandidateOut {
-        let candidate = &stored.value;
-        CandidateOut {
-            id: stored.id,
-            version: stored.version,
-            name: candidate.name.as_str().to_owned(),
-            weight: candidate.weight.as_ref().map(WeightOut::from),
-            price_low_minor: candidate.price.map(|price| price.low().minor()),
-            price_high_minor: candidate.price.map(|price| price.high().minor()),
-            price_minor: candidate.price.map(|price| price.expected().minor()),
-            offer: candidate.offer.clone(),
-            provides: job_amounts(&candidate.provides),
-            needs: job_amounts(&candidate.needs),
-            facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),
         }
     }
 }

@@ -1,31 +1,44 @@
 //! How the plan of a list is asked for, beside target and budget.
 
+use crate::service::terms::{PurseChange, SellingChange};
 use kevyt_core::gear::Counting;
 use kevyt_core::plan::Terms;
 use kevyt_core::swap::RankBy;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-/// Money as it comes in, month by month.
+/// Money as it comes in, month by month. What is left out stays as it is, or is nothing.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct PurseIn {
     /// There already, as typed.
-    pub(super) now: String,
+    now: Option<String>,
     /// More each month, as typed.
-    pub(super) month: String,
+    month: Option<String>,
     /// How many months after its swap a resale is paid; 0 to 120.
-    pub(super) resale_after_months: u32,
+    resale_after_months: Option<u32>,
 }
 
-/// What selling takes.
+impl From<PurseIn> for PurseChange {
+    fn from(purse: PurseIn) -> PurseChange {
+        PurseChange { now: purse.now, month: purse.month, resale_after: purse.resale_after_months }
+    }
+}
+
+/// What selling takes. What is left out stays as it is.
 #[derive(Debug, Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct SellingIn {
     /// The seller's fee in per cent of the price, as typed: `10`, `8.5 %`, up to 50; empty for none.
-    pub(super) fee: String,
+    fee: Option<String>,
     /// Postage, as typed; empty for none.
-    pub(super) postage: String,
+    postage: Option<String>,
+}
+
+impl From<SellingIn> for SellingChange {
+    fn from(selling: SellingIn) -> SellingChange {
+        SellingChange { fee: selling.fee, postage: selling.postage }
+    }
 }
 
 /// How a plan is asked for, beside target and budget.

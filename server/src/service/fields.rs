@@ -5,7 +5,7 @@ use kevyt_core::exchange::read_weight;
 use kevyt_core::gear::{Facts, Jobs, Name, Rating, RatingKind, Tags, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Way;
-use kevyt_core::quantity::{Mass, Temperature};
+use kevyt_core::quantity::{Currency, Mass, Money, Temperature};
 use kevyt_core::trip::Trip;
 
 /// A change of one field: left alone, cleared, or set.
@@ -191,4 +191,19 @@ pub(super) fn in_offer(field: &str, code: Option<&str>) -> Result<Option<String>
         }
         code => Ok(code.map(str::to_owned)),
     }
+}
+
+/// Money; none where nothing is typed.
+pub(super) fn amount(field: &str, typed: &str, currency: Currency) -> Result<Money, ServiceError> {
+    if typed.trim().is_empty() {
+        return Ok(Money::ZERO);
+    }
+    Money::parse(typed, currency).in_field(field)
+}
+
+/// A number of at most four digits with at most one decimal, in tenths.
+pub(super) fn tenths(typed: &str) -> Option<u32> {
+    let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
+    let digits = |text: &str| !text.is_empty() && text.len() <= 4 && text.bytes().all(|b| b.is_ascii_digit());
+    (digits(whole) && digits(tenth) && tenth.len() == 1).then(|| format!("{whole}{tenth}").parse().ok())?
 }

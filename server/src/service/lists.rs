@@ -1,7 +1,7 @@
 //! Pack lists: the lists, their lines, the question.
 
 use super::fields::{Patch, in_count, in_jobs, in_note, in_trip, in_ways};
-use super::swaps::{amount, fee_tenths};
+use super::terms::TermsChange;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::access::Role;
@@ -9,12 +9,11 @@ use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lines::{self, Carried, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{StoreError, Stored, gear, kits, walkers};
-use kevyt_core::gear::{Counting, Gear, Jobs, Name, Tags};
+use kevyt_core::gear::{Gear, Jobs, Name, Tags};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, Way};
-use kevyt_core::plan::Purse;
+use kevyt_core::plan::Terms;
 use kevyt_core::quantity::{Energy, Mass, Money};
-use kevyt_core::swap::{RankBy, Selling};
 use kevyt_core::trip::{Device, Figure, Trip};
 use std::collections::{BTreeMap, HashMap};
 
@@ -41,14 +40,8 @@ pub struct ListChange {
     pub devices: Option<Vec<(String, String, u32)>>,
     /// Ways of counting of the walker's own.
     pub ways: Option<Vec<Way>>,
-    /// Which figure of each weight its plan counts on.
-    pub counting: Option<Counting>,
-    /// Which saving ranks.
-    pub rank_by: Option<RankBy>,
-    /// Money as it comes in: now and a month, as typed, and after how many months a resale is paid.
-    pub purse: Patch<(String, String, u32)>,
-    /// What selling takes: the fee in per cent and postage, as typed.
-    pub selling: Option<(String, String)>,
+    /// How its plan is asked for.
+    pub terms: TermsChange,
     /// Whether it is put away.
     pub archived: Option<bool>,
 }
@@ -96,6 +89,7 @@ impl Write<'_> {
         if to.role() != Role::Owner {
             // The question is the owner's alone.
             (list.target, list.budget, list.hour_rate) = (None, None, Money::ZERO);
+            (list.terms, list.silenced) = (Terms::default(), Vec::new());
         }
         check_room(self, 1)?;
         let copy = ListId::fresh();
@@ -285,13 +279,10 @@ fn description(list: &PackList, change: &ListChange) -> String {
         ("what the trip requires", change.requires.is_some()),
         ("trip", change.trip != Patch::Keep || !change.figures.is_empty() || change.devices.is_some()),
         ("ways of counting", change.ways.is_some()),
-        ("what its plan counts on", change.counting.is_some()),
-        ("what ranks", change.rank_by.is_some()),
-        ("money a month", change.purse != Patch::Keep),
-        ("what selling takes", change.selling.is_some()),
         ("archive", change.archived.is_some()),
     ];
-    let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
+    let fields = fields.into_iter().chain(change.terms.fields());
+    let changed: Vec<&str> = fields.filter(|field| field.1).map(|field| field.0).collect();
     format!("List {}: {} changed.", list.name.as_str(), changed.join(", "))
 }
 
@@ -394,26 +385,7 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
     if let Some(ways) = &change.ways {
         list.ways = in_ways("ways", ways)?;
     }
-    list.terms.counting = change.counting.unwrap_or(list.terms.counting);
-    list.terms.rank_by = change.rank_by.unwrap_or(list.terms.rank_by);
-    match &change.purse {
-        Patch::Keep => {}
-        Patch::Clear => list.terms.purse = None,
-        Patch::Set((now, month, resale_after)) => {
-            if *resale_after > limits::MONTHS {
-                let detail =
-                    format!("{resale_after} months can't be taken. Type a number from 0 to {}.", limits::MONTHS);
-                return Err(ServiceError::invalid("purse.resale_after_months", "out_of_range", detail));
-            }
-            let money = |field: &str, typed: &str| Money::parse(typed, currency).in_field(field);
-            let (now, month) = (money("purse.now", now)?, money("purse.month", month)?);
-            list.terms.purse = Some(Purse { now, month, resale_after: *resale_after });
-        }
-    }
-    if let Some((fee, postage)) = &change.selling {
-        let postage = amount("selling.postage", postage, currency)?;
-        list.terms.selling = Selling { fee_tenths: fee_tenths(fee)?, postage };
-    }
+    change.terms.apply(&mut list.terms, currency)?;
     list.archived = change.archived.unwrap_or(list.archived);
     Ok(())
 }

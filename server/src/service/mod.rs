@@ -15,6 +15,7 @@ pub mod plans;
 pub mod proposals;
 pub mod sheet;
 pub mod swaps;
+pub mod terms;
 pub mod together;
 pub mod weigh;
 mod weights;

@@ -4,9 +4,8 @@ use super::swaps::full_swaps;
 use super::{Caller, ServiceError, Services};
 use crate::store::id::{CandidateId, ListId, SwapId};
 use crate::store::lists;
-use crate::store::offers::{self, Figures, Known};
+use crate::store::offers::{self, Figures, Known, Trouble};
 use chrono::Utc;
-use kevyt_core::limits;
 use std::collections::HashMap;
 
 /// A candidate whose price is followed.
@@ -21,7 +20,7 @@ pub struct Followed {
 }
 
 impl Services {
-    /// What is followed for a list: candidates of swaps that are not done, as many as may be; and what is known of their offers.
+    /// What is followed for a list: candidates of swaps that are not done; and what is known of their offers.
     pub fn followed(
         &self,
         caller: Caller,
@@ -37,7 +36,6 @@ impl Services {
                 });
                 followed.extend(with_offers);
             }
-            followed.truncate(limits::OFFERS);
             let codes: Vec<String> = followed.iter().map(|followed| followed.code.clone()).collect();
             let known = offers::known(c, &codes)?;
             Ok((followed, known))
@@ -52,7 +50,7 @@ impl Services {
     }
 
     /// Notes what came of asking.
-    pub fn note_offers(&self, asked: Vec<(String, Result<Figures, &'static str>)>) -> Result<(), ServiceError> {
+    pub fn note_offers(&self, asked: Vec<(String, Result<Figures, Trouble>)>) -> Result<(), ServiceError> {
         let c = &mut *self.connection()?;
         let now = Utc::now().naive_utc();
         for (code, came) in asked {

@@ -239,7 +239,7 @@ fn core_swap(full: &FullSwap, there: &HashSet<SwapId>, makers: &Makers) -> Swap 
         remove: remove.collect(),
         add: sides.map(|(&(_, qty, place), candidate)| candidate.value.on_list(qty, place, makers)).collect(),
         delivery: *delivery,
-        resale: full.brings,
+        resale: full.resale.brings,
         tenth_hours: *tenth_hours,
         requires: ids(&record.requires),
         excludes: ids(&record.excludes),

@@ -207,7 +207,7 @@ pub fn standing(
 }
 
 /// Gear of a line that another list has too.
-#[derive(Debug)]
+#[derive(Debug, Clone)]
 pub struct Need {
     /// The line.
     pub line: LineId,
@@ -219,7 +219,7 @@ pub struct Need {
     pub owned: u32,
 }
 
-/// What other lists of an account, that aren't put away, need of the gear of some lines.
+/// What other lists need of an account's gear on some lines: lists of its own that aren't put away, and those that it has joined.
 pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId]) -> Result<Vec<Need>, StoreError> {
     if lines.is_empty() {
         return Ok(Vec::new());
@@ -232,7 +232,8 @@ pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId
         .filter(list_line::id.eq_any(lines))
         .filter(other.field(list_line::list_id).ne(list_line::list_id))
         .filter(other.field(list_line::removed_at).is_null())
-        .filter(pack_list::account_id.eq(access.account()))
+        .filter(gear::account_id.eq(access.account()))
+        .filter(pack_list::account_id.eq(access.account()).or(pack_list::id.eq_any(joined_by(access))))
         .filter(pack_list::removed_at.is_null())
         .filter(pack_list::archived.eq(false))
         .select((

@@ -1,15 +1,36 @@
 //! Offers of a shop that somebody follows, in the database: what was seen of them and when, shared by all who follow one.
 
 use super::StoreError;
+use super::convert::{from_word, word};
 use super::schema::{offer, offer_seen};
 use chrono::{NaiveDateTime, TimeDelta};
 use diesel::prelude::*;
+use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
+use utoipa::ToSchema;
 
 /// An offer is asked for once in so long, whoever follows it.
 const POLITE: TimeDelta = TimeDelta::hours(1);
 /// What was seen longer ago is forgotten.
 const REMEMBERED: TimeDelta = TimeDelta::days(400);
+
+/// Offers that are asked for at once: those that wait longest come first, the others have their turn the next time.
+const AT_ONCE: usize = 20;
+
+/// Why a shop's answer is none.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+#[schema(as = OfferTrouble)]
+pub enum Trouble {
+    /// The shop did not answer.
+    Silent,
+    /// It answered what can't be an offer.
+    Nonsense,
+    /// It has no such offer any more.
+    Gone,
+    /// Its price is in another currency than the account's.
+    OtherCurrency,
+}
 
 /// Figures of an offer.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -41,7 +62,7 @@ pub struct Seen {
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub struct Known {
     /// What came of asking last, if no figures did.
-    pub trouble: Option<String>,
+    pub trouble: Option<Trouble>,
     /// What was seen, the oldest first.
     pub seen: Vec<Seen>,
 }
@@ -71,19 +92,24 @@ impl SeenRow {
     }
 }
 
-/// Those of some offers that nobody asked for within the hour. They count as asked for now: whoever else wants them has what is known.
+/// Those of some offers that nobody asked for within the hour, as many as are asked for at once. They count as asked for now: whoever else
+/// wants them has what is known.
 pub fn claim(c: &mut MysqlConnection, codes: &[String], now: NaiveDateTime) -> Result<Vec<String>, StoreError> {
-    let fresh: Vec<String> = offer::table
+    let asked: HashMap<String, NaiveDateTime> = offer::table
         .filter(offer::code.eq_any(codes))
-        .filter(offer::asked_at.gt(now - POLITE))
-        .select(offer::code)
-        .load(c)?;
+        .select((offer::code, offer::asked_at))
+        .load(c)?
+        .into_iter()
+        .collect();
+    let mut stale: Vec<&String> =
+        codes.iter().filter(|code| asked.get(*code).is_none_or(|at| *at <= now - POLITE)).collect();
+    stale.sort_by_key(|code| asked.get(*code));
     let mut claimed = Vec::new();
-    for code in codes.iter().filter(|code| !fresh.contains(code)) {
-        let row = (offer::code.eq(code), offer::asked_at.eq(now - POLITE - POLITE));
+    for code in stale.into_iter().take(AT_ONCE) {
+        let row = (offer::code.eq(code), offer::asked_at.eq(now - POLITE));
         diesel::insert_or_ignore_into(offer::table).values(row).execute(c)?;
-        let stale = offer::table.filter(offer::code.eq(code)).filter(offer::asked_at.le(now - POLITE));
-        if diesel::update(stale).set(offer::asked_at.eq(now)).execute(c)? == 1 {
+        let unasked = offer::table.filter(offer::code.eq(code)).filter(offer::asked_at.le(now - POLITE));
+        if diesel::update(unasked).set(offer::asked_at.eq(now)).execute(c)? == 1 {
             claimed.push(code.clone());
         }
     }
@@ -94,10 +120,10 @@ pub fn claim(c: &mut MysqlConnection, codes: &[String], now: NaiveDateTime) -> R
 pub fn note(
     c: &mut MysqlConnection,
     code: &str,
-    came: Result<Figures, &str>,
+    came: Result<Figures, Trouble>,
     now: NaiveDateTime,
 ) -> Result<(), StoreError> {
-    let trouble = came.as_ref().err().copied();
+    let trouble = came.as_ref().err().map(|trouble| word(*trouble));
     diesel::update(offer::table.filter(offer::code.eq(code))).set(offer::trouble.eq(trouble)).execute(c)?;
     let Ok(figures) = came else { return Ok(()) };
     let last: Option<SeenRow> = offer_seen::table
@@ -133,8 +159,11 @@ pub fn note(
 pub fn known(c: &mut MysqlConnection, codes: &[String]) -> Result<HashMap<String, Known>, StoreError> {
     let troubles: Vec<(String, Option<String>)> =
         offer::table.filter(offer::code.eq_any(codes)).select((offer::code, offer::trouble)).load(c)?;
-    let mut known: HashMap<String, Known> =
-        troubles.into_iter().map(|(code, trouble)| (code, Known { trouble, seen: Vec::new() })).collect();
+    let mut known: HashMap<String, Known> = HashMap::new();
+    for (code, trouble) in troubles {
+        let trouble = trouble.map(|trouble| from_word("offer.trouble", &trouble)).transpose()?;
+        known.insert(code, Known { trouble, seen: Vec::new() });
+    }
     let rows: Vec<SeenRow> = offer_seen::table
         .filter(offer_seen::code.eq_any(codes))
         .order((offer_seen::code, offer_seen::since))

@@ -44,8 +44,11 @@ async fn what_selling_takes_is_off_and_what_another_list_needs_brings_nothing() 
     assert_eq!(fee.body["terms"]["selling"], json!({ "fee_tenths": 55, "postage_minor": 500 }), "{}", fee.body);
     // 379 − (90 − 4.95 − 5).
     assert_eq!(plan(&client, &list).await["plan"]["net_minor"], 37_900 - 8_005);
+    // What is left out stays.
+    let postage = client.patch(&format!("{of_list}?version=2"), json!({ "selling": { "postage": "5" } })).await;
+    assert_eq!(postage.body["terms"]["selling"]["fee_tenths"], 55, "{}", postage.body);
     for wrong in ["60", "a third", "1.25"] {
-        let refused = client.patch(&format!("{of_list}?version=2"), selling(wrong)).await;
+        let refused = client.patch(&format!("{of_list}?version=3"), selling(wrong)).await;
         assert_eq!((refused.status, &refused.body["field"]), (422, &json!("selling.fee")), "{}", refused.body);
     }
 
@@ -295,4 +298,43 @@ async fn what_is_not_paid_or_not_there_is_refused_by_name_and_nothing_is_done() 
     assert!(thing(&client, "pole shelter").await.is_null());
     let undone = client.delete(&done).await;
     assert_eq!((undone.status, &undone.body["code"]), (422, &json!("not_done")));
+}
+
+/// Bert walks on Anna's list with a quilt of his own, which he would sell from a list of his.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_joined_list_needs_its_gear_and_a_copy_of_it_takes_no_money_along() {
+    let stage = Stage::start(false);
+    let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
+    let joint = anna.list("1 kg", "300").await;
+    let terms = json!({ "purse": { "now": "250", "month": "40" }, "selling": { "fee": "10" }, "counting": "worst" });
+    let set = anna.patch(&format!("/api/lists/{joint}?version=1"), terms).await;
+    assert_eq!(set.status, 200, "{}", set.body);
+    let seat = anna.post(&format!("/api/lists/{joint}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
+    let secret = "cd".repeat(32);
+    let link = json!({ "secret": secret, "walker": seat, "days": 14 });
+    assert_eq!(anna.post(&format!("/api/lists/{joint}/links"), link).await.status, 201);
+    assert_eq!(bert.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+
+    let own = bert.list("1 kg", "300").await;
+    bert.line("quilt 500g 90eur #sleep", Some(&own)).await;
+    let line = bert.get(&format!("/api/lists/{own}")).await.body["lines"][0].clone();
+    let sold = json!({ "kind": "leave_out", "remove": [{ "line": line["id"], "qty": 1 }], "resale": "60" });
+    assert_eq!(bert.post(&format!("/api/lists/{own}/swaps"), sold).await.status, 201);
+    let brings = async || {
+        let planned = plan(&bert, &own).await["swaps"][0].clone();
+        (planned["brings_minor"].clone(), planned["needed_by"].as_array().unwrap().len())
+    };
+    assert_eq!(brings().await, (json!(6_000), 0));
+    let taken_along = format!("/api/lists/{joint}/lines/{}", line["gear"]["id"].as_str().unwrap());
+    assert_eq!(bert.put(&taken_along, json!({ "carried": 1 })).await.status, 200);
+    assert_eq!(brings().await, (json!(0), 1));
+
+    let copy = bert.post(&format!("/api/lists/{joint}/copies"), json!({ "name": "Mine" })).await;
+    assert_eq!(copy.status, 201, "{}", copy.body);
+    let terms = &copy.body["terms"];
+    assert_eq!(
+        (&terms["purse"], &terms["selling"]["fee_tenths"], &terms["counting"]),
+        (&Value::Null, &json!(0), &json!("stated")),
+        "{terms}"
+    );
 }

@@ -2381,17 +2381,17 @@ export interface components {
             /** Format: int32 */
             resale_after_months: number;
         };
-        /** @description Money as it comes in, month by month. */
+        /** @description Money as it comes in, month by month. What is left out stays as it is, or is nothing. */
         PurseIn: {
             /** @description More each month, as typed. */
-            month: string;
+            month?: string | null;
             /** @description There already, as typed. */
-            now: string;
+            now?: string | null;
             /**
              * Format: int32
              * @description How many months after its swap a resale is paid; 0 to 120.
              */
-            resale_after_months: number;
+            resale_after_months?: number | null;
         };
         /** @description A thing in the queue. */
         QueuedOut: {
@@ -2627,12 +2627,12 @@ export interface components {
             /** Format: int64 */
             postage_minor: number;
         };
-        /** @description What selling takes. */
+        /** @description What selling takes. What is left out stays as it is. */
         SellingIn: {
             /** @description The seller's fee in per cent of the price, as typed: `10`, `8.5 %`, up to 50; empty for none. */
-            fee: string;
+            fee?: string | null;
             /** @description Postage, as typed; empty for none. */
-            postage: string;
+            postage?: string | null;
         };
         /**
          * Format: uuid

@@ -3,11 +3,13 @@
 use super::FullSwap;
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
+use crate::store::lines::Need;
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::{StoreError, Stored, candidates, lines, lists};
 use diesel::MysqlConnection;
 use kevyt_core::quantity::Money;
-use std::collections::{BTreeSet, HashMap, HashSet};
+use kevyt_core::swap::{Elsewhere, Resale, resale};
+use std::collections::{HashMap, HashSet};
 
 /// A list's swaps with their candidates, those that can't be made too.
 pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
@@ -56,16 +58,15 @@ fn removal_lines(
     Ok(lines::standing(c, caller.access, &ids.collect::<Vec<_>>())?)
 }
 
-/// Notes what the things that swaps take off bring, and which other lists could not do without them: they carry more pieces than would be
-/// left.
+/// Notes what the things bring that swaps take off, and which other lists could not do without them.
 fn say_what_it_brings(
     c: &mut MysqlConnection,
     caller: Caller,
     list: ListId,
     swaps: &mut [FullSwap],
 ) -> Result<(), ServiceError> {
-    let sells = |swap: &&mut FullSwap| swap.swap.value.resale > Money::ZERO;
-    let mut selling: Vec<&mut FullSwap> = swaps.iter_mut().filter(sells).collect();
+    let sells = |swap: &SwapRecord| swap.resale > Money::ZERO && swap.done.is_none();
+    let mut selling: Vec<&mut FullSwap> = swaps.iter_mut().filter(|swap| sells(&swap.swap.value)).collect();
     if selling.is_empty() {
         return Ok(());
     }
@@ -74,16 +75,12 @@ fn say_what_it_brings(
     let needs = lines::needed_elsewhere(c, caller.access, &lines)?;
     for swap in &mut selling {
         let record = &swap.swap.value;
-        let taken = |line| record.remove.iter().filter(|side| side.0 == line).map(|side| side.1).sum::<u32>();
-        let is_short = |need: &&lines::Need| {
-            let taken = taken(need.line);
-            taken > 0 && need.pieces > need.owned.saturating_sub(taken)
-        };
-        // By name; a list that needs several of its things is named once.
-        let short: BTreeSet<&String> = needs.iter().filter(is_short).map(|need| &need.list).collect();
-        let counts = short.is_empty() || record.sells_needed;
-        swap.brings = if counts { takes.left(record.resale) } else { Money::ZERO };
-        swap.needed_by = short.into_iter().cloned().collect();
+        let taken = |line| record.remove.iter().filter(|side| side.0 == line).map(|side| side.1).sum();
+        let elsewhere = needs.iter().map(|need| {
+            let Need { line, list, pieces, owned } = need.clone();
+            Elsewhere { list, pieces, owned, taken: taken(line) }
+        });
+        swap.resale = resale(record.resale, takes, &elsewhere.collect::<Vec<_>>(), record.sells_needed);
     }
     Ok(())
 }
@@ -139,8 +136,7 @@ fn with_candidates(
                 candidates: candidates.collect::<Result<_, _>>()?,
                 swap,
                 unavailable: None,
-                needed_by: Vec::new(),
-                brings: Money::ZERO,
+                resale: Resale::default(),
             })
         })
         .collect()

@@ -1,7 +1,7 @@
 //! Doing a swap: what goes on becomes gear, what comes off has a fate; and taking that back.
 
-use super::typed::amount;
 use super::{FullSwap, one};
+use crate::service::fields::amount;
 use crate::service::gear::Rewrite;
 use crate::service::sheet::Laid;
 use crate::service::weights::rederive;
@@ -34,7 +34,7 @@ pub struct Doing {
 impl Write<'_> {
     /// Does a swap that was read at `version`: its list is as it would be, its candidates are gear to be weighed.
     pub fn do_swap(&mut self, id: SwapId, version: i32, doing: &Doing) -> Result<FullSwap, ServiceError> {
-        let FullSwap { swap, candidates, unavailable, brings, .. } = one(self.c, self.caller, id)?;
+        let FullSwap { swap, candidates, unavailable, resale } = one(self.c, self.caller, id)?;
         if swap.version != version {
             return Err(StoreError::Stale(swap.version).into());
         }
@@ -50,10 +50,10 @@ impl Write<'_> {
         let currency = self.caller.preferences.currency;
         let base_before_mg = self.base_of(record.list)?.mg();
         let there = lines::of_list(self.c, self.caller.access, record.list)?;
-        let fates = fates(&record, brings, &there, doing);
+        let fates = fates(&record, resale.brings, &there, doing);
         let got = match &doing.got {
             Some(typed) => amount("got", typed, currency)?,
-            None if fates.contains(&Fate::Sold) => brings,
+            None if fates.contains(&Fate::Sold) => resale.brings,
             None => Money::ZERO,
         };
         let line_of = |line: LineId| there.iter().find(|other| other.id == line).ok_or(StoreError::NotFound);

@@ -6,9 +6,8 @@ mod typed;
 
 pub use available::full_swaps;
 pub use done::Doing;
-pub(super) use typed::{amount, fee_tenths};
 
-use super::fields::{FactsDraft, in_count};
+use super::fields::{FactsDraft, amount, in_count};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
@@ -19,8 +18,7 @@ use kevyt_core::exchange::{Listed, SwapLine};
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
-use kevyt_core::quantity::Money;
-use kevyt_core::swap::{Candidate, SwapKind, SwapState};
+use kevyt_core::swap::{Candidate, Resale, SwapKind, SwapState};
 use std::collections::HashMap;
 use typed::{name_of, read_candidate, tenth_hours};
 
@@ -87,10 +85,8 @@ pub struct FullSwap {
     pub candidates: Vec<Stored<CandidateId, Candidate>>,
     /// Why it can't be made, if it can't: what it takes off or requires is gone.
     pub unavailable: Option<String>,
-    /// Other lists that could not do without what comes off.
-    pub needed_by: Vec<String>,
-    /// What that brings, after fees; nothing while another list needs it, unless the walker says so.
-    pub brings: Money,
+    /// What comes of selling what comes off.
+    pub resale: Resale,
 }
 
 /// A swap line as it was understood.

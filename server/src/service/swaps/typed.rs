@@ -1,7 +1,7 @@
 //! What is typed of a swap, read and checked.
 
 use super::{AdditionDraft, SwapDraft};
-use crate::service::fields::{Patch, in_facts, in_jobs, in_offer, weight};
+use crate::service::fields::{Patch, in_facts, in_jobs, in_offer, tenths, weight};
 use crate::service::{Caller, InField, ServiceError};
 use crate::store::id::LineId;
 use crate::store::lines::{ListLine, StoredLine};
@@ -9,7 +9,7 @@ use kevyt_core::exchange::{Listed, QuickLine, SwapLine, read_price};
 use kevyt_core::gear::{Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
-use kevyt_core::quantity::{Currency, Money};
+use kevyt_core::quantity::Currency;
 use kevyt_core::swap::{Candidate, SwapState};
 use std::collections::HashMap;
 
@@ -111,14 +111,6 @@ fn in_sentence(name: &str) -> String {
     }
 }
 
-/// Money; none where nothing is typed.
-pub(in crate::service) fn amount(field: &str, typed: &str, currency: Currency) -> Result<Money, ServiceError> {
-    if typed.trim().is_empty() {
-        return Ok(Money::ZERO);
-    }
-    Money::parse(typed, currency).in_field(field)
-}
-
 /// Hours of making.
 pub(super) fn tenth_hours(typed: &str) -> Result<i64, ServiceError> {
     let typed = typed.trim();
@@ -133,27 +125,4 @@ pub(super) fn tenth_hours(typed: &str) -> Result<i64, ServiceError> {
         ServiceError::invalid("hours", "not_a_number", detail)
     };
     tenths(typed).map(i64::from).filter(|tenths| *tenths <= limits::TENTH_HOURS).ok_or_else(refuse)
-}
-
-/// A seller's fee in per cent, in tenths of one.
-pub(in crate::service) fn fee_tenths(typed: &str) -> Result<u32, ServiceError> {
-    let bare = typed.trim().trim_end_matches('%').trim_end();
-    let refuse = || {
-        let detail = format!(
-            "\"{typed}\" is not read as a fee. Type per cent with at most one decimal, such as 10 or 8.5 %, up to {}.",
-            limits::FEE_TENTHS / 10
-        );
-        ServiceError::invalid("selling.fee", "not_a_number", detail)
-    };
-    if bare.is_empty() {
-        return Ok(0);
-    }
-    tenths(bare).filter(|tenths| *tenths <= limits::FEE_TENTHS).ok_or_else(refuse)
-}
-
-/// A number of at most four digits with at most one decimal, in tenths.
-fn tenths(typed: &str) -> Option<u32> {
-    let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
-    let digits = |text: &str| !text.is_empty() && text.len() <= 4 && text.bytes().all(|b| b.is_ascii_digit());
-    (digits(whole) && digits(tenth) && tenth.len() == 1).then(|| format!("{whole}{tenth}").parse().ok())?
 }

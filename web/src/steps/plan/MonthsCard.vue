@@ -22,20 +22,17 @@ const selling = computed(() => {
     postage: postage_minor ? typedAmount(postage_minor, units.currency.value) : '',
   }
 })
-const savedSelling = (some: Partial<{ fee: string; postage: string }>) =>
-  props.save({ selling: { ...selling.value, ...some } })
-/** What is not typed yet is nothing; with nothing typed at all there is no purse. */
-function saved(some: Partial<{ now: string; month: string; resale: string }>) {
-  const all = { ...typed.value, ...some }
-  if (all.now.trim() === '' && all.month.trim() === '') return props.save({ purse: null })
-  const months = Number.parseInt(all.resale.trim() || '0', 10)
-  if (!/^\d*$/.test(all.resale.trim()))
-    return Promise.reject(new Error(`"${all.resale}" is no count of months. Type 0, 1, 2 …`))
+/** Each field goes by itself, so that two typed in a row don't meet. With nothing typed at all there is no purse. */
+function saved(some: { now?: string; month?: string; resale?: string }) {
+  const { now, month, resale } = { ...typed.value, ...some }
+  if (now.trim() === '' && month.trim() === '') return props.save({ purse: null })
+  if (!/^\d*$/.test(resale.trim()))
+    return Promise.reject(new Error(`"${resale}" is no count of months. Type 0, 1, 2 …`))
   return props.save({
     purse: {
-      now: all.now.trim() || '0',
-      month: all.month.trim() || '0',
-      resale_after_months: months,
+      ...(some.now !== undefined && { now: now.trim() || '0' }),
+      ...(some.month !== undefined && { month: month.trim() || '0' }),
+      ...(some.resale !== undefined && { resale_after_months: Number(resale) }),
     },
   })
 }
@@ -76,13 +73,13 @@ const until = computed(() => {
         unit="%"
         :text="selling.fee"
         placeholder="0"
-        :save="(fee) => savedSelling({ fee })"
+        :save="(fee) => props.save({ selling: { fee } })"
       />
       <TypedField
         label="Postage"
         :text="selling.postage"
         placeholder="0"
-        :save="(postage) => savedSelling({ postage })"
+        :save="(postage) => props.save({ selling: { postage } })"
       />
     </el-form>
     <p class="muted">

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, useTemplateRef } from 'vue'
 import { api, takeChanged, type PlanAnswer } from '@/api/client'
-import { offersQuery, useChange, useShown, useUndo } from '@/api/queries'
+import { offersQuery, vocabularyQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { draftOf, sentOf } from '@/domain/swapDraft'
@@ -21,11 +21,18 @@ const undo = useUndo()
 const isFollowing = computed(() =>
   props.answer.swaps.some((swap) => swap.add.some((one) => one.candidate.offer)),
 )
+const { data: vocabulary } = useQuery(vocabularyQuery)
 const { data, isError } = useQuery(
   computed(() => ({ ...offersQuery(props.answer.list.id), enabled: isFollowing.value })),
 )
 const offers = computed(() => offered(props.answer, data.value ?? []))
 const heading = useTemplateRef<HTMLElement>('heading')
+/** Where there is no shop and nothing was ever seen there is nothing to say. */
+const isShown = computed(
+  () =>
+    isFollowing.value &&
+    (vocabulary.value?.shop || offers.value.some(({ followed }) => followed.seen.length > 0)),
+)
 const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== null))
 
 const put = useChange(({ swap, at, price }: { swap: Offered['swap']; at: number; price: number }) => {
@@ -58,7 +65,7 @@ async function take({ swap, at, name }: Offered, price: number) {
 </script>
 
 <template>
-  <section v-if="isFollowing" class="card" :class="{ news: isNews }" aria-label="Followed in the shop">
+  <section v-if="isShown" class="card" :class="{ news: isNews }" aria-label="Followed in the shop">
     <h2 ref="heading" tabindex="-1">{{ isNews ? 'News from the shop' : 'Followed in the shop' }}</h2>
     <p v-if="isError" class="caution">
       The prices can’t be had now. The plan counts on those that you typed.

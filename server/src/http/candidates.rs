@@ -1,0 +1,73 @@
+//! `/api/candidates`: what swaps put on.
+
+use super::problem::ProblemDoc;
+use super::wire::{FactsOut, JobAmounts, PageQuery, WeightOut, job_amounts};
+use super::{App, Caller};
+use crate::store::Stored;
+use crate::store::id::CandidateId;
+use actix_web::get;
+use actix_web::web::{Data, Json, Query};
+use kevyt_core::swap::Candidate;
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// Something that could be got.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Candidate)]
+pub struct CandidateOut {
+    id: CandidateId,
+    version: i32,
+    name: String,
+    weight: Option<WeightOut>,
+    /// The lowest price of one piece, in minor units; null if unknown.
+    price_low_minor: Option<i64>,
+    price_high_minor: Option<i64>,
+    /// The price that counts: the middle of a range, rounded up.
+    price_minor: Option<i64>,
+    /// What a shop knows it by, if its price is followed there.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    offer: Option<String>,
+    provides: JobAmounts,
+    needs: JobAmounts,
+    /// Absent if nothing is known.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    facts: Option<FactsOut>,
+}
+
+/// One page of candidates.
+#[derive(Serialize, ToSchema)]
+pub struct CandidatePage {
+    items: Vec<CandidateOut>,
+    total: i64,
+}
+
+/// One page of candidates, by name.
+#[utoipa::path(get, path = "/api/candidates", tag = "swaps", params(PageQuery), responses((status = 200, body = CandidatePage)))]
+#[get("/candidates")]
+pub async fn candidates(
+    app: Data<App>,
+    caller: Caller,
+    query: Query<PageQuery>,
+) -> Result<Json<CandidatePage>, ProblemDoc> {
+    let (items, total) = app.run(move |services| services.candidates(caller, query.page())).await?;
+    Ok(Json(CandidatePage { items: items.iter().map(CandidateOut::from).collect(), total }))
+}
+
+impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
+    fn from(stored: &Stored<CandidateId, Candidate>) -> CandidateOut {
+        let candidate = &stored.value;
+        CandidateOut {
+            id: stored.id,
+            version: stored.version,
+            name: candidate.name.as_str().to_owned(),
+            weight: candidate.weight.as_ref().map(WeightOut::from),
+            price_low_minor: candidate.price.map(|price| price.low().minor()),
+            price_high_minor: candidate.price.map(|price| price.high().minor()),
+            price_minor: candidate.price.map(|price| price.expected().minor()),
+            offer: candidate.offer.clone(),
+            provides: job_amounts(&candidate.provides),
+            needs: job_amounts(&candidate.needs),
+            facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),
+        }
+    }
+}
