@@ -95,6 +95,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
                 needs,
             }],
             delivery: Money::ZERO,
+            ordered_from: None,
             resale: Money::from_minor(resale),
             tenth_hours: 0,
             requires: Vec::new(),

@@ -99,6 +99,7 @@ struct SwapFile {
     add: Vec<AdditionFile>,
     #[serde(default)]
     delivery_minor: i64,
+    ordered_from: Option<String>,
     #[serde(default)]
     resale_minor: i64,
     #[serde(default)]
@@ -319,6 +320,7 @@ fn read_swap(at: usize, swap: SwapFile) -> Result<Swap, ProblemError> {
         state: swap.state,
         remove: swap.remove.into_iter().map(|r| Removal { line: r.line, qty: r.qty, from: r.from }).collect(),
         delivery: Money::from_minor(swap.delivery_minor),
+        ordered_from: swap.ordered_from,
         resale: Money::from_minor(swap.resale_minor),
         tenth_hours: swap.tenth_hours,
         requires: swap.requires,

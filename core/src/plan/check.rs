@@ -149,6 +149,7 @@ impl<'r, 'a> Checker<'r, 'a> {
         }
         let (mut net, mut base) = (Money::ZERO, self.lines);
         let mut taken = vec![0_u64; self.places.len()];
+        let mut parcels: HashMap<String, Vec<Money>> = HashMap::new();
         let mut left: Vec<i64> = self.jobs.iter().map(|&(_, spare)| spare).collect();
         for &index in set {
             let effects = &self.effects[index];
@@ -157,6 +158,9 @@ impl<'r, 'a> Checker<'r, 'a> {
             }
             let (carried, cost) = effects.carried.zip(effects.net).ok_or(Broken::Incomplete(index))?;
             (net, base) = (net + cost, base + carried);
+            if let Some(place) = self.ready.problem().swaps[index].parcel() {
+                parcels.entry(place).or_default().push(self.ready.problem().swaps[index].delivery);
+            }
             if !effects.requires.iter().all(|&other| made[other]) {
                 return Err(Broken::Requires(index));
             }
@@ -167,6 +171,11 @@ impl<'r, 'a> Checker<'r, 'a> {
             effects.changes.iter().for_each(|&(job, by)| left[job] += by);
         }
         base = self.with_kits(base, &taken);
+        // Of all that come in one parcel the dearest delivery is paid.
+        for deliveries in parcels.values() {
+            let dearest = deliveries.iter().copied().max().unwrap_or_default();
+            net = net - deliveries.iter().copied().sum() + dearest;
+        }
         if let Some((&(line, _), _)) = self.places.iter().zip(taken).find(|((_, there), taken)| taken > there) {
             return Err(Broken::Line(line.clone()));
         }

@@ -1,6 +1,7 @@
 //! The staircase from the cheapest allowed set to the lightest.
 
 use super::Ready;
+use super::check::Checker;
 use super::labels::{Labels, bits};
 use super::rows::Model;
 use super::sweep::Swept;
@@ -67,12 +68,20 @@ impl Frontier {
         let points = |figures: Vec<(i64, i64)>| -> Vec<Point> {
             figures.into_iter().map(|(cost, mass)| point(ready, model, cost, mass)).collect()
         };
-        let known = swept.known();
+        let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
+        let checker = Checker::new(ready);
+        let known = swept.known(|found| {
+            let made = bits(&found.set).map(|bit| swap_of_bit[bit]);
+            let set: Vec<usize> = made.chain(model.pinned.iter().copied()).collect();
+            let figures = checker.allowed(&set).ok()?;
+            let mass = (figures.base - ready.base()).mg() - model.pinned_mass;
+            Some((figures.net.minor() - model.pinned_cost, mass))
+        });
         Frontier {
             points: points(known.iter().map(|set| (set.cost, set.mass)).collect()),
             words: model.swaps.len().div_ceil(64),
             sets: known.iter().flat_map(|set| set.set.iter().copied()).collect(),
-            swap_of_bit: model.swaps.iter().map_while(|variable| variable.swap).collect(),
+            swap_of_bit,
             bound: bound.map(points),
             ..Frontier::empty(ready, model)
         }

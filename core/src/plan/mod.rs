@@ -13,6 +13,7 @@ mod near;
 mod options;
 mod order;
 mod outcome;
+mod parcels;
 mod problem;
 mod ranking_alone;
 mod rows;

@@ -1,6 +1,7 @@
 //! In which month what is bought: with money of so much now and so much a month, and resale that comes months after its swap.
 //!
-//! What is bought costs its expected price and delivery in its month (hours are not money). At the end of no month is less than nothing left.
+//! What is bought costs its expected price and delivery in its month (hours are not money); what comes from one place in one month is sent
+//! together, and in another month once more. At the end of no month is less than nothing left.
 //! Swaps that require each other are bought together.
 
 use super::{Purse, Ready};
@@ -18,10 +19,34 @@ pub type Bought = (usize, u32);
 #[derive(Debug, Clone)]
 struct Purchase {
     swaps: Vec<usize>,
+    /// What it costs, but for parcels that may be shared.
     cost: i64,
+    /// What it takes to have it sent, by place; at most one from each.
+    parcels: Vec<(usize, i64)>,
     brings: i64,
     /// The purchases before which it can't be, by number.
     after: Vec<usize>,
+}
+
+/// What has been paid this month to have things sent, by place.
+type Sent = Vec<i64>;
+
+impl Purchase {
+    /// What it takes of a month in which so much was paid to have things sent, and what is paid then.
+    fn takes(&self, sent: &Sent) -> (i64, Sent) {
+        let (mut takes, mut sent) = (self.cost, sent.clone());
+        for &(place, delivery) in &self.parcels {
+            takes += (delivery - sent[place]).max(0);
+            sent[place] = sent[place].max(delivery);
+        }
+        (takes, sent)
+    }
+}
+
+/// Places that things are sent from.
+fn places(purchases: &[Purchase]) -> usize {
+    let all = purchases.iter().flat_map(|purchase| &purchase.parcels);
+    all.map(|(place, _)| place + 1).max().unwrap_or(0)
 }
 
 /// Buys the swaps of `order` one after the other, each as soon as there is money for it and everything before it is bought. `None` if that
@@ -89,6 +114,7 @@ fn purchases(ready: &Ready<'_>, order: &[usize]) -> Vec<Purchase> {
         })
         .collect();
     let (mut purchases, mut number): (Vec<Purchase>, BTreeMap<usize, usize>) = (Vec::new(), BTreeMap::new());
+    let mut numbers: BTreeMap<String, usize> = BTreeMap::new();
     let mut left = order.to_vec();
     while let Some(&first) =
         left.iter().find(|swap| with[swap].iter().all(|other| number.contains_key(other) || with[other].contains(swap)))
@@ -100,11 +126,21 @@ fn purchases(ready: &Ready<'_>, order: &[usize]) -> Vec<Purchase> {
         let cost = |&swap: &usize| {
             let additions = swaps[swap].add.iter();
             let prices = additions.filter_map(|addition| Some(addition.price?.expected().times(addition.qty)));
-            (prices.sum::<Money>() + swaps[swap].delivery).minor()
+            let alone = if swaps[swap].parcel().is_some() { Money::ZERO } else { swaps[swap].delivery };
+            (prices.sum::<Money>() + alone).minor()
         };
+        let mut parcels: BTreeMap<usize, i64> = BTreeMap::new();
+        for &swap in &together {
+            if let Some(place) = swaps[swap].parcel() {
+                let next = numbers.len();
+                let dearest = parcels.entry(*numbers.entry(place).or_insert(next)).or_default();
+                *dearest = (*dearest).max(swaps[swap].delivery.minor());
+            }
+        }
         together.iter().for_each(|swap| _ = number.insert(*swap, purchases.len()));
         purchases.push(Purchase {
             cost: together.iter().map(cost).sum(),
+            parcels: parcels.into_iter().collect(),
             brings: together.iter().map(|&swap| swaps[swap].resale.minor()).sum(),
             swaps: together,
             after,
@@ -116,17 +152,20 @@ fn purchases(ready: &Ready<'_>, order: &[usize]) -> Vec<Purchase> {
 /// The month of each purchase if they are bought in this order.
 fn in_turn(purchases: &[Purchase], turns: &[usize], purse: Purse) -> Option<Vec<u32>> {
     let mut months = vec![0; purchases.len()];
-    let mut month = 0;
+    let nothing: Sent = vec![0; places(purchases)];
+    let (mut month, mut spent, mut sent) = (0, 0, nothing.clone());
     for (done, &turn) in turns.iter().enumerate() {
         let left = |month: u32| {
-            let before = turns[..done].iter().map(|&at| {
-                let has_come = months[at] + purse.resale_after <= month;
-                if has_come { purchases[at].brings - purchases[at].cost } else { -purchases[at].cost }
+            let come = turns[..=done].iter().filter(|&&at| {
+                let bought = if at == turn { month } else { months[at] };
+                bought + purse.resale_after <= month
             });
-            let own = if purse.resale_after == 0 { purchases[turn].brings } else { 0 };
-            income(purse, month) + before.sum::<i64>() + own
+            income(purse, month) - spent + come.map(|&at| purchases[at].brings).sum::<i64>()
         };
-        month = (month..=LAST_MONTH).find(|&month| left(month) >= purchases[turn].cost)?;
+        let takes = |then: u32| purchases[turn].takes(if then == month { &sent } else { &nothing });
+        let then = (month..=LAST_MONTH).find(|&then| left(then) >= takes(then).0)?;
+        let (cost, now_sent) = takes(then);
+        (month, spent, sent) = (then, spent + cost, now_sent);
         months[turn] = month;
     }
     Some(months)
@@ -139,7 +178,13 @@ fn income(purse: Purse, month: u32) -> i64 {
 
 /// Where resale comes at once, all are bought in the first month that has the money for them together.
 fn at_once(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
-    let cost: i64 = purchases.iter().map(|purchase| purchase.cost - purchase.brings).sum();
+    let mut sent = vec![0; places(purchases)];
+    let mut cost = 0;
+    for purchase in purchases {
+        let takes;
+        (takes, sent) = purchase.takes(&sent);
+        cost += takes - purchase.brings;
+    }
     let month = (0..=LAST_MONTH).find(|&month| income(purse, month) >= cost)?;
     Some(vec![month; purchases.len()])
 }
@@ -149,10 +194,14 @@ fn at_once(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
 struct Way {
     /// What is there now, one month later, … by the resale that is on its way alone.
     left: Vec<i64>,
+    /// What has been spent on it.
+    spent: i64,
+    sent: Sent,
     months: Vec<u32>,
 }
 
-/// Every way to buy them, month by month: of two ways to have bought the same, one that has no less now and later is kept.
+/// Every way to buy them, month by month: of two ways to have bought the same, one that has no less now and later is kept, if no less has
+/// been paid for parcels that may be shared.
 fn weighed_up(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
     let cost: i64 = purchases.iter().map(|purchase| purchase.cost).sum();
     let brings: i64 = purchases.iter().map(|purchase| purchase.brings).sum();
@@ -164,7 +213,13 @@ fn weighed_up(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
     // What resale comes later than the last month is of no use.
     let later = usize::try_from(purse.resale_after.min(LAST_MONTH + 1)).unwrap_or(1);
     let mut ways: Vec<Vec<Way>> = vec![Vec::new(); all + 1];
-    ways[0].push(Way { left: vec![income(purse, 0); later], months: vec![0; purchases.len()] });
+    let nothing: Sent = vec![0; places(purchases)];
+    ways[0].push(Way {
+        left: vec![income(purse, 0); later],
+        spent: 0,
+        sent: nothing.clone(),
+        months: vec![0; purchases.len()],
+    });
     for month in 0..=LAST_MONTH {
         // What is bought first has the smaller number.
         for done in 0..=all {
@@ -173,27 +228,29 @@ fn weighed_up(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
                 if done & (1 << at) != 0 || after[at] & !done != 0 {
                     continue;
                 }
-                for way in from.iter().filter(|way| way.left[0] >= purchase.cost) {
-                    let mut next = way.clone();
-                    next.left.iter_mut().for_each(|left| *left -= purchase.cost);
+                for way in &from {
+                    let (cost, sent) = purchase.takes(&way.sent);
+                    if way.left[0] < cost {
+                        continue;
+                    }
+                    let mut next = Way { spent: way.spent + cost, sent, ..way.clone() };
+                    next.left.iter_mut().for_each(|left| *left -= cost);
                     next.months[at] = month;
                     keep(&mut ways[done | (1 << at)], next);
                 }
             }
             ways[done] = from;
         }
-        if let Some(way) = ways[all].first() {
+        if let Some(way) = ways[all].iter().min_by_key(|way| way.spent) {
             return Some(way.months.clone());
         }
         for (done, ways) in ways.iter_mut().enumerate() {
-            let of_done = |figure: fn(&Purchase) -> i64| -> i64 {
-                purchases.iter().enumerate().filter(|(at, _)| done & (1 << at) != 0).map(|(_, one)| figure(one)).sum()
-            };
-            let at_last = income(purse, month) - of_done(|one| one.cost) + of_done(|one| one.brings);
+            let bought = purchases.iter().enumerate().filter(|(at, _)| done & (1 << at) != 0);
+            let brings: i64 = bought.map(|(_, purchase)| purchase.brings).sum();
             for way in std::mem::take(ways) {
-                let mut next = way;
+                let mut next = Way { sent: nothing.clone(), ..way };
                 next.left.remove(0);
-                next.left.push(at_last);
+                next.left.push(income(purse, month) - next.spent + brings);
                 next.left.iter_mut().for_each(|left| *left += purse.month.minor());
                 keep(ways, next);
             }
@@ -203,7 +260,10 @@ fn weighed_up(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
 }
 
 fn keep(ways: &mut Vec<Way>, way: Way) {
-    let is_no_worse = |one: &Way, than: &Way| one.left.iter().zip(&than.left).all(|(one, than)| one >= than);
+    let no_less = |one: &[i64], than: &[i64]| one.iter().zip(than).all(|(one, than)| one >= than);
+    let is_no_worse = |one: &Way, than: &Way| {
+        one.spent <= than.spent && no_less(&one.left, &than.left) && no_less(&one.sent, &than.sent)
+    };
     if ways.iter().any(|other| is_no_worse(other, &way)) {
         return;
     }

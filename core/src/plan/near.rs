@@ -206,6 +206,8 @@ impl<'n, 'a> Near<'n, 'a> {
 
     /// `more` than it costs now.
     fn at(&self, more: i64, variable: usize) -> Turn {
-        Turn::At(Money::from_minor(more + self.model.swaps[variable].cost))
+        let swap = self.model.swaps[variable].swap;
+        let now = swap.and_then(|swap| self.ready.worths()[swap].net).unwrap_or_default();
+        Turn::At(Money::from_minor(more) + now)
     }
 }

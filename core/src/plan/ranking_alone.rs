@@ -2,6 +2,7 @@
 
 use super::Ready;
 use super::check::Checker;
+use super::parcels::Parcels;
 use super::rows::all_rows;
 use crate::quantity::{Mass, Money};
 use crate::swap::{Class, SwapState};
@@ -29,17 +30,19 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
     }
     let mut bought = RankingAlone { swaps: Some(Vec::new()), net: Money::ZERO, base: ready.base(), met: false };
     let checker = Checker::new(ready);
-    let mut made = Vec::new();
+    let (mut made, mut parcels) = (Vec::new(), Parcels::default());
     let mut make = |index: usize, bought: &mut RankingAlone, must_fit: bool| -> bool {
         let Some((_, net)) = ready.worths()[index].complete() else {
             return false;
         };
+        let net = net - parcels.spares(&problem.swaps[index]);
         let fits = terms_of[index].iter().all(|&(row, c)| rows[row].slack + c >= 0) && bought.net + net <= budget;
         if must_fit && !fits {
             return false;
         }
         terms_of[index].iter().for_each(|&(row, c)| rows[row].slack += c);
         made.push(index);
+        parcels.order(&problem.swaps[index]);
         (bought.net, bought.base) = (bought.net + net, checker.base_after(&made));
         if let Some(swaps) = bought.swaps.as_mut() {
             swaps.push(index);

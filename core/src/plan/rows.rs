@@ -17,8 +17,11 @@
 //! | it is broken if a part is missing | spare pieces − Σ taken + pieces of the kit × broken ≥ 0 |
 //! | it is broken only if one is (where that makes the list lighter) | Σ missing − broken ≥ 0 |
 //! | a part is missing only if so many are taken | Σ taken − (spare pieces + 1) × missing ≥ 0 |
+//!
+//! So is *a parcel from a place*, which costs its delivery once for all that come in it ([`super::parcels`]).
 
 use super::Ready;
+use super::parcels::{self, Shared};
 use super::work::Work;
 use crate::gear::Job;
 use crate::list::{LineId, Place};
@@ -34,10 +37,10 @@ pub(super) struct Row {
     pub terms: Vec<(usize, i64)>,
 }
 
-/// A swap that may or may not be made, or what follows for a kit.
+/// A swap that may or may not be made, or what follows for a kit or a parcel.
 #[derive(Debug, Clone, Copy)]
 pub(super) struct Variable {
-    /// Its index in the problem; none for a kit.
+    /// Its index in the problem; none for a kit or a parcel.
     pub swap: Option<usize>,
     pub cost: i64,
     /// Change of base weight, in milligrams.
@@ -47,7 +50,7 @@ pub(super) struct Variable {
 /// What is left to decide once pinned swaps are made and hopeless ones set aside.
 #[derive(Debug)]
 pub(super) struct Model {
-    /// Swaps in the order of their ids, so that comparing sets by position compares them by id; then what there is of kits.
+    /// Swaps in the order of their ids, so that comparing sets by position compares them by id; then what there is of kits and parcels.
     pub swaps: Vec<Variable>,
     pub rows: Vec<Row>,
     /// Pinned swaps, as indexes in the problem.
@@ -57,7 +60,7 @@ pub(super) struct Model {
 }
 
 impl Model {
-    /// A variable as a set of its own: how many swaps that is, and its bit. What follows for a kit leaves no mark.
+    /// A variable as a set of its own: how many swaps that is, and its bit. What follows for a kit or a parcel leaves no mark.
     pub fn mark(&self, variable: usize, words: usize) -> (u32, Vec<u64>) {
         let mut set = vec![0; words];
         if self.swaps[variable].swap.is_none() {
@@ -197,16 +200,20 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     for (index, (swap, worth)) in problem.swaps.iter().zip(ready.worths()).enumerate() {
         alive.push(swap.state == SwapState::Open && worth.complete().is_some());
         if swap.state == SwapState::Pinned {
-            let net = worth.complete()?.1;
             pinned.push(index);
-            pinned_cost += net.minor();
+            pinned_cost += worth.complete()?.1.minor();
             pinned_mass -= ready.plain_savings()[index].mg();
         }
     }
     let (kit_masses, kit_rows) = of_kits(ready, &taken(ready));
-    alive.resize(alive.len() + kit_masses.len(), true);
+    let is_wanted = |index: usize| alive[index] || problem.swaps[index].state == SwapState::Pinned;
+    let parcels = parcels::shared(ready, problem.swaps.len() + kit_masses.len(), is_wanted);
+    let Shared { costs: parcel_costs, rows: parcel_rows, of_swap } = parcels;
+    pinned_cost -= pinned.iter().map(|&index| of_swap[index]).sum::<i64>();
+    alive.resize(alive.len() + kit_masses.len() + parcel_costs.len(), true);
     let mut rows = all_rows(ready);
     rows.extend(kit_rows);
+    rows.extend(parcel_rows);
     for row in &mut rows {
         make_pinned(row, &pinned, &alive);
     }
@@ -224,10 +231,13 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
         row.terms.sort_unstable();
     }
     let swaps = kept.into_iter().filter_map(|index| match index.checked_sub(problem.swaps.len()) {
-        Some(of_kit) => Some(Variable { swap: None, cost: 0, mass: kit_masses[of_kit] }),
+        Some(extra) => Some(match kit_masses.get(extra) {
+            Some(mass) => Variable { swap: None, cost: 0, mass: *mass },
+            None => Variable { swap: None, cost: parcel_costs[extra - kit_masses.len()], mass: 0 },
+        }),
         None => {
-            let net = ready.worths()[index].complete()?.1;
-            Some(Variable { swap: Some(index), cost: net.minor(), mass: -ready.plain_savings()[index].mg() })
+            let cost = ready.worths()[index].complete()?.1.minor() - of_swap[index];
+            Some(Variable { swap: Some(index), cost, mass: -ready.plain_savings()[index].mg() })
         }
     });
     Some(Model { swaps: swaps.collect(), rows, pinned, pinned_cost, pinned_mass })

@@ -30,11 +30,14 @@ struct First {
 }
 
 impl Swept {
-    /// The points that are proved, and the best of what was found beside them.
-    pub fn known(&self) -> Vec<&Best> {
+    /// The points that are proved, and the best of what was found beside them, those with their `figures`: what was found by the way may pay
+    /// for a parcel that nothing comes in.
+    pub fn known(&self, figures: impl Fn(&Best) -> Option<(i64, i64)>) -> Vec<Best> {
         let found = self.first.iter().map(|first| &first.asked).filter(|asked| asked.bound.is_some());
-        let mut known: Vec<&Best> = self.points.iter().collect();
-        for best in found.filter_map(|asked| asked.best.as_ref()) {
+        let mut known: Vec<Best> = self.points.clone();
+        for best in found.filter_map(|asked| asked.best.clone()) {
+            let Some((cost, mass)) = figures(&best) else { continue };
+            let best = Best { cost, mass, ..best };
             if known.iter().all(|other| other.cost > best.cost || other.mass > best.mass) {
                 known.retain(|other| other.cost < best.cost || other.mass < best.mass);
                 known.push(best);

@@ -184,6 +184,8 @@ pub struct Swap {
     pub add: Vec<Addition>,
     /// Delivery, for the whole swap.
     pub delivery: Money,
+    /// Where what goes on is ordered, if it comes from one place: what comes from there together is sent together.
+    pub ordered_from: Option<String>,
     /// What the removed gear brings, after fees.
     pub resale: Money,
     /// Tenths of an hour of making.
@@ -192,4 +194,12 @@ pub struct Swap {
     pub requires: Vec<SwapId>,
     /// Swaps that can't be made with it; holds both ways.
     pub excludes: Vec<SwapId>,
+}
+
+impl Swap {
+    /// The place that its delivery can be shared for, written so that two ways to write a place are one.
+    pub fn parcel(&self) -> Option<String> {
+        let place = self.ordered_from.as_deref()?.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase();
+        (self.delivery > Money::ZERO && !place.is_empty()).then_some(place)
+    }
 }

@@ -35,6 +35,7 @@ fn swap(id: &str, from: &str, grams: i64, price: i64) -> Swap {
             needs: Jobs::new(),
         }],
         delivery: Money::ZERO,
+        ordered_from: None,
         resale: Money::ZERO,
         tenth_hours: 0,
         requires: Vec::new(),

@@ -104,6 +104,7 @@ pub fn two_choices() -> Problem {
             needs: Jobs::new(),
         }],
         delivery: Money::ZERO,
+        ordered_from: None,
         resale: Money::ZERO,
         tenth_hours: 0,
         requires: Vec::new(),

@@ -82,11 +82,11 @@ fn swap(at: usize, lines: usize, swaps: usize) -> impl Strategy<Value = Swap> {
     (
         prop::collection::vec(removal, 0..3),
         prop::collection::vec(addition(), 0..3),
-        (0..2_i64, 0..4_i64, 0..3_i64),
+        (0..3_i64, 0..4_i64, 0..3_i64, prop::option::of(0..2_usize)),
         (links(0.2), links(0.2)),
         state,
     )
-        .prop_map(move |(remove, add, (delivery, resale, tenth_hours), (requires, excludes), state)| {
+        .prop_map(move |(remove, add, (delivery, resale, tenth_hours, place), (requires, excludes), state)| {
             let ids = |links: Vec<usize>| links.into_iter().filter(|&other| other != at).map(swap_id).collect();
             Swap {
                 id: swap_id(at),
@@ -96,6 +96,7 @@ fn swap(at: usize, lines: usize, swaps: usize) -> impl Strategy<Value = Swap> {
                 remove,
                 add,
                 delivery: Money::from_minor(delivery),
+                ordered_from: place.map(|place| ["the shed", "The  Shed", "by post"][place + at % 2].to_owned()),
                 resale: Money::from_minor(resale),
                 tenth_hours,
                 requires: ids(requires),

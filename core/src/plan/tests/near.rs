@@ -50,8 +50,25 @@ fn is_better((save_a, net_a): (i64, i64), (save_b, net_b): (i64, i64)) -> bool {
     (a, -by_ratio, -save_a, net_a) < (b, -other, -save_b, net_b)
 }
 
+/// What is bought: its price, what it brings, its delivery and where it comes from.
+type Buy = (i64, i64, i64, Option<usize>);
+
+/// What is paid in a month for all that is bought in it: from one place the dearest delivery alone.
+fn paid_in(month: u32, bought: &[Buy], months: &[u32]) -> i64 {
+    let mut dearest = [0; 2];
+    let mut paid = 0;
+    for (price, _, delivery, place) in bought.iter().zip(months).filter(|(_, at)| **at == month).map(|(one, _)| one) {
+        paid += price;
+        match place {
+            Some(place) => dearest[*place] = dearest[*place].max(*delivery),
+            None => paid += delivery,
+        }
+    }
+    paid + dearest.iter().sum::<i64>()
+}
+
 /// The earliest month by trying every month for every swap; none within `last`.
-fn earliest_plainly(bought: &[(i64, i64)], before: &[(usize, usize)], purse: Purse, last: u32) -> Option<u32> {
+fn earliest_plainly(bought: &[Buy], before: &[(usize, usize)], purse: Purse, last: u32) -> Option<u32> {
     let ways = u64::from(last + 1).pow(u32::try_from(bought.len()).unwrap());
     (0..ways)
         .filter_map(|way| {
@@ -66,10 +83,9 @@ fn earliest_plainly(bought: &[(i64, i64)], before: &[(usize, usize)], purse: Pur
                 .collect();
             let holds = before.iter().all(|(first, then)| months[*first] <= months[*then])
                 && (0..=last).all(|end| {
-                    let each = bought.iter().zip(&months).filter(|(_, month)| **month <= end);
-                    let paid: i64 = each.clone().map(|((cost, _), _)| cost).sum();
-                    let come = each.filter(|(_, month)| **month + purse.resale_after <= end);
-                    let come: i64 = come.map(|((_, brings), _)| brings).sum();
+                    let paid: i64 = (0..=end).map(|month| paid_in(month, bought, &months)).sum();
+                    let come = bought.iter().zip(&months).filter(|(_, month)| **month + purse.resale_after <= end);
+                    let come: i64 = come.map(|((_, brings, ..), _)| brings).sum();
                     purse.now.minor() + i64::from(end) * purse.month.minor() + come >= paid
                 });
             holds.then(|| months.into_iter().max().unwrap_or(0))
@@ -133,15 +149,21 @@ proptest! {
 
     #[test]
     fn months_are_those_of_trying_every_one(
-        bought in prop::collection::vec((0..6_i64, 0..5_i64), 0..5),
+        bought in prop::collection::vec((0..6_i64, 0..5_i64, 0..3_i64, prop::option::of(0..2_usize)), 0..5),
         before in prop::option::of((0..5_usize, 0..5_usize)),
         now in 0..5_i64, month in 0..4_i64, resale_after in 0..4_u32,
     ) {
         let mut problem = cases::two_choices();
         let template = problem.swaps[0].clone();
         let before: Vec<_> = before.into_iter().filter(|(a, b)| a != b && *a < bought.len() && *b < bought.len()).collect();
-        problem.swaps = bought.iter().enumerate().map(|(at, (cost, brings))| {
-            let mut swap = Swap { id: SwapId(format!("s{at}")), resale: Money::from_minor(*brings), ..template.clone() };
+        problem.swaps = bought.iter().enumerate().map(|(at, (cost, brings, delivery, place))| {
+            let mut swap = Swap {
+                id: SwapId(format!("s{at}")),
+                resale: Money::from_minor(*brings),
+                delivery: Money::from_minor(*delivery),
+                ordered_from: place.map(|place| format!("place {place}")),
+                ..template.clone()
+            };
             swap.add[0].price = Some(PriceRange::exact(Money::from_minor(*cost)));
             let required = before.iter().filter(|(_, then)| *then == at);
             swap.requires = required.map(|(first, _)| SwapId(format!("s{first}"))).collect();

@@ -76,6 +76,23 @@ pub fn net(problem: &Problem, swap: &Swap) -> Option<i64> {
     Some(net + tenths.div_euclid(10) + i64::from(tenths.rem_euclid(10) > 0))
 }
 
+/// The place that a swap's things are sent from, in small letters with single spaces.
+pub fn sent_from(swap: &Swap) -> Option<String> {
+    let words: Vec<_> = swap.ordered_from.as_ref()?.split(' ').filter(|word| !word.is_empty()).collect();
+    Some(words.join(" ").to_lowercase())
+}
+
+/// What is saved by ordering together: of each place all deliveries but the dearest.
+fn shared_delivery(problem: &Problem, set: &[usize]) -> i64 {
+    let mut by_place: BTreeMap<String, Vec<i64>> = BTreeMap::new();
+    for swap in set.iter().map(|&at| &problem.swaps[at]) {
+        if let Some(place) = sent_from(swap) {
+            by_place.entry(place).or_default().push(swap.delivery.minor());
+        }
+    }
+    by_place.values().map(|deliveries| deliveries.iter().sum::<i64>() - deliveries.iter().max().unwrap()).sum()
+}
+
 /// How short the list is of each job after some swaps.
 fn shortfalls(problem: &Problem, set: &[usize]) -> BTreeMap<String, i64> {
     let mut short: BTreeMap<String, i64> = BTreeMap::new();
@@ -127,7 +144,7 @@ pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
         return None;
     }
     let nets: Option<Vec<i64>> = set.iter().map(|&at| net(problem, &problem.swaps[at])).collect();
-    Some((nets?.into_iter().sum(), base_after(problem, set)))
+    Some((nets?.into_iter().sum::<i64>() - shared_delivery(problem, set), base_after(problem, set)))
 }
 
 /// Every subset, one by one: those that no other beats, cheapest first, by the documented order of ties.
