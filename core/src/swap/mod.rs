@@ -1,6 +1,7 @@
 //! Swaps: what comes off a list and what goes on, what that saves and costs, and which to make first.
 
 mod applied;
+mod candidate;
 mod choices;
 mod proposals;
 mod ranking;
@@ -11,6 +12,7 @@ mod worth;
 mod tests;
 
 pub use applied::applied;
+pub use candidate::{Candidate, Seen, ordered_from};
 pub use choices::{ChoiceGroup, Standing, Step, choices};
 pub use proposals::{Proposal, Why, proposals};
 pub use ranking::{Class, Ranked, class, rank};
@@ -18,8 +20,8 @@ pub use resale::{Elsewhere, Resale, Selling, resale};
 pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Range, RankBy, Worth, worth};
 
-use crate::gear::{Acquired, Claim, Facts, Gear, Jobs, Known, Makers, Name, System, Tags, Weight, WeightSource};
-use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
+use crate::gear::{Jobs, Known};
+use crate::list::{LineId, Place};
 use crate::quantity::{Mass, Money, PriceRange};
 use serde::{Deserialize, Serialize};
 
@@ -102,69 +104,10 @@ impl Addition {
     }
 }
 
-/// Something that could be bought, made or borrowed.
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Candidate {
-    /// What it is.
-    pub name: Name,
-    /// What one piece weighs, if known.
-    pub weight: Option<Weight>,
-    /// What one piece costs, if known.
-    pub price: Option<PriceRange>,
-    /// What a shop knows it by, if its price is followed there.
-    pub offer: Option<String>,
-    /// What one piece does.
-    pub provides: Jobs,
-    /// What one piece needs.
-    pub needs: Jobs,
-    /// What a trip asks of it beside.
-    pub facts: Facts,
-}
-
-impl Candidate {
-    /// The thing that it is once it was got: its weight as it was said, to be weighed. The maker's word stays beside what a scale will say.
-    pub fn got(&self, pieces: u32, paid: PriceRange, kind: SwapKind, system: System) -> Gear {
-        let claim = self.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker);
-        Gear {
-            system,
-            count: pieces,
-            weight: self.weight.clone(),
-            claimed: claim.map(|weight| Claim { unit: weight.unit, typed: weight.typed.clone() }),
-            paid: Some(paid),
-            acquired: if kind == SwapKind::Make { Acquired::Made } else { Acquired::New },
-            provides: self.provides.clone(),
-            needs: self.needs.clone(),
-            facts: self.facts,
-            ..Gear::named(self.name.clone())
-        }
-    }
-
-    /// One piece of it, as if it were carried by a walker.
-    pub fn brought_by(&self, walker: usize, makers: &Makers) -> Thing {
-        let line = Line {
-            id: LineId(String::new()),
-            name: self.name.as_str().to_owned(),
-            counts: Counts::in_place(Place::Carried, 1),
-            weight: self.weight.as_ref().map(|weight| makers.known(weight)),
-            tags: Tags::default(),
-            provides: self.provides.clone(),
-            needs: self.needs.clone(),
-        };
-        Thing { line, system: System::Other, facts: self.facts, carrier: Carrier::Own(walker) }
-    }
-
-    /// `qty` pieces of it on a list, its weight as far as the account's record of makers' figures trusts it.
-    pub fn on_list(&self, qty: u32, place: Place, makers: &Makers) -> Addition {
-        Addition {
-            name: self.name.as_str().to_owned(),
-            qty,
-            weight: self.weight.as_ref().map(|weight| makers.known(weight)),
-            price: self.price,
-            place,
-            provides: self.provides.clone(),
-            needs: self.needs.clone(),
-        }
-    }
+/// What delivery from a place is shared by: the place in small letters and single spaces. None where delivery costs nothing.
+pub fn parcel(place: &str, delivery: Money) -> Option<String> {
+    let place = place.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase();
+    (delivery > Money::ZERO && !place.is_empty()).then_some(place)
 }
 
 /// A change of a pack list.
@@ -197,9 +140,8 @@ pub struct Swap {
 }
 
 impl Swap {
-    /// The place that its delivery can be shared for, written so that two ways to write a place are one.
+    /// What its delivery is shared by ([`parcel`]).
     pub fn parcel(&self) -> Option<String> {
-        let place = self.ordered_from.as_deref()?.split_whitespace().collect::<Vec<_>>().join(" ").to_lowercase();
-        (self.delivery > Money::ZERO && !place.is_empty()).then_some(place)
+        parcel(self.ordered_from.as_deref()?, self.delivery)
     }
 }

@@ -2,7 +2,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
-use crate::list::{WeighedKit, WholeKit};
+use crate::gear::Tags;
+use crate::list::{Counts, Line, WeighedKit, WholeKit};
 use std::collections::HashMap;
 
 fn line(id: &str, grams: Option<i64>, carried: u32) -> Line {

@@ -7,7 +7,7 @@ use crate::store::Stored;
 use crate::store::id::CandidateId;
 use actix_web::get;
 use actix_web::web::{Data, Json, Query};
-use kevyt_core::swap::Candidate;
+use kevyt_core::swap::{Candidate, Seen};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -24,6 +24,9 @@ pub struct CandidateOut {
     price_high_minor: Option<i64>,
     /// The price that counts: the middle of a range, rounded up.
     price_minor: Option<i64>,
+    /// Where and when that was seen, if anybody said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    seen: Option<Seen>,
     /// What a shop knows it by, if its price is followed there.
     #[serde(skip_serializing_if = "Option::is_none")]
     offer: Option<String>,
@@ -64,6 +67,7 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             price_low_minor: candidate.price.map(|price| price.low().minor()),
             price_high_minor: candidate.price.map(|price| price.high().minor()),
             price_minor: candidate.price.map(|price| price.expected().minor()),
+            seen: candidate.seen.clone(),
             offer: candidate.offer.clone(),
             provides: job_amounts(&candidate.provides),
             needs: job_amounts(&candidate.needs),

@@ -14,7 +14,7 @@ use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
 use kevyt_core::gear::{Jobs, WeightSource};
 use kevyt_core::list::Place;
-use kevyt_core::swap::{SwapKind, SwapState};
+use kevyt_core::swap::{Seen, SwapKind, SwapState, ordered_from, parcel};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -31,6 +31,10 @@ pub struct SwapOut {
     remove: Vec<Removal>,
     add: Vec<AdditionOut>,
     delivery_minor: i64,
+    /// What its delivery is shared by, if what goes on was all seen at one place: of swaps with the same, made together, the dearest delivery
+    /// is paid.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    parcel: Option<String>,
     /// What the removed gear brings, before fees.
     resale_minor: i64,
     /// Whether that counts though another list needs the gear.
@@ -114,6 +118,9 @@ pub struct AdditionIn {
     /// A price or a range, as typed; empty if unknown.
     #[serde(default)]
     price: String,
+    /// Where and when that price was seen; the day as YYYY-MM-DD, sold as `new`, `used` or `sale`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    seen: Option<Seen>,
     /// What a shop knows it by, so that its price is followed there; at most 40 characters.
     #[serde(default)]
     offer: Option<String>,
@@ -271,6 +278,7 @@ fn draft_of(body: SwapIn) -> SwapDraft {
         weight: addition.weight,
         source: addition.source,
         price: addition.price,
+        seen: addition.seen,
         offer: addition.offer,
         provides: addition.provides,
         needs: addition.needs,
@@ -301,6 +309,7 @@ impl From<SwapDraft> for SwapIn {
             weight: addition.weight,
             source: addition.source,
             price: addition.price,
+            seen: addition.seen,
             offer: addition.offer,
             provides: addition.provides,
             needs: addition.needs,
@@ -343,6 +352,8 @@ impl From<&FullSwap> for SwapOut {
             remove: comes_off.collect(),
             add: goes_on.collect(),
             delivery_minor: record.delivery.minor(),
+            parcel: ordered_from(full.candidates.iter().map(|candidate| &candidate.value))
+                .and_then(|place| parcel(&place, record.delivery)),
             resale_minor: record.resale.minor(),
             sells_needed: record.sells_needed,
             needed_by: full.resale.needed_by.clone(),

@@ -1,11 +1,13 @@
 //! Fields as they are typed: read and checked, for every resource that has them.
 
 use super::{Caller, InField, ServiceError};
+use chrono::NaiveDate;
 use kevyt_core::exchange::read_weight;
-use kevyt_core::gear::{Facts, Jobs, Name, Rating, RatingKind, Tags, Weight, WeightSource};
+use kevyt_core::gear::{Acquired, Facts, Jobs, Name, Rating, RatingKind, Tags, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Way;
 use kevyt_core::quantity::{Currency, Mass, Money, Temperature};
+use kevyt_core::swap::Seen;
 use kevyt_core::trip::Trip;
 
 /// A change of one field: left alone, cleared, or set.
@@ -191,6 +193,27 @@ pub(super) fn in_offer(field: &str, code: Option<&str>) -> Result<Option<String>
         }
         code => Ok(code.map(str::to_owned)),
     }
+}
+
+/// Where and when a price was seen; none where nothing is said.
+pub(super) fn in_seen(field: &str, seen: Option<&Seen>) -> Result<Option<Seen>, ServiceError> {
+    let Some(seen) = seen else { return Ok(None) };
+    let place = match seen.place.trim() {
+        "" => String::new(),
+        place => Name::new(place).in_field(&format!("{field}.place"))?.as_str().to_owned(),
+    };
+    let on = seen.on.as_deref().map(str::trim).filter(|on| !on.is_empty());
+    if let Some(on) = on.filter(|on| on.len() != 10 || NaiveDate::parse_from_str(on, "%Y-%m-%d").is_err()) {
+        let detail = format!("\"{on}\" is no day. Type it as YYYY-MM-DD, such as 2027-03-14.");
+        return Err(ServiceError::invalid(format!("{field}.on"), "not_a_day", detail));
+    }
+    if !matches!(seen.sold, Acquired::New | Acquired::Used | Acquired::Sale) {
+        let detail = "A price is that of something new, used, or in a sale.";
+        return Err(ServiceError::invalid(format!("{field}.sold"), "unknown", detail));
+    }
+    let seen = Seen { place, on: on.map(str::to_owned), sold: seen.sold };
+    let is_said = !seen.place.is_empty() || seen.on.is_some() || seen.sold != Acquired::New;
+    Ok(is_said.then_some(seen))
 }
 
 /// Money; none where nothing is typed.

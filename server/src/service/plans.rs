@@ -17,7 +17,7 @@ use kevyt_core::plan::{
     price_at, solve,
 };
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices};
+use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
 use kevyt_core::together::lines_of;
 use kevyt_core::trip::required;
 use std::collections::{HashMap, HashSet};
@@ -239,6 +239,7 @@ fn core_swap(full: &FullSwap, there: &HashSet<SwapId>, makers: &Makers) -> Swap 
         remove: remove.collect(),
         add: sides.map(|(&(_, qty, place), candidate)| candidate.value.on_list(qty, place, makers)).collect(),
         delivery: *delivery,
+        ordered_from: ordered_from(full.candidates.iter().map(|candidate| &candidate.value)),
         resale: full.resale.brings,
         tenth_hours: *tenth_hours,
         requires: ids(&record.requires),

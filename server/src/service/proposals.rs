@@ -182,6 +182,7 @@ fn from_home(gear: &Gear) -> Option<AdditionDraft> {
         weight: weight.typed.clone(),
         source: Some(source),
         price: "0".to_owned(),
+        seen: None,
         offer: None,
         provides: gear.provides.clone(),
         needs: gear.needs.clone(),

@@ -1,7 +1,7 @@
 //! Candidates in the database: what could be bought, made or borrowed.
 
 use super::access::Access;
-use super::convert::{facts, facts_text, jobs, jobs_text, name, no_facts, price, weight, word};
+use super::convert::{facts, facts_text, from_json, jobs, jobs_text, json_text, name, no_facts, price, weight, word};
 use super::id::{AccountId, CandidateId, ListId};
 use super::schema::{candidate, pack_list, swap, swap_add};
 use super::{Page, StoreError, Stored, changed};
@@ -21,6 +21,8 @@ pub(super) struct CandidateRow {
     source: Option<String>,
     price_low_minor: Option<i64>,
     price_high_minor: Option<i64>,
+    #[serde(default)]
+    seen: Option<String>,
     #[serde(default)]
     offer: Option<String>,
     provides: String,
@@ -42,6 +44,7 @@ impl CandidateRow {
             unit_typed: weight.map(|weight| weight.typed),
             price_low_minor: candidate.price.map(|price| price.low().minor()),
             price_high_minor: candidate.price.map(|price| price.high().minor()),
+            seen: candidate.seen.as_ref().map(json_text),
             offer: candidate.offer.clone(),
             provides: jobs_text(&candidate.provides),
             needs: jobs_text(&candidate.needs),
@@ -55,6 +58,7 @@ impl CandidateRow {
             name: name("candidate.name", &self.name)?,
             weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source, None)?,
             price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
+            seen: self.seen.map(|text| from_json("candidate.seen", &text)).transpose()?,
             offer: self.offer,
             provides: jobs("candidate.provides", &self.provides)?,
             needs: jobs("candidate.needs", &self.needs)?,

@@ -32,6 +32,16 @@ pub(super) fn jobs(column: &'static str, text: &str) -> Result<Jobs, StoreError>
     serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
 }
 
+/// What is kept as JSON text.
+pub(super) fn json_text<T: Serialize>(value: &T) -> String {
+    serde_json::to_string(value).unwrap_or_else(|_| unreachable!("only plain structures are kept this way"))
+}
+
+/// What is kept as JSON text, out of it.
+pub(super) fn from_json<T: DeserializeOwned>(column: &'static str, text: &str) -> Result<T, StoreError> {
+    serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
+}
+
 /// What a trip asks of a thing as JSON text.
 pub(super) fn facts_text(facts: &Facts) -> String {
     serde_json::to_string(facts).unwrap_or_else(|_| no_facts())

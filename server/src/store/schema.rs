@@ -175,6 +175,7 @@ diesel::table! {
         source -> Nullable<Text>,
         price_low_minor -> Nullable<Bigint>,
         price_high_minor -> Nullable<Bigint>,
+        seen -> Nullable<Text>,
         offer -> Nullable<Text>,
         provides -> Text,
         needs -> Text,

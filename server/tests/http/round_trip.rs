@@ -103,7 +103,8 @@ async fn use_once(client: &Client, dice: &mut Dice) {
             let links = if far.is_null() { json!([]) } else { json!([far["id"]]) };
             let field = dice.word(&["requires", "excludes"]);
             let mut draft = json!({ "kind": dice.word(&["replace", "trim", "make"]), "name": name, "remove": remove, "delivery": "4.90", "resale": "10", "hours": "2.5",
-                "add": [{ "name": name, "weight": weight, "price": "15-20", "qty": 1, "provides": { "light": 1 } }] });
+                "add": [{ "name": name, "weight": weight, "price": "15-20", "qty": 1, "provides": { "light": 1 },
+                    "seen": { "place": name, "on": "2026-04-18", "sold": "sale" } }] });
             draft[field] = links;
             client.post(&format!("/api/lists/{}/swaps", id(&list)), draft).await;
             if dice.roll(3) == 0 {

@@ -1160,6 +1160,7 @@ export interface components {
             provides?: components["schemas"]["JobAmounts"];
             /** Format: int32 */
             qty: number;
+            seen?: components["schemas"]["Seen"] | null;
             source?: components["schemas"]["WeightSource"] | null;
             /** @description As typed; empty if unknown. */
             weight?: string;
@@ -1245,6 +1246,7 @@ export interface components {
              */
             price_minor?: number | null;
             provides: components["schemas"]["JobAmounts"];
+            seen?: components["schemas"]["Seen"] | null;
             /** Format: int32 */
             version: number;
             weight?: components["schemas"]["WeightOut"] | null;
@@ -2617,6 +2619,15 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
+        /** @description Where and when a price was seen, and how the thing is sold. */
+        Seen: {
+            /** @description The day, as YYYY-MM-DD. */
+            on?: string | null;
+            /** @description The place: a shop, a fair, a neighbour. Empty if nobody said. */
+            place?: string;
+            /** @description New, used or in a sale. */
+            sold?: components["schemas"]["Acquired"];
+        };
         /** @description What selling takes. */
         Selling: {
             /**
@@ -2864,6 +2875,11 @@ export interface components {
             name: string;
             /** @description Other lists that could not do without what comes off; while there are any, the resale counts only if `sells_needed`. */
             needed_by: string[];
+            /**
+             * @description What its delivery is shared by, if what goes on was all seen at one place: of swaps with the same, made together, the dearest delivery
+             *     is paid.
+             */
+            parcel?: string | null;
             remove: components["schemas"]["Removal"][];
             requires: components["schemas"]["SwapId"][];
             /**

@@ -1,6 +1,16 @@
 import type { JobAmounts, Place, Source, Swap, SwapDraft, SwapKind } from '@/api/client'
 import { typedFacts, type TypedFacts } from '@/domain/facts'
+import type { SOLD } from '@/domain/words'
+import { isoDay } from '@/quantities/dates'
 import { typedAmount, type Currency } from '@/quantities/money'
+
+/** Where and when a price was seen, as it is typed; an empty day is none. */
+export interface SeenDraft {
+  place: string
+  on: string
+  sold: Sold
+}
+export type Sold = keyof typeof SOLD
 
 /** An entry of the adding side as it is typed. */
 export interface AdditionDraft {
@@ -10,6 +20,7 @@ export interface AdditionDraft {
   weight: string
   source: Source
   price: string
+  seen: SeenDraft
   /** What a shop knows it by, if its price is followed there. */
   offer: string | null
   qty: number
@@ -42,6 +53,7 @@ export const blankAddition = (): AdditionDraft => ({
   weight: '',
   source: 'maker',
   price: '',
+  seen: { place: '', on: '', sold: 'new' },
   offer: null,
   qty: 1,
   place: 'carried',
@@ -87,6 +99,11 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
       weight: candidate.weight?.typed ?? '',
       source: candidate.weight?.source ?? 'maker',
       price: priceOf(candidate.price_low_minor, candidate.price_high_minor, currency),
+      seen: {
+        place: candidate.seen?.place ?? '',
+        on: candidate.seen?.on ?? '',
+        sold: (candidate.seen?.sold ?? 'new') as Sold,
+      },
       offer: candidate.offer ?? null,
       qty,
       place,
@@ -124,6 +141,16 @@ export const draftOfLine = (draft: SwapDraft): Draft => ({
   })),
 })
 
+/** A price that was seen in the shop today. */
+export const seenInShop = (
+  price: number,
+  sold: Sold,
+  currency: Currency,
+): Pick<AdditionDraft, 'price' | 'seen'> => ({
+  price: typedAmount(price, currency),
+  seen: { place: 'the shop', on: isoDay(), sold },
+})
+
 /** A draft as it is sent. */
 export function sentOf({ versions, ...draft }: Draft): SwapDraft {
   const add =
@@ -134,6 +161,7 @@ export function sentOf({ versions, ...draft }: Draft): SwapDraft {
     remove: draft.kind === 'add' ? [] : draft.remove,
     add: add.map((addition) => ({
       ...addition,
+      seen: { ...addition.seen, on: addition.seen.on || null },
       candidate: addition.candidate
         ? { id: addition.candidate, version: versions[addition.candidate] ?? 0 }
         : null,

@@ -29,6 +29,9 @@ export const ACQUIRED: Record<Acquired, string> = {
   made: 'made; the price is the material’s',
 }
 
+/** How a thing is sold whose price was seen. */
+export const SOLD = { new: 'new', used: 'used', sale: 'in a sale' } as const
+
 /** Where a weight comes from; null where there is none. */
 export const SOURCES: Record<Source, string> = {
   weighed: 'weighed',

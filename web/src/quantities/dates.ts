@@ -9,6 +9,9 @@ const TIME = format({ hour: '2-digit', minute: '2-digit' })
 
 /** `23 May 2026` */
 export const day = (at: string) => DAY.format(new Date(at))
+/** `2026-05-23`, of the day that it is here. */
+export const isoDay = (at = new Date()) =>
+  [at.getFullYear(), at.getMonth() + 1, at.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
 /** `Saturday 23 May 2026` */
 export const longDay = (at: Date) => LONG_DAY.format(at)
 /** `15:42` */

@@ -5,7 +5,7 @@ use chrono::NaiveDateTime;
 use kevyt_core::gear::{Acquired, Facts, Job, Jobs, Status, System, WeightSource, present_key};
 use kevyt_core::list::{Place, Way};
 use kevyt_core::plan::Terms;
-use kevyt_core::swap::{SwapKind, SwapState};
+use kevyt_core::swap::{Seen, SwapKind, SwapState};
 use kevyt_core::trip::Trip;
 use schemars::JsonSchema;
 use serde::de::{Error, MapAccess, Visitor};
@@ -201,6 +201,10 @@ pub struct CandidateEntry {
     pub weight: Option<WeightEntry>,
     /// What one piece costs, if known.
     pub price: Option<PriceEntry>,
+    /// Where and when that price was seen, if anybody said: `place`, `on` (YYYY-MM-DD or null), `sold` (new, used or sale).
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schemars(with = "Option<BTreeMap<String, Option<String>>>")]
+    pub seen: Option<Seen>,
     /// What a shop knows it by, if its price is followed there.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub offer: Option<String>,

@@ -2,7 +2,9 @@
 
 use super::Restored;
 use super::file::*;
-use crate::service::fields::{in_count, in_jobs, in_kept_at, in_note, in_offer, in_thing_note, in_trip, in_ways};
+use crate::service::fields::{
+    in_count, in_jobs, in_kept_at, in_note, in_offer, in_seen, in_thing_note, in_trip, in_ways,
+};
 use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
 use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules};
@@ -89,6 +91,7 @@ impl Laying {
                 name: Name::new(&entry.name).in_field(&path)?,
                 weight: entry.weight.as_ref().map(|weight| weight_of(&path, weight)).transpose()?,
                 price: entry.price.as_ref().map(|price| price_of(&path, price)).transpose()?,
+                seen: in_seen(&path, entry.seen.as_ref())?,
                 offer: in_offer(&path, entry.offer.as_deref())?,
                 provides: in_jobs(&path, &entry.provides)?,
                 needs: in_jobs(&path, &entry.needs)?,

@@ -211,6 +211,7 @@ fn candidate_entry(key: String, candidate: Candidate) -> CandidateEntry {
         name: candidate.name.as_str().to_owned(),
         weight: candidate.weight.map(weight_entry),
         price: candidate.price.map(price_entry),
+        seen: candidate.seen,
         offer: candidate.offer,
         provides: candidate.provides,
         needs: candidate.needs,

@@ -18,7 +18,7 @@ use kevyt_core::exchange::{Listed, SwapLine};
 use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
-use kevyt_core::swap::{Candidate, Resale, SwapKind, SwapState};
+use kevyt_core::swap::{Candidate, Resale, Seen, SwapKind, SwapState};
 use std::collections::HashMap;
 use typed::{name_of, read_candidate, tenth_hours};
 
@@ -62,6 +62,8 @@ pub struct AdditionDraft {
     pub source: Option<WeightSource>,
     /// Price of one piece or a range, as typed; empty if unknown.
     pub price: String,
+    /// Where and when that price was seen, if it is said.
+    pub seen: Option<Seen>,
     /// What a shop knows it by, if its price is followed there.
     pub offer: Option<String>,
     /// Jobs that it does.

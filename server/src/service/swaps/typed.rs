@@ -1,7 +1,7 @@
 //! What is typed of a swap, read and checked.
 
 use super::{AdditionDraft, SwapDraft};
-use crate::service::fields::{Patch, in_facts, in_jobs, in_offer, tenths, weight};
+use crate::service::fields::{Patch, in_facts, in_jobs, in_offer, in_seen, tenths, weight};
 use crate::service::{Caller, InField, ServiceError};
 use crate::store::id::LineId;
 use crate::store::lines::{ListLine, StoredLine};
@@ -32,6 +32,7 @@ pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], currency: Currency
         weight: add.weight.as_ref().map(|weight| weight.typed.clone()).unwrap_or_default(),
         source: add.weight.as_ref().map(|weight| weight.source),
         price: add.price.map(|price| price.typed(currency)).unwrap_or_default(),
+        seen: None,
         offer: None,
         provides: add.provides.clone(),
         needs: add.needs.clone(),
@@ -69,6 +70,7 @@ pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -
         name: Name::new(&draft.name).in_field(&field("name"))?,
         weight,
         price,
+        seen: in_seen(&field("seen"), draft.seen.as_ref())?,
         offer: in_offer(&field("offer"), draft.offer.as_deref())?,
         provides: in_jobs(&field("provides"), &draft.provides)?,
         needs: in_jobs(&field("needs"), &draft.needs)?,

@@ -5,6 +5,7 @@ import type { PlanAnswer, Swap } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
+import { costsInOrder } from '@/domain/parcels'
 import { useUnits } from '@/domain/units'
 import { monthName } from '@/quantities/dates'
 
@@ -24,6 +25,7 @@ const units = useUnits()
 
 const rows = computed(() => {
   let base = props.answer.base_mg
+  const costs = costsInOrder(props.answer, props.swaps, props.months)
   return props.swaps.map((at, place) => {
     const ranked = props.answer.ranking.find((row) => row.swap === at)
     const before = base
@@ -32,7 +34,8 @@ const rows = computed(() => {
       at,
       swap: props.answer.swaps[at]!,
       saving: before - base,
-      net: ranked?.net_minor ?? 0,
+      net: costs[place]!,
+      shares: costs[place]! < (ranked?.net_minor ?? 0),
       base,
       when: props.months ? monthName(props.months[place]!) : null,
     }
@@ -58,7 +61,9 @@ const rows = computed(() => {
       <tr v-for="(row, place) in rows" :key="row.swap.id">
         <td class="n order">{{ place + 1 }}</td>
         <td class="slope"><Slope :saving="row.saving" :net="row.net" :median="median" :height="24" /></td>
-        <td class="name">{{ row.swap.name }}</td>
+        <td class="name">
+          {{ row.swap.name }}<small v-if="row.shares" class="muted">comes in the same parcel</small>
+        </td>
         <td class="n figure-cell"><Figure v-bind="units.table(row.saving)" /></td>
         <td class="n figure-cell">
           <Figure v-bind="units.money(row.net)" :tone="row.net === 0 ? 'quiet' : 'ink'" />
@@ -113,6 +118,10 @@ const rows = computed(() => {
 }
 .name {
   font-weight: 600;
+}
+.name small {
+  display: block;
+  font-weight: 400;
 }
 .acts {
   width: 164px;

@@ -6,11 +6,10 @@ import { api, takeChanged, type PlanAnswer } from '@/api/client'
 import { offersQuery, vocabularyQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
-import { draftOf, sentOf } from '@/domain/swapDraft'
+import { draftOf, seenInShop, sentOf, type Sold } from '@/domain/swapDraft'
 import { useUnits } from '@/domain/units'
 import PricePlot from '@/marks/PricePlot.vue'
 import { day } from '@/quantities/dates'
-import { typedAmount } from '@/quantities/money'
 import { offered, offerWords, type Offered } from './offers'
 
 const props = defineProps<{ answer: PlanAnswer }>()
@@ -35,26 +34,38 @@ const isShown = computed(
 )
 const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== null))
 
-const put = useChange(({ swap, at, price }: { swap: Offered['swap']; at: number; price: number }) => {
-  const now = shown.newestSwap(swap)
-  const draft = draftOf(now, units.currency.value)
-  draft.add[at]!.price = typedAmount(price, units.currency.value)
-  return takeChanged(
-    api.PUT('/api/swaps/{id}', {
-      params: { path: { id: now.id }, query: { version: now.version } },
-      body: sentOf(draft),
-    }),
-  )
-})
+const put = useChange(
+  ({ swap, at, price, sold }: { swap: Offered['swap']; at: number; price: number; sold: Sold }) => {
+    const now = shown.newestSwap(swap)
+    const draft = draftOf(now, units.currency.value)
+    Object.assign(draft.add[at]!, seenInShop(price, sold, units.currency.value))
+    return takeChanged(
+      api.PUT('/api/swaps/{id}', {
+        params: { path: { id: now.id }, query: { version: now.version } },
+        body: sentOf(draft),
+      }),
+    )
+  },
+)
 /** What it can be planned with: what a new one costs now, and a used one where that is less than planned. */
-const pricesOf = ({ now, used, planned }: Offered): [string, number][] => [
-  ...(now !== null && now !== planned ? [['', now] as [string, number]] : []),
-  ...(used !== null && used < (planned ?? Infinity) ? [['used ', used] as [string, number]] : []),
-]
+const pricesOf = ({
+  followed,
+  now,
+  used,
+  planned,
+}: Offered): { sold: Sold; words: string; price: number }[] => {
+  const sold = followed.seen.at(-1)?.was_minor ? 'sale' : 'new'
+  return [
+    ...(now !== null && now !== planned ? [{ sold, words: '', price: now } as const] : []),
+    ...(used !== null && used < (planned ?? Infinity)
+      ? [{ sold: 'used', words: 'used ', price: used } as const]
+      : []),
+  ]
+}
 /** Plans with what it costs now. */
-async function take({ swap, at, name }: Offered, price: number) {
+async function take({ swap, at, name }: Offered, price: number, sold: Sold) {
   try {
-    const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, at, price }))
+    const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, at, price, sold }))
     done(`${name} is planned at ${units.moneyText(price)}.`, undo(written))
     // The button that was pressed may be gone with what it offered.
     heading.value?.focus()
@@ -78,12 +89,12 @@ async function take({ swap, at, name }: Offered, price: number) {
             offerWords(offer, units.moneyText, day)
           }}</small>
           <el-button
-            v-for="[kind, price] in pricesOf(offer)"
-            :key="kind"
+            v-for="{ sold, words, price } in pricesOf(offer)"
+            :key="sold"
             size="small"
-            :aria-label="`Plan ${offer.name} with ${kind}${units.moneyText(price)}`"
-            @click="take(offer, price)"
-            >Plan with {{ kind }}{{ units.moneyText(price) }}</el-button
+            :aria-label="`Plan ${offer.name} with ${words}${units.moneyText(price)}`"
+            @click="take(offer, price, sold)"
+            >Plan with {{ words }}{{ units.moneyText(price) }}</el-button
           >
         </span>
         <span class="n">

@@ -4,6 +4,7 @@ import { api, takeChanged, type KeptPlan, type PlanAnswer } from '@/api/client'
 import { keptPlansQuery, useChange, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
+import { costsInOrder } from '@/domain/parcels'
 
 /** A plan to be compared: the one that stands, or one that was kept. */
 export interface Compared {
@@ -23,8 +24,10 @@ export interface Compared {
 export function compared(answer: PlanAnswer, planned: number[], kept: KeptPlan[]): Compared[] {
   const at = new Map(answer.swaps.map((swap, index) => [swap.id, index]))
   const done = new Set(answer.done.map((swap) => swap.id))
-  const net = new Map(answer.ranking.map((row) => [row.swap, row.net_minor ?? 0]))
-  const cost = (swaps: string[]) => swaps.reduce((sum, id) => sum + (net.get(at.get(id)!) ?? 0), 0)
+  const cost = (swaps: string[]) => {
+    const order = swaps.map((id) => at.get(id)).filter((index) => index !== undefined)
+    return costsInOrder(answer, order).reduce((sum, cost) => sum + cost, 0)
+  }
   const now = planned.map((index) => answer.swaps[index]!.id)
   return [
     { key: 'now', name: 'The plan now', swaps: now, net: cost(now), done: 0, gone: 0, kept: null },

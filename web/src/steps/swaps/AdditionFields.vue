@@ -6,10 +6,9 @@ import type { Offer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
-import { PLACES, SAYABLE, SOURCES } from '@/domain/words'
+import { PLACES, SAYABLE, SOLD, SOURCES } from '@/domain/words'
 import { useUnits } from '@/domain/units'
-import { typedAmount } from '@/quantities/money'
-import type { AdditionDraft } from '@/domain/swapDraft'
+import { seenInShop, type AdditionDraft, type Sold } from '@/domain/swapDraft'
 import ShopFinder from './ShopFinder.vue'
 
 const addition = defineModel<AdditionDraft>({ required: true })
@@ -20,11 +19,11 @@ const units = useUnits()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const isFinding = ref(false)
 /** An offer as it would be typed. */
-function take(offer: Offer, price: number) {
+function take(offer: Offer, price: number, sold: Sold) {
   addition.value.name = offer.name
   addition.value.weight = `${offer.weight_mg / 1000} g`
   addition.value.source = 'maker'
-  addition.value.price = typedAmount(price, units.currency.value)
+  Object.assign(addition.value, seenInShop(price, sold, units.currency.value))
   addition.value.offer = offer.code
   isFinding.value = false
 }
@@ -96,6 +95,32 @@ const showJobs = computed(
         </el-select>
       </el-form-item>
     </div>
+    <div v-if="addition.price.trim() || addition.seen.place" class="seen">
+      <el-form-item label="Seen at" :error="refusalFor(`add[${at}].seen.place`)">
+        <el-input
+          v-model="addition.seen.place"
+          placeholder="which shop, which fair"
+          :name="`add-${at}-seen-place`"
+          maxlength="120"
+        />
+      </el-form-item>
+      <el-form-item label="On" :error="refusalFor(`add[${at}].seen.on`)">
+        <el-date-picker
+          v-model="addition.seen.on"
+          type="date"
+          value-format="YYYY-MM-DD"
+          format="D MMM YYYY"
+          :name="`add-${at}-seen-on`"
+          aria-label="Day on which the price was seen"
+          placeholder="day"
+        />
+      </el-form-item>
+      <el-form-item label="Sold as">
+        <el-select v-model="addition.seen.sold" aria-label="Sold as">
+          <el-option v-for="(name, key) in SOLD" :key="key" :value="key" :label="name" />
+        </el-select>
+      </el-form-item>
+    </div>
     <p
       v-for="field in ['provides', 'needs']"
       v-show="refusalFor(`add[${at}].${field}`)"
@@ -138,9 +163,23 @@ fieldset {
   grid-template-columns: repeat(4, minmax(0, 1fr));
   gap: 0 var(--s-2);
 }
+.seen {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 148px 104px;
+  gap: 0 var(--s-2);
+}
+.seen :deep(.el-date-editor) {
+  width: 100%;
+}
 @media (max-width: 700px) {
   .figures {
     grid-template-columns: repeat(2, minmax(0, 1fr));
+  }
+  .seen {
+    grid-template-columns: minmax(0, 1fr) 104px;
+  }
+  .seen > :first-child {
+    grid-column: 1 / -1;
   }
 }
 .jobs {

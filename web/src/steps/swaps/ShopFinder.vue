@@ -4,10 +4,11 @@ import { useDebounceFn } from '@vueuse/core'
 import { ref, shallowRef } from 'vue'
 import { api, take, type Offer } from '@/api/client'
 import { reason } from '@/controls/messages'
+import type { Sold } from '@/domain/swapDraft'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 
-const emit = defineEmits<{ take: [offer: Offer, price: number] }>()
+const emit = defineEmits<{ take: [offer: Offer, price: number, sold: Sold] }>()
 const units = useUnits()
 const typed = ref('')
 const found = shallowRef<Offer[] | null>(null)
@@ -55,13 +56,13 @@ const lookSoon = useDebounceFn(look, 250)
           <el-button
             size="small"
             :disabled="offer.stock === 0"
-            @click="emit('take', offer, offer.price_minor)"
+            @click="emit('take', offer, offer.price_minor, offer.was_minor ? 'sale' : 'new')"
             >{{ units.moneyText(offer.price_minor) }}</el-button
           >
           <el-button
             v-if="offer.used_minor != null"
             size="small"
-            @click="emit('take', offer, offer.used_minor)"
+            @click="emit('take', offer, offer.used_minor, 'used')"
             >used {{ units.moneyText(offer.used_minor) }}</el-button
           >
         </span>

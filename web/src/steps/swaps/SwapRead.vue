@@ -66,6 +66,15 @@ const resale = computed(() => {
   const needed = neededByOf(props.swap)
   return needed === '' || props.swap.sells_needed ? '' : `${needed}, so its resale counts for nothing.`
 })
+/** With what its delivery is shared. */
+const parcel = computed(() => {
+  const { parcel } = props.swap
+  const others = props.answer.swaps.filter((one) => one.id !== props.swap.id && one.parcel === parcel)
+  if (!parcel || others.length === 0) return ''
+  const some = others.slice(0, 3).map(({ name }) => name)
+  const more = others.length > some.length ? `${others.length - some.length} more` : []
+  return `From the same place: ${some.concat(more).join(', ')}. Ordered together, delivery is paid once.`
+})
 const button = useTemplateRef<{ $el: HTMLElement }>('button')
 onMounted(() => button.value?.$el.focus())
 </script>
@@ -91,6 +100,7 @@ onMounted(() => button.value?.$el.focus())
     </div>
     <p class="muted">{{ standing }}</p>
     <p v-if="resale" class="muted">{{ resale }}</p>
+    <p v-if="parcel" class="muted">{{ parcel }}</p>
     <p v-if="doubt" class="muted">It saves {{ doubt }}.</p>
     <table class="facts">
       <thead>

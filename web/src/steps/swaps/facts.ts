@@ -1,5 +1,6 @@
 import type { Gear, ListLine, Swap } from '@/api/client'
-import { SOURCES } from '@/domain/words'
+import { SOLD, SOURCES } from '@/domain/words'
+import { day } from '@/quantities/dates'
 import { degrees, temperature, volume, type Measures } from '@/quantities/measures'
 
 /** A fact of what comes off and of what goes on; empty where nothing is known, or where it is none of theirs. */
@@ -40,6 +41,12 @@ export function neededByOf({ needed_by }: Pick<Swap, 'needed_by'>): string {
     ? `${last} needs the old one too`
     : `${others.reverse().join(', ')} and ${last} need the old one too`
 }
+
+/** Where and when a price was seen: `a fair, 3 Oct 2026, used`. */
+export const seenWords = (seen: Swap['add'][number]['candidate']['seen']) =>
+  seen
+    ? [seen.place, seen.on && day(seen.on), SOLD[seen.sold as keyof typeof SOLD]].filter(Boolean).join(', ')
+    : ''
 
 /** What comes off and what goes on, fact by fact: only what one of them has. */
 export function factsOf(swap: Swap, lines: ListLine[], shown: Shown): Fact[] {
@@ -94,6 +101,8 @@ export function factsOf(swap: Swap, lines: ListLine[], shown: Shown): Fact[] {
   if (swap.add.length) {
     const prices = swap.add.map(({ candidate, qty }) => price(candidate) + (qty > 1 ? ' each' : ''))
     facts.push({ name: 'Price', now: '–', then: prices.join(', ') })
+    const seen = swap.add.map(({ candidate }) => seenWords(candidate.seen)).filter(Boolean)
+    if (seen.length) facts.push({ name: 'Price seen', now: '–', then: [...new Set(seen)].join('; ') })
   }
   if (swap.delivery_minor) facts.push({ name: 'Delivery', now: '–', then: shown.money(swap.delivery_minor) })
   if (swap.resale_minor) {
