@@ -113,6 +113,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
         target: Mass::from_mg(base * 800),
         budget: Money::from_minor(things as i64 * 6_000),
         hour_rate: Money::ZERO,
+        heaviest_start: None,
         terms: Terms::default(),
     }
 }

@@ -32,6 +32,7 @@ struct ProblemFile {
     swaps: Vec<SwapFile>,
     #[serde(default)]
     require: Jobs,
+    heaviest_start_mg: Option<i64>,
     target_mg: i64,
     budget_minor: i64,
     #[serde(default)]
@@ -169,6 +170,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         kits: file.kits.into_iter().map(read_kit).collect(),
         swaps,
         require: file.require,
+        heaviest_start: file.heaviest_start_mg.map(Mass::from_mg),
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
@@ -205,6 +207,7 @@ fn beyond_one(file: &ProblemFile) -> Option<String> {
         ("counting", file.counting.is_some()),
         ("rank_by", file.rank_by.is_some()),
         ("money", file.money.is_some()),
+        ("heaviest_start_mg", file.heaviest_start_mg.is_some()),
     ];
     if let Some((field, _)) = fields.into_iter().find(|(_, is_there)| *is_there) {
         return Some(field.to_owned());
@@ -216,6 +219,9 @@ fn beyond_one(file: &ProblemFile) -> Option<String> {
         return band(format!("lines[{at}]"), fields);
     }
     file.swaps.iter().enumerate().find_map(|(swap, entry)| {
+        if entry.ordered_from.is_some() {
+            return Some(format!("swaps[{swap}].ordered_from"));
+        }
         let (side, fields) = entry.add.iter().map(of_addition).enumerate().find(|(_, fields)| has_band(*fields))?;
         band(format!("swaps[{swap}].add[{side}]"), fields)
     })

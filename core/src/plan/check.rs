@@ -1,5 +1,6 @@
 //! Whether a set of swaps is allowed, straight from the problem and apart from the search.
 
+use super::load;
 use super::{Frontier, Ready};
 use crate::gear::Job;
 use crate::list::{LineId, Place, WholeKit};
@@ -24,6 +25,8 @@ pub enum Broken {
     Excludes(usize, usize),
     /// A job would fall shorter than it does today.
     Job(Job),
+    /// The heaviest start would weigh more over the packs' load than it does today.
+    Load,
     /// The figures claimed for a set are not its figures.
     Figures,
     /// The points of a frontier are not a staircase.
@@ -60,6 +63,8 @@ pub(super) struct Checker<'r, 'a> {
     /// Each job that some swap changes, and max(0, balance today): how much it may lose.
     jobs: Vec<(&'a Job, i64)>,
     pinned: Vec<usize>,
+    /// By how much the heaviest start may get heavier, where that is known.
+    load: Option<i64>,
     /// What the carried lines weigh, each by itself.
     lines: Mass,
     /// Kits that count as they were weighed: by how much that differs from their parts, and each part's place, if some swap takes from it,
@@ -71,6 +76,7 @@ impl<'r, 'a> Checker<'r, 'a> {
     pub fn new(ready: &'r Ready<'a>) -> Self {
         let problem = ready.problem();
         let spare = spare(ready);
+        let has_load = load::counts(ready);
         let mut place_numbers: HashMap<(&LineId, Place), usize> = HashMap::new();
         let mut job_numbers: HashMap<&Job, usize> = HashMap::new();
         let (mut places, mut jobs) = (Vec::new(), Vec::new());
@@ -78,6 +84,9 @@ impl<'r, 'a> Checker<'r, 'a> {
         for (index, swap) in problem.swaps.iter().enumerate() {
             let (mut takes, mut changes) = (Vec::new(), Vec::new());
             let mut change = |job: &'a Job, by: i64| {
+                if has_load && job.as_str() == load::JOB {
+                    return;
+                }
                 let number = *job_numbers.entry(job).or_insert_with(|| {
                     jobs.push((job, spare.get(job).copied().unwrap_or(0)));
                     jobs.len() - 1
@@ -120,7 +129,7 @@ impl<'r, 'a> Checker<'r, 'a> {
             (whole.correction, touched.collect())
         };
         let kits = ready.kits().iter().filter(|whole| whole.place == Place::Carried).map(of_kit).collect();
-        Checker { ready, effects, places, jobs, pinned, lines: units.sum(), kits }
+        Checker { ready, effects, places, jobs, pinned, load: load::spare(ready), lines: units.sum(), kits }
     }
 
     /// The base weight of the list as it stands after a set, kits too.
@@ -138,6 +147,20 @@ impl<'r, 'a> Checker<'r, 'a> {
         let stands =
             |parts: &[(usize, u64)]| parts.iter().all(|&(place, needed)| self.places[place].1 >= taken[place] + needed);
         self.kits.iter().filter(|(_, parts)| stands(parts)).map(|(correction, _)| *correction).sum::<Mass>() + base
+    }
+
+    /// By how much the heaviest start may still get heavier after a set, of which kits add so much to the base weight.
+    fn load_left(&self, set: &[usize], of_kits: Mass) -> Option<i64> {
+        let made = set.iter().map(|&index| load::change(self.ready, &self.ready.problem().swaps[index]));
+        let kits_today: Mass = self.kits.iter().map(|(correction, _)| *correction).sum();
+        Some(self.load? + made.sum::<i64>() - (of_kits - kits_today).mg())
+    }
+
+    /// Whether the packs carry a set as well as they carry the list today.
+    pub fn carries(&self, set: &[usize]) -> bool {
+        let mut taken = vec![0_u64; self.places.len()];
+        set.iter().flat_map(|&index| &self.effects[index].takes).for_each(|&(place, pieces)| taken[place] += pieces);
+        self.load_left(set, self.with_kits(Mass::ZERO, &taken)).is_none_or(|left| left >= 0)
     }
 
     /// The figures of `set` (indexes of swaps) if it is allowed, or the first condition that it breaks.
@@ -170,7 +193,11 @@ impl<'r, 'a> Checker<'r, 'a> {
             effects.takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
             effects.changes.iter().for_each(|&(job, by)| left[job] += by);
         }
+        let plain = base;
         base = self.with_kits(base, &taken);
+        if self.load_left(set, base - plain).is_some_and(|left| left < 0) {
+            return Err(Broken::Load);
+        }
         // Of all that come in one parcel the dearest delivery is paid.
         for deliveries in parcels.values() {
             let dearest = deliveries.iter().copied().max().unwrap_or_default();

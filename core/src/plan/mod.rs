@@ -8,6 +8,7 @@ mod blocks;
 mod check;
 mod frontier;
 mod labels;
+mod load;
 pub mod months;
 mod near;
 mod options;

@@ -21,6 +21,9 @@ pub struct Problem {
     pub swaps: Vec<Swap>,
     /// What the trip requires.
     pub require: Jobs,
+    /// What the pack weighs at its heaviest start with the list as it stands, food, water and gas in it; none if nobody knows. Then the load
+    /// that packs carry comfortably is held against it.
+    pub heaviest_start: Option<Mass>,
     /// The base weight to reach.
     pub target: Mass,
     /// The most money to spend.
@@ -108,6 +111,7 @@ impl<'a> Ready<'a> {
             check_swap(at, swap, &lines, &swaps)?;
         }
         within("require", problem.require.values().copied(), limits::JOB_AMOUNT)?;
+        within("heaviest_start_mg", problem.heaviest_start.map(Mass::mg), limits::MASS_MG * 100)?;
         within("target_mg", [problem.target.mg()], i64::MAX)?;
         within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
         within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;

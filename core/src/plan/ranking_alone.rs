@@ -37,11 +37,12 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
         };
         let net = net - parcels.spares(&problem.swaps[index]);
         let fits = terms_of[index].iter().all(|&(row, c)| rows[row].slack + c >= 0) && bought.net + net <= budget;
-        if must_fit && !fits {
+        made.push(index);
+        if must_fit && !(fits && checker.carries(&made)) {
+            made.pop();
             return false;
         }
         terms_of[index].iter().for_each(|&(row, c)| rows[row].slack += c);
-        made.push(index);
         parcels.order(&problem.swaps[index]);
         (bought.net, bought.base) = (bought.net + net, checker.base_after(&made));
         if let Some(swaps) = bought.swaps.as_mut() {
@@ -61,7 +62,7 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
         }
     }
     bought.met = bought.base <= target;
-    if rows.iter().any(|row| row.slack < 0) || bought.net > budget {
+    if rows.iter().any(|row| row.slack < 0) || !checker.carries(&made) || bought.net > budget {
         bought.swaps = None;
     }
     bought

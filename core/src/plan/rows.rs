@@ -8,6 +8,7 @@
 //! | s requires r | made(r) − made(s) ≥ 0 |
 //! | s excludes t | 1 − made(s) − made(t) ≥ 0 |
 //! | a job's shortfall may not grow | max(0, balance today) + Σ change ≥ 0 |
+//! | nor what the heaviest start weighs over the packs' load | max(0, load − heaviest start today) + Σ change ≥ 0 ([`super::load`]) |
 //!
 //! A kit that counts as it was weighed is one more choice, *the kit is broken*, which changes the base weight by what its parts weigh
 //! apart. It has a place among the variables and is no swap:
@@ -21,6 +22,7 @@
 //! So is *a parcel from a place*, which costs its delivery once for all that come in it ([`super::parcels`]).
 
 use super::Ready;
+use super::load;
 use super::parcels::{self, Shared};
 use super::work::Work;
 use crate::gear::Job;
@@ -152,11 +154,13 @@ pub(super) fn all_rows(ready: &Ready<'_>) -> Vec<Row> {
         let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
         row(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
     }));
+    let is_load = |job: &Job| job.as_str() == load::JOB && load::counts(ready);
+    change.retain(|job, _| !is_load(job));
     rows.extend(change.into_iter().map(|(job, terms)| row(balance(ready, job).max(0), terms)));
     rows
 }
 
-fn row(slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) -> Row {
+pub(super) fn row(slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) -> Row {
     let mut terms: Vec<_> = terms.into_iter().filter(|&(_, coefficient)| coefficient != 0).collect();
     terms.sort_unstable();
     Row { slack, terms }
@@ -212,6 +216,7 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     pinned_cost -= pinned.iter().map(|&index| of_swap[index]).sum::<i64>();
     alive.resize(alive.len() + kit_masses.len() + parcel_costs.len(), true);
     let mut rows = all_rows(ready);
+    rows.extend(load::row(ready, &kit_masses));
     rows.extend(kit_rows);
     rows.extend(parcel_rows);
     for row in &mut rows {
@@ -256,6 +261,7 @@ pub(super) fn pins_against_a_row(ready: &Ready<'_>) -> Option<Vec<usize>> {
     let alive: Vec<bool> = (0..swaps.len())
         .map(|index| swaps[index].state == SwapState::Open && ready.worths()[index].complete().is_some())
         .collect();
+    // A kit that is broken may make the pack lighter than its pieces say: what is made of the load is no clash by itself.
     all_rows(ready).into_iter().find_map(|row| {
         let mut left = row.clone();
         make_pinned(&mut left, &pinned, &alive);

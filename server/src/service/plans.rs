@@ -19,7 +19,7 @@ use kevyt_core::plan::{
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
 use kevyt_core::together::lines_of;
-use kevyt_core::trip::required;
+use kevyt_core::trip::{Supplies, day_by_day, required};
 use std::collections::{HashMap, HashSet};
 use std::time::{Duration, Instant};
 
@@ -201,6 +201,7 @@ fn spent(done: &[FullSwap]) -> Money {
 }
 
 fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spent: Money) -> Problem {
+    let heaviest = list.trip.as_ref().map(|trip| day_by_day(laid.of(laid.me), trip, &Supplies::of(trip)).heaviest);
     let (lines, require) = lines_of(laid.things, laid.me, required(list.trip.as_ref(), &list.requires));
     let problem = Problem {
         currency: caller.preferences.currency,
@@ -208,6 +209,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         kits: laid.kits,
         swaps: core_swaps(swaps, &laid.makers),
         require,
+        heaviest_start: heaviest,
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO)),
         hour_rate: list.hour_rate,

@@ -1,6 +1,7 @@
 //! Swaps that are done and undone, how a plan is asked for, and what a list would be after.
 
 use crate::client::Client;
+use crate::sheet::trip;
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
 
@@ -109,6 +110,40 @@ async fn where_a_price_was_seen_is_kept_and_what_comes_from_there_is_sent_togeth
         assert_eq!((refused.status, &refused.body["field"]), (422, &json!(format!("add[0].seen.{field}"))));
         assert!(refused.body["detail"].as_str().unwrap().contains(names), "{}", refused.body);
     }
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_pack_that_the_heaviest_start_is_too_much_for_is_not_planned_unless_the_rest_gets_light_enough() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, shelter, _) = plans(&client).await;
+    client.line("framed pack 1900g !load=12kg", Some(&list)).await;
+    // Three days of 700 g of food and 3 l of water: a start of 1 910 + 96 + 1 900 + 2 100 + 3 000 = 9 006 g.
+    let trip = json!({ "trip": trip(json!({ "start_ml": 3_000 })), "target": "0", "budget": "900" });
+    let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+    let asked = client.patch(&format!("/api/lists/{list}?version={version}"), trip).await;
+    assert_eq!(asked.status, 200, "{}", asked.body);
+    let lines = client.get(&format!("/api/lists/{list}")).await.body["lines"].clone();
+    let pack =
+        lines.as_array().unwrap().iter().find(|line| line["gear"]["name"] == "framed pack").unwrap()["id"].clone();
+    let planned = async |load: i64| {
+        let swap = json!({ "kind": "replace", "remove": [{ "line": pack, "qty": 1 }], "add": [{ "name": "light pack",
+            "weight": "700 g", "price": "200", "qty": 1, "provides": { "load": load } }] });
+        let swap = client.post(&format!("/api/lists/{list}/swaps"), swap).await.id().to_owned();
+        let plan = plan(&client, &list).await;
+        client.delete(&format!("/api/swaps/{swap}?version=1")).await;
+        let chosen: Vec<String> = plan["plan"]["swaps"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|at| plan["swaps"][usize::try_from(at.as_u64().unwrap()).unwrap()]["id"].as_str().unwrap().to_owned())
+            .collect();
+        (chosen.contains(&swap), chosen.contains(&shelter))
+    };
+    // The lighter pack leaves 7 806 g, with shelter and towel too 6 578 g.
+    assert_eq!(planned(7_806).await, (true, true));
+    assert_eq!(planned(6_578).await, (true, true));
+    assert_eq!(planned(6_577).await, (false, true));
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -128,6 +128,7 @@ pub fn two_choices() -> Problem {
         target: Mass::from_mg(500),
         budget: Money::from_minor(3),
         hour_rate: Money::ZERO,
+        heaviest_start: None,
         terms: Terms::default(),
     }
 }

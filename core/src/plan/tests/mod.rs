@@ -14,7 +14,7 @@ use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use plainly::Solution;
 use proptest::prelude::*;
 
-const JOBS: [&str; 3] = ["light", "stake", "room"];
+const JOBS: [&str; 4] = ["light", "stake", "room", "load"];
 
 fn jobs() -> impl Strategy<Value = Jobs> {
     prop::collection::btree_map((0..JOBS.len()).prop_map(|at| Job::new(JOBS[at]).unwrap()), 0..4_i64, 0..=2)
@@ -111,6 +111,7 @@ prop_compose! {
         kits in kits(lines),
         swaps in (0..swaps).map(|at| swap(at, lines, swaps)).collect::<Vec<_>>(),
         require in jobs(),
+        heaviest in prop::option::of(0..14_i64),
         target in 0..20_i64,
         budget in 0..12_i64,
         hour in 0..30_i64,
@@ -118,6 +119,7 @@ prop_compose! {
         Problem {
             currency: Currency::from_code("EUR").unwrap(),
             lines, kits, swaps, require,
+            heaviest_start: heaviest.map(|grams| Mass::from_mg(grams * 1_000)),
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),
             hour_rate: Money::from_minor(hour),

@@ -115,6 +115,48 @@ fn shortfalls(problem: &Problem, set: &[usize]) -> BTreeMap<String, i64> {
     short
 }
 
+/// What packs carry comfortably, in milligrams, and what of the list is in them: today, and after some swaps.
+fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
+    let grams = |jobs: &crate::gear::Jobs| jobs.iter().filter(|(job, _)| job.as_str() == "load").map(|(_, g)| *g).sum();
+    let in_pack = |place| place == Place::Carried || place == Place::UsedUp;
+    let (mut load, mut mass) = (0, 0);
+    for line in &problem.lines {
+        let grams: i64 = grams(&line.provides);
+        load += grams * 1_000 * PLACES.iter().map(|place| there(line, *place)).sum::<i64>();
+        mass += (there(line, Place::Carried) + there(line, Place::UsedUp)) * unit(problem, &line.id.0).unwrap_or(0);
+    }
+    let kits = |set: &[usize]| {
+        let whole = problem.kits.iter().filter(|kit| is_whole(problem, kit, set));
+        whole.map(|kit| correction(problem, kit)).sum::<i64>()
+    };
+    let (mut load_after, mut mass_after) = (load, mass + kits(set));
+    for swap in set.iter().map(|&at| &problem.swaps[at]) {
+        let on: i64 = swap.add.iter().map(|one| grams(&one.provides) * i64::from(one.qty)).sum::<i64>();
+        let mut off = 0;
+        for removal in &swap.remove {
+            let line = problem.lines.iter().find(|line| line.id == removal.line).unwrap();
+            off += grams(&line.provides) * i64::from(removal.qty);
+            if in_pack(removal.from) {
+                mass_after -= unit(problem, &removal.line.0).unwrap_or(0) * i64::from(removal.qty);
+            }
+        }
+        for addition in swap.add.iter().filter(|addition| in_pack(addition.place)) {
+            mass_after += addition.weight.map_or(0, |weight| weight.unit.mg()) * i64::from(addition.qty);
+        }
+        let is_unknown = on == 0 && !swap.add.is_empty();
+        load_after += if is_unknown { 0 } else { (on - off) * 1_000 };
+    }
+    ((load, mass + kits(&[])), (load_after, mass_after))
+}
+
+/// Whether the heaviest start weighs no more over the load after some swaps than it does today.
+fn is_carried(problem: &Problem, set: &[usize]) -> bool {
+    let Some(heaviest) = problem.heaviest_start else { return true };
+    let ((load, mass), (load_after, mass_after)) = loads(problem, set);
+    let over = |start: i64, load: i64| (start - load).max(0);
+    load == 0 || over(heaviest.mg() + mass_after - mass, load_after) <= over(heaviest.mg(), load)
+}
+
 /// A set's figures, if it is allowed.
 pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
     let made: BTreeSet<&str> = set.iter().map(|&at| problem.swaps[at].id.0.as_str()).collect();
@@ -139,7 +181,13 @@ pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
             }
         }
     }
-    let today = shortfalls(problem, &[]);
+    if !is_carried(problem, set) {
+        return None;
+    }
+    let mut today = shortfalls(problem, &[]);
+    if problem.heaviest_start.is_some() && loads(problem, &[]).0.0 > 0 {
+        today.insert("load".to_owned(), i64::MAX);
+    }
     if shortfalls(problem, set).into_iter().any(|(job, short)| short > today.get(&job).copied().unwrap_or(0)) {
         return None;
     }
