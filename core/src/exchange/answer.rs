@@ -113,7 +113,7 @@ fn plan_json<'a>(answer: &Answer, ids: impl Fn(&[usize]) -> Vec<&'a str>) -> Val
     match &plan.outcome {
         Outcome::OverBudget { more } => out["more_minor"] = json!(more),
         Outcome::OutOfReach { lightest } => out["lightest_mg"] = json!(lightest),
-        Outcome::PinsClash { pins, least } => {
+        Outcome::PinsClash { pins, least, .. } => {
             out["pins"] = json!(ids(pins));
             out["least_minor"] = json!(least);
         }

@@ -55,8 +55,8 @@ fn plan(out: &mut String, ready: &Ready<'_>, answer: &Answer) -> std::fmt::Resul
         Outcome::OutOfReach { lightest } => {
             format!("out of reach: these swaps go down to {} at any price", kg(*lightest))
         }
-        Outcome::PinsClash { pins, least: None } => format!("pinned swaps clash: {}", names(pins)),
-        Outcome::PinsClash { pins, least: Some(least) } => {
+        Outcome::PinsClash { pins, least: None, .. } => format!("pinned swaps clash: {}", names(pins)),
+        Outcome::PinsClash { pins, least: Some(least), .. } => {
             format!("pinned swaps cost at least {}: {}", money(*least), names(pins))
         }
         Outcome::Unresolved if plan.swaps.is_some() => "stopped before it was known what can be reached".to_owned(),

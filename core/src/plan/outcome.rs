@@ -1,6 +1,7 @@
 //! The plan: what the frontier says to a target and a budget.
 
 use super::{Frontier, Gap, Ready};
+use crate::gear::Job;
 use crate::quantity::{Mass, Money};
 use crate::swap::SwapState;
 
@@ -27,6 +28,8 @@ pub enum Outcome {
         pins: Vec<usize>,
         /// If it is the money: the least that a set with all of them costs.
         least: Option<Money>,
+        /// If it is a job: the one that would fall shorter than today.
+        job: Option<Job>,
     },
     /// A limit ended the search before it was known; the plan is the best set found, if any was.
     Unresolved,
@@ -74,14 +77,15 @@ pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget:
         if !frontier.is_proved() {
             return no_plan(Outcome::Unresolved);
         }
-        return no_plan(Outcome::PinsClash { pins: clashing(ready, &pinned), least: None });
+        let (pins, job) = clashing(ready, &pinned);
+        return no_plan(Outcome::PinsClash { pins, least: None, job });
     };
     let reach = frontier.cheapest_at_or_under(target);
     let Some(within) = frontier.lightest_within(budget) else {
         if frontier.may_afford(budget) {
             return no_plan(Outcome::Unresolved);
         }
-        return no_plan(Outcome::PinsClash { pins: pinned, least: Some(first.net) });
+        return no_plan(Outcome::PinsClash { pins: pinned, least: Some(first.net), job: None });
     };
     let (at, outcome) = match reach {
         Some(at) if frontier.points()[at].net <= budget => (at, Outcome::TargetMet),
@@ -106,12 +110,13 @@ fn pinned(ready: &Ready<'_>) -> Vec<usize> {
 }
 
 /// The pins to name when no allowed set has them all: those with an unknown figure, else those in a condition that can't
-/// hold, else (they clash only through several conditions at once) all of them.
-fn clashing(ready: &Ready<'_>, pinned: &[usize]) -> Vec<usize> {
+/// hold, with the job if it is one, else (they clash only through several conditions at once) all of them.
+fn clashing(ready: &Ready<'_>, pinned: &[usize]) -> (Vec<usize>, Option<Job>) {
     let incomplete: Vec<usize> =
         pinned.iter().copied().filter(|&pin| ready.worths()[pin].complete().is_none()).collect();
     if !incomplete.is_empty() {
-        return incomplete;
+        return (incomplete, None);
     }
-    super::rows::pins_against_a_row(ready).filter(|pins| !pins.is_empty()).unwrap_or_else(|| pinned.to_vec())
+    let against = super::rows::pins_against_a_row(ready).filter(|(pins, _)| !pins.is_empty());
+    against.map_or_else(|| (pinned.to_vec(), None), |(pins, job)| (pins, job.cloned()))
 }

@@ -134,14 +134,16 @@ fn of_kits(ready: &Ready<'_>, taken: &Taken<'_>) -> (Vec<i64>, Vec<Row>) {
 
 /// Every condition of an allowed set, over the problem's own swap indexes.
 pub(super) fn all_rows(ready: &Ready<'_>) -> Vec<Row> {
-    let problem = ready.problem();
-    let mut change: BTreeMap<&Job, BTreeMap<usize, i64>> = BTreeMap::new();
+    let mut rows = rows_of_swaps(ready);
+    rows.extend(rows_of_jobs(ready).into_iter().map(|(_, row)| row));
+    rows
+}
+
+/// What swaps say to each other, and the pieces that are there.
+fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Row> {
     let mut excluded: BTreeSet<(usize, usize)> = BTreeSet::new();
     let mut rows = Vec::new();
-    for (index, swap) in problem.swaps.iter().enumerate() {
-        for (job, amount) in job_changes(ready, swap) {
-            change.entry(job).or_default().insert(index, amount);
-        }
+    for (index, swap) in ready.problem().swaps.iter().enumerate() {
         for required in swap.requires.iter().filter_map(|id| ready.swap_index(id)) {
             rows.push(row(0, [(index, -1), (required, 1)]));
         }
@@ -154,10 +156,20 @@ pub(super) fn all_rows(ready: &Ready<'_>) -> Vec<Row> {
         let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
         row(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
     }));
-    let is_load = |job: &Job| job.as_str() == load::JOB && load::counts(ready);
-    change.retain(|job, _| !is_load(job));
-    rows.extend(change.into_iter().map(|(job, terms)| row(balance(ready, job).max(0), terms)));
     rows
+}
+
+/// What jobs ask.
+fn rows_of_jobs<'a>(ready: &Ready<'a>) -> Vec<(&'a Job, Row)> {
+    let mut change: BTreeMap<&Job, BTreeMap<usize, i64>> = BTreeMap::new();
+    for (index, swap) in ready.problem().swaps.iter().enumerate() {
+        for (job, amount) in job_changes(ready, swap) {
+            change.entry(job).or_default().insert(index, amount);
+        }
+    }
+    let has_load = load::counts(ready);
+    let asked = change.into_iter().filter(|(job, _)| !(has_load && job.as_str() == load::JOB));
+    asked.map(|(job, terms)| (job, row(balance(ready, job).max(0), terms))).collect()
 }
 
 pub(super) fn row(slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) -> Row {
@@ -254,20 +266,22 @@ fn make_pinned(row: &mut Row, pinned: &[usize], alive: &[bool]) {
     row.terms.retain(|&(swap, _)| alive[swap]);
 }
 
-/// The pinned swaps that count against the first condition which can't hold with all of them, whatever else is made.
-pub(super) fn pins_against_a_row(ready: &Ready<'_>) -> Option<Vec<usize>> {
+/// The pinned swaps that count against the first condition which can't hold with all of them, whatever else is made; and the job, if it
+/// is one.
+pub(super) fn pins_against_a_row<'a>(ready: &Ready<'a>) -> Option<(Vec<usize>, Option<&'a Job>)> {
     let swaps = &ready.problem().swaps;
     let pinned: Vec<usize> = (0..swaps.len()).filter(|&index| swaps[index].state == SwapState::Pinned).collect();
     let alive: Vec<bool> = (0..swaps.len())
         .map(|index| swaps[index].state == SwapState::Open && ready.worths()[index].complete().is_some())
         .collect();
     // A kit that is broken may make the pack lighter than its pieces say: what is made of the load is no clash by itself.
-    all_rows(ready).into_iter().find_map(|row| {
+    let of_jobs = rows_of_jobs(ready).into_iter().map(|(job, row)| (Some(job), row));
+    rows_of_swaps(ready).into_iter().map(|row| (None, row)).chain(of_jobs).find_map(|(job, row)| {
         let mut left = row.clone();
         make_pinned(&mut left, &pinned, &alive);
         let best = left.slack + left.terms.iter().map(|(_, c)| (*c).max(0)).sum::<i64>();
         let against = row.terms.iter().filter(|(swap, c)| *c < 0 && pinned.binary_search(swap).is_ok());
-        (best < 0).then(|| against.map(|&(swap, _)| swap).collect())
+        (best < 0).then(|| (against.map(|&(swap, _)| swap).collect(), job))
     })
 }
 

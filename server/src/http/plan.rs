@@ -134,6 +134,8 @@ pub struct ChosenOut {
     pins: Vec<usize>,
     /// Pins clash over money: the least that they cost.
     least_minor: Option<i64>,
+    /// Pins clash over a job: the one of which less would be left than today.
+    lost_job: Option<String>,
     /// Not proved: how much lighter the best may be.
     gap_mg: Option<i64>,
     gap_minor: Option<i64>,
@@ -324,6 +326,7 @@ impl ChosenOut {
         };
         let soonest = months.soonest.iter().flatten().map(|&(swap, month)| BoughtOut { swap, month });
         let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
+        let mut lost_job = None;
         let outcome = match plan.outcome {
             Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
             Outcome::TargetMet => OutcomeWord::TargetMet,
@@ -335,7 +338,8 @@ impl ChosenOut {
                 lightest_mg = Some(lightest.mg());
                 OutcomeWord::OutOfReach
             }
-            Outcome::PinsClash { pins: clashing, least } => {
+            Outcome::PinsClash { pins: clashing, least, job } => {
+                lost_job = job.map(|job| job.as_str().to_owned());
                 pins = clashing;
                 least_minor = least.map(Money::minor);
                 OutcomeWord::PinsClash
@@ -356,6 +360,7 @@ impl ChosenOut {
             lightest_mg,
             pins,
             least_minor,
+            lost_job,
             gap_mg: plan.gap.map(|gap| gap.mass.mg()),
             gap_minor: plan.gap.map(|gap| gap.money.minor()),
         }

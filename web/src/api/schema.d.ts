@@ -1410,6 +1410,8 @@ export interface components {
              * @description Out of reach: the lightest that these swaps allow.
              */
             lightest_mg?: number | null;
+            /** @description Pins clash over a job: the one of which less would be left than today. */
+            lost_job?: string | null;
             /** @description In which month each of `swaps` is bought, 0 is now; null where no money a month is said, or where it takes over five years. */
             months?: number[] | null;
             /**

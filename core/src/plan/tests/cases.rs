@@ -14,13 +14,20 @@ fn pins_that_clash_are_named() {
     problem.swaps.iter_mut().for_each(|swap| swap.state = SwapState::Pinned);
     let ready = Ready::new(&problem).unwrap();
     let plan = solve(&ready, &Options::default(), &|| false).unwrap().plan;
-    assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0, 1], least: None });
+    assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0, 1], least: None, job: None });
 
     problem.swaps[1].state = SwapState::RuledOut;
     problem.budget = Money::from_minor(1);
     let ready = Ready::new(&problem).unwrap();
     let plan = solve(&ready, &Options::default(), &|| false).unwrap().plan;
-    assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0], least: Some(Money::from_minor(2)) });
+    assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0], least: Some(Money::from_minor(2)), job: None });
+
+    let light = Job::new("light").unwrap();
+    problem.lines[0].provides.insert(light.clone(), 1);
+    problem.require.insert(light.clone(), 1);
+    let ready = Ready::new(&problem).unwrap();
+    let plan = solve(&ready, &Options::default(), &|| false).unwrap().plan;
+    assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0], least: None, job: Some(light) });
 }
 
 #[test]

@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { ListChange, PlanAnswer } from '@/api/client'
 import TypedField from '@/controls/TypedField.vue'
+import { costsInOrder } from '@/domain/parcels'
 import { monthName } from '@/quantities/dates'
 import { typedAmount } from '@/quantities/money'
 import { useUnits } from '@/domain/units'
@@ -36,6 +37,14 @@ function saved(some: { now?: string; month?: string; resale?: string }) {
     },
   })
 }
+/** What comes in several months is sent several times. */
+const parcels = computed(() => {
+  const { months, swaps, net_minor } = props.answer.plan
+  const sum = costsInOrder(props.answer, swaps ?? [], months).reduce((sum, cost) => sum + cost, 0)
+  return months && sum > net_minor
+    ? ` Sent in separate months, delivery takes ${units.moneyText(sum - net_minor)} more.`
+    : ''
+})
 const until = computed(() => {
   const { months, soonest, swaps } = props.answer.plan
   if (!purse.value || !swaps?.length) return ''
@@ -44,7 +53,8 @@ const until = computed(() => {
   if (last === null && first === null) return 'With this money the plan takes more than five years.'
   const inOrder =
     last === null ? 'In this order it takes more than five years.' : `All of it by ${monthName(last)}.`
-  return first === null ? inOrder : `${inOrder} In another order by ${monthName(first)}.`
+  const text = first === null ? inOrder : `${inOrder} In another order by ${monthName(first)}.`
+  return text + parcels.value
 })
 </script>
 

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef } from 'vue'
 import type { Swap } from '@/api/client'
-import { listQuery } from '@/api/queries'
+import { listQuery, vocabularyQuery } from '@/api/queries'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
@@ -12,6 +12,7 @@ import { useDoing } from '@/domain/doing'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
 import { counted } from '@/quantities/count'
+import { jobName } from '@/quantities/jobs'
 import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
 import ChosenTable from './ChosenTable.vue'
@@ -53,8 +54,14 @@ function ask(swap: Swap) {
 }
 const units = useUnits()
 const hold = useHold()
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
 const words = computed(() =>
-  answer.value && plan.value ? outcomeWords(answer.value, plan.value, target.value, left.value, units) : null,
+  answer.value && plan.value
+    ? outcomeWords(answer.value, plan.value, target.value, left.value, units, (job) =>
+        jobName(job, jobs.value),
+      )
+    : null,
 )
 const points = computed(
   () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],

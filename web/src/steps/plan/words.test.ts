@@ -53,6 +53,9 @@ describe('the outcome in words', () => {
     expect(words({ outcome: 'pins_clash' }, { pins: [0] }).note).toMatch(
       /all be made: Pole shelter\. Unpin one/,
     )
+    expect(words({ outcome: 'pins_clash' }, { pins: [0], lost_job: 'rain_shell' }).note).toBe(
+      "They can't all be made: Pole shelter. They would leave less of “rain shell” than there is now. Unpin one.",
+    )
     expect(words({ outcome: 'pins_clash' }, { pins: [0], least_minor: 70_000 }).note).toMatch(
       /costs at least 700 €/,
     )

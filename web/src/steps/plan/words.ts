@@ -8,6 +8,9 @@ export interface Units {
   moneyText: (minor: number) => string
 }
 
+/** The name of a job. */
+type NameOf = (job: string) => string
+
 /** The outcome in words with its figures: what the plan does, and how sure that is. */
 export function outcomeWords(
   answer: PlanAnswer,
@@ -15,6 +18,7 @@ export function outcomeWords(
   target: number | null,
   budget: number | null,
   units: Units,
+  jobName: NameOf = (job) => job.replaceAll('_', ' '),
 ) {
   const { gap_mg, gap_minor } = answer.plan
   const unproved =
@@ -55,12 +59,13 @@ export function outcomeWords(
       }
     case 'pins_clash': {
       const names = answer.plan.pins.map((at) => answer.swaps[at]?.name).join(', ')
-      const least = answer.plan.least_minor
+      const { least_minor: least, lost_job: job } = answer.plan
+      const lost = job == null ? '' : ` They would leave less of “${jobName(job)}” than there is now.`
       return {
         title: 'The pinned swaps clash',
         note:
           least == null
-            ? `They can't all be made: ${names}. Unpin one.`
+            ? `They can't all be made: ${names}.${lost} Unpin one.`
             : `A set with ${names} costs at least ${units.moneyText(least)}, more than the budget. Unpin one, or raise the budget.`,
       }
     }
