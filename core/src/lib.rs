@@ -10,6 +10,7 @@ pub mod exchange;
 pub mod gear;
 pub mod limits;
 pub mod list;
+pub mod pack;
 pub mod plan;
 pub mod quantity;
 pub mod swap;

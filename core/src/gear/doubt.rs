@@ -162,12 +162,14 @@ pub fn trust<'a>(things: impl IntoIterator<Item = Pieces<'a>>, makers: &Makers) 
     total
 }
 
-fn square(mass: Mass) -> u128 {
+/// The square of a mass, for the root of a sum of them.
+pub(crate) fn square(mass: Mass) -> u128 {
     let mg = u128::from(mass.mg().unsigned_abs());
     mg * mg
 }
 
-fn root_up(sum: u128) -> Mass {
+/// The root of a sum of squares, rounded up to the milligram.
+pub(crate) fn root_up(sum: u128) -> Mass {
     let floor = sum.isqrt();
     let root = if floor * floor == sum { floor } else { floor + 1 };
     Mass::from_mg(i64::try_from(root).unwrap_or(i64::MAX))

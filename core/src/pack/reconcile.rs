@@ -1,0 +1,151 @@
+//! A packed pack on a scale, against the list: the difference, whether the list's own doubt explains it, and what it most likely is.
+
+use crate::gear::{Band, WeightSource, root_up, square};
+use crate::list::Thing;
+use crate::quantity::Mass;
+
+/// A thing of the list, and whether it is ticked as in the pack.
+#[derive(Debug, Clone, Copy)]
+pub struct InPack<'a> {
+    /// The thing; its pieces that are carried or used up count.
+    pub thing: &'a Thing,
+    /// Whether it is in.
+    pub is_in: bool,
+}
+
+/// Whether the doubt of the list alone explains a difference.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Explained {
+    /// It lies in the likely band: errors that are independent of one another.
+    Likely,
+    /// Only in the worst one: everything wrong the same way.
+    AtWorst,
+    /// The scale shows more, and there are things in the pack that nobody weighed.
+    ByUnknown,
+    /// No. Something is in it that the list does not know, or the other way round.
+    No,
+}
+
+/// What a difference may come from.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+pub enum Why {
+    /// Its weight is unknown.
+    Unknown,
+    /// It is a guess.
+    Guess,
+    /// It is a maker's figure.
+    Maker,
+    /// It is weighed, with the scale's own step.
+    Weighed,
+    /// It is on the list and not ticked, and may be in all the same.
+    NotTicked,
+    /// Food and water as they were loaded.
+    Supplies,
+}
+
+/// One of the causes.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Cause {
+    /// The thing, by its position; `None` for food and water.
+    pub of: Option<usize>,
+    /// Why.
+    pub why: Why,
+    /// How much of the difference it could be, the same way round; `None` if nobody can say.
+    pub could_be: Option<Mass>,
+}
+
+/// What comes of it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Reconciled {
+    /// What the list says of what is in.
+    pub listed: Mass,
+    /// The reading less that.
+    pub difference: Mass,
+    /// From where to where the difference may likely lie.
+    pub likely: Band,
+    /// And with everything wrong the same way.
+    pub worst: Band,
+    /// Whether that explains it.
+    pub explained: Explained,
+    /// What it may be, the likeliest first: by sort, then by how much.
+    pub causes: Vec<Cause>,
+}
+
+/// Sets a reading of a scale with a half width of doubt against what is in the pack: things, and food and water as the trip takes them,
+/// which are taken for estimates (15 % either way). Things tagged `food` or `water` count for nothing, since `supplies` has them. A reading
+/// of pack and walker is given less the reading of the walker.
+pub fn reconcile(reading: Mass, half_width: Mass, things: &[InPack<'_>], supplies: Mass) -> Reconciled {
+    let doubt = Mass::from_mg(supplies.mg() * 15 / 100);
+    let mut sum = Sum { listed: supplies, ..Sum::default() };
+    sum.add(Band::even(half_width));
+    sum.add(Band::even(doubt));
+    let mut parts = vec![(None, Why::Supplies, Some(Band::even(doubt)))];
+    for (at, InPack { thing, is_in }) in things.iter().enumerate() {
+        let pieces = thing.line.counts.packed();
+        if pieces == 0 || thing.has("food") || thing.has("water") {
+            continue;
+        }
+        let Some(known) = thing.line.weight else {
+            if *is_in {
+                parts.push((Some(at), Why::Unknown, None));
+            }
+            continue;
+        };
+        if !is_in {
+            let all = Band { low: Mass::ZERO, high: known.unit.times(pieces) };
+            parts.push((Some(at), Why::NotTicked, Some(all)));
+            continue;
+        }
+        let band = known.band.times(pieces);
+        sum.listed = sum.listed + known.unit.times(pieces);
+        sum.add(band);
+        let why = match known.source {
+            Some(WeightSource::Estimate) => Why::Guess,
+            Some(WeightSource::Maker) => Why::Maker,
+            _ => Why::Weighed,
+        };
+        parts.push((Some(at), why, Some(band)));
+    }
+    let difference = reading - sum.listed;
+    let (likely, worst) = (sum.likely(), sum.worst);
+    let within = |band: Band| (band.low..=band.high).contains(&difference);
+    let is_more = difference > Mass::ZERO;
+    let has_unknown = parts.iter().any(|(_, why, _)| *why == Why::Unknown);
+    let explained = match () {
+        () if within(likely) => Explained::Likely,
+        () if within(worst) => Explained::AtWorst,
+        () if is_more && has_unknown => Explained::ByUnknown,
+        () => Explained::No,
+    };
+    let mut causes: Vec<Cause> = parts
+        .into_iter()
+        .filter_map(|(of, why, band)| {
+            let Some(band) = band else { return is_more.then_some(Cause { of, why, could_be: None }) };
+            let could_be = if is_more { band.high } else { Mass::ZERO - band.low };
+            (difference != Mass::ZERO && could_be > Mass::ZERO).then_some(Cause { of, why, could_be: Some(could_be) })
+        })
+        .collect();
+    causes.sort_by_key(|cause| (cause.why, std::cmp::Reverse(cause.could_be)));
+    Reconciled { listed: sum.listed, difference, likely, worst, explained, causes }
+}
+
+/// What is in the pack, with its doubt.
+#[derive(Default)]
+struct Sum {
+    listed: Mass,
+    worst: Band,
+    below: u128,
+    above: u128,
+}
+
+impl Sum {
+    fn add(&mut self, band: Band) {
+        self.worst = Band { low: self.worst.low + band.low, high: self.worst.high + band.high };
+        self.below += square(band.low.min(Mass::ZERO));
+        self.above += square(band.high.max(Mass::ZERO));
+    }
+
+    fn likely(&self) -> Band {
+        Band { low: Mass::ZERO - root_up(self.below), high: root_up(self.above) }
+    }
+}

@@ -1,0 +1,206 @@
+//! Where things go, what is left to do, and readings against hand-worked sums.
+#![allow(clippy::unwrap_used, clippy::expect_used)]
+
+use super::*;
+use crate::gear::{Band, Facts, Job, Jobs, Known, System, Tags, WeightSource};
+use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
+use crate::quantity::Mass;
+use crate::trip::{Supplies, Trip};
+use proptest::prelude::*;
+
+fn grams(grams: i64) -> Mass {
+    Mass::from_mg(grams * 1_000)
+}
+
+fn thing(system: System, tags: &str, jobs: &[(&str, i64)]) -> Thing {
+    let line = Line {
+        id: LineId("line".to_owned()),
+        name: "thing".to_owned(),
+        counts: Counts { carried: 1, ..Counts::default() },
+        weight: Some(Known::exactly(grams(100))),
+        tags: Tags::parse(tags).unwrap(),
+        provides: jobs.iter().map(|(job, amount)| (Job::new(job).unwrap(), *amount)).collect(),
+        needs: Jobs::new(),
+    };
+    Thing { line, system, facts: Facts::default(), carrier: Carrier::Own(0) }
+}
+
+fn weighing(mg: Option<(i64, i64, i64)>, source: WeightSource, carried: u32) -> Thing {
+    let mut thing = thing(System::Other, "", &[]);
+    thing.line.counts.carried = carried;
+    thing.line.weight = mg.map(|(unit, low, high)| Known {
+        band: Band { low: Mass::from_mg(low), high: Mass::from_mg(high) },
+        source: Some(source),
+        ..Known::exactly(Mass::from_mg(unit))
+    });
+    thing
+}
+
+fn sized(ml: i64, carried: u32) -> Thing {
+    let mut thing = weighing(None, WeightSource::Estimate, carried);
+    if ml > 0 {
+        thing.line.needs.insert(Job::new("room").unwrap(), ml);
+    }
+    thing
+}
+
+#[test]
+fn things_go_where_they_are_needed() {
+    for (system, tags, jobs, zone) in [
+        (System::Rain, "", &[("rain_shell", 1)][..], Zone::Top),
+        (System::Rain, "", &[], Zone::FrontPocket),
+        (System::Way, "", &[], Zone::Top),
+        (System::Way, "pocket", &[("way_finding", 1)], Zone::OnMe),
+        (System::Sleep, "", &[("sleep_insulation", 1)], Zone::LowerBody),
+        (System::Clothes, "", &[("warm_layer", 1)], Zone::LowerBody),
+        (System::Clothes, "", &[("gloves", 1)], Zone::Top),
+        (System::Shelter, "", &[("shelter", 1), ("stake", 2)], Zone::UpperBody),
+        (System::Kitchen, "", &[("pot", 1)], Zone::UpperBody),
+        (System::Water, "", &[("water_carried", 1_000)], Zone::LeftSide),
+        (System::Water, "", &[("water_treatment", 1)], Zone::UpperBody),
+        (System::Wash, "", &[("toilet", 1)], Zone::FrontPocket),
+        (System::Other, "", &[("cutting", 1)], Zone::Belt),
+        (System::Other, "food", &[], Zone::UpperBody),
+        (System::Comfort, "", &[], Zone::Bottom),
+    ] {
+        assert_eq!(proposed(&thing(system, tags, jobs)), Some(zone), "{system:?} {tags} {jobs:?}");
+    }
+    assert_eq!(proposed(&thing(System::Pack, "", &[("room", 45_000)])), None);
+    let mut shirt = thing(System::Worn, "", &[]);
+    shirt.line.counts = Counts { worn: 1, ..Counts::default() };
+    assert_eq!(proposed(&shirt), Some(Zone::OnMe));
+    shirt.line.counts = Counts { left: 1, ..Counts::default() };
+    assert_eq!(proposed(&shirt), None);
+}
+
+#[test]
+fn what_does_not_fit_is_named_and_what_nobody_measured_makes_it_at_least() {
+    let things = [sized(3_000, 1), sized(0, 1), sized(1_500, 2), sized(500, 1)];
+    let all: Vec<&Thing> = things.iter().collect();
+    assert_eq!(fill(&all, Some(6_000)), Fill { ml: 6_500, unknown: 1, over: vec![3] });
+    assert_eq!(fill(&all, Some(5_999)).over, [2, 3]);
+    assert_eq!(fill(&all, None).over, Vec::<usize>::new());
+    assert_eq!(Room::of(&[thing(System::Pack, "", &[("room", 45_000)])]), Room(45_000));
+    let inside: i64 = Zone::ALL[..4].iter().filter_map(|zone| zone.litres_by_default(45_000)).sum();
+    assert_eq!(inside, 45_000);
+    assert_eq!(Zone::OnMe.litres_by_default(45_000), None);
+}
+
+#[test]
+fn what_is_to_be_done_comes_from_the_things_and_from_the_trip() {
+    let mut lamp = thing(System::Power, "", &[("light", 1)]);
+    lamp.line.needs.insert(Job::new("power").unwrap(), 4_000);
+    let bottle = thing(System::Water, "", &[("water_carried", 1_000)]);
+    let mut can = thing(System::Kitchen, "gas_can", &[]);
+    can.facts.contents = Some(grams(100));
+    let home = Thing {
+        line: Line { counts: Counts { left: 1, ..Counts::default() }, ..sized(0, 0).line },
+        ..thing(System::Other, "", &[])
+    };
+    let things = [lamp, bottle.clone(), bottle.clone(), bottle, can, sized(0, 1), home];
+    let task = |task, of, amount| ToDo { task, of, amount };
+    let own = [task(Task::Charge, Some(0), None), task(Task::Refill, Some(4), None)];
+    let plain = to_do(&things, None);
+    assert_eq!(plain.iter().filter(|todo| todo.task == Task::Fill).count(), 3);
+    assert!(own.iter().all(|one| plain.contains(one)) && plain.contains(&task(Task::Weigh, Some(5), None)));
+
+    // 1.5 l of water go into the first two bottles; 2 kg of food lack but for nothing that is tagged so; 150 g of gas but for the can's.
+    let supplies =
+        Supplies { food_by_carry: vec![grams(2_000), grams(900)], water_ml: 1_500, gas: grams(150), power_mwh: 0 };
+    let all = to_do(&things, Some(&supplies));
+    let fills: Vec<_> = all.iter().filter(|todo| todo.task == Task::Fill).map(|todo| todo.amount).collect();
+    assert_eq!(fills, [Some(1_000), Some(500)]);
+    assert!(all.contains(&task(Task::Buy, None, Some(2_000_000))));
+    assert!(all.contains(&task(Task::OnTheWay, None, Some(50_000))));
+    assert!(
+        to_do(&things, Some(&Supplies::of(&Trip::plain(1, 100, 200))))
+            .iter()
+            .all(|todo| todo.task != Task::OnTheWay || todo.of.is_some())
+    );
+}
+
+#[test]
+fn what_safety_needs_stands_on_top_while_it_is_not_in() {
+    let mut worn = thing(System::Worn, "", &[("rain_shell", 1)]);
+    worn.line.counts = Counts { worn: 1, ..Counts::default() };
+    let things = [
+        thing(System::Comfort, "", &[]),
+        thing(System::Way, "", &[("call_for_help", 1)]),
+        thing(System::Aid, "medical", &[]),
+        worn,
+        thing(System::Power, "", &[("light", 1)]),
+    ];
+    assert_eq!(missing_for_safety(&things, &[false, false, false, false, true]), [1, 2, 3]);
+    assert_eq!(missing_for_safety(&things, &[]).len(), 4);
+}
+
+#[test]
+fn a_reading_is_explained_by_what_is_least_known() {
+    use WeightSource::{Estimate, Maker, Weighed};
+    let things = [
+        weighing(Some((1_900_000, -1_000, 1_000)), Weighed, 1),
+        weighing(Some((500_000, -15_000, 40_000)), Maker, 1),
+        weighing(Some((400_000, -60_000, 60_000)), Estimate, 1),
+        weighing(Some((50_000, -1_500, 4_000)), Maker, 2),
+        weighing(None, Estimate, 1),
+        weighing(Some((230_000, -1_000, 1_000)), Weighed, 1),
+    ];
+    let packed = |out: usize| -> Vec<InPack<'_>> {
+        things.iter().enumerate().map(|(at, thing)| InPack { thing, is_in: at != out }).collect()
+    };
+    // Without the last: 2 900 g, and 2 kg of food and water.
+    let of = |reading| reconcile(reading, grams(10), &packed(5), grams(2_000));
+    let more = of(grams(5_000));
+    assert_eq!((more.listed, more.difference), (grams(4_900), grams(100)));
+    // √(10² + 300² + 1² + 40² + 60² + 8²) = 309.0 g; all wrong the same way 419 g.
+    assert_eq!((more.likely.high.mg() + 999) / 1_000, 309 + i64::from(more.likely.high.mg() > 309_000));
+    assert_eq!(
+        more.worst,
+        Band { low: Mass::ZERO - grams(10 + 300 + 1 + 15 + 60 + 3), high: grams(10 + 300 + 1 + 40 + 60 + 8) }
+    );
+    assert_eq!(more.explained, Explained::Likely);
+    let whys = |found: &Reconciled| found.causes.iter().map(|cause| (cause.of, cause.why)).collect::<Vec<_>>();
+    assert_eq!(
+        whys(&more),
+        [
+            (Some(4), Why::Unknown),
+            (Some(2), Why::Guess),
+            (Some(1), Why::Maker),
+            (Some(3), Why::Maker),
+            (Some(0), Why::Weighed),
+            (Some(5), Why::NotTicked),
+            (None, Why::Supplies),
+        ]
+    );
+    assert_eq!(of(grams(5_300)).explained, Explained::AtWorst);
+    assert_eq!(of(grams(5_400)).explained, Explained::ByUnknown);
+    // Less than listed: neither what is unknown nor what is not ticked can be it.
+    let less = of(grams(4_000));
+    assert_eq!(less.explained, Explained::No);
+    assert_eq!(whys(&less)[0], (Some(2), Why::Guess));
+    assert!(less.causes.iter().all(|cause| !matches!(cause.why, Why::Unknown | Why::NotTicked)));
+    assert_eq!(of(grams(4_900)).causes, []);
+}
+
+proptest! {
+    #[test]
+    fn what_is_listed_is_the_plain_sum_and_its_own_doubt_explains_it(
+        units in prop::collection::vec((0..2_000_000_i64, 0..100_000_i64, 0..100_000_i64, 0..3_u32, any::<bool>()), 0..12),
+        supplies in 0..5_000_000_i64, at in 0..=100_i64,
+    ) {
+        let things: Vec<Thing> = units.iter().map(|(unit, low, high, count, _)| weighing(Some((*unit, -low, *high)), WeightSource::Maker, *count)).collect();
+        let packed: Vec<InPack<'_>> = things.iter().zip(&units).map(|(thing, one)| InPack { thing, is_in: one.4 }).collect();
+        let of = |reading| reconcile(reading, Mass::ZERO, &packed, Mass::from_mg(supplies));
+        let listed: i64 = supplies + units.iter().filter(|one| one.4).map(|one| one.0 * i64::from(one.3)).sum::<i64>();
+        let found = of(Mass::from_mg(listed));
+        prop_assert_eq!((found.listed.mg(), found.difference.mg()), (listed, 0));
+        prop_assert!(found.worst.low <= found.likely.low && found.likely.high <= found.worst.high);
+        let high: i64 = supplies * 15 / 100 + units.iter().filter(|one| one.4).map(|one| one.2 * i64::from(one.3)).sum::<i64>();
+        prop_assert_eq!(found.worst.high.mg(), high);
+        // Anything between is explained one way or the other, and one milligram beyond is not.
+        let between = of(Mass::from_mg(listed + high * at / 100));
+        prop_assert!(matches!(between.explained, Explained::Likely | Explained::AtWorst));
+        prop_assert_eq!(of(Mass::from_mg(listed + high + 1)).explained, Explained::No);
+        prop_assert!(between.causes.iter().all(|cause| cause.of.is_none_or(|at| things[at].is_in(&[Place::Carried]))));
+    }
+}
