@@ -2,10 +2,13 @@
 
 use crate::gear::known_job;
 use crate::list::{Place, Thing};
-use crate::trip::{Held, Supplies};
+use crate::trip::{Held, Supplies, Trip};
+use serde::Serialize;
 
 /// What is to be done.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
 pub enum Task {
     /// Charge it.
     Charge,
@@ -32,13 +35,14 @@ pub struct ToDo {
     pub amount: Option<i64>,
 }
 
-/// What is to be done, task by task, things in their order. `supplies` is what the trip takes, if it is known: bottles are filled only
-/// with what it takes, and food and gas that the list lacks are bought.
-pub fn to_do(things: &[Thing], supplies: Option<&Supplies>) -> Vec<ToDo> {
+/// What is to be done, task by task, things in their order. Of a trip that is known, bottles are filled only with what it takes at the start
+/// or on its driest stretch, and food and gas that the list lacks are got.
+pub fn to_do(things: &[Thing], trip: Option<&Trip>) -> Vec<ToDo> {
     let coming = || things.iter().enumerate().filter(|(_, thing)| thing.is_in(&Place::COUNTED));
     let mut all = Vec::new();
     let mut add = |task, of, amount| all.push(ToDo { task, of, amount });
-    let mut water = supplies.map(|supplies| supplies.water_ml);
+    let supplies = trip.map(Supplies::of);
+    let mut water = trip.zip(supplies.as_ref()).map(|(trip, supplies)| supplies.water_ml.max(trip.start_ml));
     for (at, thing) in coming() {
         let pieces = thing.line.counts.at_work();
         if thing.provides("power") > 0 || thing.line.needs.contains_key("power") {

@@ -3,6 +3,7 @@
 use crate::gear::{Band, WeightSource, root_up, square};
 use crate::list::Thing;
 use crate::quantity::Mass;
+use serde::Serialize;
 
 /// A thing of the list, and whether it is ticked as in the pack.
 #[derive(Debug, Clone, Copy)]
@@ -14,7 +15,9 @@ pub struct InPack<'a> {
 }
 
 /// Whether the doubt of the list alone explains a difference.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
 pub enum Explained {
     /// It lies in the likely band: errors that are independent of one another.
     Likely,
@@ -27,7 +30,9 @@ pub enum Explained {
 }
 
 /// What a difference may come from.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
 pub enum Why {
     /// Its weight is unknown.
     Unknown,

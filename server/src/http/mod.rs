@@ -14,6 +14,7 @@ mod kits;
 mod lists;
 mod openapi;
 mod outside;
+mod packing;
 mod plan;
 mod planner;
 mod problem;
@@ -201,6 +202,9 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(together::carry)
                     .service(lists::put_line)
                     .service(lists::remove_line)
+                    .service(packing::get)
+                    .service(packing::put)
+                    .service(packing::unpack)
                     .service(plan::get)
                     .service(shop::find)
                     .service(shop::followed)

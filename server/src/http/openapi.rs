@@ -1,8 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, after, assets, candidates, doing, files, forecast, gear, history, kits, lists, plan, problem, proposals,
-    quick_line, scale, sheet, shop, swaps, together, vocabulary, weigh,
+    account, after, assets, candidates, doing, files, forecast, gear, history, kits, lists, packing, plan, problem,
+    proposals, quick_line, scale, sheet, shop, swaps, together, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -82,6 +82,9 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         together::carry,
         lists::put_line,
         lists::remove_line,
+        packing::get,
+        packing::put,
+        packing::unpack,
         plan::get,
         swaps::of_list,
         swaps::add,

@@ -11,6 +11,7 @@ pub mod history;
 pub mod kits;
 pub mod lists;
 pub mod offers;
+pub mod packing;
 pub mod plans;
 pub mod proposals;
 pub mod sheet;

@@ -15,6 +15,7 @@ pub mod lines;
 pub mod links;
 pub mod lists;
 pub mod offers;
+pub mod packing;
 mod pool;
 mod schema;
 pub mod sessions;

@@ -166,6 +166,15 @@ diesel::table! {
 }
 
 diesel::table! {
+    packing (line_id) {
+        line_id -> Binary,
+        list_id -> Binary,
+        zone -> Nullable<Text>,
+        is_in -> Bool,
+    }
+}
+
+diesel::table! {
     candidate (id) {
         id -> Binary,
         account_id -> Binary,

@@ -13,6 +13,7 @@ mod gear;
 mod history;
 mod kept;
 mod limits;
+mod packing;
 mod planning;
 mod plans;
 mod refusals;

@@ -683,6 +683,41 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A list as it is packed by whoever asks, and a scale's reading against it. */
+        get: operations["get /api/lists/{id}/packing"];
+        put?: never;
+        post?: never;
+        /** Takes all ticks of a list away; where things go stays. */
+        delete: operations["delete /api/lists/{id}/packing"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/packing/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Ticks a line as in or out, or says where it goes. It can be sent again: the last word counts, field by field. */
+        put: operations["put /api/lists/{id}/packing/{line}"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/plan": {
         parameters: {
             query?: never;
@@ -1585,6 +1620,11 @@ export interface components {
             /** Format: int64 */
             paid_minor: number;
         };
+        /**
+         * @description Whether the doubt of the list alone explains a difference.
+         * @enum {string}
+         */
+        Explained: "likely" | "at_worst" | "by_unknown" | "no";
         /** @description What a trip asks of one piece of a thing. */
         Facts: {
             /**
@@ -2094,6 +2134,13 @@ export interface components {
             /** @description Whether there are enough pairs for the account's own range. */
             own: boolean;
         };
+        /** @description From where to where. */
+        MassBand: {
+            /** Format: int64 */
+            high_mg: number;
+            /** Format: int64 */
+            low_mg: number;
+        };
         /**
          * @description The units in which an account types and sees masses.
          * @enum {string}
@@ -2190,6 +2237,11 @@ export interface components {
         OutcomeKind: "add" | "change" | "same" | "left_out";
         /** @enum {string} */
         OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unresolved";
+        /** @description What is said of a line; what is left out stays. */
+        PackIn: {
+            is_in?: boolean | null;
+            zone?: components["schemas"]["Zone"] | null;
+        };
         /** @description A pack list and its question. */
         PackList: {
             /** @description Whether it is put away. */
@@ -2226,6 +2278,70 @@ export interface components {
             way: string;
             /** @description Ways of counting of the walker's own. */
             ways: components["schemas"]["Way"][];
+        };
+        /** @description What is to be done before leaving. */
+        PackToDo: {
+            /**
+             * Format: int64
+             * @description Millilitres to fill; milligrams of food or gas to get.
+             */
+            amount?: number | null;
+            /** @description The thing, by its position; null for what the trip takes beyond what the list has. */
+            of?: number | null;
+            task: components["schemas"]["Task"];
+        };
+        /** @description A zone. */
+        PackZone: {
+            /**
+             * Format: int64
+             * @description What it holds, in millilitres; null if nobody knows.
+             */
+            holds_ml?: number | null;
+            /**
+             * Format: int64
+             * @description What is in it, as far as packed sizes are known.
+             */
+            ml: number;
+            /** @description What no longer fits: positions in `things`. */
+            over: number[];
+            /** @description Things in it without a packed size: while there are any, `ml` is "at least". */
+            unknown: number;
+            zone: components["schemas"]["Zone"];
+        };
+        /** @description A thing as it is packed. */
+        PackedThing: {
+            is_in: boolean;
+            line: components["schemas"]["LineId"];
+            /**
+             * Format: int64
+             * @description What they weigh; null if nobody knows.
+             */
+            mass_mg?: number | null;
+            name: string;
+            /**
+             * Format: int64
+             * @description Pieces in the pack or on the walker.
+             */
+            pieces: number;
+            /** @description Whether that is Kevyt's proposal. */
+            proposed: boolean;
+            zone?: components["schemas"]["Zone"] | null;
+        };
+        /** @description A list as it is packed by whoever asks. */
+        Packing: {
+            list: components["schemas"]["ListId"];
+            /** @description What safety or medicine needs and is not in: positions in `things`. */
+            missing: number[];
+            reconciled?: components["schemas"]["Reconciled"] | null;
+            /**
+             * Format: int64
+             * @description What the packs hold, in millilitres; 0 if nobody knows.
+             */
+            room_ml: number;
+            /** @description What they carry and wear. */
+            things: components["schemas"]["PackedThing"][];
+            to_do: components["schemas"]["PackToDo"][];
+            zones: components["schemas"]["PackZone"][];
         };
         /** @description A part as it is asked for. */
         PartIn: {
@@ -2479,6 +2595,17 @@ export interface components {
          * @enum {string}
          */
         RatingKind: "comfort" | "limit" | "extreme" | "unknown";
+        /** @description What a difference may come from, the likeliest first. */
+        ReadingCause: {
+            /**
+             * Format: int64
+             * @description How much of it it could be, the same way round; null if nobody can say.
+             */
+            could_be_mg?: number | null;
+            /** @description The thing; null for food and water. */
+            of?: number | null;
+            why: components["schemas"]["Why"];
+        };
         /** @description A reading as it is taken. */
         ReadingIn: {
             /** @description What they lie in, if it was not tared; as typed. */
@@ -2497,6 +2624,23 @@ export interface components {
             step_mg?: number | null;
             /** @description What the scale shows for all pieces, as typed; a bare number is in the account's unit. */
             total: string;
+        };
+        /** @description A reading against the list. */
+        Reconciled: {
+            causes: components["schemas"]["ReadingCause"][];
+            /**
+             * Format: int64
+             * @description The reading less that.
+             */
+            difference_mg: number;
+            explained: components["schemas"]["Explained"];
+            likely: components["schemas"]["MassBand"];
+            /**
+             * Format: int64
+             * @description What the list says of what is in, with food and water as the trip takes them at the start.
+             */
+            listed_mg: number;
+            worst: components["schemas"]["MassBand"];
         };
         /** @description A cell that can't be taken. */
         RefusalOut: {
@@ -3007,6 +3151,11 @@ export interface components {
             count?: number;
             gear: components["schemas"]["GearId"];
         };
+        /**
+         * @description What is to be done.
+         * @enum {string}
+         */
+        Task: "charge" | "fill" | "refill" | "buy" | "weigh" | "on_the_way";
         /** @description How a plan is asked for, beside target and budget. */
         Terms: {
             counting: components["schemas"]["Counting"];
@@ -3317,10 +3466,15 @@ export interface components {
          */
         WeightSource: "weighed" | "maker" | "estimate" | "derived";
         /**
-         * @description Why a trip requires something.
+         * @description What a difference may come from.
          * @enum {string}
          */
-        Why: "always" | "nights" | "rain" | "insects" | "cold" | "freezing" | "snow" | "compulsory" | "cooking" | "charging" | "alone" | "own";
+        Why: "unknown" | "guess" | "maker" | "weighed" | "not_ticked" | "supplies";
+        /**
+         * @description A part of a pack, or of the walker, where things are kept.
+         * @enum {string}
+         */
+        Zone: "top" | "upper_body" | "lower_body" | "bottom" | "front_pocket" | "left_side" | "right_side" | "belt" | "on_me";
     };
     responses: never;
     parameters: never;
@@ -5096,6 +5250,115 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/packing": {
+        parameters: {
+            query?: {
+                /** @description What a scale shows, as typed; left out for none. */
+                reading?: string;
+                /** @description What it shows of the walker alone, if they stood on it with the pack. */
+                of_me?: string;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packing"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/lists/{id}/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/lists/{id}/packing/{line}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                line: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,0 +1,238 @@
+//! `/api/lists/{id}/packing`: a list as it is packed.
+
+use super::problem::ProblemDoc;
+use super::wire::read_patch;
+use super::{App, Caller};
+use crate::service::fields::Patch;
+use crate::service::packing::{Packing, Reading};
+use crate::store::id::{LineId, ListId};
+use actix_web::web::{Data, Json, Path, Query};
+use actix_web::{HttpResponse, delete, get, put};
+use kevyt_core::gear::Band;
+use kevyt_core::pack::{Explained, Reconciled, Task, Why, Zone};
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
+
+/// A reading of the packed pack.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+pub struct ReadingQuery {
+    /// What a scale shows, as typed; left out for none.
+    #[serde(default)]
+    reading: String,
+    /// What it shows of the walker alone, if they stood on it with the pack.
+    #[serde(default)]
+    of_me: String,
+}
+
+/// A list as it is packed by whoever asks.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Packing)]
+pub struct PackingOut {
+    list: ListId,
+    /// What they carry and wear.
+    things: Vec<PackedOut>,
+    /// What the packs hold, in millilitres; 0 if nobody knows.
+    room_ml: i64,
+    zones: Vec<ZoneOut>,
+    to_do: Vec<ToDoOut>,
+    /// What safety or medicine needs and is not in: positions in `things`.
+    missing: Vec<usize>,
+    /// The reading against the list, if there is one.
+    reconciled: Option<ReconciledOut>,
+}
+
+/// A thing as it is packed.
+#[derive(Serialize, ToSchema)]
+#[schema(as = PackedThing)]
+pub struct PackedOut {
+    line: LineId,
+    name: String,
+    /// Pieces in the pack or on the walker.
+    pieces: i64,
+    /// What they weigh; null if nobody knows.
+    mass_mg: Option<i64>,
+    /// Where it goes; null for the pack itself and what stays home.
+    zone: Option<Zone>,
+    /// Whether that is Kevyt's proposal.
+    proposed: bool,
+    is_in: bool,
+}
+
+/// A zone.
+#[derive(Serialize, ToSchema)]
+#[schema(as = PackZone)]
+pub struct ZoneOut {
+    zone: Zone,
+    /// What it holds, in millilitres; null if nobody knows.
+    holds_ml: Option<i64>,
+    /// What is in it, as far as packed sizes are known.
+    ml: i64,
+    /// Things in it without a packed size: while there are any, `ml` is "at least".
+    unknown: usize,
+    /// What no longer fits: positions in `things`.
+    over: Vec<usize>,
+}
+
+/// What is to be done before leaving.
+#[derive(Serialize, ToSchema)]
+#[schema(as = PackToDo)]
+pub struct ToDoOut {
+    task: Task,
+    /// The thing, by its position; null for what the trip takes beyond what the list has.
+    of: Option<usize>,
+    /// Millilitres to fill; milligrams of food or gas to get.
+    amount: Option<i64>,
+}
+
+/// A reading against the list.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Reconciled)]
+pub struct ReconciledOut {
+    /// What the list says of what is in, with food and water as the trip takes them at the start.
+    listed_mg: i64,
+    /// The reading less that.
+    difference_mg: i64,
+    likely: BandOut,
+    worst: BandOut,
+    explained: Explained,
+    causes: Vec<CauseOut>,
+}
+
+/// From where to where.
+#[derive(Serialize, ToSchema)]
+#[schema(as = MassBand)]
+pub struct BandOut {
+    low_mg: i64,
+    high_mg: i64,
+}
+
+/// What a difference may come from, the likeliest first.
+#[derive(Serialize, ToSchema)]
+#[schema(as = ReadingCause)]
+pub struct CauseOut {
+    /// The thing; null for food and water.
+    of: Option<usize>,
+    why: Why,
+    /// How much of it it could be, the same way round; null if nobody can say.
+    could_be_mg: Option<i64>,
+}
+
+/// What is said of a line; what is left out stays.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct PackIn {
+    is_in: Option<bool>,
+    /// Where it goes; null for where Kevyt proposes.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<Zone>)]
+    zone: Patch<Zone>,
+}
+
+/// A list as it is packed by whoever asks, and a scale's reading against it.
+#[utoipa::path(get, path = "/api/lists/{id}/packing", tag = "packing", params(ReadingQuery),
+    responses((status = 200, body = PackingOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[get("/lists/{id}/packing")]
+pub async fn get(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    query: Query<ReadingQuery>,
+) -> Result<Json<PackingOut>, ProblemDoc> {
+    let ReadingQuery { reading, of_me } = query.into_inner();
+    let reading = Reading { shows: reading, of_me };
+    let packing = app.run(move |services| services.packing(caller, *id, &reading)).await?;
+    Ok(Json(packing.into()))
+}
+
+/// Ticks a line as in or out, or says where it goes. It can be sent again: the last word counts, field by field.
+#[utoipa::path(put, path = "/api/lists/{id}/packing/{line}", tag = "packing", request_body = PackIn,
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[put("/lists/{id}/packing/{line}")]
+pub async fn put(
+    app: Data<App>,
+    caller: Caller,
+    path: Path<(ListId, LineId)>,
+    body: Json<PackIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let ((list, line), body) = (path.into_inner(), body.into_inner());
+    app.run(move |services| services.pack(caller, list, line, body.is_in, &body.zone)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// Takes all ticks of a list away; where things go stays.
+#[utoipa::path(delete, path = "/api/lists/{id}/packing", tag = "packing",
+    responses((status = 204), (status = 404, body = ProblemDoc)))]
+#[delete("/lists/{id}/packing")]
+pub async fn unpack(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    app.run(move |services| services.unpack(caller, *id)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+impl From<Packing> for PackingOut {
+    fn from(packing: Packing) -> PackingOut {
+        let things = packing.things.iter().zip(&packing.zones).zip(&packing.is_in);
+        let things = things.map(|(((line, thing), zone), is_in)| {
+            let pieces = thing.line.counts.at_work();
+            PackedOut {
+                line: *line,
+                name: thing.line.name.clone(),
+                pieces,
+                mass_mg: thing.line.unit().map(|unit| unit.mg().saturating_mul(pieces)),
+                zone: zone.map(|(zone, _)| zone),
+                proposed: zone.is_some_and(|(_, is_said)| !is_said),
+                is_in: *is_in,
+            }
+        });
+        PackingOut {
+            list: packing.list.id,
+            things: things.collect(),
+            room_ml: packing.room.0,
+            zones: packing
+                .fills
+                .into_iter()
+                .map(|(zone, holds_ml, fill)| ZoneOut {
+                    zone,
+                    holds_ml,
+                    ml: fill.ml,
+                    unknown: fill.unknown,
+                    over: fill.over,
+                })
+                .collect(),
+            to_do: packing
+                .to_do
+                .into_iter()
+                .map(|todo| ToDoOut { task: todo.task, of: todo.of, amount: todo.amount })
+                .collect(),
+            missing: packing.missing,
+            reconciled: packing.reconciled.map(ReconciledOut::from),
+        }
+    }
+}
+
+impl From<Reconciled> for ReconciledOut {
+    fn from(found: Reconciled) -> ReconciledOut {
+        ReconciledOut {
+            listed_mg: found.listed.mg(),
+            difference_mg: found.difference.mg(),
+            likely: found.likely.into(),
+            worst: found.worst.into(),
+            explained: found.explained,
+            causes: found
+                .causes
+                .into_iter()
+                .map(|cause| CauseOut {
+                    of: cause.of,
+                    why: cause.why,
+                    could_be_mg: cause.could_be.map(|mass| mass.mg()),
+                })
+                .collect(),
+        }
+    }
+}
+
+impl From<Band> for BandOut {
+    fn from(band: Band) -> BandOut {
+        BandOut { low_mg: band.low.mg(), high_mg: band.high.mg() }
+    }
+}

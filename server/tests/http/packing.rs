@@ -1,0 +1,114 @@
+//! A list as it is packed: ticks, zones, what is left to do, and a reading of the scale.
+
+use crate::client::Client;
+use crate::sheet::trip;
+use kevyt_browser::Stage;
+use serde_json::{Value, json};
+
+/// A list of a pack, a shelter, a guess, an unknown thing and a bottle, for three days with 700 g of food and half a litre at the start.
+async fn packs(client: &Client) -> String {
+    let list = client.list("5 kg", "100").await;
+    for line in [
+        "pack 900g !room=45l",
+        "shelter 1200g #shelter !shelter=1",
+        "chair 400g",
+        "mystery",
+        "bottle 40g !water_carried=1l",
+        "headlamp 80g #power !light=1",
+    ] {
+        client.line(line, Some(&list)).await;
+    }
+    let trip = json!({ "trip": trip(json!({ "start_ml": 500 })) });
+    let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+    assert_eq!(client.patch(&format!("/api/lists/{list}?version={version}"), trip).await.status, 200);
+    list
+}
+
+async fn packing(client: &Client, list: &str, query: &str) -> Value {
+    client.get(&format!("/api/lists/{list}/packing{query}")).await.body
+}
+
+fn at(packing: &Value, name: &str) -> Value {
+    let things = packing["things"].as_array().unwrap();
+    things.iter().find(|thing| thing["name"] == name).unwrap_or_else(|| panic!("{name} in {packing}")).clone()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn things_are_ticked_and_moved_field_by_field_by_all_who_walk() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = packs(&client).await;
+    let before = packing(&client, &list, "").await;
+    let (shelter, pack) = (at(&before, "shelter"), at(&before, "pack"));
+    assert_eq!(
+        (&shelter["zone"], &shelter["proposed"], &shelter["is_in"]),
+        (&json!("upper_body"), &json!(true), &json!(false))
+    );
+    assert_eq!((&pack["zone"], &before["room_ml"]), (&Value::Null, &json!(45_000)));
+    let names = |packing: &Value| -> Vec<String> {
+        let missing = packing["missing"].as_array().unwrap().iter();
+        missing
+            .map(|at| {
+                packing["things"][usize::try_from(at.as_u64().unwrap()).unwrap()]["name"].as_str().unwrap().to_owned()
+            })
+            .collect()
+    };
+    assert_eq!(names(&before), ["shelter", "headlamp"]);
+
+    // Twice, and two at once: each field as it was said last.
+    let line = format!("/api/lists/{list}/packing/{}", shelter["line"].as_str().unwrap());
+    for body in [json!({ "is_in": true }), json!({ "is_in": true }), json!({ "zone": "bottom" })] {
+        assert_eq!(client.put(&line, body).await.status, 204);
+    }
+    let (one, other) = (client.put(&line, json!({ "is_in": false })), client.put(&line, json!({ "zone": "top" })));
+    assert_eq!(tokio::join!(async { one.await.status }, async { other.await.status }), (204, 204));
+    let after = at(&packing(&client, &list, "").await, "shelter");
+    assert_eq!((&after["zone"], &after["proposed"], &after["is_in"]), (&json!("top"), &json!(false), &json!(false)));
+    client.put(&line, json!({ "is_in": true, "zone": null })).await;
+    let after = packing(&client, &list, "").await;
+    assert_eq!((&at(&after, "shelter")["zone"], &at(&after, "shelter")["is_in"]), (&json!("upper_body"), &json!(true)));
+    assert_eq!(names(&after), ["headlamp"]);
+    assert_eq!(client.delete(&format!("/api/lists/{list}/packing")).await.status, 204);
+    assert_eq!(at(&packing(&client, &list, "").await, "shelter")["is_in"], false);
+
+    let refused = client.put(&line, json!({ "zone": "attic" })).await;
+    assert_eq!(refused.status, 400, "{}", refused.body);
+    assert!(refused.body["detail"].as_str().unwrap().contains("attic"), "{}", refused.body);
+    let other = Client::signed_up(&stage, "ben").await;
+    let foreign = other.list("5 kg", "1").await;
+    assert_eq!(other.put(&line, json!({ "is_in": true })).await.status, 404);
+    let elsewhere = line.replace(&list, &foreign);
+    assert_eq!(other.put(&elsewhere, json!({ "is_in": true })).await.status, 404);
+    assert_eq!(at(&packing(&client, &list, "").await, "shelter")["is_in"], false);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_reading_is_set_against_what_is_in() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = packs(&client).await;
+    let all = packing(&client, &list, "").await;
+    for thing in all["things"].as_array().unwrap().iter().filter(|thing| thing["name"] != "chair") {
+        let line = thing["line"].as_str().unwrap();
+        client.put(&format!("/api/lists/{list}/packing/{line}"), json!({ "is_in": true })).await;
+    }
+    // 900 + 1 200 + 40 + 80 g, 2 100 g of food for three days and half a litre; a kilogram more is in it.
+    let read = packing(&client, &list, "?reading=75.82kg&of_me=70kg").await;
+    let found = &read["reconciled"];
+    assert_eq!((&found["listed_mg"], &found["difference_mg"]), (&json!(4_820_000), &json!(1_000_000)), "{found}");
+    assert_eq!(found["explained"], "by_unknown");
+    let first = usize::try_from(found["causes"][0]["of"].as_u64().unwrap()).unwrap();
+    assert_eq!((&read["things"][first]["name"], &found["causes"][0]["why"]), (&json!("mystery"), &json!("unknown")));
+    let chair = found["causes"].as_array().unwrap().iter().find(|cause| cause["why"] == "not_ticked").unwrap();
+    assert_eq!(chair["could_be_mg"], 400_000);
+
+    for (query, field) in
+        [("?reading=heavy", "reading"), ("?reading=60kg&of_me=70kg", "of_me"), ("?reading=5kg&of_me=1,250", "of_me")]
+    {
+        let refused = client.get(&format!("/api/lists/{list}/packing{query}")).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{}", refused.body);
+    }
+    let tasks: Vec<&str> =
+        read["to_do"].as_array().unwrap().iter().map(|todo| todo["task"].as_str().unwrap()).collect();
+    assert!(tasks.contains(&"fill") && tasks.contains(&"buy") && tasks.contains(&"weigh"), "{tasks:?}");
+}
