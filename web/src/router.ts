@@ -18,6 +18,7 @@ const steps: RouteRecordRaw[] = [
     meta: { title: 'Together' },
   },
   { path: 'swaps', component: () => import('./steps/swaps/SwapsStep.vue'), meta: { title: 'Swaps' } },
+  { path: 'pack', component: () => import('./steps/pack/PackStep.vue'), meta: { title: 'Pack' } },
   { path: 'plan', component: () => import('./steps/plan/PlanStep.vue'), meta: { title: 'Plan' } },
 ]
 

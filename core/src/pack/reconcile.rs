@@ -31,7 +31,7 @@ pub enum Explained {
 
 /// What a difference may come from.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Serialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema), schema(as = ReadingWhy))]
 #[serde(rename_all = "snake_case")]
 pub enum Why {
     /// Its weight is unknown.

@@ -37,6 +37,7 @@ export const keys = {
   after: (id: string, swaps: string[]) => ['mine', 'after', id, ...swaps] as const,
   proposals: (id: string) => ['mine', 'proposals', id] as const,
   offers: (id: string) => ['mine', 'offers', id] as const,
+  packing: (id: string) => ['mine', 'packing', id] as const,
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
@@ -154,6 +155,18 @@ export const keptPlansQuery = (id: string) =>
   queryOptions({
     queryKey: keys.keptPlans(id),
     queryFn: () => take(api.GET('/api/lists/{id}/kept-plans', { params: { path: { id } } })),
+  })
+
+/** A list as it is packed, and a reading of the scale against it, as typed; an empty one is none. */
+export const packingQuery = (id: string, reading: string, ofMe: string) =>
+  queryOptions({
+    queryKey: [...keys.packing(id), reading, ofMe] as const,
+    queryFn: () =>
+      take(
+        api.GET('/api/lists/{id}/packing', {
+          params: { path: { id }, query: { reading, of_me: ofMe } },
+        }),
+      ),
   })
 
 /** What is shown of the account, brought up to date from the answer to a change before the rest is asked for again. */

@@ -2604,7 +2604,7 @@ export interface components {
             could_be_mg?: number | null;
             /** @description The thing; null for food and water. */
             of?: number | null;
-            why: components["schemas"]["Why"];
+            why: components["schemas"]["ReadingWhy"];
         };
         /** @description A reading as it is taken. */
         ReadingIn: {
@@ -2625,6 +2625,11 @@ export interface components {
             /** @description What the scale shows for all pieces, as typed; a bare number is in the account's unit. */
             total: string;
         };
+        /**
+         * @description What a difference may come from.
+         * @enum {string}
+         */
+        ReadingWhy: "unknown" | "guess" | "maker" | "weighed" | "not_ticked" | "supplies";
         /** @description A reading against the list. */
         Reconciled: {
             causes: components["schemas"]["ReadingCause"][];
@@ -3466,10 +3471,10 @@ export interface components {
          */
         WeightSource: "weighed" | "maker" | "estimate" | "derived";
         /**
-         * @description What a difference may come from.
+         * @description Why a trip requires something.
          * @enum {string}
          */
-        Why: "unknown" | "guess" | "maker" | "weighed" | "not_ticked" | "supplies";
+        Why: "always" | "nights" | "rain" | "insects" | "cold" | "freezing" | "snow" | "compulsory" | "cooking" | "charging" | "alone" | "own";
         /**
          * @description A part of a pack, or of the walker, where things are kept.
          * @enum {string}

@@ -21,6 +21,7 @@ const steps = [
   { number: '3', name: 'List', step: 'list' },
   { number: '4', name: 'Swaps', step: 'swaps' },
   { number: '5', name: 'Plan', step: 'plan' },
+  { number: '6', name: 'Pack', step: 'pack' },
 ]
 
 const route = useRoute()

@@ -1,0 +1,116 @@
+// @vitest-environment happy-dom
+import { describe, expect, it } from 'vitest'
+import type { Packing } from '@/api/client'
+import { mounted } from '@/tests/mounted'
+import { beside, byZone, progress } from './packing'
+import { readingWords, tasks } from './words'
+import ZoneBox from './ZoneBox.vue'
+
+const thing = (line: string, name: string, changes = {}) => ({
+  line,
+  name,
+  pieces: 1,
+  mass_mg: 100_000,
+  zone: 'top' as const,
+  proposed: true,
+  is_in: false,
+  ...changes,
+})
+const packing = {
+  list: 'l',
+  room_ml: 45_000,
+  things: [
+    thing('a', 'Messenger', { is_in: true }),
+    thing('b', 'Bottle', { zone: 'left_side', pieces: 2, mass_mg: 80_000 }),
+    thing('c', 'Pack', { zone: null }),
+    thing('d', 'Stuff sacks', { mass_mg: null }),
+  ],
+  zones: [{ zone: 'top', holds_ml: 4_500, ml: 5_000, unknown: 1, over: [3] }],
+  to_do: [
+    { task: 'charge', of: 0, amount: null },
+    { task: 'fill', of: 1, amount: 1_500 },
+    { task: 'buy', of: null, amount: 2_100_000 },
+    { task: 'weigh', of: 3, amount: null },
+    { task: 'on_the_way', of: null, amount: 50_000 },
+  ],
+  missing: [0],
+  reconciled: null,
+} as unknown as Packing
+const units = {
+  tableText: (mg: number) => `${mg / 1000} g`,
+  totalText: (mg: number) => `${mg / 1e6} kg`,
+  signed: (mg: number) => `${mg > 0 ? '+' : '−'}${Math.abs(mg) / 1000} g`,
+}
+
+describe('a list as it is packed', () => {
+  it('stands zone by zone, with what is still to be done and what does not fit', () => {
+    const placed = byZone(packing)
+    expect(placed.get('top')!.map((one) => [one.thing.name, one.todo, one.over])).toEqual([
+      ['Messenger', 'charge', false],
+      ['Stuff sacks', 'weigh', true],
+    ])
+    expect(placed.get('left_side')!.map((one) => one.todo)).toEqual(['fill'])
+    expect(placed.get('bottom')).toEqual([])
+    // The pack is not packed into itself; what nobody weighed weighs nothing here.
+    expect(progress(packing)).toEqual({ all: 3, out: 2, outMg: 80_000 })
+    expect([beside('top', 1), beside('top', -1), beside('on_me', 1)]).toEqual(['upper_body', 'on_me', 'top'])
+  })
+
+  it('says what is to be done before leaving, with amounts where they are known', () => {
+    expect(tasks(packing, units, (ml) => `${ml / 1000} l`)).toEqual([
+      { name: 'Charge', what: 'Messenger' },
+      { name: 'Fill', what: 'Bottle, 1.5 l' },
+      { name: 'Buy', what: 'food, 2.1 kg more' },
+      { name: 'Weigh', what: 'Stuff sacks' },
+      { name: 'On the way', what: 'gas, 0.05 kg more. Gas may not fly, nor go on every train' },
+    ])
+  })
+
+  it('says whether the doubt of the list explains a reading, and what says nothing of it is left out', () => {
+    const found = {
+      listed_mg: 5_000_000,
+      difference_mg: 130_000,
+      likely: { low_mg: -60_000, high_mg: 210_000 },
+      worst: { low_mg: -90_000, high_mg: 300_000 },
+      explained: 'likely' as const,
+      causes: [
+        { of: 3, why: 'unknown' as const, could_be_mg: null },
+        { of: 1, why: 'maker' as const, could_be_mg: 40_000 },
+        { of: 0, why: 'weighed' as const, could_be_mg: 1_000 },
+        { of: null, why: 'supplies' as const, could_be_mg: 300_000 },
+      ],
+    }
+    const words = readingWords(found, packing, units)
+    expect(words.verdict).toBe('The doubt of the list alone is −60 g to +210 g, so this can be right.')
+    expect(words.causes).toEqual([
+      { name: 'Stuff sacks', why: 'never weighed', could: '?' },
+      { name: 'Bottle', why: 'the maker’s figure', could: 'up to 40 g' },
+      { name: 'Food and water', why: 'as loaded', could: 'up to 300 g' },
+    ])
+    expect(readingWords({ ...found, explained: 'no' }, packing, units).verdict).toMatch(/does not explain it/)
+  })
+
+  it('is ticked by a click and moved by the arrows', async () => {
+    const { ml, unknown, holds_ml } = packing.zones[0]!
+    const box = mounted(ZoneBox, {
+      zone: 'top',
+      placed: byZone(packing).get('top')!,
+      ml,
+      unknown,
+      holds: holds_ml ?? null,
+    })
+    expect(box.find('h3').text()).toContain('at least 5 l of 4.5 l')
+    const [messenger, sacks] = box.findAll('input')
+    await sacks!.setValue(true)
+    await messenger!.trigger('keydown', { key: 'ArrowRight' })
+    await messenger!.trigger('keydown', { key: 'ArrowLeft' })
+    await messenger!.trigger('keydown', { key: 'x' })
+    const said = (event: string) =>
+      (box.emitted(event) as [{ name: string }, unknown][]).map(([one, what]) => [one.name, what])
+    expect(said('tick')).toEqual([['Stuff sacks', true]])
+    expect(said('move')).toEqual([
+      ['Messenger', 1],
+      ['Messenger', -1],
+    ])
+  })
+})
