@@ -89,7 +89,7 @@ pub struct ToDoOut {
 #[derive(Serialize, ToSchema)]
 #[schema(as = Reconciled)]
 pub struct ReconciledOut {
-    /// What the list says of what is in, with food and water as the trip takes them at the start.
+    /// What the list says of what is in (of all of it while nothing is ticked), with food and water as the trip takes them at the start.
     listed_mg: i64,
     /// The reading less that.
     difference_mg: i64,

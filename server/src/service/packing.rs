@@ -88,11 +88,12 @@ impl Services {
             let food = Supplies::of(trip).food_by_carry.first().copied().unwrap_or_default();
             food + Mass::from_mg(trip.start_ml.saturating_mul(1_000))
         });
-        // What is on the walker is on no scale with the pack; the pack itself is, whatever is ticked.
+        // What is on the walker is on no scale with the pack; the pack itself is, whatever is ticked. With nothing ticked it is all in.
         let in_pack = (0..all.len()).filter(|&at| zones[at].is_none_or(|(zone, _)| zone != Zone::OnMe));
         let at: Vec<usize> = in_pack.collect();
-        let weighed: Vec<InPack<'_>> =
-            at.iter().map(|&at| InPack { thing: &all[at], is_in: is_in[at] || zones[at].is_none() }).collect();
+        let is_all = !is_in.contains(&true);
+        let counts = |at: usize| is_all || is_in[at] || zones[at].is_none();
+        let weighed: Vec<InPack<'_>> = at.iter().map(|&at| InPack { thing: &all[at], is_in: counts(at) }).collect();
         let reconciled = shows.map(|shows| {
             let mut found = reconcile(shows - of_me, DEFAULT_STEP, &weighed, loaded);
             found.causes.iter_mut().filter_map(|cause| cause.of.as_mut()).for_each(|of| *of = at[*of]);

@@ -102,6 +102,10 @@ async fn a_reading_is_set_against_what_is_in() {
     let chair = found["causes"].as_array().unwrap().iter().find(|cause| cause["why"] == "not_ticked").unwrap();
     assert_eq!(chair["could_be_mg"], 400_000);
 
+    // With nothing ticked it is set against all of it.
+    client.delete(&format!("/api/lists/{list}/packing")).await;
+    assert_eq!(packing(&client, &list, "?reading=5kg").await["reconciled"]["listed_mg"], 5_220_000);
+
     for (query, field) in
         [("?reading=heavy", "reading"), ("?reading=60kg&of_me=70kg", "of_me"), ("?reading=5kg&of_me=1,250", "of_me")]
     {

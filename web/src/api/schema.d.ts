@@ -2642,7 +2642,7 @@ export interface components {
             likely: components["schemas"]["MassBand"];
             /**
              * Format: int64
-             * @description What the list says of what is in, with food and water as the trip takes them at the start.
+             * @description What the list says of what is in (of all of it while nothing is ticked), with food and water as the trip takes them at the start.
              */
             listed_mg: number;
             worst: components["schemas"]["MassBand"];

@@ -24,6 +24,10 @@ export const degrees = (tenths: number, units: Measures) =>
 export const volume = (ml: number, units: Measures) =>
   units === 'metric' ? `${tidy(ml / 1000, 2)} l` : `${tidy(ml / 29.5735295625, 0)} fl oz`
 
+/** What packs hold: "45 l", "2 746 cu in". */
+export const packVolume = (ml: number, units: Measures) =>
+  units === 'metric' ? volume(ml, units) : `${tidy(ml / 16.387064, 0)} cu in`
+
 /** "12 km", "7.5 mi". */
 export const distance = (metres: number, units: Measures) =>
   units === 'metric' ? `${tidy(metres / 1000, 1)} km` : `${tidy(metres / 1609.344, 1)} mi`

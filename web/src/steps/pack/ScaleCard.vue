@@ -43,6 +43,9 @@ const words = computed(() => found.value && readingWords(found.value, props.pack
           found.difference_mg === 0 ? 'no difference' : units.signed(found.difference_mg)
         }}</b>
       </div>
+      <p v-if="!packing.things.some((thing) => thing.is_in)" class="muted">
+        Nothing is ticked, so it is set against all that is on the list.
+      </p>
       <p class="muted">{{ words.verdict }}</p>
       <ul v-if="words.causes.length" class="rows">
         <li v-for="cause in words.causes" :key="cause.name">

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { PackedThing, Zone } from '@/api/client'
 import { useUnits } from '@/domain/units'
-import { volume } from '@/quantities/measures'
+import { packVolume } from '@/quantities/measures'
 import { ZONES, type Placed } from './packing'
 
 const props = defineProps<{
@@ -26,10 +26,10 @@ const filled = computed(() => {
     return units.totalText(mg)
   }
   if (props.holds === null) return ''
-  const holds = volume(props.holds, measures)
+  const holds = packVolume(props.holds, measures)
   // With no size known there is nothing to say but what it holds.
   if (props.ml === 0) return holds
-  return `${props.unknown > 0 ? 'at least ' : ''}${volume(props.ml, measures)} of ${holds}`
+  return `${props.unknown > 0 ? 'at least ' : ''}${packVolume(props.ml, measures)} of ${holds}`
 })
 const isOver = computed(() => props.holds !== null && props.ml > props.holds)
 
