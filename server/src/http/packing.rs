@@ -160,7 +160,7 @@ pub async fn put(
     Ok(HttpResponse::NoContent().finish())
 }
 
-/// Takes all ticks of a list away; where things go stays.
+/// Takes the ticks of what the caller carries away; where things go stays, and so do others' ticks.
 #[utoipa::path(delete, path = "/api/lists/{id}/packing", tag = "packing",
     responses((status = 204), (status = 404, body = ProblemDoc)))]
 #[delete("/lists/{id}/packing")]

@@ -132,10 +132,13 @@ impl Services {
         Ok(packing::put(c, to, line, is_in, zone)?)
     }
 
-    /// Takes all ticks of a list away.
+    /// Takes the ticks of what the caller carries away; others go on with theirs.
     pub fn unpack(&self, caller: Caller, list: ListId) -> Result<(), ServiceError> {
         let c = &mut *self.connection()?;
         let (_, to) = walkers::open(c, caller.access, list)?;
-        Ok(packing::unpack(c, to.list())?)
+        let laid = Laid::out(c, caller, to)?;
+        let mine = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
+        let lines: Vec<LineId> = mine.map(|(line, _)| line.line.id).collect();
+        Ok(packing::unpack(c, to, &lines)?)
     }
 }

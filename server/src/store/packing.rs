@@ -4,7 +4,7 @@
 use super::StoreError;
 use super::access::ToList;
 use super::convert::{from_word, word};
-use super::id::{LineId, ListId};
+use super::id::LineId;
 use super::schema::{list_line, packing};
 use diesel::prelude::*;
 use diesel::sql_types::{Binary, Bool, Nullable, Text};
@@ -66,8 +66,9 @@ pub fn put(
     Ok(())
 }
 
-/// Takes all ticks of a list away; where things go stays.
-pub fn unpack(c: &mut MysqlConnection, list: ListId) -> Result<(), StoreError> {
-    diesel::update(packing::table.filter(packing::list_id.eq(list))).set(packing::is_in.eq(false)).execute(c)?;
+/// Takes the ticks of some lines of a list away; where things go stays.
+pub fn unpack(c: &mut MysqlConnection, to: ToList, lines: &[LineId]) -> Result<(), StoreError> {
+    let ticked = packing::table.filter(packing::list_id.eq(to.list())).filter(packing::line_id.eq_any(lines));
+    diesel::update(ticked).set(packing::is_in.eq(false)).execute(c)?;
     Ok(())
 }

@@ -116,3 +116,28 @@ async fn a_reading_is_set_against_what_is_in() {
         read["to_do"].as_array().unwrap().iter().map(|todo| todo["task"].as_str().unwrap()).collect();
     assert!(tasks.contains(&"fill") && tasks.contains(&"buy") && tasks.contains(&"weigh"), "{tasks:?}");
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_who_walk_tick_one_list_and_each_begins_again_alone() {
+    let stage = Stage::start(false);
+    let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
+    let list = packs(&anna).await;
+    let seat = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
+    let link = json!({ "secret": "ef".repeat(32), "walker": seat, "days": 14 });
+    assert_eq!(anna.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
+    assert_eq!(bert.post("/api/joined", json!({ "secret": "ef".repeat(32) })).await.status, 200);
+    let mug = bert.line("mug 98g", None).await["id"].as_str().unwrap().to_owned();
+    assert_eq!(bert.put(&format!("/api/lists/{list}/lines/{mug}"), json!({ "carried": 1 })).await.status, 200);
+
+    // Each packs what they carry, and may tick what the other put in.
+    let berts = packing(&bert, &list, "").await;
+    assert_eq!(berts["things"].as_array().unwrap().len(), 1);
+    let annas = packing(&anna, &list, "").await;
+    for line in [at(&berts, "mug"), at(&annas, "chair")] {
+        let line = format!("/api/lists/{list}/packing/{}", line["line"].as_str().unwrap());
+        assert_eq!(bert.put(&line, json!({ "is_in": true })).await.status, 204);
+    }
+    assert_eq!(bert.delete(&format!("/api/lists/{list}/packing")).await.status, 204);
+    assert_eq!(at(&packing(&bert, &list, "").await, "mug")["is_in"], false);
+    assert_eq!(at(&packing(&anna, &list, "").await, "chair")["is_in"], true);
+}

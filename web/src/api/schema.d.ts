@@ -694,7 +694,7 @@ export interface paths {
         get: operations["get /api/lists/{id}/packing"];
         put?: never;
         post?: never;
-        /** Takes all ticks of a list away; where things go stays. */
+        /** Takes the ticks of what the caller carries away; where things go stays, and so do others' ticks. */
         delete: operations["delete /api/lists/{id}/packing"];
         options?: never;
         head?: never;
