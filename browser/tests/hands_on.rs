@@ -346,6 +346,7 @@ async fn a_phone_has_room_for_all_of_it() {
         narrow(step).await;
     }
     // The budget is set with a thumb.
+    browser.driver.goto(format!("{}/lists/{list}/plan", stage.url)).await.unwrap();
     browser.click("button[data-figure='budget']").await;
     browser.type_into("header input[aria-label='budget']", "400").await;
     browser.press(Key::Enter + "").await;
