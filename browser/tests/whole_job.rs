@@ -216,7 +216,6 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     stage.days_later(42);
     browser.driver.refresh().await.unwrap();
     browser.wait_for("On sale, was 401.50 €. At this price it comes into the plan.").await;
-    browser.wait_for("Followed in the shop").await;
     let course = "[aria-label='Followed in the shop'] svg path";
     let steps = browser.find(course).await.attr("d").await.unwrap().unwrap_or_default();
     assert!(steps.matches('V').count() >= 1, "{steps}");
