@@ -35,14 +35,14 @@ pub struct ToDo {
     pub amount: Option<i64>,
 }
 
-/// What is to be done, task by task, things in their order. Of a trip that is known, bottles are filled only with what it takes at the start
-/// or on its driest stretch, and food and gas that the list lacks are got.
+/// What is to be done, task by task, things in their order. Of a trip that is known, bottles are filled only with what it takes at the
+/// start, and food and gas that the list lacks are got.
 pub fn to_do(things: &[Thing], trip: Option<&Trip>) -> Vec<ToDo> {
     let coming = || things.iter().enumerate().filter(|(_, thing)| thing.is_in(&Place::COUNTED));
     let mut all = Vec::new();
     let mut add = |task, of, amount| all.push(ToDo { task, of, amount });
     let supplies = trip.map(Supplies::of);
-    let mut water = trip.zip(supplies.as_ref()).map(|(trip, supplies)| supplies.water_ml.max(trip.start_ml));
+    let mut water = trip.zip(supplies.as_ref()).map(|(trip, supplies)| supplies.water_on(1, trip));
     for (at, thing) in coming() {
         let pieces = thing.line.counts.at_work();
         if thing.provides("power") > 0 || thing.line.needs.contains_key("power") {
@@ -77,13 +77,8 @@ pub fn to_do(things: &[Thing], trip: Option<&Trip>) -> Vec<ToDo> {
     all
 }
 
-/// Positions of the things that are not in and do a job of safety, or are medical: they stand on top of what is not in.
-pub fn missing_for_safety(things: &[Thing], is_in: &[bool]) -> Vec<usize> {
-    let is_needed = |thing: &Thing| {
-        let mut jobs = thing.line.provides.iter().filter(|(_, amount)| **amount > 0);
-        thing.has("medical") || jobs.any(|(job, _)| known_job(job).is_some_and(|known| known.safety))
-    };
-    let coming = things.iter().enumerate().filter(|(_, thing)| thing.is_in(&Place::COUNTED));
-    let out = coming.filter(|(at, _)| !is_in.get(*at).copied().unwrap_or(false));
-    out.filter(|(_, thing)| is_needed(thing)).map(|(at, _)| at).collect()
+/// Whether a thing does a job of safety, or is medical.
+pub(super) fn is_for_safety(thing: &Thing) -> bool {
+    let mut jobs = thing.line.provides.iter().filter(|(_, amount)| **amount > 0);
+    thing.has("medical") || jobs.any(|(job, _)| known_job(job).is_some_and(|known| known.safety))
 }

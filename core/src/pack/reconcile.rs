@@ -1,7 +1,7 @@
 //! A packed pack on a scale, against the list: the difference, whether the list's own doubt explains it, and what it most likely is.
 
 use crate::gear::{Band, WeightSource, root_up, square};
-use crate::list::Thing;
+use crate::list::{Place, Thing, WeighedKit, in_kits, whole_kits};
 use crate::quantity::Mass;
 use serde::Serialize;
 
@@ -79,11 +79,28 @@ pub struct Reconciled {
 /// Sets a reading of a scale with a half width of doubt against what is in the pack: things, and food and water as the trip takes them,
 /// which are taken for estimates (15 % either way). Things tagged `food` or `water` count for nothing, since `supplies` has them. A reading
 /// of pack and walker is given less the reading of the walker.
-pub fn reconcile(reading: Mass, half_width: Mass, things: &[InPack<'_>], supplies: Mass) -> Reconciled {
+///
+/// Kits that are in as a whole count as they were weighed.
+pub fn reconcile(
+    reading: Mass,
+    half_width: Mass,
+    things: &[InPack<'_>],
+    kits: &[WeighedKit],
+    supplies: Mass,
+) -> Reconciled {
     let doubt = Mass::from_mg(supplies.mg() * 15 / 100);
     let mut sum = Sum { listed: supplies, ..Sum::default() };
     sum.add(Band::even(half_width));
     sum.add(Band::even(doubt));
+    let lines = things.iter().filter(|one| one.is_in).map(|one| (&one.thing.line.id, &one.thing.line)).collect();
+    let mut kits = whole_kits(&lines, kits);
+    kits.retain(|whole| whole.place != Place::Worn);
+    sum.listed = sum.listed + kits.iter().map(|whole| whole.correction).sum();
+    let is_in_kits = |thing: &Thing| {
+        [Place::Carried, Place::UsedUp]
+            .into_iter()
+            .all(|place| in_kits(&thing.line.id, place, &kits) >= thing.line.counts.at(place))
+    };
     let mut parts = vec![(None, Why::Supplies, Some(Band::even(doubt)))];
     for (at, InPack { thing, is_in }) in things.iter().enumerate() {
         let pieces = thing.line.counts.packed();
@@ -91,7 +108,7 @@ pub fn reconcile(reading: Mass, half_width: Mass, things: &[InPack<'_>], supplie
             continue;
         }
         let Some(known) = thing.line.weight else {
-            if *is_in {
+            if *is_in && !is_in_kits(thing) {
                 parts.push((Some(at), Why::Unknown, None));
             }
             continue;

@@ -3,7 +3,7 @@
 
 use super::*;
 use crate::gear::{Band, Facts, Job, Jobs, Known, System, Tags, WeightSource};
-use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
+use crate::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit};
 use crate::quantity::Mass;
 use crate::trip::{Supplies, Trip};
 use proptest::prelude::*;
@@ -80,10 +80,11 @@ fn what_does_not_fit_is_named_and_what_nobody_measured_makes_it_at_least() {
     assert_eq!(fill(&all, Some(6_000)), Fill { ml: 6_500, unknown: 1, over: vec![3] });
     assert_eq!(fill(&all, Some(5_999)).over, [2, 3]);
     assert_eq!(fill(&all, None).over, Vec::<usize>::new());
-    assert_eq!(Room::of(&[thing(System::Pack, "", &[("room", 45_000)])]), Room(45_000));
-    let inside: i64 = Zone::ALL[..4].iter().filter_map(|zone| zone.litres_by_default(45_000)).sum();
+    let pack = (thing(System::Pack, "", &[("room", 45_000)]), Said::default());
+    assert_eq!(Packed::new([pack]).room_ml(), 45_000);
+    let inside: i64 = Zone::ALL[..4].iter().filter_map(|zone| zone.ml_by_default(45_000)).sum();
     assert_eq!(inside, 45_000);
-    assert_eq!(Zone::OnMe.litres_by_default(45_000), None);
+    assert_eq!(Zone::OnMe.ml_by_default(45_000), None);
 }
 
 #[test]
@@ -128,8 +129,65 @@ fn what_safety_needs_stands_on_top_while_it_is_not_in() {
         worn,
         thing(System::Power, "", &[("light", 1)]),
     ];
-    assert_eq!(missing_for_safety(&things, &[false, false, false, false, true]), [1, 2, 3]);
-    assert_eq!(missing_for_safety(&things, &[]).len(), 4);
+    let of = |lamp: bool| {
+        let said = |at: usize| Said { is_in: lamp && at == 4, zone: None };
+        Packed::new(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at)))).missing_for_safety()
+    };
+    assert_eq!((of(true), of(false)), (vec![1, 2, 3], vec![1, 2, 3, 4]));
+}
+
+#[test]
+fn what_is_in_is_what_is_ticked_and_the_pack_and_kits_count_as_they_were_weighed() {
+    let named = |name: &str, thing: Thing| {
+        let line = Line { id: LineId(name.to_owned()), ..thing.line };
+        Thing { line, ..thing }
+    };
+    let weighed = |grams: i64| weighing(Some((grams * 1_000, 0, 0)), WeightSource::Weighed, 1);
+    let pack = Thing {
+        line: Line { weight: Some(Known::exactly(grams(900))), ..thing(System::Pack, "", &[("room", 45_000)]).line },
+        ..weighed(0)
+    };
+    let things = [
+        named("pack", pack),
+        named("quilt", weighed(500)),
+        named("sack", weighing(None, WeightSource::Weighed, 1)),
+        named("phone", Thing { system: System::Way, ..thing(System::Way, "pocket", &[]) }),
+        named("chair", weighed(400)),
+    ];
+    let kit = |mg: i64| {
+        [WeighedKit {
+            name: "bed".to_owned(),
+            weighed: Mass::from_mg(mg),
+            parts: vec![(LineId("quilt".to_owned()), 1), (LineId("sack".to_owned()), 1)],
+        }]
+    };
+    let of = |ticked: &[usize]| {
+        let said = |at: usize| Said { is_in: ticked.contains(&at), zone: None };
+        Packed::new(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at))))
+    };
+    let listed = |ticked: &[usize]| of(ticked).reconcile(grams(9_000), Mass::ZERO, &kit(530_000), None);
+    // Nothing ticked: all but the phone. 900 + 530 for quilt and sack together + 400.
+    assert_eq!(listed(&[]).listed, grams(1_830));
+    assert!(listed(&[]).causes.iter().all(|cause| cause.why != Why::Unknown));
+    assert_eq!(listed(&[1, 2]).listed, grams(1_430));
+    // Half a kit is no kit.
+    assert_eq!(listed(&[1]).listed, grams(1_400));
+    let sack_alone = listed(&[2]);
+    assert_eq!(
+        (sack_alone.listed, sack_alone.causes[0].of, sack_alone.causes[0].why),
+        (grams(900), Some(2), Why::Unknown)
+    );
+    // Food and water as they are carried on the first day: three quarters of a litre, or the dry stretch if that is walked then.
+    let trip = |stretch_day| Trip {
+        start_ml: 750,
+        stretch_m: 12_000,
+        pace_m_per_hour: 3_000,
+        stretch_day,
+        ..Trip::plain(2, 100, 200)
+    };
+    let with = |trip: &Trip| of(&[]).reconcile(grams(9_000), Mass::ZERO, &[], Some(trip)).listed - grams(1_800);
+    let food = Supplies::of(&trip(2)).food_by_carry[0];
+    assert_eq!((with(&trip(2)) - food, with(&trip(1)) - food), (grams(750), grams(2_000)));
 }
 
 #[test]
@@ -147,7 +205,7 @@ fn a_reading_is_explained_by_what_is_least_known() {
         things.iter().enumerate().map(|(at, thing)| InPack { thing, is_in: at != out }).collect()
     };
     // Without the last: 2 900 g, and 2 kg of food and water.
-    let of = |reading| reconcile(reading, grams(10), &packed(5), grams(2_000));
+    let of = |reading| reconcile(reading, grams(10), &packed(5), &[], grams(2_000));
     let more = of(grams(5_000));
     assert_eq!((more.listed, more.difference), (grams(4_900), grams(100)));
     // √(10² + 300² + 1² + 40² + 60² + 8²) = 309.0 g; all wrong the same way 419 g.
@@ -188,7 +246,7 @@ proptest! {
     ) {
         let things: Vec<Thing> = units.iter().map(|(unit, low, high, count, _)| weighing(Some((*unit, -low, *high)), WeightSource::Maker, *count)).collect();
         let packed: Vec<InPack<'_>> = things.iter().zip(&units).map(|(thing, one)| InPack { thing, is_in: one.4 }).collect();
-        let of = |reading| reconcile(reading, Mass::ZERO, &packed, Mass::from_mg(supplies));
+        let of = |reading| reconcile(reading, Mass::ZERO, &packed, &[], Mass::from_mg(supplies));
         let listed: i64 = supplies + units.iter().filter(|one| one.4).map(|one| one.0 * i64::from(one.3)).sum::<i64>();
         let found = of(Mass::from_mg(listed));
         prop_assert_eq!((found.listed.mg(), found.difference.mg()), (listed, 0));

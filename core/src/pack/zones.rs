@@ -5,7 +5,7 @@
 //! thumb, and the walker's own choice stands before it.
 
 use crate::gear::System;
-use crate::list::{Place, Thing};
+use crate::list::Thing;
 use serde::{Deserialize, Serialize};
 
 /// A part of a pack, or of the walker, where things are kept.
@@ -49,7 +49,7 @@ impl Zone {
 
     /// What it holds of a pack of so much room unless the walker says otherwise, in millilitres: parts of the room inside, rounded down,
     /// and pockets by rule of thumb. Nothing is said of what the walker wears.
-    pub fn litres_by_default(self, room_ml: i64) -> Option<i64> {
+    pub fn ml_by_default(self, room_ml: i64) -> Option<i64> {
         let tenths = |tenths: i64| Some(room_ml * tenths / 10);
         match self {
             Zone::Top => tenths(1),
@@ -112,18 +112,6 @@ pub fn proposed(thing: &Thing) -> Option<Zone> {
     } else {
         Zone::Bottom
     })
-}
-
-/// What the packs that come along hold, in millilitres, as far as it is known.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Room(pub i64);
-
-impl Room {
-    /// Of the packs among some things.
-    pub fn of<'a>(things: impl IntoIterator<Item = &'a Thing>) -> Room {
-        let coming = things.into_iter().filter(|thing| thing.is_in(&Place::COUNTED));
-        Room(coming.map(|thing| thing.provides("room") * thing.line.counts.at_work()).sum())
-    }
 }
 
 /// How full a zone is.

@@ -29,7 +29,7 @@ pub fn day_by_day<'a>(things: impl IntoIterator<Item = &'a Thing>, trip: &Trip, 
     let carries = trip.carries();
     let start = |day: u32| {
         let next = carries.iter().copied().find(|start| *start > day).unwrap_or(trip.days + 1);
-        let water = if day == trip.stretch_day { trip.start_ml.max(supplies.water_ml) } else { trip.start_ml };
+        let water = supplies.water_on(day, trip);
         let days_left = i128::from(trip.days - day + 1);
         let gas = ceil(i128::from(supplies.gas.mg()) * days_left, i128::from(trip.days));
         dry + trip.food_of(day, next) + Mass::from_mg(water.saturating_mul(1_000)) + Mass::from_mg(gas)

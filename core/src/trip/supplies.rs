@@ -73,6 +73,19 @@ impl Supplies {
     }
 }
 
+impl Supplies {
+    /// What is carried of water at the start of a day, in millilitres.
+    pub fn water_on(&self, day: u32, trip: &Trip) -> i64 {
+        if day == trip.stretch_day { trip.start_ml.max(self.water_ml) } else { trip.start_ml }
+    }
+
+    /// Food and water as they are carried at the start of the first day.
+    pub fn at_start(&self, trip: &Trip) -> Mass {
+        let food = self.food_by_carry.first().copied().unwrap_or_default();
+        food + Mass::from_mg(self.water_on(1, trip).saturating_mul(1_000))
+    }
+}
+
 impl Held {
     /// What things hold.
     pub fn by(things: &[&Thing]) -> Held {

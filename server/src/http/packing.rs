@@ -171,40 +171,37 @@ pub async fn unpack(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<
 
 impl From<Packing> for PackingOut {
     fn from(packing: Packing) -> PackingOut {
-        let things = packing.things.iter().zip(&packing.zones).zip(&packing.is_in);
-        let things = things.map(|(((line, thing), zone), is_in)| {
+        let packed = &packing.packed;
+        let things = packing.lines.iter().zip(packed.things()).enumerate().map(|(at, (line, thing))| {
             let pieces = thing.line.counts.at_work();
             PackedOut {
                 line: *line,
                 name: thing.line.name.clone(),
                 pieces,
                 mass_mg: thing.line.unit().map(|unit| unit.mg().saturating_mul(pieces)),
-                zone: zone.map(|(zone, _)| zone),
-                proposed: zone.is_some_and(|(_, is_said)| !is_said),
-                is_in: *is_in,
+                zone: packed.zone(at),
+                proposed: packed.zone(at).is_some() && packed.said(at).zone.is_none(),
+                is_in: packed.said(at).is_in,
             }
+        });
+        let zones = packed.fills().into_iter().map(|(zone, holds_ml, fill)| ZoneOut {
+            zone,
+            holds_ml,
+            ml: fill.ml,
+            unknown: fill.unknown,
+            over: fill.over,
         });
         PackingOut {
             list: packing.list.id,
             things: things.collect(),
-            room_ml: packing.room.0,
-            zones: packing
-                .fills
-                .into_iter()
-                .map(|(zone, holds_ml, fill)| ZoneOut {
-                    zone,
-                    holds_ml,
-                    ml: fill.ml,
-                    unknown: fill.unknown,
-                    over: fill.over,
-                })
-                .collect(),
+            room_ml: packed.room_ml(),
+            zones: zones.collect(),
+            missing: packed.missing_for_safety(),
             to_do: packing
                 .to_do
                 .into_iter()
                 .map(|todo| ToDoOut { task: todo.task, of: todo.of, amount: todo.amount })
                 .collect(),
-            missing: packing.missing,
             reconciled: packing.reconciled.map(ReconciledOut::from),
         }
     }

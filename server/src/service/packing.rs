@@ -7,31 +7,19 @@ use crate::store::id::{LineId, ListId};
 use crate::store::lists::StoredList;
 use crate::store::{packing, walkers};
 use kevyt_core::gear::DEFAULT_STEP;
-use kevyt_core::list::Thing;
-use kevyt_core::pack::{
-    Fill, InPack, Reconciled, Room, ToDo, Zone, fill, missing_for_safety, proposed, reconcile, to_do,
-};
+use kevyt_core::pack::{Packed, Reconciled, ToDo, Zone, to_do};
 use kevyt_core::quantity::Mass;
-use kevyt_core::trip::Supplies;
 
-/// A list as it is packed. Things are named by their position in [`Packing::things`].
+/// A list as it is packed.
 pub struct Packing {
     /// The list.
     pub list: StoredList,
-    /// What the caller carries and wears, each with its line.
-    pub things: Vec<(LineId, Thing)>,
-    /// Where each goes, and whether somebody said so; none for the pack itself and what stays home.
-    pub zones: Vec<Option<(Zone, bool)>>,
-    /// Whether each is in.
-    pub is_in: Vec<bool>,
-    /// What the packs hold, as far as it is known, in millilitres.
-    pub room: Room,
-    /// Every zone: what it holds, and how full it is.
-    pub fills: Vec<(Zone, Option<i64>, Fill)>,
+    /// The lines of what the caller carries and wears, in the order of the things.
+    pub lines: Vec<LineId>,
+    /// The things, and what was said of each.
+    pub packed: Packed,
     /// What is left to do.
     pub to_do: Vec<ToDo>,
-    /// What safety or medicine needs and is not in.
-    pub missing: Vec<usize>,
     /// A reading against the list, if there is one.
     pub reconciled: Option<Reconciled>,
 }
@@ -62,55 +50,12 @@ impl Services {
             let (list, to) = walkers::open(c, caller.access, id)?;
             Ok((list, Laid::out(c, caller, to)?, packing::of_list(c, to)?))
         })?;
-        let mine = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
-        let things: Vec<(LineId, Thing)> = mine.map(|(line, thing)| (line.line.id, thing.clone())).collect();
-        let packed: Vec<packing::Packed> =
-            things.iter().map(|(line, _)| said.get(line).copied().unwrap_or_default()).collect();
-        let zones: Vec<Option<(Zone, bool)>> = things
-            .iter()
-            .zip(&packed)
-            .map(|((_, thing), packed)| {
-                let own = proposed(thing)?;
-                Some(packed.zone.map_or((own, false), |zone| (zone, true)))
-            })
-            .collect();
-        let is_in: Vec<bool> = packed.iter().map(|packed| packed.is_in).collect();
-        let all: Vec<Thing> = things.iter().map(|(_, thing)| thing.clone()).collect();
-        let room = Room::of(&all);
-        let fills = Zone::ALL.into_iter().map(|zone| {
-            let at: Vec<usize> = (0..all.len()).filter(|&at| zones[at].is_some_and(|(of, _)| of == zone)).collect();
-            let of_zone: Vec<&Thing> = at.iter().map(|&at| &all[at]).collect();
-            let holds = zone.litres_by_default(room.0).filter(|_| room.0 > 0);
-            let fill = fill(&of_zone, holds);
-            (zone, holds, Fill { over: fill.over.iter().map(|&over| at[over]).collect(), ..fill })
-        });
-        let loaded = list.value.trip.as_ref().map_or(Mass::ZERO, |trip| {
-            let food = Supplies::of(trip).food_by_carry.first().copied().unwrap_or_default();
-            food + Mass::from_mg(trip.start_ml.saturating_mul(1_000))
-        });
-        // What is on the walker is on no scale with the pack; the pack itself is, whatever is ticked. With nothing ticked it is all in.
-        let in_pack = (0..all.len()).filter(|&at| zones[at].is_none_or(|(zone, _)| zone != Zone::OnMe));
-        let at: Vec<usize> = in_pack.collect();
-        let is_all = !is_in.contains(&true);
-        let counts = |at: usize| is_all || is_in[at] || zones[at].is_none();
-        let weighed: Vec<InPack<'_>> = at.iter().map(|&at| InPack { thing: &all[at], is_in: counts(at) }).collect();
-        let reconciled = shows.map(|shows| {
-            let mut found = reconcile(shows - of_me, DEFAULT_STEP, &weighed, loaded);
-            found.causes.iter_mut().filter_map(|cause| cause.of.as_mut()).for_each(|of| *of = at[*of]);
-            found
-        });
-        let is_settled = |at: usize| is_in[at] || zones[at].is_none();
-        Ok(Packing {
-            to_do: to_do(&all, list.value.trip.as_ref()),
-            missing: missing_for_safety(&all, &(0..all.len()).map(is_settled).collect::<Vec<_>>()),
-            fills: fills.collect(),
-            list,
-            things,
-            zones,
-            is_in,
-            room,
-            reconciled,
-        })
+        let lines = mine(&laid);
+        let said = lines.iter().map(|line| said.get(line).copied().unwrap_or_default());
+        let packed = Packed::new(laid.mine().into_iter().zip(said));
+        let trip = list.value.trip.as_ref();
+        let reconciled = shows.map(|shows| packed.reconcile(shows - of_me, DEFAULT_STEP, &laid.kits, trip));
+        Ok(Packing { to_do: to_do(packed.things(), trip), list, lines, packed, reconciled })
     }
 
     /// Says of a line whether it is in, or where it goes, or both.
@@ -137,8 +82,12 @@ impl Services {
         let c = &mut *self.connection()?;
         let (_, to) = walkers::open(c, caller.access, list)?;
         let laid = Laid::out(c, caller, to)?;
-        let mine = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
-        let lines: Vec<LineId> = mine.map(|(line, _)| line.line.id).collect();
-        Ok(packing::unpack(c, to, &lines)?)
+        Ok(packing::unpack(c, to, &mine(&laid))?)
     }
+}
+
+/// The lines of what the caller carries, in the order of [`Laid::mine`].
+fn mine(laid: &Laid) -> Vec<LineId> {
+    let all = laid.lines.iter().zip(&laid.things);
+    all.filter(|(_, thing)| thing.carrier.walker() == laid.me).map(|(line, _)| line.line.id).collect()
 }

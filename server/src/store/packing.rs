@@ -8,27 +8,18 @@ use super::id::LineId;
 use super::schema::{list_line, packing};
 use diesel::prelude::*;
 use diesel::sql_types::{Binary, Bool, Nullable, Text};
-use kevyt_core::pack::Zone;
+use kevyt_core::pack::{Said, Zone};
 use std::collections::HashMap;
 
-/// How a line is packed.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct Packed {
-    /// Where it goes, if somebody said so.
-    pub zone: Option<Zone>,
-    /// Whether it is in.
-    pub is_in: bool,
-}
-
 /// The lines of a list of which anything was said.
-pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<HashMap<LineId, Packed>, StoreError> {
+pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<HashMap<LineId, Said>, StoreError> {
     let rows: Vec<(LineId, Option<String>, bool)> = packing::table
         .filter(packing::list_id.eq(to.list()))
         .select((packing::line_id, packing::zone, packing::is_in))
         .load(c)?;
     let read = |(line, zone, is_in): (LineId, Option<String>, bool)| {
         let zone = zone.map(|zone| from_word("packing.zone", &zone)).transpose()?;
-        Ok((line, Packed { zone, is_in }))
+        Ok((line, Said { zone, is_in }))
     };
     rows.into_iter().map(read).collect()
 }

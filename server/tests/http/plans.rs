@@ -1,4 +1,5 @@
 use crate::client::Client;
+use crate::doing::{plan, thing};
 use insta::assert_json_snapshot;
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
@@ -235,4 +236,45 @@ async fn the_demo_has_every_class_and_a_plan_that_the_ranking_misses() {
     assert_eq!(plan["plan"]["outcome"], "target_met");
     assert_eq!(plan["proved"], true);
     assert_eq!(plan["ranking_alone"]["met"], false);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn where_a_price_was_seen_is_kept_and_what_comes_from_there_is_sent_together() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("800 g", "300").await;
+    client.line("tent 1910g", Some(&list)).await;
+    client.line("mug 100g", Some(&list)).await;
+    let swaps = format!("/api/lists/{list}/swaps");
+    let mut of_list = client.get(&format!("/api/lists/{list}")).await.body["lines"].as_array().unwrap().clone();
+    of_list.sort_by_key(|line| line["gear"]["name"] == "mug");
+    let swap = |old: usize, weight: &str, price: &str, delivery: &str, seen: Value| {
+        json!({ "kind": "replace", "remove": [{ "line": of_list[old]["id"], "qty": 1 }], "delivery": delivery,
+            "add": [{ "name": "lighter", "weight": weight, "price": price, "qty": 1, "seen": seen }] })
+    };
+    let fair = |place: &str| json!({ "place": place, "on": "2026-04-18", "sold": "used" });
+    let shelter = client.post(&swaps, swap(0, "730 g", "200", "4.90", fair(" Spring fair "))).await;
+    assert_eq!(shelter.body["add"][0]["candidate"]["seen"], fair("Spring fair"), "{}", shelter.body);
+    client.post(&swaps, swap(1, "40 g", "30", "6.90", fair("spring  fair"))).await;
+    let plan = plan(&client, &list).await;
+    // 200 + 30 and the dearer of the two deliveries; each by itself costs its own.
+    assert_eq!(plan["plan"]["net_minor"], 23_000 + 690, "{plan}");
+    let mut alone: Vec<_> = plan["ranking"].as_array().unwrap().iter().map(|row| row["net_minor"].as_i64()).collect();
+    alone.sort_unstable();
+    assert_eq!(alone, [Some(3_690), Some(20_490)]);
+
+    let bought = client.post(&format!("/api/swaps/{}/done?version=1", shelter.id()), json!({})).await;
+    assert_eq!(bought.status, 200, "{}", bought.body);
+    assert_eq!(thing(&client, "lighter").await["acquired"], "used");
+
+    for (seen, field, names) in [
+        (json!({ "on": "18.4.2026" }), "on", "18.4.2026"),
+        (json!({ "on": "2026-02-30" }), "on", "2026-02-30"),
+        (json!({ "sold": "gift" }), "sold", "new, used, or in a sale"),
+        (json!({ "place": "x".repeat(121) }), "place", "121"),
+    ] {
+        let refused = client.post(&swaps, swap(1, "40 g", "30", "", seen)).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!(format!("add[0].seen.{field}"))));
+        assert!(refused.body["detail"].as_str().unwrap().contains(names), "{}", refused.body);
+    }
 }

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 // The pack as its zones on a litre scale, what is in, what is left to do, and what the scale says.
 import { computed, nextTick } from 'vue'
-import type { PackedThing } from '@/api/client'
-import { take, api } from '@/api/client'
+import { api, take, type PackedThing, type Zone } from '@/api/client'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
 import { volume } from '@/quantities/measures'
-import { beside, byZone, INSIDE, ORDER, progress, usePacking } from './packing'
+import { beside, byZone, INSIDE, ORDER, progress, usePacking, type Placed } from './packing'
 import ScaleCard from './ScaleCard.vue'
 import { tasks } from './words'
 import ZoneBox from './ZoneBox.vue'
@@ -17,15 +16,17 @@ const props = defineProps<{ list: string }>()
 const { packing, error, refetch, reading, ofMe, tick, move, unpack } = usePacking(() => props.list)
 const units = useUnits()
 const litres = (ml: number) => volume(ml, units.measures.value)
-const placed = computed(() => (packing.value ? byZone(packing.value) : new Map()))
+const placed = computed(() => (packing.value ? byZone(packing.value) : new Map<Zone, Placed[]>()))
 const done = computed(() => (packing.value ? progress(packing.value) : null))
 const todo = computed(() => (packing.value ? tasks(packing.value, units, litres) : []))
 const missing = computed(() => packing.value?.missing.map((at) => packing.value!.things[at]!.name) ?? [])
-const zoneOf = (zone: string) => packing.value?.zones.find((one) => one.zone === zone)
+const zoneOf = (zone: Zone) => packing.value?.zones.find((one) => one.zone === zone)
 
-/** A zone of so many millilitres is so many pixels high, at least as high as its name and a row. */
+/** The inside of the pack; its pockets and the walker. */
+const COLUMNS = [ORDER.slice(0, INSIDE), ORDER.slice(INSIDE)]
+/** A zone of so many millilitres is so many pixels high, or as high as what is in it. */
 const PX_PER_L = 11
-const height = (zone: string) => `${Math.max(64, ((zoneOf(zone)?.holds_ml ?? 0) / 1000) * PX_PER_L)}px`
+const height = (zone: Zone) => `${((zoneOf(zone)?.holds_ml ?? 0) / 1000) * PX_PER_L}px`
 
 /** Asks first, so that what can't be read is refused where it was typed. */
 async function read(shows: string, alone: string) {
@@ -40,7 +41,7 @@ async function read(shows: string, alone: string) {
 
 /** The focus goes along. */
 async function moveBeside(thing: PackedThing, step: number) {
-  void move(thing, beside(thing.zone!, step))
+  await move(thing, beside(thing.zone!, step))
   await nextTick()
   document.querySelector<HTMLElement>(`[data-line="${thing.line}"] input`)?.focus()
 }
@@ -76,24 +77,11 @@ useKeys('Pack', [{ key: 'p', does: 'print the packed list', run: () => window.pr
           >
         </section>
         <div class="pack">
-          <div class="inside">
+          <div v-for="column in COLUMNS" :key="column[0]" class="column">
             <ZoneBox
-              v-for="zone in INSIDE"
+              v-for="zone in column"
               :key="zone"
               :style="{ minHeight: height(zone) }"
-              :zone="zone"
-              :placed="placed.get(zone) ?? []"
-              :ml="zoneOf(zone)?.ml ?? 0"
-              :unknown="zoneOf(zone)?.unknown ?? 0"
-              :holds="zoneOf(zone)?.holds_ml ?? null"
-              @tick="tick"
-              @move="moveBeside"
-            />
-          </div>
-          <div class="outside">
-            <ZoneBox
-              v-for="zone in ORDER.slice(INSIDE.length)"
-              :key="zone"
               :zone="zone"
               :placed="placed.get(zone) ?? []"
               :ml="zoneOf(zone)?.ml ?? 0"
@@ -144,8 +132,7 @@ aside {
   gap: var(--s-2);
   align-items: start;
 }
-.inside,
-.outside {
+.column {
   display: grid;
   gap: 4px;
 }

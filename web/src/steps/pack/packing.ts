@@ -19,7 +19,8 @@ export const ZONES: Record<Zone, [name: string, use: string]> = {
 }
 /** From the top of the pack down, then its pockets, then the walker. */
 export const ORDER = Object.keys(ZONES) as Zone[]
-export const INSIDE = ORDER.slice(0, 4)
+/** So many of them are inside the pack. */
+export const INSIDE = 4
 
 /** What is still to be done with a thing, beside it. */
 const BESIDE = { charge: 'charge', fill: 'fill', refill: 'weigh the can', weigh: 'weigh' } as const
@@ -57,6 +58,11 @@ export function progress({ things }: Packing) {
   }
 }
 
+interface SaidOfThing {
+  is_in?: boolean
+  zone?: Zone
+}
+
 /** The zone before or after another. */
 export const beside = (zone: Zone, step: number): Zone =>
   ORDER[(ORDER.indexOf(zone) + step + ORDER.length) % ORDER.length]!
@@ -75,10 +81,14 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
   )
   const queries = useQueryClient()
   const { failed, done } = useMessages()
+  /** What was said and is on its way: what the server shows meanwhile is older than what is shown. */
+  let underWay = 0
 
-  /** Says it at once, and to the server behind that. */
-  async function say(thing: PackedThing, said: { is_in?: boolean; zone?: Zone | null }) {
+  /** Shows it at once; what was asked for before that would show it as it was. */
+  async function show(thing: PackedThing, said: SaidOfThing) {
     const key = keys.packing(id.value)
+    underWay += 1
+    await queries.cancelQueries({ queryKey: key })
     queries.setQueriesData<Packing>(
       { queryKey: key },
       (shown) =>
@@ -86,11 +96,14 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
           ...shown,
           things: shown.things.map((one) =>
             one.line === thing.line
-              ? { ...one, ...said, proposed: said.zone === undefined ? one.proposed : said.zone === null }
+              ? { ...one, ...said, proposed: said.zone === undefined && one.proposed }
               : one,
           ),
         },
     )
+  }
+
+  async function send(thing: PackedThing, said: SaidOfThing) {
     try {
       await inTurn(`pack ${thing.line}`, () =>
         take(
@@ -103,7 +116,14 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
     } catch (problem) {
       failed(problem)
     }
-    await queries.invalidateQueries({ queryKey: key })
+    underWay -= 1
+    if (underWay === 0) await queries.invalidateQueries({ queryKey: keys.packing(id.value) })
+  }
+
+  /** Says it here, and to the server behind that; done once it is shown. */
+  async function say(thing: PackedThing, said: SaidOfThing) {
+    await show(thing, said)
+    void send(thing, said)
   }
 
   return {

@@ -1,0 +1,89 @@
+//! A list as one walker packs it.
+
+use super::before::is_for_safety;
+use super::{Fill, InPack, Reconciled, Zone, fill, proposed, reconcile};
+use crate::list::{Place, Thing, WeighedKit, job_sum};
+use crate::quantity::Mass;
+use crate::trip::{Supplies, Trip};
+
+/// What was said of a thing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Said {
+    /// Where it goes, if somebody said so.
+    pub zone: Option<Zone>,
+    /// Whether it is in.
+    pub is_in: bool,
+}
+
+/// What a walker carries and wears, and what was said of each.
+#[derive(Debug, Clone)]
+pub struct Packed {
+    things: Vec<Thing>,
+    said: Vec<Said>,
+    zones: Vec<Option<Zone>>,
+}
+
+impl Packed {
+    /// Of things, each with what was said of it.
+    pub fn new(things: impl IntoIterator<Item = (Thing, Said)>) -> Packed {
+        let (things, said): (Vec<Thing>, Vec<Said>) = things.into_iter().unzip();
+        let zone = |(thing, said): (&Thing, &Said)| proposed(thing).map(|proposed| said.zone.unwrap_or(proposed));
+        let zones = things.iter().zip(&said).map(zone).collect();
+        Packed { things, said, zones }
+    }
+
+    /// The things.
+    pub fn things(&self) -> &[Thing] {
+        &self.things
+    }
+
+    /// What was said of the thing at a position.
+    pub fn said(&self, at: usize) -> Said {
+        self.said[at]
+    }
+
+    /// Where it goes; `None` for the pack itself and for what stays home.
+    pub fn zone(&self, at: usize) -> Option<Zone> {
+        self.zones[at]
+    }
+
+    /// What the packs hold, as far as it is known, in millilitres.
+    pub fn room_ml(&self) -> i64 {
+        job_sum(&self.things, "room", &Place::COUNTED)
+    }
+
+    /// Every zone: what it holds, if that is known, and how full it is. What does not fit is named by its position.
+    pub fn fills(&self) -> Vec<(Zone, Option<i64>, Fill)> {
+        let room = self.room_ml();
+        let of_zone = |zone: Zone| {
+            let at: Vec<usize> = (0..self.things.len()).filter(|&at| self.zones[at] == Some(zone)).collect();
+            let things: Vec<&Thing> = at.iter().map(|&at| &self.things[at]).collect();
+            let holds = zone.ml_by_default(room).filter(|_| room > 0);
+            let fill = fill(&things, holds);
+            (zone, holds, Fill { over: fill.over.iter().map(|&over| at[over]).collect(), ..fill })
+        };
+        Zone::ALL.into_iter().map(of_zone).collect()
+    }
+
+    /// Positions of what safety or medicine needs, goes somewhere, and is not in.
+    pub fn missing_for_safety(&self) -> Vec<usize> {
+        let is_out = |at: &usize| self.zones[*at].is_some() && !self.said[*at].is_in;
+        (0..self.things.len()).filter(is_out).filter(|&at| is_for_safety(&self.things[at])).collect()
+    }
+
+    /// A scale's reading of the pack against what is in it, with food and water as the trip takes them at the start. What is on the walker
+    /// is not in it; the pack itself is, whatever is ticked; and while nothing is ticked, all that goes into it.
+    pub fn reconcile(&self, reading: Mass, half_width: Mass, kits: &[WeighedKit], trip: Option<&Trip>) -> Reconciled {
+        let is_begun = self.said.iter().any(|said| said.is_in);
+        let at: Vec<usize> = (0..self.things.len()).filter(|&at| self.zones[at] != Some(Zone::OnMe)).collect();
+        let in_pack = |&at: &usize| {
+            let is_in = !is_begun || self.said[at].is_in || self.zones[at].is_none();
+            InPack { thing: &self.things[at], is_in }
+        };
+        let things: Vec<InPack<'_>> = at.iter().map(in_pack).collect();
+        let supplies = trip.map_or(Mass::ZERO, |trip| Supplies::of(trip).at_start(trip));
+        let mut found = reconcile(reading, half_width, &things, kits, supplies);
+        found.causes.iter_mut().filter_map(|cause| cause.of.as_mut()).for_each(|of| *of = at[*of]);
+        found
+    }
+}
