@@ -59,7 +59,7 @@ describe('a list as it is packed', () => {
   it('says what is to be done before leaving, with amounts where they are known', () => {
     expect(tasks(packing, units, (ml) => `${ml / 1000} l`)).toEqual([
       { name: 'Charge', what: 'Messenger' },
-      { name: 'Fill', what: 'Bottle, 1.5 l' },
+      { name: 'Fill', what: 'Bottle: 1.5 l in all' },
       { name: 'Buy', what: 'food, 2.1 kg more' },
       { name: 'Weigh', what: 'Stuff sacks' },
       { name: 'On the way', what: 'gas, 0.05 kg more. Gas may not fly, nor go on every train' },

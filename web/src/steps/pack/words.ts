@@ -66,9 +66,9 @@ export function tasks({ to_do, things }: Packing, units: Units, litres: (ml: num
     const lacking = all.find(({ of }) => of == null)?.amount
     const amount = all.reduce((sum, todo) => sum + (todo.of == null ? 0 : (todo.amount ?? 0)), 0)
     const parts = [...new Set(names)]
-    if (task === 'fill' && amount > 0) parts.push(litres(amount))
     if (lacking != null) parts.push(`${task === 'buy' ? 'food' : 'gas'}, ${units.totalText(lacking)} more`)
-    const note = task === 'on_the_way' && parts.length ? '. Gas may not fly, nor go on every train' : ''
+    const filled = task === 'fill' && amount > 0 ? `: ${litres(amount)} in all` : ''
+    const note = task === 'on_the_way' && parts.length ? '. Gas may not fly, nor go on every train' : filled
     return parts.length ? [{ name: TASKS[task], what: parts.join(', ') + note }] : []
   })
 }
