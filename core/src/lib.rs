@@ -2,7 +2,7 @@
 //!
 //! No clock, no I/O, no database, no randomness. Masses and money are whole integers; ratios are compared by cross
 //! multiplication. Modules point one way: `quantity ← gear ← list ← swap ← plan` and
-//! `list ← trip ← caution`, with `together`, two walkers, beside these, `exchange` on top and `weigh`, the scale, aside.
+//! `list ← trip ← caution`, with `together` (two walkers), `pack` and `walked` (what trips teach) beside these, `exchange` on top and `weigh`, the scale, aside.
 #![deny(missing_docs, clippy::float_arithmetic)]
 
 pub mod caution;
@@ -16,4 +16,5 @@ pub mod quantity;
 pub mod swap;
 pub mod together;
 pub mod trip;
+pub mod walked;
 pub mod weigh;

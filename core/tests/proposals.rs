@@ -4,7 +4,7 @@
 use kevyt_core::gear::{Facts, Job, Jobs, Known, System, Tags};
 use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit, whole_kits};
 use kevyt_core::quantity::Mass;
-use kevyt_core::swap::{Proposal, Why, proposals};
+use kevyt_core::swap::{Learnt, Looked, Proposal, Why, proposals};
 use std::collections::HashMap;
 
 fn jobs(of: &[(&str, i64)]) -> Jobs {
@@ -31,9 +31,21 @@ fn can(name: &str, grams: i64, gas: i64) -> Thing {
 
 /// Thing, reason, and grams saved.
 fn found(things: &[Thing], shelf: &[Thing], required: &[(&str, i64)], gas: i64) -> Vec<(String, String, i64)> {
+    after_trips(things, &[], shelf, required, gas)
+}
+
+fn after_trips(
+    things: &[Thing],
+    learnt: &[Learnt],
+    shelf: &[Thing],
+    required: &[(&str, i64)],
+    gas: i64,
+) -> Vec<(String, String, i64)> {
     let own: Vec<usize> = (0..things.len()).collect();
-    let all = proposals(things, &own, shelf, &jobs(required), Mass::from_mg(gas * 1_000), &[]);
+    let (required, gas) = (&jobs(required), Mass::from_mg(gas * 1_000));
+    let all = proposals(&Looked { things, own: &own, learnt, shelf, required, gas, kits: &[] });
     let why = |why: &Why| match why {
+        Why::NeverUsed(trips) => format!("unused on {trips}"),
         Why::DoneByOthers(by) => {
             format!("done by {}", by.iter().map(|at| things[*at].line.name.as_str()).collect::<Vec<_>>().join(", "))
         }
@@ -97,9 +109,36 @@ fn a_kit_that_weighs_more_than_its_parts_is_trimmed() {
     let parts = vec![(LineId("stakes".to_owned()), 6), (LineId("cord".to_owned()), 1)];
     let kits = [WeighedKit { name: "stakes in their bag".to_owned(), weighed: Mass::from_mg(118_000), parts }];
     let whole = whole_kits(&lines, &kits);
-    let all = proposals(&things, &[0, 1], &[], &jobs(&[("stake", 6)]), Mass::ZERO, &whole);
+    let (own, required) = (&[0, 1], &jobs(&[("stake", 6)]));
+    let looked = Looked { things: &things, own, learnt: &[], shelf: &[], required, gas: Mass::ZERO, kits: &whole };
+    let all = proposals(&looked);
     assert_eq!(
         all,
         [Proposal { thing: 1, why: Why::KitOverParts(Mass::from_mg(14_000)), saving: Mass::from_mg(14_000) }]
     );
+}
+
+#[test]
+fn what_was_never_used_stays_home_unless_it_is_needed_or_was_missed() {
+    let never = Learnt { never_used: Some(3), is_missed: false };
+    let things = [
+        thing("chair", 490, 1, "", &[]),
+        thing("messenger", 101, 1, "", &[("call_for_help", 1)]),
+        thing("pills", 20, 1, "medical", &[]),
+        thing("bank", 180, 1, "", &[("power", 37_000)]),
+        thing("pot", 260, 1, "", &[("pot", 1)]),
+        thing("mug", 118, 2, "", &[]),
+    ];
+    let learnt = [never; 6];
+    // The trip asks for power; for a pot nobody does.
+    let told_all = after_trips(&things, &learnt, &[], &[("power", 9_000)], 0);
+    let unused = |thing, grams| told(thing, "unused on 3", grams);
+    assert_eq!(told_all, [unused("chair", 490), unused("pot", 260), unused("mug", 236)]);
+
+    // Of two that do one job, neither used, one stays.
+    let pots = [thing("pot", 260, 1, "", &[("pot", 1)]), thing("kettle", 150, 1, "", &[("pot", 1)])];
+    assert_eq!(after_trips(&pots, &[never; 2], &[], &[], 0), [unused("pot", 260)]);
+    // What was missed is never proposed, though another does its job.
+    let missed = [Learnt { never_used: None, is_missed: true }, Learnt::default()];
+    assert_eq!(after_trips(&pots, &missed, &[], &[], 0), [told("kettle", "done by pot", 150)]);
 }

@@ -6,7 +6,7 @@ use super::{AT_HAND, Caution, CautionId, Situation};
 use crate::list::Thing;
 
 /// The tag of an underquilt.
-pub(super) const UNDERQUILT: &str = "underquilt";
+pub(crate) const UNDERQUILT: &str = "underquilt";
 const HAMMOCK: &str = "hammock";
 
 /// Whether a hammock and an underquilt come along, so that no pad is asked for.

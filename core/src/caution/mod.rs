@@ -22,6 +22,7 @@ mod water_treatment;
 #[cfg(test)]
 mod tests;
 
+pub(crate) use cold_back::UNDERQUILT;
 pub use reminders::{Behind, reminders};
 
 use crate::gear::{Job, Jobs};

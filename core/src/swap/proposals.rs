@@ -9,6 +9,8 @@ use std::collections::BTreeSet;
 /// Why something is proposed.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub enum Why {
+    /// It was carried on so many trips and never used.
+    NeverUsed(usize),
     /// One piece can stay home: these things do its jobs (positions; its own other pieces among them).
     DoneByOthers(Vec<usize>),
     /// Something lighter does the same, and is at home (position on the shelf).
@@ -19,7 +21,7 @@ pub enum Why {
     KitOverParts(Mass),
 }
 
-/// A proposal about one piece of a thing.
+/// A proposal about one piece of a thing; about all pieces that are carried of what was never used.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Proposal {
     /// The thing's position.
@@ -33,16 +35,37 @@ pub struct Proposal {
 /// The least that is worth proposing.
 const LEAST: Mass = Mass::from_mg(5_000);
 
-/// What is proposed for a list, most grams first. `things` are those that serve the walker, `own` the positions of what is theirs alone;
-/// `required` is what the trip requires, `gas` how much gas it takes.
-pub fn proposals(
-    things: &[Thing],
-    own: &[usize],
-    shelf: &[Thing],
-    required: &Jobs,
-    gas: Mass,
-    kits: &[WholeKit<'_>],
-) -> Vec<Proposal> {
+/// What trips have taught of a thing.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
+pub struct Learnt {
+    /// On how many trips it was carried, if it was never used; see [`crate::walked::Habit::never_used`].
+    pub never_used: Option<usize>,
+    /// Whether it was wished for when it stayed home: it is not proposed for leaving out again.
+    pub is_missed: bool,
+}
+
+/// A list as it is looked at for proposals.
+#[derive(Debug, Clone, Copy)]
+pub struct Looked<'a> {
+    /// What serves the walker.
+    pub things: &'a [Thing],
+    /// Positions of what is theirs alone.
+    pub own: &'a [usize],
+    /// What trips have taught of each of the things.
+    pub learnt: &'a [Learnt],
+    /// What is at home.
+    pub shelf: &'a [Thing],
+    /// What the trip requires.
+    pub required: &'a Jobs,
+    /// How much gas it takes.
+    pub gas: Mass,
+    /// Kits that are whole on the list.
+    pub kits: &'a [WholeKit<'a>],
+}
+
+/// What is proposed for a list, most grams first.
+pub fn proposals(looked: &Looked<'_>) -> Vec<Proposal> {
+    let Looked { things, own, learnt, shelf, required, gas, kits } = *looked;
     let balance = balance(things, required);
     let lacking = |job: &str| balance.get(job).copied().unwrap_or_default();
     let mut found = Vec::new();
@@ -51,6 +74,14 @@ pub fn proposals(
         let thing = &things[at];
         let Some(unit) = thing.line.unit().filter(|unit| *unit >= LEAST) else { continue };
         let provides = &thing.line.provides;
+        let Learnt { never_used, is_missed } = learnt.get(at).copied().unwrap_or_default();
+        let carried = thing.line.counts.carried;
+        let leaves = |(job, amount): (&Job, &i64)| lacking(job.as_str()) + amount * i64::from(carried) <= 0;
+        if let Some(trips) = never_used.filter(|_| provides.iter().all(leaves)) {
+            let saving = unit.times(carried);
+            found.push(Proposal { thing: at, why: Why::NeverUsed(trips), saving });
+            continue;
+        }
         let others: BTreeSet<usize> = (0..things.len())
             .filter(|&other| {
                 let pieces = things[other].line.counts.at_work() - i64::from(other == at);
@@ -59,7 +90,7 @@ pub fn proposals(
             .collect();
         let is_done = |job: &str| others.iter().any(|other| things[*other].provides(job) > 0);
         let spare = provides.iter().all(|(job, amount)| lacking(job.as_str()) + amount <= 0 && is_done(job.as_str()));
-        if !provides.is_empty() && spare {
+        if !provides.is_empty() && spare && !is_missed {
             found.push(Proposal { thing: at, why: Why::DoneByOthers(others.into_iter().collect()), saving: unit });
             continue;
         }
@@ -125,14 +156,13 @@ fn is_free(thing: &Thing) -> bool {
 
 /// Of things that do each other's jobs the heaviest alone: with it gone, the other is needed.
 fn once_a_job(found: Vec<Proposal>, things: &[Thing]) -> Vec<Proposal> {
+    let goes = |proposal: &Proposal| matches!(proposal.why, Why::DoneByOthers(_) | Why::NeverUsed(_));
     let mut kept: Vec<Proposal> = Vec::new();
     for proposal in found {
         let does = |at: usize| things[at].line.provides.keys();
-        let is_same = |other: &Proposal| {
-            matches!(other.why, Why::DoneByOthers(_))
-                && does(other.thing).any(|job| does(proposal.thing).any(|own| own == job))
-        };
-        if !matches!(proposal.why, Why::DoneByOthers(_)) || !kept.iter().any(is_same) {
+        let is_same =
+            |other: &Proposal| goes(other) && does(other.thing).any(|job| does(proposal.thing).any(|own| own == job));
+        if !goes(&proposal) || !kept.iter().any(is_same) {
             kept.push(proposal);
         }
     }

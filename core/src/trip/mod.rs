@@ -276,6 +276,11 @@ impl Trip {
         }
     }
 
+    /// Meals of all days.
+    pub(crate) fn all_meals(&self) -> u32 {
+        (1..=self.days).map(|day| self.meals(day)).sum()
+    }
+
     /// The days on which each carry of food begins, in order.
     fn carries(&self) -> Vec<u32> {
         let mut starts: Vec<u32> = std::iter::once(1).chain(self.resupply_days.iter().copied()).collect();

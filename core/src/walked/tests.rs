@@ -1,0 +1,164 @@
+//! Lessons against a plain recount over random trips, and figures worked by hand.
+#![allow(clippy::unwrap_used)]
+
+use super::*;
+use crate::gear::RatingKind;
+use crate::quantity::{Mass, Money, Temperature};
+use crate::trip::Food;
+use proptest::prelude::*;
+use std::collections::BTreeMap;
+
+fn taken(gear: u8, pieces: i64, used: Option<bool>, marks: &[Mark]) -> Taken<u8> {
+    let verdict = Verdict { used, marks: marks.iter().copied().collect() };
+    Taken { gear: Some(gear), pieces, is_bed: false, facts: Facts::default(), verdict }
+}
+
+fn walk(nights: u32, things: Vec<Taken<u8>>) -> Walk<u8> {
+    Walk { nights, met: Met::default(), used_up: UsedUp::default(), planned: None, things }
+}
+
+/// Three nights in a quilt of a comfort, with what a liner adds, at a low.
+fn night(comfort: i64, liner: i64, low: i64, was_cold: bool) -> Walk<u8> {
+    let marks: &[Mark] = if was_cold { &[Mark::TooCold] } else { &[] };
+    let rating = Rating { kind: RatingKind::Comfort, at: Temperature::from_tenths(comfort) };
+    let quilt = Taken {
+        is_bed: true,
+        facts: Facts { rating: Some(rating), ..Facts::default() },
+        ..taken(1, 1, Some(true), marks)
+    };
+    let liner =
+        Taken { facts: Facts { warms: Some(liner), ..Facts::default() }, ..taken(2, 1, Some(liner != 0), &[]) };
+    let met = Met { low_tenth_c: Some(low), ..Met::default() };
+    Walk { met, ..walk(3, vec![quilt, liner]) }
+}
+
+#[test]
+fn nights_tell_how_cold_the_sleeper_is() {
+    // Comfort +4 °C. Warm enough at 8; too cold at 5, one degree above the rating.
+    let walks = [night(40, 0, 80, false), night(40, 0, 50, true), night(40, 0, 90, false)];
+    let found = offset(&walks);
+    assert_eq!((found.more_than, found.at_most), (Some((10, 1)), Some((40, 0))));
+    assert_eq!((found.estimate(), found.is_contradicted()), (Some(25), false));
+    let slept = slept(&walks);
+    assert_eq!(slept[&1], Slept { comfortable: Some((80, 0)), uncomfortable: Some((50, 1)) });
+    assert!(!slept.contains_key(&2), "a liner is no bed");
+
+    // A liner that adds 3 °C: comfort is 1 °C, and 2 °C is one above that.
+    assert_eq!(offset(&[night(40, 30, 20, true)]).more_than, Some((10, 0)));
+    assert_eq!(offset(&[night(40, 30, 20, true)]).estimate(), Some(10));
+    // Only warm nights say nothing of how cold it may get.
+    assert_eq!(offset(&[night(40, 0, 80, false)]).estimate(), None);
+    // Cold at 9 and warm at 6: half way, marked; 35 tenths, and of 25 and 26 the even one.
+    let both = offset(&[night(40, 0, 90, true), night(40, 0, 60, false)]);
+    assert_eq!((both.estimate(), both.is_contradicted()), (Some(35), true));
+    assert_eq!(offset(&[night(40, 0, 50, true), night(40, 0, 81, false)]).estimate(), Some(26));
+}
+
+#[test]
+fn own_rates_come_from_what_was_used() {
+    let mut planned = Trip::plain(4, 0, 100);
+    // Meals: 2 + 3 + 3 + 2.
+    (planned.first_day_meals, planned.last_day_meals, planned.boil_ml_per_day) = (2, 2, 2_000);
+    planned.food = Food::Energy { kcal_per_day: 2_900, kcal_per_100g: 450 };
+    let used_up = UsedUp {
+        gas_taken_mg: Some(378_000),
+        gas_back_mg: Some(290_000),
+        food_taken_mg: Some(2_400_000),
+        food_back_mg: Some(150_000),
+        drunk_ml: Some(9_000),
+        walked_min: Some(20 * 60),
+        power_taken_mwh: Some(74_000),
+        power_back_mwh: Some(34_000),
+        boiled_ml: None,
+    };
+    let first = Walk { used_up, planned: Some(planned.clone()), ..walk(3, Vec::new()) };
+    // A night longer than planned, and more boiled than planned: 5 days, 15 meals, 6.4 l.
+    let longer = UsedUp { boiled_ml: Some(6_400), ..used_up };
+    let second = Walk { used_up: longer, planned: Some(planned), ..walk(4, Vec::new()) };
+    let found = rates(&[first.clone(), walk(2, Vec::new()), second.clone()]);
+    let of = |own: &Option<Own>| own.clone().unwrap();
+    // 88 g of gas on 8 l, and on 6.4 l; 12.375 is half way between 11 and 13.75.
+    assert_eq!(of(&found.gas_mg_per_l), Own { median: 12_375, of: vec![(0, 11_000), (2, 13_750)] });
+    // 2 250 g in ten meals, and in fifteen.
+    assert_eq!(of(&found.food_mg_per_day).of, [(0, 675_000), (2, 450_000)]);
+    assert_eq!(of(&found.kcal_per_day).of, [(0, 3_038), (2, 2_025)], "3 037.5 to the even one");
+    assert_eq!(of(&found.water_ml_per_hour), Own { median: 450, of: vec![(0, 450), (2, 450)] });
+    assert_eq!(of(&found.power_mwh_per_day).of, [(0, 10_000), (2, 8_000)]);
+    // Of three the middle one.
+    let third = Walk { used_up: UsedUp { boiled_ml: Some(20_000), ..used_up }, ..first.clone() };
+    assert_eq!(rates(&[third, second, first.clone()]).gas_mg_per_l.unwrap().median, 11_000);
+    // More back than taken, or nothing boiled: nothing.
+    let odd = Walk { used_up: UsedUp { gas_back_mg: Some(400_000), ..used_up }, ..first.clone() };
+    let cold = Walk { used_up: UsedUp { boiled_ml: Some(0), ..used_up }, ..first };
+    assert_eq!((rates(&[odd]).gas_mg_per_l, rates(&[cold]).gas_mg_per_l), (None, None));
+}
+
+#[test]
+fn progress_counts_what_the_scale_said_since() {
+    let grams = |grams: i64| Mass::from_mg(grams * 1_000);
+    let swap = |before, after, heavier, net| Shed {
+        before: grams(before),
+        after: grams(after),
+        heavier_by: grams(heavier),
+        net: Money::from_minor(net),
+    };
+    let done = progress([swap(10_200, 9_800, 12, 12_000), swap(9_800, 9_700, -5, -2_000)]);
+    assert_eq!(done, Progress { promised: grams(500), shed: grams(493), net: Money::from_minor(10_000) });
+}
+
+fn any_thing() -> impl Strategy<Value = Taken<u8>> {
+    let mark = prop_oneof![Just(Mark::Wished), Just(Mark::TooCold), Just(Mark::Failed)];
+    (0..4u8, 0..3i64, prop::option::of(any::<bool>()), prop::collection::vec(mark, 0..2))
+        .prop_map(|(gear, pieces, used, marks)| taken(gear, pieces, used, &marks))
+}
+
+proptest! {
+    /// Thing by thing, trip by trip, each line looked at on its own.
+    #[test]
+    fn habits_are_a_plain_recount(
+        trips in prop::collection::vec((0..9u32, prop::collection::vec(any_thing(), 0..4)), 0..6)
+    ) {
+        // A list has a thing once.
+        let once = |things: Vec<Taken<u8>>| -> Vec<Taken<u8>> {
+            things.into_iter().map(|thing| (thing.gear, thing)).collect::<BTreeMap<_, _>>().into_values().collect()
+        };
+        let walks: Vec<Walk<u8>> = trips.into_iter().map(|(nights, things)| walk(nights, once(things))).collect();
+        let habits = habits(&walks);
+        for gear in 0..4u8 {
+            let lines: Vec<(usize, &Walk<u8>, &Taken<u8>)> = walks.iter().enumerate()
+                .flat_map(|(at, walk)| walk.things.iter().map(move |thing| (at, walk, thing)))
+                .filter(|(.., thing)| thing.gear == Some(gear))
+                .collect();
+            let Some(habit) = habits.get(&gear) else {
+                prop_assert!(lines.is_empty());
+                continue;
+            };
+            let came = |used: bool| lines.iter()
+                .filter(move |(.., thing)| thing.pieces > 0 && thing.verdict.used == Some(used));
+            let trips_of = |used: bool| came(used).map(|(at, ..)| *at).collect::<Vec<_>>();
+            prop_assert_eq!(&habit.used_on, &trips_of(true));
+            prop_assert_eq!(&habit.unused_on, &trips_of(false));
+            prop_assert_eq!(habit.nights, came(true).map(|(_, walk, _)| walk.nights).sum::<u32>());
+            let missed = lines.iter().filter(|(.., thing)| thing.verdict.marks.contains(&Mark::Wished)).count();
+            let unused = came(false).count();
+            let never = unused >= 2 && came(true).count() == 0 && missed == 0;
+            prop_assert_eq!(habit.never_used(), never.then_some(unused));
+        }
+    }
+
+    /// What a sleeper is said to add lies between what the nights allow, if they agree.
+    #[test]
+    fn the_offset_lies_between_warm_and_cold_nights(nights in prop::collection::vec((-100..200i64, any::<bool>()), 1..8)) {
+        let walks: Vec<Walk<u8>> = nights.iter().map(|&(low, was_cold)| night(40, 0, low, was_cold)).collect();
+        let cold = nights.iter().filter(|night| night.1).map(|night| night.0 - 40).max();
+        let warm = nights.iter().filter(|night| !night.1).map(|night| night.0 - 40).min();
+        match (cold, warm, offset(&walks).estimate()) {
+            (None, _, found) => prop_assert_eq!(found, None),
+            (Some(cold), None, found) => prop_assert_eq!(found, Some(cold)),
+            (Some(cold), Some(warm), found) => {
+                let found = found.unwrap();
+                prop_assert!((2 * found - cold - warm).abs() <= 1, "{} from {} and {}", found, cold, warm);
+            }
+        }
+    }
+}
