@@ -78,3 +78,13 @@ pub const KEPT_AT: usize = 120;
 pub const THING_NOTE: usize = 500;
 /// The most nights of use.
 pub const NIGHTS: u32 = 100_000;
+/// The most trips of an account.
+pub const TRIPS: usize = 1_000;
+/// The most nights of one trip.
+pub const TRIP_NIGHTS: u32 = 365;
+/// The most things that a trip has, wished ones too.
+pub const TRIP_THINGS: usize = LINES + 500;
+/// The most lessons that are silenced.
+pub const SILENCED_LESSONS: usize = 2_000;
+/// The most minutes walked on a trip.
+pub const WALKED_MIN: i64 = 365 * 24 * 60;

@@ -3,10 +3,10 @@
 use crate::gear::known_job;
 use crate::list::{Place, Thing};
 use crate::trip::{Held, Supplies, Trip};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// What is to be done.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Task {
@@ -22,6 +22,27 @@ pub enum Task {
     Weigh,
     /// Get it on the way: gas may not travel by plane, and not on every train.
     OnTheWay,
+    /// Anything else that the walker has written down.
+    Other,
+}
+
+/// Something to be done that the walker has written down.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(deny_unknown_fields)]
+pub struct Noted {
+    /// What it is known by.
+    pub id: String,
+    /// What sort it is.
+    pub task: Task,
+    /// What is to be done.
+    pub what: String,
+    /// Who sees to it; empty for the walker.
+    #[serde(default)]
+    pub by: String,
+    /// Whether it is done.
+    #[serde(default)]
+    pub done: bool,
 }
 
 /// A task, and what it is about.

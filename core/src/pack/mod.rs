@@ -8,7 +8,7 @@ mod zones;
 #[cfg(test)]
 mod tests;
 
-pub use before::{Task, ToDo, to_do};
-pub use packed::{Packed, Said};
+pub use before::{Noted, Task, ToDo, to_do};
+pub use packed::{Packed, Said, is_forgotten};
 pub use reconcile::{Cause, Explained, InPack, Reconciled, Why, reconcile};
 pub use zones::{Fill, Zone, fill, proposed};

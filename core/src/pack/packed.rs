@@ -5,14 +5,22 @@ use super::{Fill, InPack, Reconciled, Zone, fill, proposed, reconcile};
 use crate::list::{Place, Thing, WeighedKit, job_sum};
 use crate::quantity::Mass;
 use crate::trip::{Supplies, Trip};
+use std::collections::BTreeMap;
 
 /// What was said of a thing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
 pub struct Said {
     /// Where it goes, if somebody said so.
     pub zone: Option<Zone>,
+    /// Where it stands among the others there, if somebody said so: what has no place stands behind what has one.
+    pub place: Option<i32>,
     /// Whether it is in.
     pub is_in: bool,
+}
+
+/// Whether a thing was forgotten when a list was packed: it was not in though something was, and nobody says that it was used.
+pub fn is_forgotten(was_in: bool, any_in: bool, used: Option<bool>) -> bool {
+    any_in && !was_in && used != Some(true)
 }
 
 /// What a walker carries and wears, and what was said of each.
@@ -21,15 +29,17 @@ pub struct Packed {
     things: Vec<Thing>,
     said: Vec<Said>,
     zones: Vec<Option<Zone>>,
+    /// What zones hold, where the walker says so, in millilitres.
+    hold: BTreeMap<Zone, i64>,
 }
 
 impl Packed {
-    /// Of things, each with what was said of it.
-    pub fn new(things: impl IntoIterator<Item = (Thing, Said)>) -> Packed {
+    /// Of things, each with what was said of it; `hold` is what zones hold, where the walker says so, in millilitres.
+    pub fn new(things: impl IntoIterator<Item = (Thing, Said)>, hold: BTreeMap<Zone, i64>) -> Packed {
         let (things, said): (Vec<Thing>, Vec<Said>) = things.into_iter().unzip();
         let zone = |(thing, said): (&Thing, &Said)| proposed(thing).map(|proposed| said.zone.unwrap_or(proposed));
         let zones = things.iter().zip(&said).map(zone).collect();
-        Packed { things, said, zones }
+        Packed { things, said, zones, hold }
     }
 
     /// The things.
@@ -47,6 +57,13 @@ impl Packed {
         self.zones[at]
     }
 
+    /// Positions of what goes into a zone, in its order.
+    pub fn in_zone(&self, zone: Zone) -> Vec<usize> {
+        let mut at: Vec<usize> = (0..self.things.len()).filter(|&at| self.zones[at] == Some(zone)).collect();
+        at.sort_by_key(|&at| (self.said[at].place.is_none(), self.said[at].place, at));
+        at
+    }
+
     /// What the packs hold, as far as it is known, in millilitres.
     pub fn room_ml(&self) -> i64 {
         job_sum(&self.things, "room", &Place::COUNTED)
@@ -56,9 +73,9 @@ impl Packed {
     pub fn fills(&self) -> Vec<(Zone, Option<i64>, Fill)> {
         let room = self.room_ml();
         let of_zone = |zone: Zone| {
-            let at: Vec<usize> = (0..self.things.len()).filter(|&at| self.zones[at] == Some(zone)).collect();
+            let at = self.in_zone(zone);
             let things: Vec<&Thing> = at.iter().map(|&at| &self.things[at]).collect();
-            let holds = zone.ml_by_default(room).filter(|_| room > 0);
+            let holds = self.hold.get(&zone).copied().or_else(|| zone.ml_by_default(room).filter(|_| room > 0));
             let fill = fill(&things, holds);
             (zone, holds, Fill { over: fill.over.iter().map(|&over| at[over]).collect(), ..fill })
         };

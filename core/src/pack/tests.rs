@@ -7,6 +7,7 @@ use crate::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit};
 use crate::quantity::Mass;
 use crate::trip::{Supplies, Trip};
 use proptest::prelude::*;
+use std::collections::BTreeMap;
 
 fn grams(grams: i64) -> Mass {
     Mass::from_mg(grams * 1_000)
@@ -42,6 +43,23 @@ fn sized(ml: i64, carried: u32) -> Thing {
         thing.line.needs.insert(Job::new("room").unwrap(), ml);
     }
     thing
+}
+
+fn packed(things: impl IntoIterator<Item = (Thing, Said)>) -> Packed {
+    Packed::new(things, BTreeMap::new())
+}
+
+#[test]
+fn what_was_not_in_when_something_was_and_was_not_used_was_forgotten() {
+    for (was_in, any_in, used, forgotten) in [
+        (false, true, None, true),
+        (false, true, Some(false), true),
+        (false, true, Some(true), false),
+        (false, false, None, false),
+        (true, true, None, false),
+    ] {
+        assert_eq!(is_forgotten(was_in, any_in, used), forgotten, "{was_in} {any_in} {used:?}");
+    }
 }
 
 #[test]
@@ -81,7 +99,15 @@ fn what_does_not_fit_is_named_and_what_nobody_measured_makes_it_at_least() {
     assert_eq!(fill(&all, Some(5_999)).over, [2, 3]);
     assert_eq!(fill(&all, None).over, Vec::<usize>::new());
     let pack = (thing(System::Pack, "", &[("room", 45_000)]), Said::default());
-    assert_eq!(Packed::new([pack]).room_ml(), 45_000);
+    assert_eq!(packed([pack.clone()]).room_ml(), 45_000);
+    // What the walker says that a zone holds counts, and what stands where they put it fills it first.
+    let mut said = [pack, (sized(3_000, 1), Said::default()), (sized(2_000, 1), Said::default())];
+    for (one, place) in said.iter_mut().skip(1).zip([2, 1]) {
+        one.1 = Said { zone: Some(Zone::Top), place: Some(place), is_in: false };
+    }
+    let own = Packed::new(said, BTreeMap::from([(Zone::Top, 4_000)]));
+    let (_, holds, full) = own.fills().remove(0);
+    assert_eq!((own.in_zone(Zone::Top), holds, full.over), (vec![2, 1], Some(4_000), vec![1]));
     let inside: i64 = Zone::ALL[..4].iter().filter_map(|zone| zone.ml_by_default(45_000)).sum();
     assert_eq!(inside, 45_000);
     assert_eq!(Zone::OnMe.ml_by_default(45_000), None);
@@ -130,8 +156,8 @@ fn what_safety_needs_stands_on_top_while_it_is_not_in() {
         thing(System::Power, "", &[("light", 1)]),
     ];
     let of = |lamp: bool| {
-        let said = |at: usize| Said { is_in: lamp && at == 4, zone: None };
-        Packed::new(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at)))).missing_for_safety()
+        let said = |at: usize| Said { is_in: lamp && at == 4, ..Said::default() };
+        packed(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at)))).missing_for_safety()
     };
     assert_eq!((of(true), of(false)), (vec![1, 2, 3], vec![1, 2, 3, 4]));
 }
@@ -162,8 +188,8 @@ fn what_is_in_is_what_is_ticked_and_the_pack_and_kits_count_as_they_were_weighed
         }]
     };
     let of = |ticked: &[usize]| {
-        let said = |at: usize| Said { is_in: ticked.contains(&at), zone: None };
-        Packed::new(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at))))
+        let said = |at: usize| Said { is_in: ticked.contains(&at), ..Said::default() };
+        packed(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at))))
     };
     let listed = |ticked: &[usize]| of(ticked).reconcile(grams(9_000), Mass::ZERO, &kit(530_000), None);
     // Nothing ticked: all but the phone. 900 + 530 for quilt and sack together + 400.

@@ -1,7 +1,7 @@
 //! Proposals of Kevyt's own: what a list could do without, or with something lighter that is at home. Nothing that safety or medicine needs is
 //! ever proposed.
 
-use crate::gear::{Job, Jobs, known_job};
+use crate::gear::{Facts, Job, Jobs, Tags, known_job};
 use crate::list::{GAS_CAN, Place, Thing, WholeKit, balance};
 use crate::quantity::Mass;
 use std::collections::BTreeSet;
@@ -144,14 +144,18 @@ pub fn proposals(looked: &Looked<'_>) -> Vec<Proposal> {
 /// Jobs that nothing is proposed for beside those of safety: warmth by day, and what a pack takes, which hangs on all that is in it.
 const NOT_PROPOSED: [&str; 5] = ["warm_layer", "warm_hat", "gloves", "room", "load"];
 
-/// Whether nothing about a thing is a matter of safety or medicine, or of warmth.
-fn is_free(thing: &Thing) -> bool {
+/// Whether nothing about a thing of these jobs is a matter of safety or medicine, or of warmth: all else may be proposed for leaving out.
+pub fn may_be_left_out(provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
     let is_kept = |job: &Job| known_job(job).is_some_and(|known| known.safety) || NOT_PROPOSED.contains(&job.as_str());
-    !thing.line.provides.keys().any(is_kept)
-        && !thing.has("medical")
-        && !thing.has("emergency")
-        && thing.facts.rating.is_none()
-        && thing.facts.warms.is_none()
+    !provides.keys().any(is_kept)
+        && !tags.has("medical")
+        && !tags.has("emergency")
+        && facts.rating.is_none()
+        && facts.warms.is_none()
+}
+
+fn is_free(thing: &Thing) -> bool {
+    may_be_left_out(&thing.line.provides, &thing.line.tags, &thing.facts)
 }
 
 /// Of things that do each other's jobs the heaviest alone: with it gone, the other is needed.

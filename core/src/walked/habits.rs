@@ -36,7 +36,11 @@ impl Habit {
 pub fn habits<K: Ord + Copy>(walks: &[Walk<K>]) -> BTreeMap<K, Habit> {
     let mut habits: BTreeMap<K, Habit> = BTreeMap::new();
     for (at, walk) in walks.iter().enumerate() {
-        let note = |trips: &mut Vec<usize>| if trips.last() != Some(&at) { trips.push(at) };
+        let note = |trips: &mut Vec<usize>| {
+            if trips.last() != Some(&at) {
+                trips.push(at)
+            }
+        };
         for (gear, thing) in walk.things.iter().filter_map(|thing| Some((thing.gear?, thing))) {
             let Taken { pieces, verdict, .. } = thing;
             let habit = habits.entry(gear).or_default();

@@ -1,6 +1,7 @@
 //! Trips that were walked, and what they teach: things that were never used or were missed, how cold it may really get, and one's own rates of
 //! food, gas, water and power.
 
+mod figure;
 mod habits;
 mod progress;
 mod rates;
@@ -9,6 +10,7 @@ mod sleep;
 #[cfg(test)]
 mod tests;
 
+pub use figure::{WalkFigure, WalkFigureError, take};
 pub use habits::{Habit, LEAST_UNUSED, habits};
 pub use progress::{Cause, Progress, Shed, progress};
 pub use rates::{Own, Rates, rates};

@@ -3,7 +3,7 @@
 
 use super::*;
 use crate::gear::RatingKind;
-use crate::quantity::{Mass, Money, Temperature};
+use crate::quantity::{Mass, MassUnit, Money, Temperature, Units};
 use crate::trip::Food;
 use proptest::prelude::*;
 use std::collections::BTreeMap;
@@ -26,8 +26,7 @@ fn night(comfort: i64, liner: i64, low: i64, was_cold: bool) -> Walk<u8> {
         facts: Facts { rating: Some(rating), ..Facts::default() },
         ..taken(1, 1, Some(true), marks)
     };
-    let liner =
-        Taken { facts: Facts { warms: Some(liner), ..Facts::default() }, ..taken(2, 1, Some(liner != 0), &[]) };
+    let liner = Taken { facts: Facts { warms: Some(liner), ..Facts::default() }, ..taken(2, 1, Some(liner != 0), &[]) };
     let met = Met { low_tenth_c: Some(low), ..Met::default() };
     Walk { met, ..walk(3, vec![quilt, liner]) }
 }
@@ -104,6 +103,38 @@ fn progress_counts_what_the_scale_said_since() {
     };
     let done = progress([swap(10_200, 9_800, 12, 12_000), swap(9_800, 9_700, -5, -2_000)]);
     assert_eq!(done, Progress { promised: grams(500), shed: grams(493), net: Money::from_minor(10_000) });
+}
+
+#[test]
+fn figures_are_taken_as_they_are_typed() {
+    let (mut met, mut used) = (Met::default(), UsedUp::default());
+    let mut typed = |figure, text: &str, units| take((&mut met, &mut used), figure, text, units, MassUnit::G);
+    for (figure, text) in [
+        (WalkFigure::Low, "-4"),
+        (WalkFigure::Stretch, "12"),
+        (WalkFigure::GasTaken, "378"),
+        (WalkFigure::GasBack, "0.25 kg"),
+        (WalkFigure::Drunk, "9 l"),
+        (WalkFigure::Walked, "21.5 h"),
+        (WalkFigure::PowerTaken, "10000 mAh"),
+        (WalkFigure::PowerBack, "40 %"),
+    ] {
+        typed(figure, text, Units::Metric).unwrap();
+    }
+    typed(WalkFigure::Boiled, "100", Units::Imperial).unwrap();
+    for (text, refused) in
+        [("21:75", true), ("21:30", false), ("2 days", true), ("1.255", true), ("21 h 30 min", false)]
+    {
+        assert_eq!(typed(WalkFigure::Walked, text, Units::Metric).is_err(), refused, "{text}");
+    }
+    assert!(typed(WalkFigure::PowerBack, "140 %", Units::Metric).is_err());
+    assert!(typed(WalkFigure::GasBack, "1,250 g", Units::Metric).unwrap_err().to_string().contains("1250"));
+    typed(WalkFigure::GasTaken, " ", Units::Metric).unwrap();
+    assert_eq!(met, Met { low_tenth_c: Some(-40), rain: None, stretch_m: Some(12_000) });
+    let held = (used.gas_taken_mg, used.gas_back_mg, used.drunk_ml, used.walked_min);
+    assert_eq!(held, (None, Some(250_000), Some(9_000), Some(1_290)));
+    // 10 Ah at 3.7 V are 37 Wh; 40 % of that; 100 fl oz are 2 957 ml.
+    assert_eq!((used.power_taken_mwh, used.power_back_mwh, used.boiled_ml), (Some(37_000), Some(14_800), Some(2_957)));
 }
 
 fn any_thing() -> impl Strategy<Value = Taken<u8>> {

@@ -11,6 +11,7 @@ mod gear;
 mod guard;
 mod history;
 mod kits;
+mod lessons;
 mod lists;
 mod openapi;
 mod outside;
@@ -27,6 +28,7 @@ mod swaps;
 mod terms;
 mod together;
 mod transport;
+mod trips;
 mod turns;
 mod visitor;
 mod vocabulary;
@@ -203,8 +205,21 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lists::put_line)
                     .service(lists::remove_line)
                     .service(packing::get)
+                    .service(packing::note)
+                    .service(packing::order)
                     .service(packing::put)
                     .service(packing::unpack)
+                    .service(trips::get)
+                    .service(trips::add)
+                    .service(trips::change)
+                    .service(trips::keep)
+                    .service(trips::remove)
+                    .service(trips::say)
+                    .service(trips::wish)
+                    .service(trips::unwish)
+                    .service(lessons::get)
+                    .service(lessons::silence)
+                    .service(lessons::history)
                     .service(plan::get)
                     .service(shop::find)
                     .service(shop::followed)

@@ -1,8 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, after, assets, candidates, doing, files, forecast, gear, history, kits, lists, packing, plan, problem,
-    proposals, quick_line, scale, sheet, shop, swaps, together, vocabulary, weigh,
+    account, after, assets, candidates, doing, files, forecast, gear, history, kits, lessons, lists, packing, plan,
+    problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -83,8 +83,21 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         lists::put_line,
         lists::remove_line,
         packing::get,
+        packing::note,
+        packing::order,
         packing::put,
         packing::unpack,
+        trips::get,
+        trips::add,
+        trips::change,
+        trips::keep,
+        trips::remove,
+        trips::say,
+        trips::wish,
+        trips::unwish,
+        lessons::get,
+        lessons::silence,
+        lessons::history,
         plan::get,
         swaps::of_list,
         swaps::add,

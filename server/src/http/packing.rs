@@ -4,26 +4,15 @@ use super::problem::ProblemDoc;
 use super::wire::read_patch;
 use super::{App, Caller};
 use crate::service::fields::Patch;
-use crate::service::packing::{Packing, Reading};
+use crate::service::packing::{NotedChange, Packing, PackingChange};
 use crate::store::id::{LineId, ListId};
-use actix_web::web::{Data, Json, Path, Query};
-use actix_web::{HttpResponse, delete, get, put};
+use actix_web::web::{Data, Json, Path};
+use actix_web::{HttpResponse, delete, get, patch, put};
 use kevyt_core::gear::Band;
-use kevyt_core::pack::{Explained, Reconciled, Task, Why, Zone};
+use kevyt_core::pack::{Explained, Noted, Reconciled, Task, Why, Zone};
 use serde::{Deserialize, Serialize};
-use utoipa::{IntoParams, ToSchema};
-
-/// A reading of the packed pack.
-#[derive(Deserialize, IntoParams)]
-#[serde(deny_unknown_fields)]
-pub struct ReadingQuery {
-    /// What a scale shows, as typed; left out for none.
-    #[serde(default)]
-    reading: String,
-    /// What it shows of the walker alone, if they stood on it with the pack.
-    #[serde(default)]
-    of_me: String,
-}
+use std::collections::BTreeMap;
+use utoipa::ToSchema;
 
 /// A list as it is packed by whoever asks.
 #[derive(Serialize, ToSchema)]
@@ -36,6 +25,14 @@ pub struct PackingOut {
     room_ml: i64,
     zones: Vec<ZoneOut>,
     to_do: Vec<ToDoOut>,
+    /// What the walker has written down to do.
+    noted: Vec<Noted>,
+    /// What was forgotten when the list was packed for a trip last, and is not in now: positions in `things`.
+    forgotten: Vec<usize>,
+    /// What the scale shows, as typed; empty for nothing.
+    reading: String,
+    /// What it shows of the walker alone.
+    of_me: String,
     /// What safety or medicine needs and is not in: positions in `things`.
     missing: Vec<usize>,
     /// The reading against the list, if there is one.
@@ -66,6 +63,10 @@ pub struct ZoneOut {
     zone: Zone,
     /// What it holds, in millilitres; null if nobody knows.
     holds_ml: Option<i64>,
+    /// Whether the walker said so.
+    is_own: bool,
+    /// What goes into it, in its order: positions in `things`.
+    things: Vec<usize>,
     /// What is in it, as far as packed sizes are known.
     ml: i64,
     /// Things in it without a packed size: while there are any, `ml` is "at least".
@@ -129,20 +130,82 @@ pub struct PackIn {
     zone: Patch<Zone>,
 }
 
+/// What is noted of the packing; what is left out stays.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = PackingNotes)]
+pub struct NotesIn {
+    /// What a scale shows, as typed; empty for nothing.
+    reading: Option<String>,
+    /// What it shows of the walker alone, if they stood on it with the pack.
+    of_me: Option<String>,
+    /// What zones hold, as typed (`5 l`); null for what Kevyt proposes.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, Option<String>>)]
+    zones: BTreeMap<Zone, Option<String>>,
+    /// What is written down to do, by what it is known by; null to cross it out.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, NotedIn>)]
+    to_do: BTreeMap<String, Option<NotedIn>>,
+}
+
+/// Something to be done; what is left out stays.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct NotedIn {
+    task: Option<Task>,
+    what: Option<String>,
+    by: Option<String>,
+    done: Option<bool>,
+}
+
+/// What goes into a zone, in its order.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct ZoneIn {
+    lines: Vec<LineId>,
+}
+
 /// A list as it is packed by whoever asks, and a scale's reading against it.
-#[utoipa::path(get, path = "/api/lists/{id}/packing", tag = "packing", params(ReadingQuery),
-    responses((status = 200, body = PackingOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[utoipa::path(get, path = "/api/lists/{id}/packing", tag = "packing",
+    responses((status = 200, body = PackingOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/packing")]
-pub async fn get(
+pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<PackingOut>, ProblemDoc> {
+    Ok(Json(app.run(move |services| services.packing(caller, *id)).await?.into()))
+}
+
+/// Notes something of how whoever asks packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
+/// last word counts, field by field.
+#[utoipa::path(patch, path = "/api/lists/{id}/packing", tag = "packing", request_body = NotesIn,
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[patch("/lists/{id}/packing")]
+pub async fn note(
     app: Data<App>,
     caller: Caller,
     id: Path<ListId>,
-    query: Query<ReadingQuery>,
-) -> Result<Json<PackingOut>, ProblemDoc> {
-    let ReadingQuery { reading, of_me } = query.into_inner();
-    let reading = Reading { shows: reading, of_me };
-    let packing = app.run(move |services| services.packing(caller, *id, &reading)).await?;
-    Ok(Json(packing.into()))
+    body: Json<NotesIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let NotesIn { reading, of_me, zones, to_do } = body.into_inner();
+    let noted = |NotedIn { task, what, by, done }| NotedChange { task, what, by, done };
+    let to_do = to_do.into_iter().map(|(id, change)| (id, change.map(noted))).collect();
+    let change = PackingChange { reading, of_me, zones, to_do };
+    app.run(move |services| services.note_packing(caller, *id, &change)).await?;
+    Ok(HttpResponse::NoContent().finish())
+}
+
+/// Puts things into a zone, in this order. It can be sent again.
+#[utoipa::path(put, path = "/api/lists/{id}/packing/zones/{zone}", tag = "packing", request_body = ZoneIn,
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[put("/lists/{id}/packing/zones/{zone}")]
+pub async fn order(
+    app: Data<App>,
+    caller: Caller,
+    path: Path<(ListId, Zone)>,
+    body: Json<ZoneIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let (list, zone) = path.into_inner();
+    app.run(move |services| services.order_zone(caller, list, zone, &body.lines)).await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 /// Ticks a line as in or out, or says where it goes. It can be sent again: the last word counts, field by field.
@@ -187,6 +250,8 @@ impl From<Packing> for PackingOut {
         let zones = packed.fills().into_iter().map(|(zone, holds_ml, fill)| ZoneOut {
             zone,
             holds_ml,
+            is_own: packing.run.zones.contains_key(&zone),
+            things: packed.in_zone(zone),
             ml: fill.ml,
             unknown: fill.unknown,
             over: fill.over,
@@ -197,6 +262,10 @@ impl From<Packing> for PackingOut {
             room_ml: packed.room_ml(),
             zones: zones.collect(),
             missing: packed.missing_for_safety(),
+            noted: packing.run.to_do,
+            reading: packing.run.reading,
+            of_me: packing.run.of_me,
+            forgotten: packing.forgotten,
             to_do: packing
                 .to_do
                 .into_iter()

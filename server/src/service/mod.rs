@@ -3,6 +3,7 @@
 pub mod accounts;
 pub mod after;
 pub mod backup;
+pub mod bases;
 pub mod demo;
 pub mod fields;
 pub mod files;
@@ -18,6 +19,7 @@ pub mod sheet;
 pub mod swaps;
 pub mod terms;
 pub mod together;
+pub mod trips;
 pub mod weigh;
 mod weights;
 mod write;
@@ -34,6 +36,7 @@ use diesel::RunQueryDsl;
 use kevyt_core::gear::NameError;
 use kevyt_core::quantity::Refused;
 use kevyt_core::trip::FigureError;
+use kevyt_core::walked::WalkFigureError;
 
 /// What the services stand on.
 pub struct Services {
@@ -140,6 +143,17 @@ impl<T> InField<T> for Result<T, FigureError> {
     fn in_field(self, field: &str) -> Result<T, ServiceError> {
         self.map_err(|error| match error {
             FigureError::Refused(refused) => ServiceError::invalid(field, refused.reason.code(), refused.to_string()),
+            other => ServiceError::invalid(field, "not_a_number", other.to_string()),
+        })
+    }
+}
+
+impl<T> InField<T> for Result<T, WalkFigureError> {
+    fn in_field(self, field: &str) -> Result<T, ServiceError> {
+        self.map_err(|error| match error {
+            WalkFigureError::Refused(refused) => {
+                ServiceError::invalid(field, refused.reason.code(), refused.to_string())
+            }
             other => ServiceError::invalid(field, "not_a_number", other.to_string()),
         })
     }

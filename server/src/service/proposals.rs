@@ -2,6 +2,7 @@
 
 use super::sheet::{Laid, asked};
 use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps};
+use super::trips::habits_of;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::id::{LineId, ListId};
@@ -12,7 +13,7 @@ use kevyt_core::gear::{Gear, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, whole_kits};
 use kevyt_core::quantity::Mass;
-use kevyt_core::swap::{Proposal, SwapKind, SwapState, Why, proposals};
+use kevyt_core::swap::{Learnt, Looked, Proposal, SwapKind, SwapState, Why, proposals};
 use kevyt_core::trip::Supplies;
 use std::collections::{HashMap, HashSet};
 
@@ -96,7 +97,18 @@ fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>
     let gas = trip.as_ref().map_or(Mass::ZERO, |trip| Supplies::of(trip).gas);
     let by_id: HashMap<_, _> = things.iter().map(|thing| (&thing.line.id, &thing.line)).collect();
     let kits = whole_kits(&by_id, &laid.kits);
-    let found = proposals(&things, &own, &shelf, &requires, gas, &kits);
+    let habits = habits_of(c, caller)?;
+    let learnt = at.iter().map(|at| {
+        let habit = habits.get(&laid.lines[*at].line.value.gear.id);
+        habit.map_or_else(Learnt::default, |(habit, is_silenced)| Learnt {
+            never_used: habit.never_used().filter(|_| !is_silenced),
+            is_missed: !habit.missed_on().is_empty(),
+        })
+    });
+    let learnt: Vec<Learnt> = learnt.collect();
+    let looked =
+        Looked { things: &things, own: &own, learnt: &learnt, shelf: &shelf, required: &requires, gas, kits: &kits };
+    let found = proposals(&looked);
     let told = found.iter().filter_map(|proposal| {
         let line = &laid.lines[at[proposal.thing]].line;
         tell(proposal, &things, line.id, &line.value.gear.value, &owned)
@@ -116,7 +128,8 @@ fn tell(
     owned: &[Stored<crate::store::id::GearId, Gear>],
 ) -> Option<Told> {
     let name = gone.name.as_str();
-    let remove = vec![(line, 1, Place::Carried)];
+    let qty = if matches!(proposal.why, Why::NeverUsed(_)) { things[proposal.thing].line.counts.carried } else { 1 };
+    let remove = vec![(line, qty, Place::Carried)];
     let draft = |kind: SwapKind, name: Option<String>, add: Vec<AdditionDraft>| SwapDraft {
         name,
         kind,
@@ -132,6 +145,13 @@ fn tell(
     };
     let saving = proposal.saving;
     Some(match &proposal.why {
+        Why::NeverUsed(trips) => Told {
+            key: format!("leave {name}"),
+            name: format!("Leave out {name}"),
+            why: format!("Carried on {trips} trips and never used."),
+            draft: draft(SwapKind::LeaveOut, None, Vec::new()),
+            saving,
+        },
         Why::DoneByOthers(by) => {
             let is_own = by.contains(&proposal.thing);
             let by = by.iter().filter(|at| **at != proposal.thing).map(|at| things[*at].line.name.as_str());

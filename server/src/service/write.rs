@@ -82,7 +82,9 @@ impl<'c> Write<'c> {
         if items.is_empty() {
             return Ok(None);
         }
-        Ok(Some(history::insert(self.c, self.caller.access, &self.description, self.undoes, &items)?))
+        let description = std::mem::take(&mut self.description);
+        self.note_bases(&items, &description)?;
+        Ok(Some(history::insert(self.c, self.caller.access, &description, self.undoes, &items)?))
     }
 }
 

@@ -108,6 +108,22 @@ pub fn by_id(
     rows.into_iter().map(|row| row.read().map(|stored| (stored.id, stored))).collect()
 }
 
+/// Those of some names that a candidate has that a swap puts on.
+pub fn named(c: &mut MysqlConnection, access: Access, names: &[&str]) -> Result<Vec<String>, StoreError> {
+    let in_use = swap_add::table
+        .inner_join(swap::table.inner_join(pack_list::table))
+        .filter(swap::account_id.eq(access.account()))
+        .filter(swap::removed_at.is_null())
+        .filter(pack_list::removed_at.is_null())
+        .select(swap_add::candidate_id);
+    Ok(candidate::table
+        .filter(candidate::account_id.eq(access.account()))
+        .filter(candidate::name.eq_any(names.to_vec()))
+        .filter(candidate::id.eq_any(in_use))
+        .select(candidate::name)
+        .load(c)?)
+}
+
 /// Adds a candidate.
 pub fn insert(c: &mut MysqlConnection, access: Access, id: CandidateId, value: &Candidate) -> Result<(), StoreError> {
     diesel::insert_into(candidate::table).values(CandidateRow::new(access, id, 1, value)).execute(c)?;

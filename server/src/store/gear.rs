@@ -194,6 +194,16 @@ pub fn several(
     rows.into_iter().map(GearRow::read).collect()
 }
 
+/// Those of some names that a thing has.
+pub fn named(c: &mut MysqlConnection, access: Access, names: &[&str]) -> Result<Vec<String>, StoreError> {
+    Ok(gear::table
+        .filter(gear::account_id.eq(access.account()))
+        .filter(gear::removed_at.is_null())
+        .filter(gear::name.eq_any(names.to_vec()))
+        .select(gear::name)
+        .load(c)?)
+}
+
 /// Things whose weight is worked out from a kit.
 pub fn derived(c: &mut MysqlConnection, access: Access) -> Result<Vec<GearId>, StoreError> {
     Ok(gear::table

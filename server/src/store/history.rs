@@ -2,11 +2,14 @@
 
 use super::StoreError;
 use super::access::Access;
-use super::id::{ChangeId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SwapId, WalkerId, WeighingId};
+use super::id::{
+    ChangeId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SilencedId, SwapId, TripId, TripThingId, WalkerId,
+    WeighingId,
+};
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
-use super::{gear, kept_plans, kits, lines, links, lists, swaps, walkers, weighings};
+use super::{gear, kept_plans, kits, lessons, lines, links, lists, swaps, trips, walkers, weighings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use std::collections::HashMap;
@@ -70,6 +73,9 @@ followed! {
     Line "line" LineId lines::LineRow;
     Swap "swap" SwapId swaps::SwapLog;
     Plan "plan" KeptPlanId kept_plans::KeptPlanRow;
+    Trip "trip" TripId trips::TripRow;
+    TripThing "trip_thing" TripThingId trips::TripThingRow;
+    Silenced "silenced" SilencedId lessons::SilencedRow;
 }
 
 /// Something that the change log follows.
@@ -108,6 +114,34 @@ impl Item {
             (None, None) => true,
             _ => false,
         }
+    }
+
+    /// Whether one of these fields is another than before, or the object came or went.
+    pub fn changes(&self, fields: &[&str]) -> bool {
+        match (&self.before, &self.after) {
+            (Some(before), Some(after)) => {
+                before.is_removed() != after.is_removed()
+                    || fields.iter().any(|field| before.field(field) != after.field(field))
+            }
+            _ => true,
+        }
+    }
+
+    /// Whether the object came, or came back.
+    pub fn comes(&self) -> bool {
+        let is_there = |state: &Option<State>| state.as_ref().is_some_and(|state| !state.is_removed());
+        !is_there(&self.before) && is_there(&self.after)
+    }
+
+    /// Whether it went.
+    pub fn goes(&self) -> bool {
+        self.after.as_ref().is_none_or(State::is_removed)
+    }
+
+    /// The id that one of its fields has.
+    pub fn id_in(&self, field: &str) -> Option<Uuid> {
+        let state = self.after.as_ref().or(self.before.as_ref())?;
+        state.field(field)?.as_str()?.parse().ok()
     }
 
     /// The name that it had before or has now.

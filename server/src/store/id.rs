@@ -48,6 +48,12 @@ macro_rules! ids {
 }
 
 ids! {
+    /// A trip.
+    TripId,
+    /// A thing on a trip, as it was then.
+    TripThingId,
+    /// A lesson that is not to be said again.
+    SilencedId,
     /// An account.
     AccountId,
     /// A session.

@@ -352,6 +352,19 @@ pub fn pieces(
     Ok(rows.into_iter().map(|(line, list)| (line.gear_id, list, line.counts().pieces())).collect())
 }
 
+/// The account's own lists with some things on them.
+pub fn lists_with(c: &mut MysqlConnection, access: Access, things: &[GearId]) -> Result<Vec<ListId>, StoreError> {
+    Ok(list_line::table
+        .inner_join(pack_list::table)
+        .filter(list_line::gear_id.eq_any(things))
+        .filter(list_line::removed_at.is_null())
+        .filter(pack_list::account_id.eq(access.account()))
+        .filter(pack_list::removed_at.is_null())
+        .select(list_line::list_id)
+        .distinct()
+        .load(c)?)
+}
+
 impl Logged for LineRow {
     fn current(
         c: &mut MysqlConnection,

@@ -3,6 +3,7 @@
 pub mod access;
 pub mod accounts;
 pub mod answered;
+pub mod bases;
 pub mod candidates;
 mod convert;
 mod error;
@@ -11,6 +12,7 @@ pub mod history;
 pub mod id;
 pub mod kept_plans;
 pub mod kits;
+pub mod lessons;
 pub mod lines;
 pub mod links;
 pub mod lists;
@@ -21,6 +23,7 @@ mod schema;
 pub mod sessions;
 mod state;
 pub mod swaps;
+pub mod trips;
 pub mod walkers;
 pub mod weighings;
 

@@ -170,7 +170,90 @@ diesel::table! {
         line_id -> Binary,
         list_id -> Binary,
         zone -> Nullable<Text>,
+        place -> Nullable<Integer>,
         is_in -> Bool,
+    }
+}
+
+diesel::table! {
+    packing_run (list_id, account_id) {
+        list_id -> Binary,
+        account_id -> Binary,
+        reading -> Text,
+        of_me -> Text,
+        zones -> Text,
+        to_do -> Text,
+    }
+}
+
+diesel::table! {
+    trip (id) {
+        id -> Binary,
+        account_id -> Binary,
+        list_id -> Nullable<Binary>,
+        name -> Text,
+        starts_on -> Date,
+        nights -> Unsigned<Integer>,
+        people -> Text,
+        note -> Text,
+        kept_at -> Nullable<Datetime>,
+        base_mg -> Nullable<Bigint>,
+        planned -> Nullable<Text>,
+        met -> Text,
+        used_up -> Text,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    trip_thing (id) {
+        id -> Binary,
+        account_id -> Binary,
+        trip_id -> Binary,
+        gear_id -> Nullable<Binary>,
+        name -> Text,
+        system -> Text,
+        carried -> Unsigned<Integer>,
+        worn -> Unsigned<Integer>,
+        used_up -> Unsigned<Integer>,
+        apart -> Unsigned<Integer>,
+        left_home -> Unsigned<Integer>,
+        unit_mg -> Nullable<Bigint>,
+        source -> Nullable<Text>,
+        tags -> Text,
+        provides -> Text,
+        facts -> Text,
+        is_in -> Bool,
+        used -> Nullable<Bool>,
+        marks -> Text,
+        note -> Text,
+        nights -> Unsigned<Integer>,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    silenced_lesson (id) {
+        id -> Binary,
+        account_id -> Binary,
+        lesson -> Text,
+        version -> Integer,
+        removed_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    base_point (id) {
+        id -> Binary,
+        account_id -> Binary,
+        list_id -> Binary,
+        at -> Datetime,
+        base_mg -> Bigint,
+        unknown -> Unsigned<Integer>,
+        cause -> Text,
+        what -> Text,
     }
 }
 
@@ -321,6 +404,7 @@ diesel::joinable!(kit_part -> kit (kit_id));
 diesel::joinable!(swap_add -> candidate (candidate_id));
 diesel::joinable!(session -> account (account_id));
 diesel::allow_tables_to_appear_in_same_query!(change_entry, change_item);
+diesel::allow_tables_to_appear_in_same_query!(trip, trip_thing);
 diesel::allow_tables_to_appear_in_same_query!(
     account,
     session,

@@ -109,6 +109,16 @@ impl State {
         shown(self) == shown(other)
     }
 
+    /// Whether it was removed.
+    pub(super) fn is_removed(&self) -> bool {
+        self.removed_at().is_some()
+    }
+
+    /// One of its fields.
+    pub(super) fn field(&self, name: &str) -> Option<&Value> {
+        self.0.get(name)
+    }
+
     /// The name in it, for messages.
     pub(super) fn name(&self) -> Option<&str> {
         self.0.get("name").and_then(Value::as_str)

@@ -23,4 +23,5 @@ mod shop;
 mod starting;
 mod strangers;
 mod together;
+mod trips;
 mod weigh;

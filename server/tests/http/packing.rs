@@ -1,6 +1,6 @@
 //! A list as it is packed: ticks, zones, what is left to do, and a reading of the scale.
 
-use crate::client::Client;
+use crate::client::{Answer, Client};
 use crate::sheet::trip;
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
@@ -24,8 +24,12 @@ async fn packs(client: &Client) -> String {
     list
 }
 
-async fn packing(client: &Client, list: &str, query: &str) -> Value {
-    client.get(&format!("/api/lists/{list}/packing{query}")).await.body
+async fn packing(client: &Client, list: &str) -> Value {
+    client.get(&format!("/api/lists/{list}/packing")).await.body
+}
+
+async fn note(client: &Client, list: &str, notes: Value) -> Answer {
+    client.patch(&format!("/api/lists/{list}/packing"), notes).await
 }
 
 fn at(packing: &Value, name: &str) -> Value {
@@ -38,7 +42,7 @@ async fn things_are_ticked_and_moved_field_by_field_by_all_who_walk() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
     let list = packs(&client).await;
-    let before = packing(&client, &list, "").await;
+    let before = packing(&client, &list).await;
     let (shelter, pack) = (at(&before, "shelter"), at(&before, "pack"));
     assert_eq!(
         (&shelter["zone"], &shelter["proposed"], &shelter["is_in"]),
@@ -62,14 +66,14 @@ async fn things_are_ticked_and_moved_field_by_field_by_all_who_walk() {
     }
     let (one, other) = (client.put(&line, json!({ "is_in": false })), client.put(&line, json!({ "zone": "top" })));
     assert_eq!(tokio::join!(async { one.await.status }, async { other.await.status }), (204, 204));
-    let after = at(&packing(&client, &list, "").await, "shelter");
+    let after = at(&packing(&client, &list).await, "shelter");
     assert_eq!((&after["zone"], &after["proposed"], &after["is_in"]), (&json!("top"), &json!(false), &json!(false)));
     client.put(&line, json!({ "is_in": true, "zone": null })).await;
-    let after = packing(&client, &list, "").await;
+    let after = packing(&client, &list).await;
     assert_eq!((&at(&after, "shelter")["zone"], &at(&after, "shelter")["is_in"]), (&json!("upper_body"), &json!(true)));
     assert_eq!(names(&after), ["headlamp"]);
     assert_eq!(client.delete(&format!("/api/lists/{list}/packing")).await.status, 204);
-    assert_eq!(at(&packing(&client, &list, "").await, "shelter")["is_in"], false);
+    assert_eq!(at(&packing(&client, &list).await, "shelter")["is_in"], false);
 
     let refused = client.put(&line, json!({ "zone": "attic" })).await;
     assert_eq!(refused.status, 400, "{}", refused.body);
@@ -79,7 +83,7 @@ async fn things_are_ticked_and_moved_field_by_field_by_all_who_walk() {
     assert_eq!(other.put(&line, json!({ "is_in": true })).await.status, 404);
     let elsewhere = line.replace(&list, &foreign);
     assert_eq!(other.put(&elsewhere, json!({ "is_in": true })).await.status, 404);
-    assert_eq!(at(&packing(&client, &list, "").await, "shelter")["is_in"], false);
+    assert_eq!(at(&packing(&client, &list).await, "shelter")["is_in"], false);
 }
 
 #[tokio::test(flavor = "multi_thread")]
@@ -87,13 +91,14 @@ async fn a_reading_is_set_against_what_is_in() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
     let list = packs(&client).await;
-    let all = packing(&client, &list, "").await;
+    let all = packing(&client, &list).await;
     for thing in all["things"].as_array().unwrap().iter().filter(|thing| thing["name"] != "chair") {
         let line = thing["line"].as_str().unwrap();
         client.put(&format!("/api/lists/{list}/packing/{line}"), json!({ "is_in": true })).await;
     }
     // 900 + 1 200 + 40 + 80 g, 2 100 g of food for three days and half a litre; a kilogram more is in it.
-    let read = packing(&client, &list, "?reading=75.82kg&of_me=70kg").await;
+    assert_eq!(note(&client, &list, json!({ "reading": "75.82 kg", "of_me": "70" })).await.status, 204);
+    let read = packing(&client, &list).await;
     let found = &read["reconciled"];
     assert_eq!((&found["listed_mg"], &found["difference_mg"]), (&json!(4_820_000), &json!(1_000_000)), "{found}");
     assert_eq!(found["explained"], "by_unknown");
@@ -104,12 +109,10 @@ async fn a_reading_is_set_against_what_is_in() {
 
     // With nothing ticked it is set against all of it.
     client.delete(&format!("/api/lists/{list}/packing")).await;
-    assert_eq!(packing(&client, &list, "?reading=5kg").await["reconciled"]["listed_mg"], 5_220_000);
+    assert_eq!(packing(&client, &list).await["reconciled"]["listed_mg"], 5_220_000);
 
-    for (query, field) in
-        [("?reading=heavy", "reading"), ("?reading=60kg&of_me=70kg", "of_me"), ("?reading=5kg&of_me=1,250", "of_me")]
-    {
-        let refused = client.get(&format!("/api/lists/{list}/packing{query}")).await;
+    for (reading, of_me, field) in [("heavy", "", "reading"), ("60 kg", "70 kg", "of_me"), ("5 kg", "1,250 g", "of_me")] {
+        let refused = note(&client, &list, json!({ "reading": reading, "of_me": of_me })).await;
         assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{}", refused.body);
     }
     let tasks: Vec<&str> =
@@ -130,14 +133,69 @@ async fn two_who_walk_tick_one_list_and_each_begins_again_alone() {
     assert_eq!(bert.put(&format!("/api/lists/{list}/lines/{mug}"), json!({ "carried": 1 })).await.status, 200);
 
     // Each packs what they carry, and may tick what the other put in.
-    let berts = packing(&bert, &list, "").await;
+    let berts = packing(&bert, &list).await;
     assert_eq!(berts["things"].as_array().unwrap().len(), 1);
-    let annas = packing(&anna, &list, "").await;
+    let annas = packing(&anna, &list).await;
     for line in [at(&berts, "mug"), at(&annas, "chair")] {
         let line = format!("/api/lists/{list}/packing/{}", line["line"].as_str().unwrap());
         assert_eq!(bert.put(&line, json!({ "is_in": true })).await.status, 204);
     }
     assert_eq!(bert.delete(&format!("/api/lists/{list}/packing")).await.status, 204);
-    assert_eq!(at(&packing(&bert, &list, "").await, "mug")["is_in"], false);
-    assert_eq!(at(&packing(&anna, &list, "").await, "chair")["is_in"], true);
+    assert_eq!(at(&packing(&bert, &list).await, "mug")["is_in"], false);
+    assert_eq!(at(&packing(&anna, &list).await, "chair")["is_in"], true);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn zones_have_an_order_and_litres_of_ones_own_and_things_to_do_are_written_down() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = packs(&client).await;
+    let before = packing(&client, &list).await;
+    let line = |name: &str| at(&before, name)["line"].clone();
+    let top = format!("/api/lists/{list}/packing/zones/top");
+    let ordered = json!({ "lines": [line("mystery"), line("headlamp"), line("chair")] });
+    assert_eq!(client.put(&top, ordered).await.status, 204);
+    let shown = |packing: &Value| -> Vec<String> {
+        let top = packing["zones"].as_array().unwrap()[0]["things"].as_array().unwrap().iter();
+        top.map(|at| packing["things"][usize::try_from(at.as_u64().unwrap()).unwrap()]["name"].to_string()).collect()
+    };
+    assert_eq!(shown(&packing(&client, &list).await), ["\"mystery\"", "\"headlamp\"", "\"chair\""]);
+    // Moved away and back it stands last.
+    for zone in ["bottom", "top"] {
+        let path = format!("/api/lists/{list}/packing/{}", line("mystery").as_str().unwrap());
+        assert_eq!(client.put(&path, json!({ "zone": zone })).await.status, 204);
+    }
+    assert_eq!(shown(&packing(&client, &list).await)[2], "\"mystery\"");
+    let twice = client.put(&top, json!({ "lines": [line("chair"), line("chair")] })).await;
+    assert_eq!((twice.status, &twice.body["field"]), (422, &json!("lines")));
+
+    // Two notes at once, each of another field: both stand.
+    let item = |what: &str| json!({ "to_do": { what: { "what": what, "by": "Vesper", "task": "buy" } } });
+    let (one, two) = (note(&client, &list, item("wipes")), note(&client, &list, item("tape")));
+    let (one, two) = tokio::join!(one, two);
+    assert_eq!((one.status, two.status), (204, 204));
+    let sized = json!({ "zones": { "top": "6 l" }, "to_do": { "tape": { "done": true }, "wipes": null } });
+    assert_eq!(note(&client, &list, sized).await.status, 204);
+    let after = packing(&client, &list).await;
+    assert_eq!(after["noted"], json!([{ "id": "tape", "task": "buy", "what": "tape", "by": "Vesper", "done": true }]));
+    let top = &after["zones"][0];
+    assert_eq!((&top["holds_ml"], &top["is_own"]), (&json!(6_000), &json!(true)));
+    assert_eq!(note(&client, &list, json!({ "zones": { "top": "roomy" } })).await.body["field"], "zones");
+    assert_eq!(note(&client, &list, json!({ "to_do": { "x": { "by": "me" } } })).await.body["field"], "to_do.what");
+
+    // Kept for a trip with the headlamp alone in; the chair, used all the same, was not forgotten.
+    let path = format!("/api/lists/{list}/packing/{}", line("headlamp").as_str().unwrap());
+    assert_eq!(client.put(&path, json!({ "is_in": true })).await.status, 204);
+    let trip = client.post("/api/trips", json!({ "list": list, "starts_on": "2026-09-04" })).await.id().to_owned();
+    assert_eq!(client.post(&format!("/api/trips/{trip}/keep?version=1"), json!({})).await.status, 200);
+    let things = client.get(&format!("/api/trips/{trip}")).await.body["things"].clone();
+    let chair = things.as_array().unwrap().iter().find(|thing| thing["name"] == "chair").unwrap()["id"].clone();
+    let path = format!("/api/trips/{trip}/things/{}", chair.as_str().unwrap());
+    assert_eq!(client.patch(&path, json!({ "used": true })).await.status, 200);
+    let next = packing(&client, &list).await;
+    let forgotten = next["forgotten"].as_array().unwrap().iter();
+    let forgotten: Vec<String> = forgotten
+        .map(|at| next["things"][usize::try_from(at.as_u64().unwrap()).unwrap()]["name"].to_string())
+        .collect();
+    assert_eq!(forgotten, ["\"shelter\"", "\"bottle\"", "\"mystery\""]);
 }

@@ -66,17 +66,11 @@ fn a_server_that_was_ended_while_it_migrated_goes_on() {
     let stage = Stage::start(false);
     let whole: Vec<Column> =
         sql_query(SCHEMA).load(&mut MysqlConnection::establish(stage.database_url()).unwrap()).unwrap();
-    let migrations = [
-        include_str!("../../migrations/2026-11-25-000001_start/up.sql"),
-        include_str!("../../migrations/2026-11-25-000002_weighing/up.sql"),
-        include_str!("../../migrations/2026-11-26-000003_kept/up.sql"),
-        include_str!("../../migrations/2026-11-26-000004_weights/up.sql"),
-        include_str!("../../migrations/2026-11-26-000005_notes/up.sql"),
-        include_str!("../../migrations/2026-11-26-000006_trips/up.sql"),
-        include_str!("../../migrations/2026-11-26-000007_plans/up.sql"),
-        include_str!("../../migrations/2026-11-26-000008_selling/up.sql"),
-        include_str!("../../migrations/2026-11-26-000009_offers/up.sql"),
-    ];
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("migrations");
+    let mut folders: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    folders.sort();
+    let migrations: Vec<String> =
+        folders.iter().map(|folder| std::fs::read_to_string(folder.join("up.sql")).unwrap()).collect();
     let statements = |text: &str| {
         let lines = text.lines().filter(|line| !line.trim_start().starts_with("--")).collect::<Vec<_>>().join("\n");
         lines.split(';').map(str::trim).filter(|one| !one.is_empty()).map(str::to_owned).collect::<Vec<_>>()

@@ -9,7 +9,7 @@ async fn two_accounts_never_see_each_other() {
     let stage = Stage::start(false);
     let anna = Client::signed_up(&stage, "anna").await;
     let list = anna.list("1 kg", "300").await;
-    let gear = anna.line("tent 1910g", Some(&list)).await["id"].as_str().unwrap().to_owned();
+    let gear = anna.line("dome 1910g", Some(&list)).await["id"].as_str().unwrap().to_owned();
     let line = anna.get(&format!("/api/lists/{list}")).await.body["lines"][0]["id"].as_str().unwrap().to_owned();
     let leave = json!({ "kind": "leave_out", "remove": [{ "line": line, "qty": 1 }] });
     let swap = anna.post(&format!("/api/lists/{list}/swaps"), leave.clone()).await.id().to_owned();
@@ -26,6 +26,11 @@ async fn two_accounts_never_see_each_other() {
     let (plan, proposal) = (json!({ "name": "Cheap", "swaps": [] }), json!({ "key": "leave mug" }));
     let kept = anna.post(&format!("/api/lists/{list}/kept-plans"), plan.clone()).await.id().to_owned();
 
+    let coming = json!({ "list": list, "starts_on": "2027-09-04", "nights": 3 });
+    let trip = anna.post("/api/trips", coming.clone()).await.id().to_owned();
+    assert_eq!(anna.post(&format!("/api/trips/{trip}/keep?version=1"), json!({})).await.status, 200);
+    let on_trip = anna.get(&format!("/api/trips/{trip}")).await.body["things"][0]["id"].as_str().unwrap().to_owned();
+
     let bert = Client::signed_up(&stage, "bert").await;
     for path in ["/api/gear", "/api/candidates"] {
         assert_eq!(bert.get(path).await.body["total"], 0, "{path}");
@@ -37,7 +42,7 @@ async fn two_accounts_never_see_each_other() {
     let berts_mug = bert.line("cup 50g", None).await["id"].clone();
     let own_kit =
         json!({ "name": "set", "parts": [{ "gear": berts_gear, "count": 1 }, { "gear": berts_mug, "count": 1 }] });
-    let state = json!({ "state": "pinned" });
+    let (state, in_zone) = (json!({ "state": "pinned" }), json!({ "lines": [line] }));
     let name = json!({ "name": "mine now" });
     let total = json!({ "total": "1 g" });
     let several = json!({ "things": [{ "id": gear, "version": 1 }], "status": "sold" });
@@ -87,6 +92,8 @@ async fn two_accounts_never_see_each_other() {
         (Method::POST, format!("/api/lists/{list}/swaps"), Some(&leave)),
         (Method::GET, format!("/api/lists/{list}/packing"), None),
         (Method::DELETE, format!("/api/lists/{list}/packing"), None),
+        (Method::PATCH, format!("/api/lists/{list}/packing"), Some(&nothing)),
+        (Method::PUT, format!("/api/lists/{list}/packing/zones/top"), Some(&in_zone)),
         (Method::PUT, format!("/api/lists/{list}/packing/{line}"), Some(&nothing)),
         (Method::PUT, format!("/api/lists/{berts_list}/packing/{line}"), Some(&nothing)),
         (Method::PUT, format!("/api/lists/{list}/lines/{berts_gear}"), Some(&counts)),
@@ -101,6 +108,15 @@ async fn two_accounts_never_see_each_other() {
         (Method::GET, format!("/api/lists/{list}/proposals"), None),
         (Method::POST, format!("/api/lists/{list}/proposals/take"), Some(&proposal)),
         (Method::POST, format!("/api/lists/{list}/proposals/silence"), Some(&proposal)),
+        (Method::GET, format!("/api/lists/{list}/history"), None),
+        (Method::POST, "/api/trips".to_owned(), Some(&coming)),
+        (Method::GET, format!("/api/trips/{trip}"), None),
+        (Method::PATCH, format!("/api/trips/{trip}?version=2"), Some(&name)),
+        (Method::POST, format!("/api/trips/{trip}/keep?version=2"), Some(&nothing)),
+        (Method::PATCH, format!("/api/trips/{trip}/things/{on_trip}"), Some(&nothing)),
+        (Method::POST, format!("/api/trips/{trip}/things"), Some(&name)),
+        (Method::DELETE, format!("/api/trips/{trip}/things/{on_trip}"), None),
+        (Method::DELETE, format!("/api/trips/{trip}?version=2"), None),
         (Method::GET, format!("/api/lists/{list}/kept-plans"), None),
         (Method::POST, format!("/api/lists/{list}/kept-plans"), Some(&plan)),
         (Method::DELETE, format!("/api/kept-plans/{kept}?version=1"), None),
@@ -115,20 +131,21 @@ async fn two_accounts_never_see_each_other() {
             "{method} {path}: {}",
             answer.body
         );
-        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change, &walker, &link, &kept];
+        let ids = [&session, &gear, &list, &swap, &kit_id, &weighing, &change, &walker, &link, &kept, &trip, &on_trip];
         let absent = ids.iter().fold(path, |path, id| path.replace(id.as_str(), nowhere));
         assert_eq!(bert.ask(method, &absent, body.cloned()).await.body, answer.body, "{absent}");
     }
     // Nor is there anything of hers in his history, his files or his kits.
     for path in [
         "/api/changes",
+        "/api/lessons",
         &format!("/api/gear/{gear}/changes"),
         "/api/kits",
         "/api/files/account.json",
         "/api/files/gear.csv",
     ] {
         let text = bert.get(path).await.body.to_string();
-        assert!(!text.contains("tent") && !text.contains(&gear), "{path}: {text}");
+        assert!(!text.contains("dome") && !text.contains(&gear), "{path}: {text}");
     }
     let stolen = bert.post("/api/kits", kit).await;
     assert_eq!((stolen.status, &stolen.body["code"]), (422, &json!("gone")));

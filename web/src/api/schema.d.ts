@@ -437,6 +437,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The trips of an account and what they teach. Nothing is said of leaving out what safety or medicine needs. */
+        get: operations["get /api/lessons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lessons/silence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Silences a lesson for good. It can be undone from the history. */
+        post: operations["post /api/lessons/silence"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists": {
         parameters: {
             query?: never;
@@ -536,6 +570,23 @@ export interface paths {
         put?: never;
         /** Lays a list out as a way of counting says; new lines follow it. */
         post: operations["post /api/lists/{id}/count-by"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** How the base weight of a list came to be what it is. */
+        get: operations["get /api/lists/{id}/history"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -696,6 +747,27 @@ export interface paths {
         post?: never;
         /** Takes the ticks of what the caller carries away; where things go stays, and so do others' ticks. */
         delete: operations["delete /api/lists/{id}/packing"];
+        options?: never;
+        head?: never;
+        /**
+         * Notes something of how whoever asks packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
+         *     last word counts, field by field.
+         */
+        patch: operations["patch /api/lists/{id}/packing"];
+        trace?: never;
+    };
+    "/api/lists/{id}/packing/zones/{zone}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Puts things into a zone, in this order. It can be sent again. */
+        put: operations["put /api/lists/{id}/packing/zones/{zone}"];
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1050,6 +1122,94 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Adds a trip of a list, to come until its list is kept. */
+        post: operations["post /api/trips"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trips/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One trip with its things. */
+        get: operations["get /api/trips/{id}"];
+        put?: never;
+        post?: never;
+        /** Removes a trip. It can be brought back from the history. */
+        delete: operations["delete /api/trips/{id}"];
+        options?: never;
+        head?: never;
+        /** Changes a trip. */
+        patch: operations["patch /api/trips/{id}"];
+        trace?: never;
+    };
+    "/api/trips/{id}/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Keeps the list of a trip as it is now, with what is ticked as in the pack. From then on the trip can be looked back on. */
+        post: operations["post /api/trips/{id}/keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trips/{id}/things": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Notes something that was wished for on a trip. */
+        post: operations["post /api/trips/{id}/things"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/trips/{id}/things/{thing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Takes something that was only wished for off a trip. */
+        delete: operations["delete /api/trips/{id}/things/{thing}"];
+        options?: never;
+        head?: never;
+        /** Says something of a thing of a trip. It can be sent again: the last word counts, field by field. */
+        patch: operations["patch /api/trips/{id}/things/{thing}"];
+        trace?: never;
+    };
     "/api/vocabulary": {
         parameters: {
             query?: never;
@@ -1236,6 +1396,38 @@ export interface components {
             /** Format: int64 */
             worst_below_mg: number;
         };
+        /** @description How the base weight of a list came to be what it is. */
+        BaseHistory: {
+            /**
+             * Format: int64
+             * @description What they cost, less what they brought; below zero if more came in.
+             */
+            net_minor: number;
+            /** @description Each base weight that it had, oldest first; the last is the present one. */
+            points: components["schemas"]["BasePoint"][];
+            /**
+             * Format: int64
+             * @description What the swaps that are done were to take off it, and took off it as far as what they brought was weighed since.
+             */
+            promised_mg: number;
+            /** Format: int64 */
+            shed_mg: number;
+        };
+        /** @description A base weight, and what made it. */
+        BasePoint: {
+            /** @description When (UTC). */
+            at: string;
+            /** Format: int64 */
+            base_mg: number;
+            cause: components["schemas"]["Cause"];
+            /**
+             * Format: int32
+             * @description Things whose weight was unknown: it was "at least" then.
+             */
+            unknown: number;
+            /** @description The same in a sentence. */
+            what: string;
+        };
         /** @description A swap and the month in which it is bought. */
         Bought: {
             /** Format: int32 */
@@ -1324,6 +1516,11 @@ export interface components {
             version: number;
             walker?: components["schemas"]["WalkerId"] | null;
         };
+        /**
+         * @description What changed a base weight.
+         * @enum {string}
+         */
+        Cause: "swap" | "weighed" | "added" | "left_out" | "counted" | "changed";
         /** @description A caution. */
         Caution: {
             /** Format: int64 */
@@ -1997,6 +2194,23 @@ export interface components {
             /** Format: int64 */
             weighed_mg: number;
         };
+        /** @description Which lesson. */
+        LessonIn: {
+            lesson: string;
+        };
+        /** @description The trips of an account and what they teach. */
+        Lessons: {
+            rates: components["schemas"]["OwnRates"];
+            /** @description Keys of lessons that are not to be said again. */
+            silenced: string[];
+            sleeper: components["schemas"]["SleeperLesson"];
+            /** @description Things of which anything was said. */
+            things: components["schemas"]["ThingLesson"][];
+            /** @description Trips, earliest first. */
+            trips: components["schemas"]["TripSummary"][];
+            /** @description What was wished for and is not owned. */
+            wished: components["schemas"]["WishedFor"][];
+        };
         /**
          * @description How grave it is.
          * @enum {string}
@@ -2134,6 +2348,16 @@ export interface components {
             /** @description Whether there are enough pairs for the account's own range. */
             own: boolean;
         };
+        /**
+         * @description What is said of a thing after a trip, beside whether it was used.
+         * @enum {string}
+         */
+        Mark: "wished" | "failed" | "too_cold" | "too_heavy" | "lent" | "lost";
+        /** @description A mark, and the trips on which it was made. */
+        MarkedOn: {
+            mark: components["schemas"]["Mark"];
+            on: components["schemas"]["TripId"][];
+        };
         /** @description From where to where. */
         MassBand: {
             /** Format: int64 */
@@ -2151,6 +2375,26 @@ export interface components {
          * @enum {string}
          */
         Measure: "none" | "tenth_c" | "tenth_r" | "ml" | "mass" | "count" | "job";
+        /** @description What was met on a trip. */
+        Met: {
+            /**
+             * Format: int64
+             * @description The lowest temperature, in tenths of a degree Celsius.
+             * @default null
+             */
+            low_tenth_c: number | null;
+            /**
+             * @description Whether it rained.
+             * @default null
+             */
+            rain: boolean | null;
+            /**
+             * Format: int64
+             * @description The longest stretch without water, in metres.
+             * @default null
+             */
+            stretch_m: number | null;
+        };
         /** @description What it takes for a swap to come into the plan, or to fall out of it. */
         NearMiss: {
             /**
@@ -2170,6 +2414,48 @@ export interface components {
         };
         /** @enum {string} */
         NearWhy: "needed" | "never";
+        /** @description A new trip. */
+        NewTripIn: {
+            /** @description The list that it is of. */
+            list: components["schemas"]["ListId"];
+            /** @description Its name; that of the list unless given. */
+            name?: string | null;
+            /**
+             * Format: int32
+             * @description Nights; those of the list's trip unless given.
+             */
+            nights?: number | null;
+            note?: string | null;
+            people?: string | null;
+            /** @description The first day, YYYY-MM-DD. */
+            starts_on: string;
+        };
+        /** @description A temperature and the trip on which it was met; or the difference to a rating. */
+        NightMet: {
+            /** Format: int64 */
+            tenth_c: number;
+            trip: components["schemas"]["TripId"];
+        };
+        /** @description Something to be done that the walker has written down. */
+        Noted: {
+            /** @description Who sees to it; empty for the walker. */
+            by?: string;
+            /** @description Whether it is done. */
+            done?: boolean;
+            /** @description What it is known by. */
+            id: string;
+            /** @description What sort it is. */
+            task: components["schemas"]["Task"];
+            /** @description What is to be done. */
+            what: string;
+        };
+        /** @description Something to be done; what is left out stays. */
+        NotedIn: {
+            by?: string | null;
+            done?: boolean | null;
+            task?: components["schemas"]["Task"] | null;
+            what?: string | null;
+        };
         /** @description Something that a shop offers. */
         Offer: {
             /** @description What the shop knows it by. */
@@ -2237,6 +2523,20 @@ export interface components {
         OutcomeKind: "add" | "change" | "same" | "left_out";
         /** @enum {string} */
         OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unresolved";
+        /** @description A rate: the median, and what each trip says. */
+        OwnRate: {
+            /** Format: int64 */
+            median: number;
+            of: components["schemas"]["RateOf"][];
+        };
+        /** @description Rates of one's own: medians over trips. */
+        OwnRates: {
+            food_mg_per_day?: components["schemas"]["OwnRate"] | null;
+            gas_mg_per_l?: components["schemas"]["OwnRate"] | null;
+            kcal_per_day?: components["schemas"]["OwnRate"] | null;
+            power_mwh_per_day?: components["schemas"]["OwnRate"] | null;
+            water_ml_per_hour?: components["schemas"]["OwnRate"] | null;
+        };
         /** @description What is said of a line; what is left out stays. */
         PackIn: {
             is_in?: boolean | null;
@@ -2297,6 +2597,8 @@ export interface components {
              * @description What it holds, in millilitres; null if nobody knows.
              */
             holds_ml?: number | null;
+            /** @description Whether the walker said so. */
+            is_own: boolean;
             /**
              * Format: int64
              * @description What is in it, as far as packed sizes are known.
@@ -2304,6 +2606,8 @@ export interface components {
             ml: number;
             /** @description What no longer fits: positions in `things`. */
             over: number[];
+            /** @description What goes into it, in its order: positions in `things`. */
+            things: number[];
             /** @description Things in it without a packed size: while there are any, `ml` is "at least". */
             unknown: number;
             zone: components["schemas"]["Zone"];
@@ -2329,9 +2633,17 @@ export interface components {
         };
         /** @description A list as it is packed by whoever asks. */
         Packing: {
+            /** @description What was forgotten when the list was packed for a trip last, and is not in now: positions in `things`. */
+            forgotten: number[];
             list: components["schemas"]["ListId"];
             /** @description What safety or medicine needs and is not in: positions in `things`. */
             missing: number[];
+            /** @description What the walker has written down to do. */
+            noted: components["schemas"]["Noted"][];
+            /** @description What it shows of the walker alone. */
+            of_me: string;
+            /** @description What the scale shows, as typed; empty for nothing. */
+            reading: string;
             reconciled?: components["schemas"]["Reconciled"] | null;
             /**
              * Format: int64
@@ -2342,6 +2654,21 @@ export interface components {
             things: components["schemas"]["PackedThing"][];
             to_do: components["schemas"]["PackToDo"][];
             zones: components["schemas"]["PackZone"][];
+        };
+        /** @description What is noted of the packing; what is left out stays. */
+        PackingNotes: {
+            /** @description What it shows of the walker alone, if they stood on it with the pack. */
+            of_me?: string | null;
+            /** @description What a scale shows, as typed; empty for nothing. */
+            reading?: string | null;
+            /** @description What is written down to do, by what it is known by; null to cross it out. */
+            to_do?: {
+                [key: string]: components["schemas"]["NotedIn"];
+            };
+            /** @description What zones hold, as typed (`5 l`); null for what Kevyt proposes. */
+            zones?: {
+                [key: string]: string | null;
+            };
         };
         /** @description A part as it is asked for. */
         PartIn: {
@@ -2581,6 +2908,12 @@ export interface components {
             net_minor: number;
             swaps: number[];
         };
+        /** @description What one trip says of a rate. */
+        RateOf: {
+            trip: components["schemas"]["TripId"];
+            /** Format: int64 */
+            value: number;
+        };
         /** @description A rating of warmth. */
         Rating: {
             kind: components["schemas"]["RatingKind"];
@@ -2720,6 +3053,17 @@ export interface components {
          * @enum {string}
          */
         Role: "owner" | "partner" | "reader";
+        /** @description What is said of a thing; what is left out stays. */
+        SaidIn: {
+            /** @description Marks to set or to take away. */
+            marks?: {
+                [key: string]: boolean;
+            };
+            /** @description A line of words. */
+            note?: string | null;
+            /** @description Whether it was used; null to say nothing of it. */
+            used?: boolean | null;
+        };
         /** @description A take-away weighing and what each piece was. */
         SaveTakeAwayIn: {
             /**
@@ -2956,6 +3300,28 @@ export interface components {
             /** @description 10 to 200 characters. */
             password: string;
         };
+        /** @description What nights say of the sleeper, in tenths of a degree Celsius to be added to ratings. */
+        SleeperLesson: {
+            at_most?: components["schemas"]["NightMet"] | null;
+            /**
+             * Format: int64
+             * @description The estimate, once some night was too cold.
+             */
+            estimate_tenth_c?: number | null;
+            /** @description Whether the nights contradict each other. */
+            is_contradicted: boolean;
+            more_than?: components["schemas"]["NightMet"] | null;
+        };
+        /** @description The nights in a bag or quilt. */
+        Slept: {
+            /**
+             * Format: int64
+             * @description Its comfort, in tenths of a degree Celsius; null if nobody knows.
+             */
+            comfort_tenth_c?: number | null;
+            comfortable?: components["schemas"]["NightMet"] | null;
+            uncomfortable?: components["schemas"]["NightMet"] | null;
+        };
         /** @description The most even split. */
         Split: {
             /**
@@ -3160,7 +3526,7 @@ export interface components {
          * @description What is to be done.
          * @enum {string}
          */
-        Task: "charge" | "fill" | "refill" | "buy" | "weigh" | "on_the_way";
+        Task: "charge" | "fill" | "refill" | "buy" | "weigh" | "on_the_way" | "other";
         /** @description How a plan is asked for, beside target and budget. */
         Terms: {
             counting: components["schemas"]["Counting"];
@@ -3174,6 +3540,30 @@ export interface components {
             id: components["schemas"]["GearId"];
             /** Format: int32 */
             version: number;
+        };
+        /** @description What trips say of a thing. */
+        ThingLesson: {
+            /** Format: int64 */
+            cost_per_night_minor?: number | null;
+            gear: components["schemas"]["GearId"];
+            /** @description What else was said of it. */
+            marks: components["schemas"]["MarkedOn"][];
+            name: string;
+            /**
+             * @description On so many trips it was carried and never used: enough to be proposed for leaving out, and nothing of safety, medicine or warmth. Null
+             *     otherwise.
+             */
+            never_used?: number | null;
+            /**
+             * Format: int32
+             * @description Nights in all, and what one has cost so far.
+             */
+            nights: number;
+            slept?: components["schemas"]["Slept"] | null;
+            system: string;
+            unused_on: components["schemas"]["TripId"][];
+            /** @description Trips on which it was used, and on which it came along and was not. */
+            used_on: components["schemas"]["TripId"][];
         };
         /** @description The sums of a list. */
         Totals: {
@@ -3282,6 +3672,54 @@ export interface components {
              */
             water_ml_per_hour?: number | null;
         };
+        /**
+         * Format: uuid
+         * @description A trip.
+         */
+        TripId: string;
+        /** @description A change of a trip; what is left out stays. */
+        TripIn: {
+            /** @description What was met and used up, as typed; an empty text for what nobody knows. */
+            figures?: {
+                [key: string]: string;
+            };
+            name?: string | null;
+            /** Format: int32 */
+            nights?: number | null;
+            note?: string | null;
+            people?: string | null;
+            /** @description Whether it rained; null if nobody knows. */
+            rain?: boolean | null;
+            starts_on?: string | null;
+        };
+        /** @description A trip. */
+        TripLine: {
+            /**
+             * Format: int64
+             * @description The base weight of that list.
+             */
+            base_mg?: number | null;
+            /**
+             * Format: int64
+             * @description What it was planned to boil, in millilitres a day; null if nothing was planned.
+             */
+            boil_ml_per_day?: number | null;
+            id: components["schemas"]["TripId"];
+            /** @description When its list was kept as it was (UTC); null while the trip is to come. */
+            kept_at?: string | null;
+            list?: components["schemas"]["ListId"] | null;
+            met: components["schemas"]["Met"];
+            name: string;
+            /** Format: int32 */
+            nights: number;
+            note: string;
+            people: string;
+            /** @description The first day, YYYY-MM-DD. */
+            starts_on: string;
+            used_up: components["schemas"]["UsedUp"];
+            /** Format: int32 */
+            version: number;
+        };
         /** @description The trip, worked out. */
         TripSheet: {
             cautions: components["schemas"]["Caution"][];
@@ -3326,6 +3764,49 @@ export interface components {
              */
             water_ml_per_hour: number;
         };
+        /** @description A trip with how far it was looked back on. */
+        TripSummary: {
+            /** @description Those of which somebody said whether they were used. */
+            judged: number;
+            /** @description Things on it. */
+            things: number;
+            trip: components["schemas"]["TripLine"];
+        };
+        /** @description A thing on a trip, as it was then. */
+        TripThing: {
+            gear?: components["schemas"]["GearId"] | null;
+            id: components["schemas"]["TripThingId"];
+            /** @description Whether it was ticked as in the pack. */
+            is_in: boolean;
+            /**
+             * Format: int32
+             * @description Pieces that stayed home though they were on the list.
+             */
+            left: number;
+            /** @description What else is said of it. */
+            marks: components["schemas"]["Mark"][];
+            name: string;
+            note: string;
+            /**
+             * Format: int64
+             * @description Pieces that came along.
+             */
+            pieces: number;
+            source?: components["schemas"]["WeightSource"] | null;
+            system: string;
+            /**
+             * Format: int64
+             * @description What one piece weighed.
+             */
+            unit_mg?: number | null;
+            /** @description Whether it was used; null until somebody says so. */
+            used?: boolean | null;
+        };
+        /**
+         * Format: uuid
+         * @description A thing on a trip, as it was then.
+         */
+        TripThingId: string;
         /** @description A total and how far to trust it. Bands are differences from the figure. */
         TrustOut: {
             /** Format: int64 */
@@ -3362,6 +3843,63 @@ export interface components {
          * @enum {string}
          */
         TypedWeights: "weighed" | "maker";
+        /** @description What was taken of supplies and brought back. */
+        UsedUp: {
+            /**
+             * Format: int64
+             * @description What was boiled in all, in millilitres; if nobody said, what the trip was planned with.
+             * @default null
+             */
+            boiled_ml: number | null;
+            /**
+             * Format: int64
+             * @description What was drunk on the way, in millilitres.
+             * @default null
+             */
+            drunk_ml: number | null;
+            /**
+             * Format: int64
+             * @description What came back of it.
+             * @default null
+             */
+            food_back_mg: number | null;
+            /**
+             * Format: int64
+             * @description Food that was taken, resupplies too, in milligrams.
+             * @default null
+             */
+            food_taken_mg: number | null;
+            /**
+             * Format: int64
+             * @description And after.
+             * @default null
+             */
+            gas_back_mg: number | null;
+            /**
+             * Format: int64
+             * @description What the cans weighed before, in milligrams.
+             * @default null
+             */
+            gas_taken_mg: number | null;
+            /**
+             * Format: int64
+             * @description And at the end.
+             * @default null
+             */
+            power_back_mwh: number | null;
+            /**
+             * Format: int64
+             * @description What the banks held at the start, in milliwatt hours of their rating.
+             * @default null
+             */
+            power_taken_mwh: number | null;
+            /**
+             * Format: int64
+             * @description In so many minutes of walking.
+             * @default null
+             */
+            walked_min: number | null;
+        };
         /** @description Systems and jobs, in the order in which they are shown. */
         VocabularyOut: {
             /** @description Whether this server has demo accounts to enter. */
@@ -3372,6 +3910,11 @@ export interface components {
             /** @description Whether this server has a shop that things can be found in. */
             shop: boolean;
             systems: components["schemas"]["SystemOut"][];
+        };
+        /** @description A trip with its things. */
+        WalkedTrip: {
+            things: components["schemas"]["TripThing"][];
+            trip: components["schemas"]["TripLine"];
         };
         /** @description A walker. */
         Walker: components["schemas"]["Totals"] & {
@@ -3475,11 +4018,27 @@ export interface components {
          * @enum {string}
          */
         Why: "always" | "nights" | "rain" | "insects" | "cold" | "freezing" | "snow" | "compulsory" | "cooking" | "charging" | "alone" | "own";
+        /** @description Something that was wished for: gear that stayed at home, or what is not owned, by its name. */
+        WishIn: {
+            gear?: components["schemas"]["GearId"] | null;
+            name?: string;
+        };
+        /** @description Something that was wished for. */
+        WishedFor: {
+            /** @description Whether it is owned by now, or a swap would bring it. */
+            is_seen_to: boolean;
+            name: string;
+            on: components["schemas"]["TripId"][];
+        };
         /**
          * @description A part of a pack, or of the walker, where things are kept.
          * @enum {string}
          */
         Zone: "top" | "upper_body" | "lower_body" | "bottom" | "front_pocket" | "left_side" | "right_side" | "belt" | "on_me";
+        /** @description What goes into a zone, in its order. */
+        ZoneIn: {
+            lines: components["schemas"]["LineId"][];
+        };
     };
     responses: never;
     parameters: never;
@@ -4578,6 +5137,54 @@ export interface operations {
             };
         };
     };
+    "get /api/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lessons"];
+                };
+            };
+        };
+    };
+    "post /api/lessons/silence": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LessonIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/lists": {
         parameters: {
             query?: never;
@@ -4911,6 +5518,35 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BaseHistory"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5266,12 +5902,7 @@ export interface operations {
     };
     "get /api/lists/{id}/packing": {
         parameters: {
-            query?: {
-                /** @description What a scale shows, as typed; left out for none. */
-                reading?: string;
-                /** @description What it shows of the walker alone, if they stood on it with the pack. */
-                of_me?: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 id: string;
@@ -5289,14 +5920,6 @@ export interface operations {
                 };
             };
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5324,6 +5947,85 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "patch /api/lists/{id}/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackingNotes"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/lists/{id}/packing/zones/{zone}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                zone: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ZoneIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -6278,6 +6980,331 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/trips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewTripIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripLine"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/trips/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WalkedTrip"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/trips/{id}": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "patch /api/trips/{id}": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TripIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripLine"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/trips/{id}/keep": {
+        parameters: {
+            query: {
+                /** @description As it was read. */
+                version: number;
+            };
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripLine"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/trips/{id}/things": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WishIn"];
+            };
+        };
+        responses: {
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripThing"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/trips/{id}/things/{thing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                thing: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "patch /api/trips/{id}/things/{thing}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+                thing: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TripThing"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

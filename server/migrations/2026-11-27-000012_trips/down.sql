@@ -1,0 +1,6 @@
+ALTER TABLE packing DROP COLUMN IF EXISTS place;
+DROP TABLE IF EXISTS packing_run;
+DROP TABLE IF EXISTS base_point;
+DROP TABLE IF EXISTS silenced_lesson;
+DROP TABLE IF EXISTS trip_thing;
+DROP TABLE IF EXISTS trip;

@@ -1,0 +1,148 @@
+//! The base weight of lists over time: noted with each change that makes it another, and told with what swaps have done.
+
+use super::sheet::Laid;
+use super::swaps::full_swaps;
+use super::write::Write;
+use super::{Caller, ServiceError, Services};
+use crate::store::bases::{self, BasePoint};
+use crate::store::history::{Item, Object};
+use crate::store::id::{GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
+use crate::store::weighings::{self, Weighed};
+use crate::store::{StoreError, gear, kits, lines, walkers};
+use chrono::Utc;
+use diesel::MysqlConnection;
+use kevyt_core::list::{Place, added_up};
+use kevyt_core::quantity::{Mass, Money};
+use kevyt_core::walked::{Cause, Progress, Shed, progress};
+use std::collections::{BTreeSet, HashMap};
+
+/// The most points of a list that are told: its newest.
+const MOST: i64 = 1_000;
+
+/// How the base weight of a list came to be what it is.
+pub struct BaseHistory {
+    /// Each base weight that it had, oldest first; the last is the present one.
+    pub points: Vec<BasePoint>,
+    /// What the swaps that are done have done together.
+    pub progress: Progress,
+}
+
+impl Services {
+    /// How the base weight of a list of the caller's came to be what it is.
+    pub fn base_history(&self, caller: Caller, list: ListId) -> Result<BaseHistory, ServiceError> {
+        self.read(|c| {
+            let (base, unknown) = base_of(c, caller, list)?;
+            let mut points = bases::of_list(c, caller.access, list, MOST)?;
+            if points.last().is_none_or(|last| (last.base, last.unknown) != (base, unknown)) {
+                // What others on the list changed, and what was there before any point was noted, is only seen now.
+                let (at, what) = (Utc::now().naive_utc(), "As it is now.".to_owned());
+                points.push(BasePoint { at, base, unknown, cause: Cause::Changed, what });
+            }
+            Ok(BaseHistory { points, progress: done(c, caller, list)? })
+        })
+    }
+}
+
+/// What the swaps of a list that are done have done together.
+fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progress, ServiceError> {
+    let mut swaps = full_swaps(c, caller, list)?;
+    swaps.retain(|swap| swap.swap.value.done.is_some());
+    let came = |swap: &super::swaps::FullSwap| swap.swap.value.done.clone().map(|done| done.came).unwrap_or_default();
+    let ids: Vec<GearId> = swaps.iter().flat_map(came).map(|came| came.gear).collect();
+    let weighs: HashMap<GearId, Option<Mass>> = gear::several(c, caller.access, &ids)?
+        .into_iter()
+        .map(|gear| (gear.id, gear.value.weight.map(|weight| weight.unit)))
+        .collect();
+    let sheds = swaps.iter().filter_map(|swap| {
+        let done = swap.swap.value.done.as_ref()?;
+        let stated = swap.candidates.iter().map(|candidate| candidate.value.weight.as_ref().map(|weight| weight.unit));
+        let heavier = done.came.iter().zip(stated).filter(|(came, _)| came.place == Place::Carried);
+        let heavier = heavier.filter_map(|(came, stated)| {
+            let now = weighs.get(&came.gear).copied().flatten()?;
+            Some((now - stated.unwrap_or_default()).times(came.qty))
+        });
+        Some(Shed {
+            before: Mass::from_mg(done.base_before_mg),
+            after: Mass::from_mg(done.base_after_mg),
+            heavier_by: heavier.sum(),
+            net: Money::from_minor(done.paid_minor - done.got_minor),
+        })
+    });
+    Ok(progress(sheds))
+}
+
+/// What the caller carries of a list, and how much of that has no known weight.
+fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<(Mass, u32), ServiceError> {
+    let (_, to) = walkers::open(c, caller.access, list)?;
+    let laid = Laid::out(c, caller, to)?;
+    let (totals, _) = added_up(laid.mine().iter().map(|thing| &thing.line), &laid.kits);
+    Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
+}
+
+impl Write<'_> {
+    /// Notes the base weight of each list that these items make another.
+    pub(super) fn note_bases(&mut self, items: &[Item], what: &str) -> Result<(), ServiceError> {
+        let lists = self.lists_of(items)?;
+        let cause = cause(items);
+        let (caller, at) = (self.caller, Utc::now().naive_utc());
+        let mut points = Vec::new();
+        for list in lists {
+            let (base, unknown) = match base_of(self.c, caller, list) {
+                Err(ServiceError::Store(StoreError::NotFound)) => continue,
+                found => found?,
+            };
+            let last = bases::of_list(self.c, caller.access, list, 1)?.pop();
+            if last.is_none_or(|last| (last.base, last.unknown) != (base, unknown)) {
+                points.push((list, BasePoint { at, base, unknown, cause, what: what.to_owned() }));
+            }
+        }
+        Ok(bases::insert(self.c, caller.access, &points)?)
+    }
+
+    /// Lists of which something that counts is another than it was.
+    fn lists_of(&mut self, items: &[Item]) -> Result<BTreeSet<ListId>, ServiceError> {
+        let access = self.caller.access;
+        let mut lists = BTreeSet::new();
+        let (mut things, mut of_kits, mut weighed): (Vec<GearId>, Vec<KitId>, Vec<WeighingId>) = Default::default();
+        for item in items {
+            let object = item.object;
+            if is::<LineId>(object) || is::<WalkerId>(object) {
+                let counts = ["carried", "shared", "walker_id", "used_up", "worn", "account_id"];
+                lists.extend(item.id_in("list_id").filter(|_| item.changes(&counts)).map(ListId));
+            } else if is::<GearId>(object) && item.changes(&["unit_mg"]) {
+                things.extend(Object::only::<GearId>([object]));
+            }
+            of_kits.extend(Object::only::<KitId>([object]));
+            weighed.extend(Object::only::<WeighingId>([object]));
+        }
+        if !weighed.is_empty() {
+            let of = weighings::weighed(self.c, access, &weighed)?.into_iter();
+            of_kits.extend(of.filter_map(|of| if let Weighed::Kit(kit) = of { Some(kit) } else { None }));
+        }
+        if !of_kits.is_empty() {
+            things.extend(kits::parts_of(self.c, access, &of_kits)?);
+        }
+        if !things.is_empty() {
+            lists.extend(lines::lists_with(self.c, access, &things)?);
+        }
+        Ok(lists)
+    }
+}
+
+fn is<T: TryFrom<Object>>(object: Object) -> bool {
+    T::try_from(object).is_ok()
+}
+
+/// What these items are of a base weight: the first that fits.
+fn cause(items: &[Item]) -> Cause {
+    let any = |fits: &dyn Fn(&Item) -> bool| items.iter().any(fits);
+    let lines = |fits: fn(&Item) -> bool| any(&|item| is::<LineId>(item.object) && fits(item));
+    match () {
+        () if any(&|item| is::<SwapId>(item.object) && item.changes(&["done"])) => Cause::Swap,
+        () if any(&|item| is::<ListId>(item.object) && item.changes(&["way"])) && lines(|_| true) => Cause::Counted,
+        () if lines(Item::comes) => Cause::Added,
+        () if lines(|item| item.goes() || item.changes(&["left_home"])) => Cause::LeftOut,
+        () if any(&|item| is::<WeighingId>(item.object)) => Cause::Weighed,
+        () => Cause::Changed,
+    }
+}

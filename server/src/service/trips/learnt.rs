@@ -1,0 +1,183 @@
+//! What the trips of an account teach. Whatever it says is core's; here the trips are brought together, and it is told of which gear.
+
+use crate::service::{Caller, ServiceError, Services, Write};
+use crate::store::id::{GearId, SilencedId, TripId, TripThingId};
+use crate::store::trips::{self, StoredTrip, TripThing};
+use crate::store::{Stored, candidates, gear, lessons};
+use diesel::MysqlConnection;
+use kevyt_core::gear::Gear;
+use kevyt_core::limits;
+use kevyt_core::swap::may_be_left_out;
+use kevyt_core::walked::{Habit, Offset, Rates, Slept, Walk, habits, offset, rates, slept};
+use std::collections::{BTreeMap, HashMap};
+
+/// What trips say of a thing that is owned.
+pub struct OfThing {
+    /// The thing.
+    pub gear: Stored<GearId, Gear>,
+    /// What was said of it.
+    pub habit: Habit,
+    /// The nights in it, if it is a bag or quilt.
+    pub slept: Option<Slept>,
+    /// Whether Kevyt may propose to leave it out: nothing of safety, medicine or warmth.
+    pub may_be_left_out: bool,
+}
+
+/// Something that was wished for and is not owned.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Wished {
+    /// What it is.
+    pub name: String,
+    /// On which trips, by their positions.
+    pub on: Vec<usize>,
+    /// Whether it is owned by now, or there is a swap that would bring it.
+    pub is_seen_to: bool,
+}
+
+/// The trips of an account and what they teach. Trips are named by their positions in [`Learnt::trips`].
+pub struct Learnt {
+    /// The trips, earliest first, each with how many things it has and how many of them were judged.
+    pub trips: Vec<(StoredTrip, usize, usize)>,
+    /// Of each thing of which anything was said.
+    pub things: Vec<OfThing>,
+    /// What was wished for and is not owned.
+    pub wished: Vec<Wished>,
+    /// What nights say of the sleeper.
+    pub offset: Offset,
+    /// Rates of one's own.
+    pub rates: Rates,
+    /// Lessons that are not to be said again.
+    pub silenced: Vec<String>,
+}
+
+impl Services {
+    /// The trips of the caller, and what they teach.
+    pub fn learnt(&self, caller: Caller) -> Result<Learnt, ServiceError> {
+        self.read(|c| {
+            let (trips, things) = (trips::all(c, caller.access)?, trips::of_account(c, caller.access)?);
+            let walked = Walked::of(&trips, &things);
+            let mut of_gear = habits(&walked.walks);
+            of_gear.retain(|_, habit| habit != &Habit::default());
+            let mut nights = slept(&walked.walks);
+            let ids: Vec<GearId> = of_gear.keys().copied().collect();
+            let owned = gear::several(c, caller.access, &ids)?.into_iter();
+            let mut of_things: Vec<OfThing> = owned
+                .filter_map(|gear| {
+                    let (habit, slept) = (of_gear.remove(&gear.id)?, nights.remove(&gear.id));
+                    let may_be_left_out = may_be_left_out(&gear.value.provides, &gear.value.tags, &gear.value.facts);
+                    Some(OfThing { habit, slept, may_be_left_out, gear })
+                })
+                .collect();
+            of_things.sort_by_key(|of| of.gear.id);
+            let wished = wished(c, caller, &walked.walks, &things, &walked.at)?;
+            let count = |id: TripId| {
+                let of = things.iter().filter(|thing| thing.value.trip == id);
+                let judged = |thing: &&Stored<TripThingId, TripThing>| thing.value.verdict.used.is_some();
+                (of.clone().count(), of.filter(judged).count())
+            };
+            let (offset, rates) = (offset(&walked.walks), rates(&walked.walks));
+            let trips = trips.into_iter().map(|trip| {
+                let (all, judged) = count(trip.id);
+                (trip, all, judged)
+            });
+            let trips = trips.collect();
+            let silenced = lessons::silenced(c, caller.access)?;
+            Ok(Learnt { trips, things: of_things, wished, offset, rates, silenced })
+        })
+    }
+}
+
+impl Write<'_> {
+    /// Silences a lesson for good.
+    pub fn silence_lesson(&mut self, lesson: &str) -> Result<(), ServiceError> {
+        let lesson = lesson.trim();
+        let silenced = lessons::silenced(self.c, self.caller.access)?;
+        if silenced.iter().any(|known| known == lesson) {
+            return Ok(());
+        }
+        let is_key = !lesson.is_empty() && lesson.chars().count() <= limits::NAME + 20;
+        if !is_key || silenced.len() >= limits::SILENCED_LESSONS {
+            let detail = "There is no such lesson. Load the page again.";
+            return Err(ServiceError::invalid("lesson", "unknown", detail));
+        }
+        let id = SilencedId::fresh();
+        self.touch([id])?;
+        lessons::silence(self.c, self.caller.access, &[(id, lesson.to_owned())])?;
+        self.describe("A lesson of trips silenced.");
+        Ok(())
+    }
+}
+
+/// The lesson that a thing was never used, as it is silenced.
+pub fn never_used(gear: GearId) -> String {
+    format!("unused {gear}")
+}
+
+/// What trips say of each thing, as far as it is not silenced: for proposals.
+pub(in crate::service) fn habits_of(
+    c: &mut MysqlConnection,
+    caller: Caller,
+) -> Result<BTreeMap<GearId, (Habit, bool)>, ServiceError> {
+    let (trips, things) = (trips::all(c, caller.access)?, trips::of_account(c, caller.access)?);
+    let silenced = lessons::silenced(c, caller.access)?;
+    let habits = habits(&Walked::of(&trips, &things).walks).into_iter();
+    Ok(habits.map(|(gear, habit)| (gear, (habit, silenced.contains(&never_used(gear))))).collect())
+}
+
+/// Trips as core looks at them.
+struct Walked {
+    walks: Vec<Walk<GearId>>,
+    /// The position of each.
+    at: HashMap<TripId, usize>,
+}
+
+impl Walked {
+    fn of(trips: &[StoredTrip], things: &[Stored<TripThingId, TripThing>]) -> Walked {
+        let at: HashMap<TripId, usize> = trips.iter().enumerate().map(|(at, trip)| (trip.id, at)).collect();
+        let walk = |trip: &StoredTrip| Walk {
+            nights: trip.value.nights,
+            met: trip.value.met,
+            used_up: trip.value.used_up,
+            planned: trip.value.planned.clone(),
+            things: Vec::new(),
+        };
+        let mut walks: Vec<Walk<GearId>> = trips.iter().map(walk).collect();
+        for thing in things {
+            if let Some(walk) = at.get(&thing.value.trip).and_then(|at| walks.get_mut(*at)) {
+                walk.things.push(thing.value.taken());
+            }
+        }
+        Walked { walks, at }
+    }
+}
+
+fn wished(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    walks: &[Walk<GearId>],
+    things: &[Stored<TripThingId, TripThing>],
+    at: &HashMap<TripId, usize>,
+) -> Result<Vec<Wished>, ServiceError> {
+    use kevyt_core::walked::Mark;
+    let mut wished: BTreeMap<String, Vec<usize>> = BTreeMap::new();
+    let unowned = |thing: &&Stored<TripThingId, TripThing>| {
+        thing.value.gear.is_none() && thing.value.verdict.marks.contains(&Mark::Wished)
+    };
+    for thing in things.iter().filter(unowned) {
+        let on = wished.entry(thing.value.name.as_str().to_owned()).or_default();
+        on.extend(at.get(&thing.value.trip).filter(|at| **at < walks.len()));
+    }
+    if wished.is_empty() {
+        return Ok(Vec::new());
+    }
+    let names: Vec<&str> = wished.keys().map(String::as_str).collect();
+    let mut there = candidates::named(c, caller.access, &names)?;
+    there.extend(gear::named(c, caller.access, &names)?);
+    let is_there = |name: &str| there.iter().any(|known| known.to_lowercase() == name.to_lowercase());
+    let told = wished.into_iter().map(|(name, mut on)| {
+        on.sort_unstable();
+        on.dedup();
+        Wished { is_seen_to: is_there(&name), name, on }
+    });
+    Ok(told.collect())
+}

@@ -1,0 +1,80 @@
+//! The base weight of lists over time, in the database.
+
+use super::StoreError;
+use super::access::Access;
+use super::convert::{from_word, word};
+use super::id::{AccountId, ListId};
+use super::schema::base_point;
+use chrono::NaiveDateTime;
+use diesel::prelude::*;
+use kevyt_core::quantity::Mass;
+use kevyt_core::walked::Cause;
+use uuid::Uuid;
+
+/// A base weight, and what made it.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct BasePoint {
+    /// When, UTC.
+    pub at: NaiveDateTime,
+    /// The base weight.
+    pub base: Mass,
+    /// Things whose weight was unknown: it was "at least" then.
+    pub unknown: u32,
+    /// What changed it.
+    pub cause: Cause,
+    /// The same in a sentence.
+    pub what: String,
+}
+
+#[derive(Queryable, Selectable, Insertable)]
+#[diesel(table_name = base_point, check_for_backend(diesel::mysql::Mysql))]
+struct BaseRow {
+    id: Vec<u8>,
+    account_id: AccountId,
+    list_id: ListId,
+    at: NaiveDateTime,
+    base_mg: i64,
+    unknown: u32,
+    cause: String,
+    what: String,
+}
+
+impl BaseRow {
+    fn read(self) -> Result<(ListId, BasePoint), StoreError> {
+        let BaseRow { at, unknown, what, .. } = self;
+        let cause = from_word("base_point.cause", &self.cause)?;
+        Ok((self.list_id, BasePoint { at, base: Mass::from_mg(self.base_mg), unknown, cause, what }))
+    }
+}
+
+/// The newest points of a list, at most so many, oldest first.
+pub fn of_list(c: &mut MysqlConnection, access: Access, list: ListId, most: i64) -> Result<Vec<BasePoint>, StoreError> {
+    let mut rows: Vec<BaseRow> = base_point::table
+        .filter(base_point::list_id.eq(list))
+        .filter(base_point::account_id.eq(access.account()))
+        .order((base_point::at.desc(), base_point::id.desc()))
+        .limit(most)
+        .select(BaseRow::as_select())
+        .load(c)?;
+    rows.reverse();
+    rows.into_iter().map(|row| Ok(row.read()?.1)).collect()
+}
+
+/// Adds points.
+pub fn insert(c: &mut MysqlConnection, access: Access, points: &[(ListId, BasePoint)]) -> Result<(), StoreError> {
+    for points in points.chunks(500) {
+        let row = |(list, point): &(ListId, BasePoint)| BaseRow {
+            id: Uuid::now_v7().as_bytes().to_vec(),
+            account_id: access.account(),
+            list_id: *list,
+            at: point.at,
+            base_mg: point.base.mg(),
+            unknown: point.unknown,
+            cause: word(point.cause),
+            what: point.what.chars().take(300).collect(),
+        };
+        let rows: Vec<BaseRow> = points.iter().map(row).collect();
+        diesel::insert_into(base_point::table).values(rows).execute(c)?;
+    }
+    Ok(())
+}
