@@ -123,7 +123,9 @@ impl Write<'_> {
             things.extend(kits::parts_of(self.c, access, &of_kits)?);
         }
         if !things.is_empty() {
-            lists.extend(lines::lists_with(self.c, access, &things)?);
+            // A list that comes together with its gear, out of a file, brings its own past.
+            let came = |list: &ListId| items.iter().any(|item| item.object == (*list).into() && item.comes());
+            lists.extend(lines::lists_with(self.c, access, &things)?.into_iter().filter(|list| !came(list)));
         }
         Ok(lists)
     }

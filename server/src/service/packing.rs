@@ -147,6 +147,28 @@ fn read(caller: Caller, run: &Run) -> Result<Option<Mass>, ServiceError> {
     Ok(shows.map(|shows| shows - of_me))
 }
 
+/// Refuses what can't have been noted, out of a file.
+pub(super) fn check(caller: Caller, run: &Run) -> Result<(), ServiceError> {
+    let mut own = Run::default();
+    let noted = |noted: &Noted| NotedChange {
+        task: Some(noted.task),
+        what: Some(noted.what.clone()),
+        by: Some(noted.by.clone()),
+        done: Some(noted.done),
+    };
+    let change = PackingChange {
+        reading: Some(run.reading.clone()),
+        of_me: Some(run.of_me.clone()),
+        zones: BTreeMap::new(),
+        to_do: run.to_do.iter().map(|one| (one.id.clone(), Some(noted(one)))).collect(),
+    };
+    apply(&mut own, &change)?;
+    if let Some((_, ml)) = run.zones.iter().find(|(_, ml)| !(0..=limits::VOLUME_ML).contains(*ml)) {
+        return Err(ServiceError::invalid("zones", "out_of_range", format!("{ml} ml can't be what a zone holds.")));
+    }
+    read(caller, run).map(|_| ())
+}
+
 /// The most that is written down to do.
 const NOTED: usize = 100;
 

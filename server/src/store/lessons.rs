@@ -5,7 +5,7 @@ use super::access::Access;
 use super::id::{AccountId, SilencedId};
 use super::schema::silenced_lesson;
 use super::state::{Logged, row_put_back, rows_of_account};
-use chrono::NaiveDateTime;
+use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use serde::{Deserialize, Serialize};
 use uuid::Uuid;
@@ -27,6 +27,24 @@ pub fn silenced(c: &mut MysqlConnection, access: Access) -> Result<Vec<String>, 
         .order(silenced_lesson::id)
         .select(silenced_lesson::lesson)
         .load(c)?)
+}
+
+/// The same by their ids.
+pub fn silenced_ids(c: &mut MysqlConnection, access: Access) -> Result<Vec<SilencedId>, StoreError> {
+    Ok(silenced_lesson::table
+        .filter(silenced_lesson::account_id.eq(access.account()))
+        .filter(silenced_lesson::removed_at.is_null())
+        .select(silenced_lesson::id)
+        .load(c)?)
+}
+
+/// Has all of them said again.
+pub fn say_again(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    let mine = silenced_lesson::table.filter(silenced_lesson::account_id.eq(access.account()));
+    diesel::update(mine.filter(silenced_lesson::removed_at.is_null()))
+        .set(silenced_lesson::removed_at.eq(Utc::now().naive_utc()))
+        .execute(c)?;
+    Ok(())
 }
 
 /// Silences lessons.

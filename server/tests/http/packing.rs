@@ -111,7 +111,8 @@ async fn a_reading_is_set_against_what_is_in() {
     client.delete(&format!("/api/lists/{list}/packing")).await;
     assert_eq!(packing(&client, &list).await["reconciled"]["listed_mg"], 5_220_000);
 
-    for (reading, of_me, field) in [("heavy", "", "reading"), ("60 kg", "70 kg", "of_me"), ("5 kg", "1,250 g", "of_me")] {
+    for (reading, of_me, field) in [("heavy", "", "reading"), ("60 kg", "70 kg", "of_me"), ("5 kg", "1,250 g", "of_me")]
+    {
         let refused = note(&client, &list, json!({ "reading": reading, "of_me": of_me })).await;
         assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{}", refused.body);
     }

@@ -1,5 +1,6 @@
 //! The types of `kevyt-account/1`. `docs/account.schema.json` is made from them.
 
+use super::trips_file::{BaseEntry, PackedEntry, PackingEntry, TripEntry};
 use crate::store::swaps::Done;
 use chrono::NaiveDateTime;
 use kevyt_core::gear::{Acquired, Facts, Job, Jobs, Status, System, WeightSource, present_key};
@@ -32,6 +33,12 @@ pub struct AccountFile {
     pub candidates: Vec<CandidateEntry>,
     /// Pack lists with their swaps.
     pub lists: Vec<ListEntry>,
+    /// Trips, coming and walked, in the order in which they were made.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub trips: Vec<TripEntry>,
+    /// Lessons of trips that are not to be said again; gear by its key.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub silenced: Vec<String>,
 }
 
 /// A thing.
@@ -271,6 +278,12 @@ pub struct ListEntry {
     /// Plans that were kept, oldest first.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub kept_plans: Vec<KeptPlanEntry>,
+    /// How its walker packs it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub packing: Option<PackingEntry>,
+    /// The base weights that it had, oldest first.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub history: Vec<BaseEntry>,
 }
 
 /// A plan that was kept by name.
@@ -325,6 +338,9 @@ pub struct LineEntry {
     /// Who carries it, by place among the list's walkers, 0 being the first.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub walker: Option<usize>,
+    /// What was said of it when it was packed.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub packed: Option<PackedEntry>,
     /// Whether it was taken off the list, and is named only because a swap takes it off.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub off: bool,

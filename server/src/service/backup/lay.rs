@@ -69,9 +69,9 @@ impl Laying {
         weighings::insert(w.c, w.caller.access, &records)?;
         self.lay_candidates(w, file)?;
         at_most("lists", file.lists.len(), limits::LISTS)?;
-        for (at, entry) in file.lists.iter().enumerate() {
-            self.lay_list(w, &format!("lists[{at}]"), entry)?;
-        }
+        let lists = file.lists.iter().enumerate().map(|(at, entry)| self.lay_list(w, &format!("lists[{at}]"), entry));
+        let lists: Vec<ListId> = lists.collect::<Result<_, _>>()?;
+        self.lay_trips(w, file, &lists)?;
         let swaps = file.lists.iter().map(|list| list.swaps.len()).sum();
         Ok(Restored { gear: new.len(), kits: new_kits.len(), lists: file.lists.len(), swaps })
     }
@@ -102,7 +102,7 @@ impl Laying {
         Ok(())
     }
 
-    fn lay_list(&self, w: &mut Write<'_>, path: &str, entry: &ListEntry) -> Result<(), ServiceError> {
+    fn lay_list(&self, w: &mut Write<'_>, path: &str, entry: &ListEntry) -> Result<ListId, ServiceError> {
         let id = ListId::fresh();
         let target = entry.target.as_ref().map(|target| {
             let held = mass(path, target.mg)?;
@@ -126,7 +126,9 @@ impl Laying {
         lists::insert(w.c, w.caller.access, id, &list)?;
         let walkers = lay_walkers(w, path, id, entry)?;
         let lines = self.lay_lines(w, path, id, entry, &walkers)?;
-        self.lay_swaps(w, path, id, entry, &lines)
+        self.lay_swaps(w, path, id, entry, &lines)?;
+        self.lay_packing(w, path, id, entry, &lines)?;
+        Ok(id)
     }
 
     fn lay_lines(

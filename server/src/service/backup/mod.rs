@@ -3,7 +3,10 @@
 mod file;
 mod lay;
 mod lay_swaps;
+mod lay_trips;
 mod read;
+mod read_trips;
+mod trips_file;
 
 pub use file::{AccountFile, FORMAT, schema};
 pub(super) use lay::Laying;
@@ -11,7 +14,7 @@ pub(super) use lay::Laying;
 use super::write::Write;
 use super::{Caller, ServiceError, Services, counted};
 use crate::store::id::GearId;
-use crate::store::{gear, kits, lists};
+use crate::store::{gear, kits, lists, trips};
 
 /// What a restore brought.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -34,7 +37,7 @@ impl Services {
 }
 
 impl Write<'_> {
-    /// Puts what a file holds in the place of all gear, kits and lists, undone as one change.
+    /// Puts what a file holds in the place of all gear, kits, lists and trips, undone as one change.
     pub fn restore(&mut self, text: &str) -> Result<Restored, ServiceError> {
         let mut json = serde_json::Deserializer::from_str(text);
         let file: AccountFile = serde_path_to_error::deserialize(&mut json).map_err(|error| {
@@ -65,7 +68,7 @@ impl Write<'_> {
         Ok(restored)
     }
 
-    /// Takes all gear, kits and lists out of sight, and the swaps with their lists.
+    /// Takes all gear, kits, lists and trips out of sight, and the swaps with their lists.
     fn clear(&mut self) -> Result<(), ServiceError> {
         let access = self.caller.access;
         let things: Vec<GearId> = gear::all(self.c, access)?.into_iter().map(|thing| thing.id).collect();
@@ -81,6 +84,12 @@ impl Write<'_> {
         for list in lists {
             lists::remove(self.c, access, list.id, list.version)?;
         }
+        let trips = trips::all(self.c, access)?;
+        self.touch(trips.iter().map(|trip| trip.id))?;
+        for trip in trips {
+            trips::remove(self.c, access, trip.id, trip.version)?;
+        }
+        self.forget_silenced()?;
         Ok(())
     }
 }

@@ -2,23 +2,26 @@
 //! that was laid into another account is the same when it is read out of that.
 
 use super::file::*;
+use super::read_trips;
+use super::trips_file::PackedEntry;
 use crate::service::swaps::{FullSwap, full_swaps};
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, GearId, KitId, LineId, SwapId};
 use crate::store::lists::{self, PackList};
 use crate::store::walkers::{self, StoredWalker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
-use crate::store::{Stored, gear, kept_plans, kits, lines, swaps};
+use crate::store::{Stored, gear, kept_plans, kits, lines, packing, swaps};
 use chrono::DateTime;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Stated, Weight};
 use kevyt_core::list::{Counts, Place};
+use kevyt_core::pack::Said;
 use kevyt_core::quantity::{Mass, Money, PriceRange};
 use kevyt_core::swap::Candidate;
 use std::collections::{BTreeMap, HashMap, HashSet};
 
 /// Keys of a kind, by the order in which its ids were made.
-struct Keys<I>(HashMap<I, usize>, char);
+pub(super) struct Keys<I>(HashMap<I, usize>, char);
 
 impl<I: Copy + Eq + std::hash::Hash> Keys<I> {
     fn new(letter: char, ids: impl IntoIterator<Item = I>) -> Keys<I> {
@@ -29,7 +32,7 @@ impl<I: Copy + Eq + std::hash::Hash> Keys<I> {
         self.0.get(&id).copied()
     }
 
-    fn key(&self, id: I) -> Option<String> {
+    pub(super) fn key(&self, id: I) -> Option<String> {
         Some(format!("{}{}", self.1, self.place(id)? + 1))
     }
 }
@@ -62,11 +65,13 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
         .map(|candidate| (candidate.id, candidate.value.clone()))
         .collect();
     let of_candidates = Keys::new('c', candidates.keys().copied());
-    let mut entries = Vec::new();
+    let (mut entries, mut list_ids) = (Vec::new(), Vec::new());
     for (swaps, list) in on_lists {
+        list_ids.push(list.id);
         let (_, to) = walkers::open(c, caller.access, list.id)?;
         let walking = walkers::of_list(c, to)?;
-        let lines = line_entries(c, caller, &list, &swaps, &of_things, &walking)?;
+        let packed = packing::of_list(c, to)?;
+        let lines = line_entries(c, caller, &list, &swaps, &of_things, (&walking, &packed))?;
         let walkers = walking
             .into_iter()
             .map(|walker| WalkerEntry { name: walker.value.name, body_mg: walker.value.body.map(Mass::mg) });
@@ -82,7 +87,9 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
             at: kept.value.kept_at,
         });
         let kept_plans = kept.collect();
-        entries.push(ListEntry { kept_plans, ..list_entry(list.value, walkers, lines.entries, swaps) });
+        let (packing, history) = (read_trips::run(c, caller, to)?, read_trips::history(c, caller, list.id)?);
+        let entry = list_entry(list.value, walkers, lines.entries, swaps);
+        entries.push(ListEntry { kept_plans, packing, history, ..entry });
     }
     let kit_entry = |kit: Stored<KitId, kits::Kit>| {
         // Of a kit that lacks a part, the weighings say nothing of what is left; a kit of one thing is none.
@@ -94,6 +101,8 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
         (parts.len() > 1).then(|| KitEntry { name: kit.value.name.as_str().to_owned(), parts, weighings })
     };
     let kits = kits.into_iter().filter_map(kit_entry).collect();
+    let trips = read_trips::trips(c, caller, &list_ids, &of_things)?;
+    let silenced = read_trips::silenced(c, caller, &of_things)?;
     let gear = things.into_iter().filter_map(|thing| {
         let weighings = of_gear.remove(&thing.id).unwrap_or_default();
         Some(gear_entry(of_things.key(thing.id)?, thing.value, weighings))
@@ -108,6 +117,8 @@ pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<Account
             .filter_map(|(id, candidate)| Some(candidate_entry(of_candidates.key(id)?, candidate)))
             .collect(),
         lists: entries,
+        trips,
+        silenced,
     })
 }
 
@@ -124,7 +135,7 @@ fn line_entries(
     list: &lists::StoredList,
     swaps: &[FullSwap],
     of_things: &Keys<GearId>,
-    walking: &[StoredWalker],
+    (walking, packed): (&[StoredWalker], &HashMap<LineId, Said>),
 ) -> Result<Lines, ServiceError> {
     let on = lines::of_list(c, caller.access, list.id)?;
     let named: HashSet<LineId> =
@@ -133,15 +144,19 @@ fn line_entries(
     off.retain(|line| named.contains(&line.0));
     let mut gear_of: HashMap<LineId, GearId> = on.iter().map(|line| (line.id, line.value.gear.id)).collect();
     gear_of.extend(off.iter().map(|line| (line.0, line.1)));
-    let on = on.iter().map(|line| (line.value.gear.id, line.value.counts, line.value.carried, false));
-    let mut all: Vec<(GearId, Counts, lines::Carried, bool)> =
-        on.chain(off.into_iter().map(|(_, gear, counts)| (gear, counts, lines::Carried::default(), true))).collect();
+    let on = on.iter().map(|line| {
+        let said =
+            packed.get(&line.id).map(|said| PackedEntry { zone: said.zone, place: said.place, is_in: said.is_in });
+        (line.value.gear.id, line.value.counts, line.value.carried, said, false)
+    });
+    let off = off.into_iter().map(|(_, gear, counts)| (gear, counts, lines::Carried::default(), None, true));
+    let mut all: Vec<_> = on.chain(off).collect();
     all.sort_by_key(|line| of_things.place(line.0));
-    let entries = all.into_iter().filter_map(|(gear, counts, carrier, off)| {
+    let entries = all.into_iter().filter_map(|(gear, counts, carrier, packed, off)| {
         let Counts { carried, worn, used_up, apart, left } = counts;
         let gear = of_things.key(gear)?;
         let walker = carrier.by.and_then(|by| walking.iter().position(|walker| walker.id == by));
-        Some(LineEntry { gear, carried, worn, used_up, apart, left, shared: carrier.shared, walker, off })
+        Some(LineEntry { gear, carried, worn, used_up, apart, left, shared: carrier.shared, walker, packed, off })
     });
     Ok(Lines { entries: entries.collect(), gear_of })
 }
@@ -276,5 +291,7 @@ fn list_entry(list: PackList, walkers: Vec<WalkerEntry>, lines: Vec<LineEntry>, 
         lines,
         swaps,
         kept_plans: Vec::new(),
+        packing: None,
+        history: Vec::new(),
     }
 }

@@ -88,6 +88,13 @@ impl Services {
 }
 
 impl Write<'_> {
+    /// Says all lessons again.
+    pub(in crate::service) fn forget_silenced(&mut self) -> Result<(), ServiceError> {
+        let ids = lessons::silenced_ids(self.c, self.caller.access)?;
+        self.touch(ids.iter().copied())?;
+        Ok(lessons::say_again(self.c, self.caller.access)?)
+    }
+
     /// Silences a lesson for good.
     pub fn silence_lesson(&mut self, lesson: &str) -> Result<(), ServiceError> {
         let lesson = lesson.trim();
