@@ -88,8 +88,8 @@ impl Packed {
         (0..self.things.len()).filter(is_out).filter(|&at| is_for_safety(&self.things[at])).collect()
     }
 
-    /// A scale's reading of the pack against what is in it, with food and water as the trip takes them at the start. What is on the walker
-    /// is not in it; the pack itself is, whatever is ticked; and while nothing is ticked, all that goes into it.
+    /// A scale's reading of the pack against what is in it, with food and water as the trip takes them at the start, once the things that hold
+    /// them are in. What is on the walker is not in it; the pack itself is, whatever is ticked; and while nothing is ticked, all that goes into it.
     pub fn reconcile(&self, reading: Mass, half_width: Mass, kits: &[WeighedKit], trip: Option<&Trip>) -> Reconciled {
         let is_begun = self.said.iter().any(|said| said.is_in);
         let at: Vec<usize> = (0..self.things.len()).filter(|&at| self.zones[at] != Some(Zone::OnMe)).collect();
@@ -98,7 +98,14 @@ impl Packed {
             InPack { thing: &self.things[at], is_in }
         };
         let things: Vec<InPack<'_>> = at.iter().map(in_pack).collect();
-        let supplies = trip.map_or(Mass::ZERO, |trip| Supplies::of(trip).at_start(trip));
+        // Food that nothing on the list stands for, and water without a bottle, are taken for loaded.
+        let is_loaded = |holds: &dyn Fn(&Thing) -> bool| {
+            let mut holders = (0..self.things.len()).filter(|&at| holds(&self.things[at])).peekable();
+            !is_begun || holders.peek().is_none() || holders.any(|at| self.said[at].is_in)
+        };
+        let food = is_loaded(&|thing| thing.has("food"));
+        let water = is_loaded(&|thing| thing.provides("water_carried") > 0);
+        let supplies = trip.map_or(Mass::ZERO, |trip| Supplies::of(trip).at_start(trip, food, water));
         let mut found = reconcile(reading, half_width, &things, kits, supplies);
         found.causes.iter_mut().filter_map(|cause| cause.of.as_mut()).for_each(|of| *of = at[*of]);
         found

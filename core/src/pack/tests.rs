@@ -286,3 +286,21 @@ proptest! {
         prop_assert!(between.causes.iter().all(|cause| cause.of.is_none_or(|at| things[at].is_in(&[Place::Carried]))));
     }
 }
+
+#[test]
+fn food_and_water_are_loaded_once_what_holds_them_is_in() {
+    let trip = Trip::plain(1, 100, 200);
+    let bottle = thing(System::Water, "", &[("water_carried", 1_000)]);
+    let food = thing(System::Food, "food", &[]);
+    let listed = |things: &[(&Thing, bool)]| {
+        let said = |&(thing, is_in): &(&Thing, bool)| (thing.clone(), Said { is_in, ..Said::default() });
+        packed(things.iter().map(said)).reconcile(grams(5_000), Mass::ZERO, &[], Some(&trip)).listed
+    };
+    let mug = thing(System::Kitchen, "", &[]);
+    // 100 g each, 700 g of food, a litre of water; what is tagged food counts as the trip has it.
+    assert_eq!(listed(&[(&bottle, true), (&food, true)]), grams(100 + 1_000 + 700));
+    assert_eq!(listed(&[(&bottle, false), (&food, true)]), grams(700));
+    assert_eq!(listed(&[(&bottle, true), (&food, false)]), grams(1_100));
+    assert_eq!(listed(&[(&bottle, false), (&food, false)]), grams(1_800), "nothing is ticked yet");
+    assert_eq!(listed(&[(&mug, true)]), grams(100 + 1_700), "nothing on the list holds them");
+}

@@ -141,8 +141,9 @@ pub fn proposals(looked: &Looked<'_>) -> Vec<Proposal> {
     once_a_job(found, things)
 }
 
-/// Jobs that nothing is proposed for beside those of safety: warmth by day, and what a pack takes, which hangs on all that is in it.
-const NOT_PROPOSED: [&str; 5] = ["warm_layer", "warm_hat", "gloves", "room", "load"];
+/// Jobs that nothing is proposed for beside those of safety: warmth by day, what mends the rest, and what a pack takes, which hangs on all that
+/// is in it.
+const NOT_PROPOSED: [&str; 6] = ["warm_layer", "warm_hat", "gloves", "repair", "room", "load"];
 
 /// Whether nothing about a thing of these jobs is a matter of safety or medicine, or of warmth: all else may be proposed for leaving out.
 pub fn may_be_left_out(provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {

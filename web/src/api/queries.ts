@@ -38,6 +38,9 @@ export const keys = {
   proposals: (id: string) => ['mine', 'proposals', id] as const,
   offers: (id: string) => ['mine', 'offers', id] as const,
   packing: (id: string) => ['mine', 'packing', id] as const,
+  lessons: ['mine', 'lessons'] as const,
+  trip: (id: string) => ['mine', 'trip', id] as const,
+  history: (id: string) => ['mine', 'history', id] as const,
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
@@ -157,16 +160,30 @@ export const keptPlansQuery = (id: string) =>
     queryFn: () => take(api.GET('/api/lists/{id}/kept-plans', { params: { path: { id } } })),
   })
 
-/** A list as it is packed, and a reading of the scale against it, as typed; an empty one is none. */
-export const packingQuery = (id: string, reading: string, ofMe: string) =>
+/** A list as it is packed, and the scale's reading against it. */
+export const packingQuery = (id: string) =>
   queryOptions({
-    queryKey: [...keys.packing(id), reading, ofMe] as const,
-    queryFn: () =>
-      take(
-        api.GET('/api/lists/{id}/packing', {
-          params: { path: { id }, query: { reading, of_me: ofMe } },
-        }),
-      ),
+    queryKey: keys.packing(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/packing', { params: { path: { id } } })),
+  })
+
+/** The trips of the account, and what they teach. */
+export const lessonsQuery = queryOptions({
+  queryKey: keys.lessons,
+  queryFn: () => take(api.GET('/api/lessons')),
+})
+
+export const tripQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.trip(id),
+    queryFn: () => take(api.GET('/api/trips/{id}', { params: { path: { id } } })),
+  })
+
+/** How the base weight of a list came to be what it is. */
+export const historyQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.history(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/history', { params: { path: { id } } })),
   })
 
 /** What is shown of the account, brought up to date from the answer to a change before the rest is asked for again. */

@@ -14,6 +14,8 @@ export const isoDay = (at = new Date()) =>
   [at.getFullYear(), at.getMonth() + 1, at.getDate()].map((part) => String(part).padStart(2, '0')).join('-')
 /** `Saturday 23 May 2026` */
 export const longDay = (at: Date) => LONG_DAY.format(at)
+/** `4 Sep 2027`, of a day that is no moment anywhere: `2027-09-04`. */
+export const dayOfTrip = (iso: string) => DAY.format(new Date(`${iso}T12:00:00`))
 /** `15:42` */
 export const timeOf = (at: string) => TIME.format(new Date(at))
 

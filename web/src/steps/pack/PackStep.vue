@@ -1,51 +1,63 @@
 <script setup lang="ts">
-// The pack as its zones on a litre scale, what is in, what is left to do, and what the scale says.
+// The pack as its zones on a scale of litres, what is in, what is left to do, and what the scale says.
 import { computed, nextTick } from 'vue'
-import { api, take, type PackedThing, type Zone } from '@/api/client'
+import type { PackedThing, Zone } from '@/api/client'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
+import TypedField from '@/controls/TypedField.vue'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
-import { volume } from '@/quantities/measures'
-import { beside, byZone, INSIDE, ORDER, progress, usePacking, type Placed } from './packing'
+import { packVolume, volume } from '@/quantities/measures'
+import KeepCard from './KeepCard.vue'
+import { byZone, INSIDE, ORDER, progress, usePacking, ZONES, type Placed } from './packing'
 import ScaleCard from './ScaleCard.vue'
+import ToDoCard from './ToDoCard.vue'
 import { tasks } from './words'
 import ZoneBox from './ZoneBox.vue'
 
 const props = defineProps<{ list: string }>()
-const { packing, error, refetch, reading, ofMe, tick, move, unpack } = usePacking(() => props.list)
+const { packing, error, refetch, waiting, tick, move, shift, setDone, note, unpack } = usePacking(
+  () => props.list,
+)
 const units = useUnits()
 const litres = (ml: number) => volume(ml, units.measures.value)
 const placed = computed(() => (packing.value ? byZone(packing.value) : new Map<Zone, Placed[]>()))
 const done = computed(() => (packing.value ? progress(packing.value) : null))
 const todo = computed(() => (packing.value ? tasks(packing.value, units, litres) : []))
-const missing = computed(() => packing.value?.missing.map((at) => packing.value!.things[at]!.name) ?? [])
-const zoneOf = (zone: Zone) => packing.value?.zones.find((one) => one.zone === zone)
+const toDo = computed(() => todo.value.length + (packing.value?.noted.filter((one) => !one.done).length ?? 0))
+const names = (at: number[]) => at.map((one) => packing.value!.things[one]!.name).join(', ')
+const forgotten = computed(
+  () => packing.value?.forgotten.filter((at) => !packing.value!.things[at]!.is_in) ?? [],
+)
+const zoneOf = (zone: Zone) => packing.value!.zones.find((one) => one.zone === zone)!
+const mostMl = computed(() => Math.max(1, ...(packing.value?.zones.map((zone) => zone.holds_ml ?? 0) ?? [])))
+/** As it could have been typed. */
+const sizeOf = (zone: Zone) => {
+  const ml = zoneOf(zone).holds_ml
+  return ml == null || !zoneOf(zone).is_own
+    ? ''
+    : packVolume(ml, units.measures.value).replaceAll('\u202f', '')
+}
+const size = (zone: Zone) => (typed: string) => note({ zones: { [zone]: typed || null } })
 
 /** The inside of the pack; its pockets and the walker. */
 const COLUMNS = [ORDER.slice(0, INSIDE), ORDER.slice(INSIDE)]
-/** A zone of so many millilitres is so many pixels high, or as high as what is in it. */
-const PX_PER_L = 11
-const height = (zone: Zone) => `${((zoneOf(zone)?.holds_ml ?? 0) / 1000) * PX_PER_L}px`
-
-/** Asks first, so that what can't be read is refused where it was typed. */
-async function read(shows: string, alone: string) {
-  await take(
-    api.GET('/api/lists/{id}/packing', {
-      params: { path: { id: props.list }, query: { reading: shows, of_me: alone } },
-    }),
-  )
-  reading.value = shows
-  ofMe.value = alone
-}
 
 /** The focus goes along. */
-async function moveBeside(thing: PackedThing, step: number) {
-  await move(thing, beside(thing.zone!, step))
+async function along(thing: PackedThing, go: () => void) {
+  go()
   await nextTick()
   document.querySelector<HTMLElement>(`[data-line="${thing.line}"] input`)?.focus()
 }
-useKeys('Pack', [{ key: 'p', does: 'print the packed list', run: () => window.print() }])
+function dropped(line: string, zone: Zone) {
+  const thing = packing.value?.things.find((one) => one.line === line)
+  if (thing && thing.zone !== zone) move(thing, zone)
+}
+useKeys('Pack', [
+  { key: ' ', does: 'tick what has the focus in or out', run: () => undefined },
+  { key: 'ArrowLeft', does: 'move it to the zone before, → to the one after', run: () => undefined },
+  { key: 'p', does: 'print the packed list', run: () => window.print() },
+])
 </script>
 
 <template>
@@ -54,11 +66,21 @@ useKeys('Pack', [{ key: 'p', does: 'print the packed list', run: () => window.pr
       <h1 tabindex="-1">Is it all in, and does the scale agree?</h1>
       <p v-if="done">
         {{ done.all - done.out }} of {{ done.all }} in.
-        <template v-if="todo.length">{{ counted(todo.length, 'task') }} before leaving.</template>
+        <template v-if="toDo">{{ counted(toDo, 'task') }} before leaving.</template>
+      </p>
+      <p v-if="waiting" role="status" class="waiting">
+        {{ counted(waiting, 'change') }} kept on this device until the server can be reached.
       </p>
     </div>
     <p v-if="props.list === ''" class="muted">Make a list first, at the top left.</p>
-    <Loaded v-else what="The pack" :known="packing !== undefined" :error="error" :rows="10" @retry="refetch">
+    <Loaded
+      v-else
+      what="The pack"
+      :known="packing !== undefined"
+      :error="packing ? null : error"
+      :rows="10"
+      @retry="refetch"
+    >
       <div v-if="packing && done?.all === 0" class="empty card">
         <h2>Nothing to pack yet</h2>
         <p>What is on the list stands here in its place in the pack, to be ticked off on the floor.</p>
@@ -67,7 +89,10 @@ useKeys('Pack', [{ key: 'p', does: 'print the packed list', run: () => window.pr
       <div v-else-if="packing && done" class="columns">
         <section class="card missing" aria-label="Not in yet">
           <h2>Not in yet</h2>
-          <p v-if="missing.length"><b class="caution">Needed for safety:</b> {{ missing.join(', ') }}.</p>
+          <p v-if="packing.missing.length">
+            <b class="caution">Needed for safety:</b> {{ names(packing.missing) }}.
+          </p>
+          <p v-if="forgotten.length"><b>Forgotten last time:</b> {{ names(forgotten) }}.</p>
           <p v-if="done.out" class="muted">
             {{ counted(done.out, 'thing') }}, {{ units.totalText(done.outMg) }}.
           </p>
@@ -81,30 +106,34 @@ useKeys('Pack', [{ key: 'p', does: 'print the packed list', run: () => window.pr
             <ZoneBox
               v-for="zone in column"
               :key="zone"
-              :style="{ minHeight: height(zone) }"
-              :zone="zone"
+              :zone="zoneOf(zone)"
               :placed="placed.get(zone) ?? []"
-              :ml="zoneOf(zone)?.ml ?? 0"
-              :unknown="zoneOf(zone)?.unknown ?? 0"
-              :holds="zoneOf(zone)?.holds_ml ?? null"
+              :most-ml="mostMl"
               @tick="tick"
-              @move="moveBeside"
-            />
+              @move="(thing, to) => along(thing, () => move(thing, to))"
+              @shift="(thing, by) => along(thing, () => shift(thing, by))"
+              @dropped="(line) => dropped(line, zone)"
+            >
+              <template #size>
+                <el-form label-position="top" @submit.prevent>
+                  <TypedField
+                    :label="`${ZONES[zone][0]} holds`"
+                    :text="sizeOf(zone)"
+                    placeholder="as Kevyt reckons, or 5 l"
+                    :save="size(zone)"
+                  />
+                </el-form>
+              </template>
+            </ZoneBox>
           </div>
         </div>
         <aside aria-label="The scale, and what is left to do">
-          <ScaleCard :packing="packing" :reading="reading" :of-me="ofMe" :read="read" />
-          <section v-if="todo.length" class="card" aria-label="Before leaving">
-            <h2>Before leaving</h2>
-            <dl>
-              <div v-for="task in todo" :key="task.name">
-                <dt>{{ task.name }}</dt>
-                <dd>{{ task.what }}</dd>
-              </div>
-            </dl>
-          </section>
+          <ScaleCard :packing="packing" :note="note" />
+          <ToDoCard :packing="packing" :tasks="todo" :note="note" :set-done="setDone" />
+          <KeepCard :list="props.list" :out="done.out" />
           <p class="muted keys">
-            <kbd>Space</kbd> in or out <kbd>←</kbd><kbd>→</kbd> zone <kbd>p</kbd> print
+            <kbd>Space</kbd> in or out <kbd>←</kbd><kbd>→</kbd> zone <kbd>Shift ↑</kbd><kbd>↓</kbd> order
+            <kbd>p</kbd> print
           </p>
         </aside>
       </div>
@@ -140,22 +169,12 @@ aside {
   display: grid;
   gap: var(--s-3);
 }
-dl {
-  margin: 0;
-}
-dl > div {
-  display: grid;
-  grid-template-columns: 100px minmax(0, 1fr);
-  gap: var(--s-2);
-  padding: 6px 0;
-  border-top: 1px solid var(--line);
-}
-dt {
+.waiting {
+  color: var(--cloudberry);
   font-weight: 600;
 }
-dd {
-  margin: 0;
-  overflow-wrap: anywhere;
+.missing p {
+  margin-bottom: 2px;
 }
 .keys {
   font-size: 12px;
@@ -174,6 +193,9 @@ dd {
   }
 }
 @media print {
+  .columns {
+    grid-template: 'pack' / minmax(0, 1fr);
+  }
   aside,
   .missing {
     display: none;

@@ -1,21 +1,29 @@
 <script setup lang="ts">
-// What the scale shows of the packed pack, against the list.
+// What the scale shows of the packed pack, typed or taken from the live scale, against the list.
 import { computed } from 'vue'
-import type { Packing } from '@/api/client'
+import type { Packing, PackingNotes } from '@/api/client'
+import { useMessages } from '@/controls/messages'
 import TypedField from '@/controls/TypedField.vue'
+import { useScale } from '@/domain/scale'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 import { readingWords } from './words'
 
-const props = defineProps<{
-  packing: Packing
-  reading: string
-  ofMe: string
-  read: (reading: string, ofMe: string) => Promise<unknown>
-}>()
+const props = defineProps<{ packing: Packing; note: (notes: PackingNotes) => Promise<unknown> }>()
 const units = useUnits()
+const { failed } = useMessages()
 const found = computed(() => props.packing.reconciled ?? null)
 const words = computed(() => found.value && readingWords(found.value, props.packing, units))
+
+const { name, reading, trouble, simulated, hasHid, connectSimulated, connectReal, leave } = useScale()
+const shows = computed(() => (reading.value?.state === 'steady' ? (reading.value.mass_mg ?? null) : null))
+async function taken() {
+  try {
+    await props.note({ reading: `${shows.value! / 1000} g` })
+  } catch (error) {
+    failed(error)
+  }
+}
 </script>
 
 <template>
@@ -24,17 +32,39 @@ const words = computed(() => found.value && readingWords(found.value, props.pack
     <el-form label-position="top" class="two" @submit.prevent>
       <TypedField
         label="It shows"
-        :text="reading"
-        placeholder="13.46 kg"
-        :save="(typed) => read(typed, ofMe)"
+        :text="packing.reading"
+        :unit="units.total(0).unit"
+        placeholder="13.46"
+        :save="(reading) => note({ reading })"
       />
       <TypedField
         label="Of that, you alone"
-        :text="ofMe"
+        :text="packing.of_me"
         placeholder="if you stand on it too"
-        :save="(typed) => read(reading, typed)"
+        :save="(of_me) => note({ of_me })"
       />
     </el-form>
+    <p v-if="simulated || hasHid" class="live">
+      <template v-if="name">
+        <span class="muted"
+          >{{ name }}: {{ reading?.mass_mg != null ? units.tableText(reading.mass_mg) : 'nothing yet'
+          }}{{ reading && reading.state !== 'steady' ? `, ${reading.state}` : '' }}</span
+        >
+        <el-button size="small" :disabled="shows === null || shows === 0" @click="taken"
+          >Take this reading</el-button
+        >
+        <el-button link size="small" @click="leave">Disconnect</el-button>
+      </template>
+      <template v-else>
+        <el-button v-if="simulated" link type="primary" size="small" @click="connectSimulated"
+          >Listen to the simulated scale</el-button
+        >
+        <el-button v-if="hasHid" link type="primary" size="small" @click="connectReal"
+          >Listen to a USB scale</el-button
+        >
+      </template>
+      <span v-if="trouble" class="caution">{{ trouble }}</span>
+    </p>
     <template v-if="found && words">
       <div class="figures">
         <Figure v-bind="units.total(found.listed_mg + found.difference_mg)" size="large" />
@@ -66,6 +96,16 @@ const words = computed(() => found.value && readingWords(found.value, props.pack
   grid-template-columns: repeat(2, minmax(0, 1fr));
   gap: 0 var(--s-3);
 }
+.live {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: var(--s-1) var(--s-2);
+  margin-bottom: var(--s-2);
+}
+.live :deep(.el-button) {
+  margin: 0;
+}
 ul {
   list-style: none;
   margin: 0;
@@ -80,8 +120,5 @@ ul {
 }
 .figures b {
   font-size: 20px;
-}
-.spruce {
-  color: var(--spruce);
 }
 </style>

@@ -1,57 +1,94 @@
 <script setup lang="ts">
-// A zone of the pack with the things in it: each is ticked in or out, and moved to the zone beside.
+// A zone of the pack with the things in it, in their order: each is ticked in or out, moved to the zone beside, up or down.
 import { computed } from 'vue'
-import type { PackedThing, Zone } from '@/api/client'
+import type { PackedThing, PackZone, Zone } from '@/api/client'
+import { vDrag, vDrop } from '@/controls/drag'
 import { useUnits } from '@/domain/units'
 import { packVolume } from '@/quantities/measures'
-import { ZONES, type Placed } from './packing'
+import { ORDER, ZONES, type Placed } from './packing'
 
 const props = defineProps<{
-  zone: Zone
+  zone: PackZone
   placed: Placed[]
-  /** What is in it as far as that is known, what of it is not, and what it holds. */
-  ml: number
-  unknown: number
-  holds: number | null
+  /** What the largest zone holds, so that all are on one scale of litres. */
+  mostMl: number
 }>()
 const emit = defineEmits<{
   tick: [thing: PackedThing, isIn: boolean]
-  move: [thing: PackedThing, step: number]
+  move: [thing: PackedThing, to: Zone]
+  shift: [thing: PackedThing, by: number]
+  dropped: [line: string]
 }>()
 const units = useUnits()
+const name = computed(() => ZONES[props.zone.zone][0])
+const holds = computed(() => props.zone.holds_ml ?? null)
+const litres = (ml: number) => packVolume(ml, units.measures.value)
 const filled = computed(() => {
-  const measures = units.measures.value
-  if (props.zone === 'on_me') {
+  if (props.zone.zone === 'on_me') {
     const mg = props.placed.reduce((sum, { thing }) => sum + (thing.mass_mg ?? 0), 0)
     return units.totalText(mg)
   }
-  if (props.holds === null) return ''
-  const holds = packVolume(props.holds, measures)
+  if (holds.value === null) return ''
   // With no size known there is nothing to say but what it holds.
-  if (props.ml === 0) return holds
-  return `${props.unknown > 0 ? 'at least ' : ''}${packVolume(props.ml, measures)} of ${holds}`
+  if (props.zone.ml === 0) return litres(holds.value)
+  return `${props.zone.unknown > 0 ? 'at least ' : ''}${litres(props.zone.ml)} of ${litres(holds.value)}`
 })
-const isOver = computed(() => props.holds !== null && props.ml > props.holds)
+const isOver = computed(() => holds.value !== null && props.zone.ml > holds.value)
+const share = (ml: number) => `${Math.min(1, ml / props.mostMl) * 100}%`
 
+const moves: Record<string, (thing: PackedThing) => void> = {
+  ArrowLeft: (thing) => emit('move', thing, step(-1)),
+  ArrowRight: (thing) => emit('move', thing, step(1)),
+}
+const step = (by: number) => ORDER[(ORDER.indexOf(props.zone.zone) + by + ORDER.length) % ORDER.length]!
+
+/** Left and right go to the zone beside; up and down walk, and with Shift move. */
 function walk(event: KeyboardEvent, thing: PackedThing) {
-  const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
-  if (step === undefined) return
+  const up = { ArrowUp: -1, ArrowDown: 1 }[event.key]
+  if (up !== undefined && event.shiftKey) emit('shift', thing, up)
+  else if (up !== undefined) walkTo(event.target as HTMLElement, up)
+  else if (moves[event.key]) moves[event.key]!(thing)
+  else return
   event.preventDefault()
-  emit('move', thing, step)
+}
+/** The box beside this one, in any zone. */
+function walkTo(from: HTMLElement, by: number) {
+  const all = [...document.querySelectorAll<HTMLElement>('.zone input')]
+  all[all.indexOf(from) + by]?.focus()
 }
 </script>
 
 <template>
-  <section class="zone" :aria-label="ZONES[zone][0]">
+  <section v-drop="(line: string) => emit('dropped', line)" class="zone" :aria-label="name">
     <h3>
       <span
-        >{{ ZONES[zone][0] }}<small v-if="ZONES[zone][1]"> · {{ ZONES[zone][1] }}</small></span
+        >{{ name }}<small v-if="ZONES[zone.zone][1]"> · {{ ZONES[zone.zone][1] }}</small></span
       >
-      <span :class="{ caution: isOver }">{{ filled }}</span>
+      <el-popover v-if="zone.zone !== 'on_me'" trigger="click" width="220" :persistent="false">
+        <template #reference>
+          <el-button
+            link
+            data-print
+            class="fill"
+            :class="{ caution: isOver }"
+            :aria-label="`${name}: ${filled || 'room unknown'}. Change what it holds`"
+            >{{ filled || '? l' }}</el-button
+          >
+        </template>
+        <slot name="size" />
+      </el-popover>
+      <span v-else>{{ filled }}</span>
     </h3>
+    <div v-if="holds !== null" class="ruler" aria-hidden="true" :style="{ width: share(holds) }">
+      <i
+        :class="{ over: isOver, least: zone.unknown > 0 }"
+        :style="{ width: `${Math.min(1, zone.ml / Math.max(1, holds)) * 100}%` }"
+      />
+    </div>
     <ul>
       <li v-for="{ thing, todo, over } in placed" :key="thing.line" :class="{ in: thing.is_in }">
         <el-checkbox
+          v-drag="thing.line"
           :model-value="thing.is_in"
           :data-line="thing.line"
           @change="(isIn) => emit('tick', thing, isIn === true)"
@@ -73,10 +110,15 @@ function walk(event: KeyboardEvent, thing: PackedThing) {
   border-radius: var(--radius);
   padding: 6px 10px;
   min-width: 0;
+  break-inside: avoid;
+}
+.zone.over {
+  background: var(--lake-soft);
 }
 h3 {
   display: flex;
   justify-content: space-between;
+  align-items: baseline;
   gap: var(--s-2);
   margin: 0 0 2px;
   font-size: 12px;
@@ -86,6 +128,36 @@ h3 {
 h3 small {
   font-size: 12px;
   font-weight: 400;
+}
+.fill {
+  height: auto;
+  min-height: 20px;
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-2);
+  text-decoration: underline dotted var(--line-strong);
+  text-underline-offset: 3px;
+}
+.fill.caution {
+  color: var(--lingonberry);
+}
+/* The zone's litres on the scale of all zones, filled as far as packed sizes are known. */
+.ruler {
+  height: 4px;
+  margin-bottom: 4px;
+  background: var(--spruce-soft);
+}
+.ruler i {
+  display: block;
+  height: 100%;
+  margin: 0;
+  background: var(--spruce);
+}
+.ruler .least {
+  border-right: 3px dotted var(--ink);
+}
+.ruler .over {
+  background: var(--lingonberry);
 }
 ul {
   list-style: none;

@@ -1,9 +1,9 @@
-import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/vue-query'
-import { computed, ref, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, take, type PackedThing, type Packing, type Zone } from '@/api/client'
-import { keys, packingQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { api, take, type PackedThing, type Packing, type PackingNotes, type Zone } from '@/api/client'
+import { accountQuery, keys, packingQuery } from '@/api/queries'
 import { useMessages } from '@/controls/messages'
+import { useLater, withWaiting } from './later'
 
 /** A zone's name, and what it is for. */
 export const ZONES: Record<Zone, [name: string, use: string]> = {
@@ -40,11 +40,8 @@ export function byZone({ things, zones, to_do }: Packing): Map<Zone, Placed[]> {
   const todo = new Map<number, string>()
   for (const { of, task } of to_do)
     if (of != null && task in BESIDE && !todo.has(of)) todo.set(of, BESIDE[task as keyof typeof BESIDE])
-  const placed = new Map<Zone, Placed[]>(ORDER.map((zone) => [zone, []]))
-  things.forEach((thing, at) => {
-    if (thing.zone) placed.get(thing.zone)!.push({ thing, todo: todo.get(at) ?? '', over: over.has(at) })
-  })
-  return placed
+  const placed = (at: number) => ({ thing: things[at]!, todo: todo.get(at) ?? '', over: over.has(at) })
+  return new Map(zones.map((zone) => [zone.zone, zone.things.map(placed)]))
 }
 
 /** How many of the things that go somewhere are in. */
@@ -58,94 +55,75 @@ export function progress({ things }: Packing) {
   }
 }
 
-interface SaidOfThing {
-  is_in?: boolean
-  zone?: Zone
-}
-
 /** The zone before or after another. */
 export const beside = (zone: Zone, step: number): Zone =>
   ORDER[(ORDER.indexOf(zone) + step + ORDER.length) % ORDER.length]!
 
+/** Lines of a zone with one of them moved by so many places. */
+export function reordered(lines: string[], line: string, by: number): string[] {
+  const at = lines.indexOf(line)
+  const to = Math.min(Math.max(0, at + by), lines.length - 1)
+  const rest = lines.filter((other) => other !== line)
+  return [...rest.slice(0, to), line, ...rest.slice(to)]
+}
+
 /** A list as it is packed, and how to pack it. */
 export function usePacking(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
-  const reading = ref('')
-  const ofMe = ref('')
-  const { data, error, refetch } = useQuery(
-    computed(() => ({
-      ...packingQuery(id.value, reading.value, ofMe.value),
-      enabled: id.value !== '',
-      placeholderData: keepPreviousData,
-    })),
-  )
   const queries = useQueryClient()
   const { failed, done } = useMessages()
-  /** What was said and is on its way: what the server shows meanwhile is older than what is shown. */
-  let underWay = 0
+  const again = () => queries.invalidateQueries({ queryKey: keys.packing(id.value) })
+  const { data: account } = useQuery(accountQuery)
+  const { waiting, count, say } = useLater(() => account.value?.name ?? '', id, {
+    sent: () => void again(),
+    refused: failed,
+  })
+  const { data, error, refetch } = useQuery(
+    computed(() => ({ ...packingQuery(id.value), enabled: id.value !== '' })),
+  )
+  const packing = computed(() => data.value && withWaiting(data.value, waiting.value))
+  const linesOf = (zone: Zone) =>
+    packing.value?.zones
+      .find((one) => one.zone === zone)
+      ?.things.map((at) => packing.value!.things[at]!.line) ?? []
 
-  /** Shows it at once; what was asked for before that would show it as it was. */
-  async function show(thing: PackedThing, said: SaidOfThing) {
-    const key = keys.packing(id.value)
-    underWay += 1
-    await queries.cancelQueries({ queryKey: key })
-    queries.setQueriesData<Packing>(
-      { queryKey: key },
-      (shown) =>
-        shown && {
-          ...shown,
-          things: shown.things.map((one) =>
-            one.line === thing.line
-              ? { ...one, ...said, proposed: said.zone === undefined && one.proposed }
-              : one,
-          ),
-        },
-    )
+  /** Says something of the packing and waits until the server has taken it: what can't be read is refused where it was typed. */
+  async function note(notes: PackingNotes) {
+    await take(api.PATCH('/api/lists/{id}/packing', { params: { path: { id: id.value } }, body: notes }))
+    await again()
   }
-
-  async function send(thing: PackedThing, said: SaidOfThing) {
-    try {
-      await inTurn(`pack ${thing.line}`, () =>
-        take(
-          api.PUT('/api/lists/{id}/packing/{line}', {
-            params: { path: { id: id.value, line: thing.line } },
-            body: said,
-          }),
-        ),
-      )
-    } catch (problem) {
-      failed(problem)
-    }
-    underWay -= 1
-    if (underWay === 0) await queries.invalidateQueries({ queryKey: keys.packing(id.value) })
-  }
-
-  /** Says it here, and to the server behind that; done once it is shown. */
-  async function say(thing: PackedThing, said: SaidOfThing) {
-    await show(thing, said)
-    void send(thing, said)
-  }
+  const tick = (thing: PackedThing, isIn: boolean) =>
+    say(({ lines }) => (lines[thing.line] = { ...lines[thing.line], is_in: isIn }))
 
   return {
-    packing: data,
+    packing,
     error,
     refetch,
-    reading,
-    ofMe,
-    tick: (thing: PackedThing, isIn: boolean) => say(thing, { is_in: isIn }),
-    move: (thing: PackedThing, zone: Zone) => say(thing, { zone }),
+    /** So many words that have not reached the server. */
+    waiting: count,
+    tick,
+    move: (thing: PackedThing, zone: Zone) =>
+      say(({ lines, orders }) => {
+        lines[thing.line] = { ...lines[thing.line], zone }
+        for (const order of Object.values(orders))
+          if (order.includes(thing.line)) order.splice(order.indexOf(thing.line), 1)
+      }),
+    shift: (thing: PackedThing, by: number) =>
+      say(({ orders }) => (orders[thing.zone!] = reordered(linesOf(thing.zone!), thing.line, by))),
+    setDone: (noted: string, isDone: boolean) => say(({ done }) => (done[noted] = isDone)),
+    note,
     /** Takes all ticks away; they can be had back. */
     unpack: async () => {
-      const ticked = data.value?.things.filter((thing) => thing.is_in) ?? []
+      const ticked = packing.value?.things.filter((thing) => thing.is_in) ?? []
       try {
         await take(api.DELETE('/api/lists/{id}/packing', { params: { path: { id: id.value } } }))
-        done('Nothing is ticked any more.', () =>
-          Promise.all(ticked.map((thing) => say(thing, { is_in: true }))),
-        )
+        done('Nothing is ticked any more.', async () => {
+          for (const thing of ticked) tick(thing, true)
+        })
       } catch (problem) {
         failed(problem)
       }
-      await queries.invalidateQueries({ queryKey: keys.packing(id.value) })
+      await again()
     },
   }
 }

@@ -2,7 +2,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import { exactGrams } from '@/quantities/mass'
-import type { useScale } from './scale'
+import type { useScale } from '@/domain/scale'
 import type { useTakeAway } from './takeAway'
 import type { useWeigh } from './weigh'
 

@@ -1,0 +1,59 @@
+<script setup lang="ts">
+// The trip that is packed for: on the day, its list is kept as it is, with what is in.
+import { useQuery } from '@tanstack/vue-query'
+import { computed } from 'vue'
+import { api, takeChanged, type TripLine } from '@/api/client'
+import { lessonsQuery, useChange, useUndo } from '@/api/queries'
+import { useMessages } from '@/controls/messages'
+import { stepOf } from '@/domain/lists'
+import { dayOfTrip } from '@/quantities/dates'
+
+const props = defineProps<{ list: string; out: number }>()
+const { data } = useQuery(lessonsQuery)
+const { done, failed } = useMessages()
+const undo = useUndo()
+const coming = computed(
+  () =>
+    data.value?.trips.map(({ trip }) => trip).find((trip) => trip.list === props.list && !trip.kept_at) ??
+    null,
+)
+const keep = useChange((trip: TripLine) =>
+  takeChanged(
+    api.POST('/api/trips/{id}/keep', {
+      params: { path: { id: trip.id }, query: { version: trip.version } },
+    }),
+  ),
+)
+async function setOff(trip: TripLine) {
+  try {
+    const { change } = await keep.mutateAsync(trip)
+    done(`${trip.name} is kept as it is packed now. Look back on it under Trips.`, undo({ change }))
+  } catch (error) {
+    failed(error)
+  }
+}
+</script>
+
+<template>
+  <section v-if="data" class="card screen-only" aria-label="The trip">
+    <template v-if="coming">
+      <h2>{{ coming.name }}, {{ dayOfTrip(coming.starts_on) }}</h2>
+      <p class="muted">
+        When you set off, the list is kept as it is<template v-if="out">, with what is in so far</template>:
+        that is what you look back on after.
+      </p>
+      <el-button @click="setOff(coming)">Set off: keep the list</el-button>
+    </template>
+    <p v-else class="muted">
+      No trip is coming for this list.
+      <RouterLink class="link" :to="stepOf(list, 'trips')">Add one under Trips</RouterLink>, and what is
+      packed is kept for it.
+    </p>
+  </section>
+</template>
+
+<style scoped>
+p {
+  margin-bottom: var(--s-2);
+}
+</style>

@@ -1,0 +1,134 @@
+<script setup lang="ts">
+// What is to be done before leaving: what the things and the trip ask for, and what the walker has written down.
+import { computed, ref } from 'vue'
+import type { Packing, PackingNotes } from '@/api/client'
+import { reason, useMessages } from '@/controls/messages'
+import type { Task } from './words'
+
+const props = defineProps<{
+  packing: Packing
+  tasks: Task[]
+  note: (notes: PackingNotes) => Promise<unknown>
+  setDone: (noted: string, isDone: boolean) => void
+}>()
+const { failed } = useMessages()
+const typed = ref('')
+const refusal = ref('')
+/** `wipes @Vesper`: what, and who sees to it. */
+const read = computed(() => {
+  const [what = '', by = ''] = typed.value.split('@', 2)
+  return { what: what.trim(), by: by.trim() }
+})
+async function add() {
+  refusal.value = ''
+  if (read.value.what === '') return
+  try {
+    const id = `${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`
+    await props.note({ to_do: { [id]: read.value } })
+    typed.value = ''
+  } catch (error) {
+    refusal.value = reason(error)
+  }
+}
+async function remove(id: string) {
+  try {
+    await props.note({ to_do: { [id]: null } } as unknown as PackingNotes)
+  } catch (error) {
+    failed(error)
+  }
+}
+</script>
+
+<template>
+  <section class="card" aria-label="Before leaving">
+    <h2>Before leaving</h2>
+    <dl v-if="tasks.length">
+      <div v-for="task in tasks" :key="task.name">
+        <dt>{{ task.name }}</dt>
+        <dd>{{ task.what }}</dd>
+      </div>
+    </dl>
+    <ul v-if="packing.noted.length">
+      <li v-for="one in packing.noted" :key="one.id" :class="{ done: one.done }">
+        <el-checkbox :model-value="one.done" @change="(is) => setDone(one.id, is === true)">
+          {{ one.what }}<small v-if="one.by"> · {{ one.by }}</small>
+        </el-checkbox>
+        <el-button link :aria-label="`Cross out ${one.what}`" @click="remove(one.id)">×</el-button>
+      </li>
+    </ul>
+    <el-form class="screen-only" @submit.prevent="add">
+      <el-form-item :error="refusal">
+        <div class="add">
+          <el-input
+            v-model="typed"
+            name="to-do"
+            size="small"
+            maxlength="120"
+            placeholder="Something to do, @somebody"
+            aria-label="Something to do; after an @, who sees to it"
+          />
+          <el-button native-type="submit" size="small" :disabled="read.what === ''">Add</el-button>
+        </div>
+      </el-form-item>
+    </el-form>
+  </section>
+</template>
+
+<style scoped>
+dl {
+  margin: 0;
+}
+dl > div {
+  display: grid;
+  grid-template-columns: 100px minmax(0, 1fr);
+  gap: var(--s-2);
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
+}
+dt {
+  font-weight: 600;
+}
+dd {
+  margin: 0;
+  overflow-wrap: anywhere;
+}
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--line);
+}
+li {
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  gap: var(--s-2);
+  min-height: 32px;
+}
+li :deep(.el-checkbox) {
+  --el-checkbox-checked-bg-color: var(--spruce);
+  --el-checkbox-checked-input-border-color: var(--spruce);
+  height: auto;
+  white-space: normal;
+}
+li :deep(.el-checkbox__label) {
+  color: var(--ink);
+}
+.done :deep(.el-checkbox__label) {
+  color: var(--ink-2);
+  text-decoration: line-through;
+}
+.add {
+  display: flex;
+  gap: var(--s-2);
+  width: 100%;
+}
+.el-form-item {
+  margin: var(--s-2) 0 0;
+}
+@media (max-width: 700px) {
+  li {
+    min-height: 44px;
+  }
+}
+</style>

@@ -1,0 +1,144 @@
+import { useEventListener, useStorage } from '@vueuse/core'
+import { computed, onBeforeUnmount, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { api, Problem, take, type Packing, type Zone } from '@/api/client'
+
+/** What is said of a line: whether it is in, where it goes. */
+export interface Said {
+  is_in?: boolean
+  zone?: Zone
+}
+/** What was said of a list and has not reached the server yet, field by field: lines, the order of zones, things that are done. */
+export interface Waiting {
+  lines: Record<string, Said>
+  orders: Partial<Record<Zone, string[]>>
+  done: Record<string, boolean>
+}
+
+/** How soon it is tried again where the network is away. */
+const AGAIN_MS = 3_000
+const nothing = (): Waiting => ({ lines: {}, orders: {}, done: {} })
+/** Whether nothing came back: the network is away, or the server. */
+const isAway = (error: unknown) => error instanceof Problem && (error.status === 0 || error.status >= 500)
+
+/**
+ * What is said on the floor, kept on this device until the server has it. The last word counts, field by field, so that what two say of a
+ * list while one of them has no network stands side by side.
+ */
+export function useLater(
+  account: MaybeRefOrGetter<string>,
+  list: MaybeRefOrGetter<string>,
+  { sent, refused }: { sent: () => void; refused: (error: unknown) => void },
+) {
+  const kept = useStorage<Record<string, Waiting>>(`kevyt-packing ${toValue(account)}`, {})
+  const waiting = computed(() => kept.value[toValue(list)] ?? nothing())
+  const count = computed(() => {
+    const { lines, orders, done } = waiting.value
+    return Object.keys(lines).length + Object.keys(orders).length + Object.keys(done).length
+  })
+
+  function say(what: (waiting: Waiting) => void) {
+    const mine = structuredClone({ ...nothing(), ...plain(waiting.value) })
+    what(mine)
+    kept.value = { ...kept.value, [toValue(list)]: mine }
+    void send()
+  }
+
+  let again: ReturnType<typeof setTimeout> | undefined
+  let isSending = false
+  async function send() {
+    if (isSending) return
+    isSending = true
+    clearTimeout(again)
+    try {
+      for (const of of Object.keys(kept.value)) await sendAll(of)
+    } finally {
+      isSending = false
+    }
+  }
+
+  /** One after the other, oldest first; what was said anew meanwhile is sent after that. */
+  async function sendAll(of: string) {
+    for (let next = first(of); next; next = first(of)) {
+      try {
+        await take(next.send() as Promise<{ data?: unknown; response: Response }>)
+      } catch (error) {
+        if (isAway(error)) {
+          again = setTimeout(() => void send(), AGAIN_MS)
+          return
+        }
+        refused(error)
+      }
+      next.forget()
+    }
+    const rest = { ...kept.value }
+    delete rest[of]
+    kept.value = rest
+    sent()
+  }
+
+  /** The first that waits, how it is sent, and how it is forgotten unless something else was said of it since. */
+  function first(of: string) {
+    const { lines, orders, done } = kept.value[of] ?? nothing()
+    const path = { id: of }
+    const forget = (part: keyof Waiting, key: string, said: unknown) => () => {
+      const now = kept.value[of]
+      if (!now || JSON.stringify(now[part][key as never]) !== JSON.stringify(said)) return
+      const left = { ...now, [part]: { ...now[part] } } as Waiting
+      delete left[part][key as never]
+      kept.value = { ...kept.value, [of]: left }
+    }
+    for (const [line, said] of Object.entries(lines))
+      return {
+        send: () =>
+          api.PUT('/api/lists/{id}/packing/{line}', { params: { path: { ...path, line } }, body: said }),
+        forget: forget('lines', line, said),
+      }
+    for (const [zone, all] of Object.entries(orders) as [Zone, string[]][])
+      return {
+        send: () =>
+          api.PUT('/api/lists/{id}/packing/zones/{zone}', {
+            params: { path: { ...path, zone } },
+            body: { lines: all },
+          }),
+        forget: forget('orders', zone, all),
+      }
+    for (const [noted, is] of Object.entries(done))
+      return {
+        send: () =>
+          api.PATCH('/api/lists/{id}/packing', {
+            params: { path },
+            body: { to_do: { [noted]: { done: is } } },
+          }),
+        forget: forget('done', noted, is),
+      }
+    return undefined
+  }
+
+  useEventListener(window, 'online', () => void send())
+  onBeforeUnmount(() => clearTimeout(again))
+  watch(
+    () => toValue(list),
+    () => void send(),
+    { immediate: true },
+  )
+  return { waiting, count, say }
+}
+
+const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T
+
+/** A list as it is packed once what waits has reached the server. */
+export function withWaiting(packing: Packing, { lines, orders, done }: Waiting): Packing {
+  const things = packing.things.map((thing) => {
+    const said = lines[thing.line]
+    return said ? { ...thing, ...said, proposed: said.zone === undefined && thing.proposed } : thing
+  })
+  const at = new Map(things.map((thing, at) => [thing.line, at]))
+  const zones = packing.zones.map((zone) => {
+    const order = orders[zone.zone]?.flatMap((line) => at.get(line) ?? [])
+    const shown = [...(order ?? []), ...zone.things, ...things.keys()]
+    return { ...zone, things: [...new Set(shown)].filter((one) => things[one]!.zone === zone.zone) }
+  })
+  const noted = packing.noted.map((one) => ({ ...one, done: done[one.id] ?? one.done }))
+  const isMissing = (one: number) => !things[one]!.is_in
+  return { ...packing, things, zones, noted, missing: packing.missing.filter(isMissing) }
+}
