@@ -19,6 +19,12 @@ const steps: RouteRecordRaw[] = [
   },
   { path: 'swaps', component: () => import('./steps/swaps/SwapsStep.vue'), meta: { title: 'Swaps' } },
   { path: 'pack', component: () => import('./steps/pack/PackStep.vue'), meta: { title: 'Pack' } },
+  { path: 'trips', component: () => import('./steps/trips/TripsStep.vue'), meta: { title: 'Trips' } },
+  {
+    path: 'trips/:trip',
+    component: () => import('./steps/trips/TripPage.vue'),
+    meta: { title: 'Trip' },
+  },
   { path: 'plan', component: () => import('./steps/plan/PlanStep.vue'), meta: { title: 'Plan' } },
 ]
 

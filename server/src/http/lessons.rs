@@ -36,7 +36,7 @@ pub struct LessonsOut {
 #[derive(Serialize, ToSchema)]
 pub struct TripSummary {
     trip: TripOut,
-    /// Things on it.
+    /// Things that came along.
     things: usize,
     /// Those of which somebody said whether they were used.
     judged: usize,

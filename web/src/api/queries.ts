@@ -14,10 +14,14 @@ import {
   type FullList,
   type Gear,
   type ListLine,
+  type Mark,
   type PackList,
   type PlanAnswer,
   type Sheet,
   type Swap,
+  type TripLine,
+  type TripThing,
+  type WalkedTrip,
 } from './client'
 
 /** Keys: everything of an account's stands under `mine`, so that one change refreshes all that it may touch. */
@@ -251,6 +255,42 @@ export class Shown {
       swaps: answer.swaps.map((other) => (other.id === swap.id ? swap : other)),
       unavailable: answer.unavailable.map((other) => (other.id === swap.id ? swap : other)),
     }))
+  }
+
+  /** A trip as it is now. */
+  trip(trip: TripLine) {
+    this.set<WalkedTrip>(keys.trip(trip.id), (walked) => ({ ...walked, trip }))
+  }
+
+  tripThing(trip: string, thing: TripThing) {
+    this.set<WalkedTrip>(keys.trip(trip), (walked) => ({ ...walked, things: replaced(walked.things, thing) }))
+  }
+
+  /** What is said of a thing of a trip, before the server has heard of it. */
+  saidOf(
+    trip: string,
+    id: string,
+    said: Pick<Partial<TripThing>, 'used' | 'note'> & { marks?: Partial<Record<Mark, boolean>> },
+  ) {
+    const { marks, ...rest } = said
+    const marked = (known: Mark[]) => {
+      const all = new Set(known)
+      for (const [mark, is] of Object.entries(marks ?? {}) as [Mark, boolean][]) {
+        if (is) all.add(mark)
+        else all.delete(mark)
+      }
+      return [...all]
+    }
+    this.set<WalkedTrip>(keys.trip(trip), (walked) => ({
+      ...walked,
+      things: walked.things.map((one) =>
+        one.id === id ? { ...one, ...rest, marks: marked(one.marks) } : one,
+      ),
+    }))
+  }
+
+  newestTrip(id: string): TripLine | undefined {
+    return this.queries.getQueryData<WalkedTrip>(keys.trip(id))?.trip
   }
 
   /** The newest that is known of a thing, by its id. */

@@ -14,7 +14,7 @@ import KeysHelp from './KeysHelp.vue'
 import Messages from './Messages.vue'
 import SignInAgain from './SignInAgain.vue'
 
-// The steps are numbered as the work goes; those that are not built yet have no entry.
+// The steps are numbered as the work goes.
 const steps = [
   { number: '1', name: 'Weigh', step: 'weigh' },
   { number: '2', name: 'Gear', step: 'gear' },
@@ -22,6 +22,7 @@ const steps = [
   { number: '4', name: 'Swaps', step: 'swaps' },
   { number: '5', name: 'Plan', step: 'plan' },
   { number: '6', name: 'Pack', step: 'pack' },
+  { number: '7', name: 'Trips', step: 'trips' },
 ]
 
 const route = useRoute()

@@ -36,7 +36,7 @@ pub struct Wished {
 
 /// The trips of an account and what they teach. Trips are named by their positions in [`Learnt::trips`].
 pub struct Learnt {
-    /// The trips, earliest first, each with how many things it has and how many of them were judged.
+    /// The trips, earliest first, each with how many things came along and how many of them were judged.
     pub trips: Vec<(StoredTrip, usize, usize)>,
     /// Of each thing of which anything was said.
     pub things: Vec<OfThing>,
@@ -71,7 +71,7 @@ impl Services {
             of_things.sort_by_key(|of| of.gear.id);
             let wished = wished(c, caller, &walked.walks, &things, &walked.at)?;
             let count = |id: TripId| {
-                let of = things.iter().filter(|thing| thing.value.trip == id);
+                let of = things.iter().filter(|thing| thing.value.trip == id && thing.value.along() > 0);
                 let judged = |thing: &&Stored<TripThingId, TripThing>| thing.value.verdict.used.is_some();
                 (of.clone().count(), of.filter(judged).count())
             };

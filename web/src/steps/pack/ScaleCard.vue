@@ -33,7 +33,6 @@ async function taken() {
       <TypedField
         label="It shows"
         :text="packing.reading"
-        :unit="units.total(0).unit"
         placeholder="13.46"
         :save="(reading) => note({ reading })"
       />

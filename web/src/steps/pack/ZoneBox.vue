@@ -81,7 +81,7 @@ function walkTo(from: HTMLElement, by: number) {
     </h3>
     <div v-if="holds !== null" class="ruler" aria-hidden="true" :style="{ width: share(holds) }">
       <i
-        :class="{ over: isOver, least: zone.unknown > 0 }"
+        :class="{ over: isOver }"
         :style="{ width: `${Math.min(1, zone.ml / Math.max(1, holds)) * 100}%` }"
       />
     </div>
@@ -152,9 +152,6 @@ h3 small {
   height: 100%;
   margin: 0;
   background: var(--spruce);
-}
-.ruler .least {
-  border-right: 3px dotted var(--ink);
 }
 .ruler .over {
   background: var(--lingonberry);

@@ -1,0 +1,136 @@
+<script setup lang="ts">
+// Base weight over time: the line with its causes as marks, the one that is chosen in words, and all of them as a table.
+import { computed, ref, watch } from 'vue'
+import type { BaseHistory, TripLine } from '@/api/client'
+import { useUnits } from '@/domain/units'
+import BaseLine from '@/marks/BaseLine.vue'
+import Figure from '@/marks/Figure.vue'
+import { counted } from '@/quantities/count'
+import { day } from '@/quantities/dates'
+import { CAUSES } from './words'
+
+const props = defineProps<{ history: BaseHistory; trips: TripLine[]; target: number | null; list: string }>()
+const units = useUnits()
+const points = computed(() => props.history.points)
+const chosen = ref(0)
+watch(points, (all) => (chosen.value = all.length - 1), { immediate: true })
+const change = (at: number) => (at === 0 ? null : points.value[at]!.base_mg - points.value[at - 1]!.base_mg)
+const steps = computed(() =>
+  points.value.map((point, at) => ({
+    at: Date.parse(point.at),
+    mg: point.base_mg,
+    mark: CAUSES[point.cause].mark,
+    lighter: (change(at) ?? 0) < 0,
+  })),
+)
+const trips = computed(() =>
+  props.trips
+    .filter((trip) => trip.kept_at)
+    .map(({ starts_on, name }) => ({ at: Date.parse(`${starts_on}T12:00:00`), name })),
+)
+const least = (unknown: number) => (unknown > 0 ? 'at least ' : '')
+const shown = computed(() => points.value[chosen.value])
+const label = computed(
+  () => `Base weight over time, ${counted(points.value.length, 'change')}. Left and right walk along it.`,
+)
+const isTable = ref(false)
+</script>
+
+<template>
+  <section class="card" aria-label="Base weight over time">
+    <div class="top">
+      <h2>Base weight of {{ list }} over time</h2>
+      <el-button link type="primary" size="small" @click="isTable = !isTable">{{
+        isTable ? 'As a line' : 'As a table'
+      }}</el-button>
+    </div>
+    <template v-if="!isTable">
+      <BaseLine
+        :steps="steps"
+        :trips="trips"
+        :target="target"
+        :unit-mg="units.scale.value.mg"
+        :unit-name="units.scale.value.name"
+        :chosen="chosen"
+        :label="label"
+        @choose="chosen = $event"
+      />
+      <p v-if="shown" class="said" role="status">
+        <b>{{ day(shown.at) }}: {{ least(shown.unknown) }}{{ units.totalText(shown.base_mg) }}</b
+        ><template v-if="change(chosen)">, {{ units.signed(change(chosen)!) }}</template
+        >. {{ CAUSES[shown.cause].name }}: {{ shown.what }}
+      </p>
+    </template>
+    <div v-else class="table">
+      <table class="grid">
+        <thead>
+          <tr>
+            <th>When</th>
+            <th class="n">Base weight</th>
+            <th class="n">Change</th>
+            <th>What changed it</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="(point, at) in points" :key="point.at">
+            <td>{{ day(point.at) }}</td>
+            <td class="n">{{ least(point.unknown) }}{{ units.totalText(point.base_mg) }}</td>
+            <td class="n">{{ change(at) ? units.signed(change(at)!) : '' }}</td>
+            <td>
+              <small class="muted">{{ CAUSES[point.cause].name }}</small> {{ point.what }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+    <dl v-if="history.promised_mg !== 0" class="sums">
+      <div>
+        <dt>Swaps done took off</dt>
+        <dd><Figure v-bind="units.table(history.shed_mg)" tone="spruce" /></dd>
+      </div>
+      <div>
+        <dt>The plan promised</dt>
+        <dd><Figure v-bind="units.table(history.promised_mg)" tone="quiet" /></dd>
+      </div>
+      <div>
+        <dt>{{ history.net_minor < 0 ? 'They brought' : 'They cost' }}</dt>
+        <dd><Figure v-bind="units.money(Math.abs(history.net_minor))" tone="money" /></dd>
+      </div>
+      <div v-if="history.net_minor > 0 && history.shed_mg > 0">
+        <dt>{{ units.perMoneyName.value }}</dt>
+        <dd><Figure v-bind="units.perMoney(history.shed_mg, history.net_minor)" /></dd>
+      </div>
+    </dl>
+  </section>
+</template>
+
+<style scoped>
+.top {
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+}
+.said {
+  min-height: 2.7em;
+}
+.table {
+  overflow-x: auto;
+}
+.sums {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-2) var(--s-6);
+  margin: var(--s-3) 0 0;
+  padding-top: var(--s-3);
+  border-top: 1px solid var(--line);
+}
+dt {
+  font-size: 12px;
+  color: var(--ink-2);
+}
+dd {
+  margin: 0;
+  font-size: 17px;
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,236 @@
+import { useQuery } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import {
+  api,
+  takeChanged,
+  type Lessons,
+  type ListChange,
+  type Mark,
+  type TripChange,
+  type TripLine,
+} from '@/api/client'
+import {
+  historyQuery,
+  proposalsQuery,
+  lessonsQuery,
+  sheetQuery,
+  tripQuery,
+  useChange,
+  useShown,
+  useUndo,
+} from '@/api/queries'
+import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
+import type { Lesson } from '@/domain/lessons'
+import { useSettings } from '@/domain/settings'
+
+/** Says what was done, with its undo, or why it was not. */
+function useSaying() {
+  const { done, failed } = useMessages()
+  const undo = useUndo()
+  return async (text: string, work: () => Promise<{ change: string | null }>) => {
+    try {
+      done(text, undo(await work()))
+      return true
+    } catch (error) {
+      failed(error)
+      return false
+    }
+  }
+}
+
+/** The trips of the account, what they teach, how a list's base weight came to be, and what can be done about it. */
+export function useTrips(list: MaybeRefOrGetter<string>) {
+  const id = computed(() => toValue(list))
+  const { data: lessons, error, refetch } = useQuery(lessonsQuery)
+  const { data: history } = useQuery(
+    computed(() => ({ ...historyQuery(id.value), enabled: id.value !== '' })),
+  )
+  const { data: sheet } = useQuery(computed(() => ({ ...sheetQuery(id.value), enabled: id.value !== '' })))
+  const { data: proposals } = useQuery(
+    computed(() => ({ ...proposalsQuery(id.value), enabled: id.value !== '' })),
+  )
+  const { settings, set } = useSettings()
+  const shown = useShown()
+  const say = useSaying()
+  const { done, failed } = useMessages()
+
+  const changed = <Input>(ask: (input: Input) => Promise<{ change: string | null }>) =>
+    useChange<Input, { change: string | null }>(ask).mutateAsync
+  const silence = changed((lesson: string) =>
+    takeChanged(api.POST('/api/lessons/silence', { body: { lesson } })),
+  )
+  const leaveOut = changed((name: string) =>
+    takeChanged(
+      api.POST('/api/lists/{id}/proposals/take', {
+        params: { path: { id: id.value } },
+        body: { key: `leave ${name}` },
+      }),
+    ),
+  )
+  const wish = changed((name: string) =>
+    takeChanged(
+      api.POST('/api/lists/{id}/swaps', {
+        params: { path: { id: id.value } },
+        body: { kind: 'add', add: [{ name, qty: 1, place: 'carried' }] } as never,
+      }),
+    ),
+  )
+  const bring = changed((gear: string) => {
+    const line = sheet.value!.lines.find((line) => line.gear === gear)
+    return takeChanged(
+      api.PUT('/api/lists/{id}/lines/{gear}', {
+        params: { path: { id: id.value, gear } },
+        body: { carried: 1, version: line?.version } as never,
+      }),
+    )
+  })
+  const patch = changed((body: ListChange) =>
+    takeChanged(
+      api.PATCH('/api/lists/{id}', {
+        params: {
+          path: { id: id.value },
+          query: { version: shown.newestList(id.value)?.version ?? sheet.value!.list.version },
+        },
+        body,
+      }),
+    ),
+  )
+  const add = changed((body: { starts_on: string; nights?: number; name?: string }) =>
+    takeChanged(api.POST('/api/trips', { body: { list: id.value, ...body } })),
+  )
+  const remove = changed((trip: TripLine) =>
+    takeChanged(
+      api.DELETE('/api/trips/{id}', { params: { path: { id: trip.id }, query: { version: trip.version } } }),
+    ),
+  )
+  const keep = changed((trip: TripLine) =>
+    takeChanged(
+      api.POST('/api/trips/{id}/keep', {
+        params: { path: { id: trip.id }, query: { version: trip.version } },
+      }),
+    ),
+  )
+
+  /** Why a lesson can't be taken up on the list at hand; nothing if it can. */
+  function hindrance({ act }: Lesson): string {
+    const gear = act && 'gear' in act ? act.gear : ''
+    const line = sheet.value?.lines.find((line) => line.gear === gear)
+    if (act?.kind === 'bring' && line) return 'It is on this list.'
+    if (act?.kind !== 'leave_out') return ''
+    if (!line?.carried) return 'It is not carried on this list.'
+    const isProposed = proposals.value?.some((one) => one.key === `leave ${act.name}`)
+    return isProposed ? '' : 'A swap leaves it out, or something needs it here.'
+  }
+
+  async function act({ act }: Lesson) {
+    if (act?.kind === 'leave_out')
+      await say(`Leave out ${act.name} is a swap now: Plan counts with it.`, () => leaveOut(act.name))
+    else if (act?.kind === 'wish')
+      await say(`${act.name} is a swap now. Type its weight and price under Swaps.`, () => wish(act.name))
+    else if (act?.kind === 'bring') await say(`${act.name} comes along on this list.`, () => bring(act.gear))
+    else if (act?.kind === 'offset')
+      try {
+        const before = settings.value!.sleeper_offset_tenth_c
+        await set({ sleeper_offset_tenth_c: act.tenthC })
+        done('Cautions of cold count with it now.', () => set({ sleeper_offset_tenth_c: before }))
+      } catch (error) {
+        failed(error)
+      }
+  }
+
+  return {
+    lessons,
+    history,
+    sheet,
+    error,
+    refetch,
+    offset: computed(() => settings.value?.sleeper_offset_tenth_c ?? 0),
+    hindrance,
+    act,
+    silence: (lesson: Lesson) => say(`${lesson.title}: not said again.`, () => silence(lesson.key)),
+    setRate: (name: string, body: ListChange) => say(`${name} is set on this trip.`, () => patch(body)),
+    add: (body: { starts_on: string; nights?: number; name?: string }) => add(body),
+    remove: (trip: TripLine) => say(`${trip.name} removed.`, () => remove(trip)),
+    keep: (trip: TripLine) => say(`The list of ${trip.name} is kept as it is now.`, () => keep(trip)),
+  }
+}
+
+/** One trip with its things, and how it is looked back on. */
+export function useTrip(id: MaybeRefOrGetter<string>) {
+  const trip = computed(() => toValue(id))
+  const { data, error, refetch } = useQuery(computed(() => tripQuery(trip.value)))
+  const say = useSaying()
+  const undo = useUndo()
+  const { done, failed } = useMessages()
+  const shown = useShown()
+
+  const patch = useChange(
+    (body: TripChange) =>
+      takeChanged(
+        api.PATCH('/api/trips/{id}', {
+          params: { path: { id: trip.value }, query: { version: shown.newestTrip(trip.value)!.version } },
+          body,
+        }),
+      ),
+    (shown, { value }) => shown.trip(value),
+  )
+  const sayOf = useChange(
+    ({
+      thing,
+      ...body
+    }: {
+      thing: string
+      used?: boolean | null
+      marks?: Partial<Record<Mark, boolean>>
+      note?: string
+    }) =>
+      takeChanged(
+        api.PATCH('/api/trips/{id}/things/{thing}', {
+          params: { path: { id: trip.value, thing } },
+          body: body as never,
+        }),
+      ),
+    (shown, { value }) => shown.tripThing(trip.value, value),
+  )
+  const wish = useChange(
+    (body: { gear?: string; name?: string }) =>
+      takeChanged(
+        api.POST('/api/trips/{id}/things', { params: { path: { id: trip.value } }, body: body as never }),
+      ),
+    (shown, { value }) => shown.tripThing(trip.value, value),
+  )
+  const unwish = useChange((thing: string) =>
+    takeChanged(
+      api.DELETE('/api/trips/{id}/things/{thing}', { params: { path: { id: trip.value, thing } } }),
+    ),
+  )
+  return {
+    data,
+    error,
+    refetch,
+    /** Changes what is typed of the trip; throws what the server refuses. */
+    change: (body: TripChange) =>
+      inTurn(`trip ${trip.value}`, async () => {
+        const changed = await patch.mutateAsync(body)
+        done('Trip changed.', undo(changed))
+      }),
+    /** Says something of a thing: shown at once, and sent behind that. */
+    sayOf: (
+      thing: string,
+      said: { used?: boolean | null; marks?: Partial<Record<Mark, boolean>>; note?: string },
+    ) => {
+      shown.saidOf(trip.value, thing, said)
+      return inTurn(`trip thing ${thing}`, () => sayOf.mutateAsync({ thing, ...said }).catch(failed))
+    },
+    wish: (body: { gear?: string; name?: string }) => wish.mutateAsync(body),
+    unwish: (thing: string, name: string) =>
+      say(`${name} is no longer wished for.`, () => unwish.mutateAsync(thing)),
+  }
+}
+
+/** Past ones newest first; those to come, the next first. */
+export function sorted({ trips }: Lessons) {
+  const walked = trips.filter(({ trip }) => trip.kept_at).reverse()
+  return { walked, coming: trips.filter(({ trip }) => !trip.kept_at) }
+}
