@@ -92,6 +92,13 @@ function ofThing(thing: ThingLesson, units: Units): Lesson[] {
   return lessons
 }
 
+/** What trips say of a thing in a few words, to stand beside it; nothing if it is nothing to act on. */
+export function hint({ never_used: unused, marks }: ThingLesson): string {
+  const missed = marks.find(({ mark }) => mark === 'wished')?.on.length ?? 0
+  if (missed) return `missed ${onTrips(missed)}`
+  return unused == null ? '' : `not used ${onTrips(unused)}`
+}
+
 /** A rate as it is set on a trip: what it is called, the figure as it can be typed, and as it is shown. */
 export function ownRates({ rates }: Pick<Lessons, 'rates'>, units: Units) {
   const measures = units.measures.value

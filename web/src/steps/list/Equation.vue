@@ -12,7 +12,12 @@ import { counted } from '@/quantities/count'
 import { blocks, nameOf, type Block, type Order } from './equation'
 import PlaceRows from './PlaceRows.vue'
 
-const props = defineProps<{ sheet: Sheet; chosen: string | null }>()
+const props = defineProps<{
+  sheet: Sheet
+  chosen: string | null
+  /** What trips say of a thing, by its gear. */
+  hints?: Map<string, string>
+}>()
 const emit = defineEmits<{
   choose: [line: string]
   move: [line: SheetLine, from: Place, to: Place, pieces: number]
@@ -97,6 +102,7 @@ useEventListener(useTemplateRef<HTMLElement>('frame'), 'keydown', sideways, { ca
 /** What all rows have in common. */
 const shown = computed(() => ({
   chosen: props.chosen,
+  hints: props.hints,
   mostMg: mostMg.value,
   onChoose: (line: string) => emit('choose', line),
   onMove: move,

@@ -3,9 +3,10 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { planQuery, sheetQuery, vocabularyQuery } from '@/api/queries'
+import { lessonsQuery, planQuery, sheetQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
+import { hint } from '@/domain/lessons'
 import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 import GramRuler from '@/marks/GramRuler.vue'
@@ -28,6 +29,8 @@ const units = useUnits()
 const router = useRouter()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const { lists } = useLists()
+const { data: lessons } = useQuery(lessonsQuery)
+const hints = computed(() => new Map(lessons.value?.things.map((thing) => [thing.gear, hint(thing)])))
 const systems = computed(() => new Map(vocabulary.value?.systems.map((system) => [system.key, system.name])))
 const chosen = ref<string | null>(null)
 
@@ -231,6 +234,7 @@ useKeys('List', [
           v-if="sheet.lines.length"
           :sheet="sheet"
           :chosen="chosen"
+          :hints="hints"
           @choose="chosen = $event"
           @move="move"
           @remove="remove"

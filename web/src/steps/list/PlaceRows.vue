@@ -4,7 +4,7 @@ import type { Place, SheetLine } from '@/api/client'
 import type { Block } from './equation'
 import ThingRow from './ThingRow.vue'
 
-defineProps<{ blocks: Block[]; chosen: string | null; mostMg: number }>()
+defineProps<{ blocks: Block[]; chosen: string | null; mostMg: number; hints?: Map<string, string> }>()
 const emit = defineEmits<{
   choose: [line: string]
   move: [block: Block, to: Place, pieces: number]
@@ -16,7 +16,7 @@ const emit = defineEmits<{
   <div
     v-for="block in blocks"
     :key="block.key"
-    v-memo="[block.line, block.pieces, mostMg, block.line.id === chosen]"
+    v-memo="[block.line, block.pieces, mostMg, block.line.id === chosen, hints?.get(block.line.gear)]"
     data-line
   >
     <ThingRow
@@ -25,6 +25,7 @@ const emit = defineEmits<{
       :heavy="block.place === 'carried' && block.line.heavy"
       :movable="block.line.mine"
       :most-mg="mostMg"
+      :hint="hints?.get(block.line.gear) ?? ''"
       @choose="emit('choose', block.line.id)"
       @move="(to, pieces) => emit('move', block, to, pieces)"
       @remove="emit('remove', block.line)"

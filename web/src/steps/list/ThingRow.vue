@@ -15,6 +15,8 @@ const props = defineProps<{
   movable: boolean
   /** The heaviest of all columns, so that all bars are on one scale. */
   mostMg: number
+  /** What trips say of it. */
+  hint: string
 }>()
 const emit = defineEmits<{
   choose: []
@@ -84,7 +86,8 @@ function go(to: Place) {
       >
         <span class="name"
           >{{ line.name }}<template v-if="block.pieces > 1"> × {{ block.pieces }}</template>
-          <span v-if="doubt" class="doubt">{{ doubt }}</span></span
+          <span v-if="doubt" class="doubt">{{ doubt }}</span>
+          <span v-if="hint" class="doubt hint">{{ hint }}</span></span
         >
         <b
           >{{ block.mg === null ? '?' : units.table(block.mg).figure
@@ -138,6 +141,9 @@ function go(to: Place) {
   margin-left: 5px;
   color: var(--ink-2);
   font-size: 12px;
+}
+.hint {
+  color: var(--spruce);
 }
 b {
   font-weight: 650;

@@ -1,7 +1,10 @@
 <script setup lang="ts">
 // The trip: its conditions, what it takes against what the list has, the pack day by day, and what it requires and why.
+import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
+import { lessonsQuery } from '@/api/queries'
 import Loaded from '@/controls/Loaded.vue'
+import OwnRates from '@/domain/OwnRates.vue'
 import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
 import DayLine from '@/marks/DayLine.vue'
@@ -21,6 +24,7 @@ const { sheet, error, refetch, change, bring } = list
 const { require } = useTripChanges(list)
 const units = useUnits()
 const { settings } = useSettings()
+const { data: lessons } = useQuery(lessonsQuery)
 const isOwner = computed(() => sheet.value?.role === 'owner')
 const trip = computed(() => sheet.value?.list.trip ?? null)
 const worked = computed(() => sheet.value?.trip ?? null)
@@ -59,9 +63,17 @@ const limits = computed(() => {
         <el-button v-if="isOwner" type="primary" @click="begin">Set the trip</el-button>
       </div>
       <div v-else-if="sheet && trip && worked" class="columns">
-        <section class="card" aria-label="Conditions">
-          <TripConditions :sheet="sheet" :trip="trip" :disabled="!isOwner" :list="list" />
-        </section>
+        <div class="worked">
+          <section class="card" aria-label="Conditions">
+            <TripConditions :sheet="sheet" :trip="trip" :disabled="!isOwner" :list="list" />
+          </section>
+          <OwnRates
+            v-if="isOwner && lessons"
+            :lessons="lessons"
+            :trip="trip"
+            @set="(name, body) => change(() => body, `${name} set as on your trips.`)"
+          />
+        </div>
         <div class="worked">
           <section class="card" aria-label="The pack day by day">
             <h2>The pack at the start of each day</h2>

@@ -94,6 +94,7 @@ async function page(component: typeof TripPage, sheet: unknown) {
   given = {
     '/api/lists/{id}/sheet': sheet,
     '/api/gear': { items: [], total: 0 },
+    '/api/lessons': { trips: [], things: [], wished: [], sleeper: {}, rates: {}, silenced: [] },
     '/api/lists': [{ id: 'list', name: 'Week', version: 4 }],
   }
   const wrapper = mounted(component, { list: 'list' })

@@ -1,6 +1,7 @@
 import { useEventListener, useStorage } from '@vueuse/core'
-import { computed, onBeforeUnmount, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { computed, effectScope, onBeforeUnmount, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, Problem, take, type Packing, type Zone } from '@/api/client'
+import { inTurn } from '@/api/turn'
 
 /** What is said of a line: whether it is in, where it goes. */
 export interface Said {
@@ -20,45 +21,33 @@ const nothing = (): Waiting => ({ lines: {}, orders: {}, done: {} })
 /** Whether nothing came back: the network is away, or the server. */
 const isAway = (error: unknown) => error instanceof Problem && (error.status === 0 || error.status >= 500)
 
-/**
- * What is said on the floor, kept on this device until the server has it. The last word counts, field by field, so that what two say of a
- * list while one of them has no network stands side by side.
- */
-export function useLater(
-  account: MaybeRefOrGetter<string>,
-  list: MaybeRefOrGetter<string>,
-  { sent, refused }: { sent: () => void; refused: (error: unknown) => void },
-) {
-  const kept = useStorage<Record<string, Waiting>>(`kevyt-packing ${toValue(account)}`, {})
-  const waiting = computed(() => kept.value[toValue(list)] ?? nothing())
-  const count = computed(() => {
-    const { lines, orders, done } = waiting.value
-    return Object.keys(lines).length + Object.keys(orders).length + Object.keys(done).length
-  })
+type Kept = Record<string, Waiting>
+interface Heard {
+  sent: () => void
+  refused: (error: unknown) => void
+}
 
-  function say(what: (waiting: Waiting) => void) {
-    const mine = structuredClone({ ...nothing(), ...plain(waiting.value) })
-    what(mine)
-    kept.value = { ...kept.value, [toValue(list)]: mine }
-    void send()
-  }
-
+/** What waits of an account, list by list, and how it is sent: one for the whole page, which goes on when another step is opened. */
+function sender(account: string) {
+  const kept = useStorage<Kept>(`kevyt-packing ${account}`, {})
+  /** Whoever looks at it now. */
+  let heard: Heard | undefined
   let again: ReturnType<typeof setTimeout> | undefined
-  let isSending = false
+  let isQueued = false
+
   async function send() {
-    if (isSending) return
-    isSending = true
-    clearTimeout(again)
-    try {
-      for (const of of Object.keys(kept.value)) await sendAll(of)
-    } finally {
-      isSending = false
-    }
+    if (isQueued) return
+    isQueued = true
+    await inTurn('packing', async () => {
+      isQueued = false
+      clearTimeout(again)
+      for (const list of Object.keys(kept.value)) await sendAll(list)
+    })
   }
 
-  /** One after the other, oldest first; what was said anew meanwhile is sent after that. */
-  async function sendAll(of: string) {
-    for (let next = first(of); next; next = first(of)) {
+  /** One after the other; what was said anew meanwhile is sent after that. */
+  async function sendAll(list: string) {
+    for (let next = first(list); next; next = first(list)) {
       try {
         await take(next.send() as Promise<{ data?: unknown; response: Response }>)
       } catch (error) {
@@ -66,26 +55,26 @@ export function useLater(
           again = setTimeout(() => void send(), AGAIN_MS)
           return
         }
-        refused(error)
+        heard?.refused(error)
       }
       next.forget()
     }
     const rest = { ...kept.value }
-    delete rest[of]
+    delete rest[list]
     kept.value = rest
-    sent()
+    heard?.sent()
   }
 
   /** The first that waits, how it is sent, and how it is forgotten unless something else was said of it since. */
-  function first(of: string) {
-    const { lines, orders, done } = kept.value[of] ?? nothing()
-    const path = { id: of }
+  function first(list: string) {
+    const { lines, orders, done } = kept.value[list] ?? nothing()
+    const path = { id: list }
     const forget = (part: keyof Waiting, key: string, said: unknown) => () => {
-      const now = kept.value[of]
+      const now = kept.value[list]
       if (!now || JSON.stringify(now[part][key as never]) !== JSON.stringify(said)) return
       const left = { ...now, [part]: { ...now[part] } } as Waiting
       delete left[part][key as never]
-      kept.value = { ...kept.value, [of]: left }
+      kept.value = { ...kept.value, [list]: left }
     }
     for (const [line, said] of Object.entries(lines))
       return {
@@ -115,13 +104,37 @@ export function useLater(
   }
 
   useEventListener(window, 'online', () => void send())
-  onBeforeUnmount(() => clearTimeout(again))
-  watch(
-    () => toValue(list),
-    () => void send(),
-    { immediate: true },
-  )
-  return { waiting, count, say }
+  return { kept, send, hear: (next: Heard | undefined) => (heard = next) }
+}
+
+const senders = new Map<string, ReturnType<typeof sender>>()
+
+/**
+ * What is said on the floor, kept on this device until the server has it. The last word counts, field by field, so that what two say of a
+ * list while one of them has no network stands side by side.
+ */
+export function useLater(account: string, list: MaybeRefOrGetter<string>, heard: Heard) {
+  const known = senders.get(account) ?? effectScope(true).run(() => sender(account))!
+  senders.set(account, known)
+  const { kept, send, hear } = known
+  hear(heard)
+  onBeforeUnmount(() => hear(undefined))
+  const waiting = computed(() => kept.value[toValue(list)] ?? nothing())
+  const count = computed(() => {
+    const { lines, orders, done } = waiting.value
+    return Object.keys(lines).length + Object.keys(orders).length + Object.keys(done).length
+  })
+  void send()
+  return {
+    waiting,
+    count,
+    say: (what: (waiting: Waiting) => void) => {
+      const said = { ...nothing(), ...plain(waiting.value) }
+      what(said)
+      kept.value = { ...kept.value, [toValue(list)]: said }
+      void send()
+    },
+  }
 }
 
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Packing } from '@/api/client'
 import { mounted } from '@/tests/mounted'
-import { beside, byZone, progress } from './packing'
+import { beside, byZone, progress, reordered } from './packing'
 import { readingWords, tasks } from './words'
 import ZoneBox from './ZoneBox.vue'
 
@@ -25,7 +25,14 @@ const packing = {
     thing('c', 'Pack', { zone: null }),
     thing('d', 'Stuff sacks', { mass_mg: null }),
   ],
-  zones: [{ zone: 'top', holds_ml: 4_500, ml: 5_000, unknown: 1, over: [3] }],
+  zones: [
+    { zone: 'top', holds_ml: 4_500, is_own: false, ml: 5_000, unknown: 1, over: [3], things: [0, 3] },
+    { zone: 'left_side', holds_ml: 1_000, is_own: false, ml: 0, unknown: 1, over: [], things: [1] },
+  ],
+  noted: [],
+  forgotten: [],
+  reading: '',
+  of_me: '',
   to_do: [
     { task: 'charge', of: 0, amount: null },
     { task: 'fill', of: 1, amount: 1_500 },
@@ -50,10 +57,11 @@ describe('a list as it is packed', () => {
       ['Stuff sacks', 'weigh', true],
     ])
     expect(placed.get('left_side')!.map((one) => one.todo)).toEqual(['fill'])
-    expect(placed.get('bottom')).toEqual([])
     // The pack is not packed into itself; what nobody weighed weighs nothing here.
     expect(progress(packing)).toEqual({ all: 3, out: 2, outMg: 80_000 })
     expect([beside('top', 1), beside('top', -1), beside('on_me', 1)]).toEqual(['upper_body', 'on_me', 'top'])
+    expect(reordered(['a', 'b', 'c'], 'a', 1)).toEqual(['b', 'a', 'c'])
+    expect(reordered(['a', 'b', 'c'], 'c', 5)).toEqual(['a', 'b', 'c'])
   })
 
   it('says what is to be done before leaving, with amounts where they are known', () => {
@@ -91,13 +99,10 @@ describe('a list as it is packed', () => {
   })
 
   it('is ticked by a click and moved by the arrows', async () => {
-    const { ml, unknown, holds_ml } = packing.zones[0]!
     const box = mounted(ZoneBox, {
-      zone: 'top',
+      zone: packing.zones[0]!,
       placed: byZone(packing).get('top')!,
-      ml,
-      unknown,
-      holds: holds_ml ?? null,
+      mostMl: 4_500,
     })
     expect(box.find('h3').text()).toContain('at least 5 l of 4.5 l')
     const [messenger, sacks] = box.findAll('input')
@@ -105,12 +110,14 @@ describe('a list as it is packed', () => {
     await messenger!.trigger('keydown', { key: 'ArrowRight' })
     await messenger!.trigger('keydown', { key: 'ArrowLeft' })
     await messenger!.trigger('keydown', { key: 'x' })
+    await messenger!.trigger('keydown', { key: 'ArrowDown', shiftKey: true })
     const said = (event: string) =>
       (box.emitted(event) as [{ name: string }, unknown][]).map(([one, what]) => [one.name, what])
     expect(said('tick')).toEqual([['Stuff sacks', true]])
+    expect(said('shift')).toEqual([['Messenger', 1]])
     expect(said('move')).toEqual([
-      ['Messenger', 1],
-      ['Messenger', -1],
+      ['Messenger', 'upper_body'],
+      ['Messenger', 'on_me'],
     ])
   })
 })

@@ -74,7 +74,7 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
   const { failed, done } = useMessages()
   const again = () => queries.invalidateQueries({ queryKey: keys.packing(id.value) })
   const { data: account } = useQuery(accountQuery)
-  const { waiting, count, say } = useLater(() => account.value?.name ?? '', id, {
+  const { waiting, count, say } = useLater(account.value?.name ?? '', id, {
     sent: () => void again(),
     refused: failed,
   })

@@ -14,7 +14,7 @@ import { dayOfTrip, isoDay } from '@/quantities/dates'
 import { temperature } from '@/quantities/measures'
 import HistoryCard from './HistoryCard.vue'
 import LessonsCard from './LessonsCard.vue'
-import RatesCard from './RatesCard.vue'
+import OwnRates from '@/domain/OwnRates.vue'
 import { sorted, useTrips } from './trips'
 
 const props = defineProps<{ list: string }>()
@@ -166,7 +166,8 @@ useKeys('Trips', [
             @act="act"
             @silence="silence"
           />
-          <RatesCard
+          <OwnRates
+            silencing
             :lessons="lessons"
             :trip="sheet?.list.trip ?? null"
             @set="setRate"

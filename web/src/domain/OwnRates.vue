@@ -5,7 +5,12 @@ import type { Lessons, ListChange, Trip } from '@/api/client'
 import { onTrips, ownRates } from '@/domain/lessons'
 import { useUnits } from '@/domain/units'
 
-const props = defineProps<{ lessons: Lessons; trip: Trip | null }>()
+const props = defineProps<{
+  lessons: Lessons
+  trip: Trip | null
+  /** Whether they can be silenced here. */
+  silencing?: boolean
+}>()
 const emit = defineEmits<{ set: [name: string, body: ListChange]; silence: [key: string, name: string] }>()
 const units = useUnits()
 const rates = computed(() =>
@@ -41,7 +46,11 @@ function body({ figure, typed, median }: (typeof rates.value)[number]): ListChan
               @click="emit('set', rate.name, body(rate))"
               >Set on this trip</el-button
             >
-            <el-button link size="small" @click="emit('silence', `rate ${rate.key}`, rate.name)"
+            <el-button
+              v-if="silencing"
+              link
+              size="small"
+              @click="emit('silence', `rate ${rate.key}`, rate.name)"
               >Silence</el-button
             >
           </span>
