@@ -3,7 +3,7 @@
 use crate::{Browser, Stage};
 
 /// Every screen, and a text that it shows once it has loaded the demo's data.
-pub const SCREENS: [(&str, &str); 10] = [
+pub const SCREENS: [(&str, &str); 11] = [
     ("weigh", "Simulated scale"),
     ("gear", "Framed pack, 58 l"),
     ("gear/files", "Import a list"),
@@ -14,6 +14,7 @@ pub const SCREENS: [(&str, &str); 10] = [
     ("swaps", "All swaps as slopes"),
     ("plan", "Ranking alone"),
     ("pack", "Is it all in, and does the scale agree?"),
+    ("trips", "What it taught"),
 ];
 
 /// The demo, opened on a step that shows a text.

@@ -23,17 +23,18 @@ beforeEach(() => {
 /** What is kept, on a page of its own. */
 function kept(account = 'anna') {
   const sent = vi.fn()
+  const took = vi.fn()
   const refused = vi.fn()
   let later!: ReturnType<typeof useLater>
   const page = mount(
     defineComponent({
       setup() {
-        later = useLater(account, 'l', { sent, refused })
+        later = useLater(account, 'l', { took, sent, refused })
         return () => null
       },
     }),
   )
-  return { later, sent, refused, page }
+  return { later, sent, took, refused, page }
 }
 const settle = async () => {
   for (let at = 0; at < 8; at++) {
@@ -44,11 +45,12 @@ const settle = async () => {
 
 describe('what is said on the floor', () => {
   it('is sent at once, field by field, and forgotten once it is there', async () => {
-    const { later, sent } = kept()
+    const { later, sent, took } = kept()
     later.say(({ lines }) => (lines.a = { is_in: true }))
     await settle()
     expect(asked).toEqual([{ url: '/api/lists/l/packing/a', body: { is_in: true } }])
     expect([later.count.value, sent.mock.calls.length > 0]).toEqual([0, true])
+    expect(took.mock.calls).toEqual([['l', { lines: { a: { is_in: true } }, orders: {}, done: {} }]])
   })
 
   it('is kept while the network is away, whatever is opened meanwhile, and sent when it is back', async () => {

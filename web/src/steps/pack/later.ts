@@ -23,6 +23,9 @@ const isAway = (error: unknown) => error instanceof Problem && (error.status ===
 
 type Kept = Record<string, Waiting>
 interface Heard {
+  /** The server has this: what was asked of it before is older than that. */
+  took: (list: string, said: Waiting) => void
+  /** It has all of it. */
   sent: () => void
   refused: (error: unknown) => void
 }
@@ -56,7 +59,10 @@ function sender(account: string) {
           return
         }
         heard?.refused(error)
+        next.forget()
+        continue
       }
+      heard?.took(list, { ...nothing(), ...next.said })
       next.forget()
     }
     const rest = { ...kept.value }
@@ -80,6 +86,7 @@ function sender(account: string) {
       return {
         send: () =>
           api.PUT('/api/lists/{id}/packing/{line}', { params: { path: { ...path, line } }, body: said }),
+        said: { lines: { [line]: said } },
         forget: forget('lines', line, said),
       }
     for (const [zone, all] of Object.entries(orders) as [Zone, string[]][])
@@ -89,6 +96,7 @@ function sender(account: string) {
             params: { path: { ...path, zone } },
             body: { lines: all },
           }),
+        said: { orders: { [zone]: all } },
         forget: forget('orders', zone, all),
       }
     for (const [noted, is] of Object.entries(done))
@@ -98,6 +106,7 @@ function sender(account: string) {
             params: { path },
             body: { to_do: { [noted]: { done: is } } },
           }),
+        said: { done: { [noted]: is } },
         forget: forget('done', noted, is),
       }
     return undefined

@@ -75,6 +75,8 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
   const again = () => queries.invalidateQueries({ queryKey: keys.packing(id.value) })
   const { data: account } = useQuery(accountQuery)
   const { waiting, count, say } = useLater(account.value?.name ?? '', id, {
+    took: (list, said) =>
+      queries.setQueryData<Packing>(keys.packing(list), (shown) => shown && withWaiting(shown, said)),
     sent: () => void again(),
     refused: failed,
   })

@@ -103,10 +103,10 @@ useKeys('Trips', [
                 <tr>
                   <th>Trip</th>
                   <th>Set off</th>
-                  <th class="n">Nights</th>
-                  <th class="n">Low met</th>
+                  <th class="n wide">Nights</th>
+                  <th class="n wide">Low met</th>
                   <th class="n">Base weight</th>
-                  <th>Looked back</th>
+                  <th class="wide">Looked back</th>
                   <th><span class="visually-hidden">Remove</span></th>
                 </tr>
               </thead>
@@ -120,10 +120,10 @@ useKeys('Trips', [
                     <small v-if="trip.note" class="muted note">{{ trip.note }}</small>
                   </td>
                   <td class="when">{{ dayOfTrip(trip.starts_on) }}</td>
-                  <td class="n">{{ trip.nights }}</td>
-                  <td class="n">{{ low(trip.met.low_tenth_c) }}</td>
+                  <td class="n wide">{{ trip.nights }}</td>
+                  <td class="n wide">{{ low(trip.met.low_tenth_c) }}</td>
                   <td class="n">{{ base(trip.base_mg) }}</td>
-                  <td>
+                  <td class="wide">
                     <el-button v-if="!trip.kept_at" size="small" data-cell @click="keep(trip)"
                       >Keep its list now</el-button
                     >
@@ -142,7 +142,7 @@ useKeys('Trips', [
               A trip keeps its list as it was on the day, whatever becomes of the gear. Add the next one, or
               one that is behind you, and look back on it thing by thing.
             </p>
-            <el-form v-if="props.list" class="add" @submit.prevent="addTrip">
+            <el-form v-if="props.list" class="add" label-position="top" @submit.prevent="addTrip">
               <el-form-item :error="refusal" label="A trip with this list from">
                 <div class="pair">
                   <el-date-picker
@@ -203,7 +203,9 @@ aside {
   display: flex;
   gap: var(--s-2);
 }
-section {
-  overflow-x: auto;
+@media (max-width: 700px) {
+  .wide {
+    display: none;
+  }
 }
 </style>
