@@ -53,7 +53,7 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     browser.wait_for("26 of 45 in").await;
     browser.wait_for("2 changes kept on this device").await;
     network(&browser, true).await;
-    browser.wait_gone("kept on this device").await;
+    browser.wait_gone("2 changes kept on this device until the server can be reached.").await;
     browser.driver.refresh().await.unwrap();
     browser.wait_for("26 of 45 in").await;
     assert!(is_ticked(&browser, "Phone").await && is_ticked(&browser, "Walking poles").await);

@@ -1,4 +1,5 @@
-//! The sheet of lists of 30 and of 300 things over HTTP, with a trip and 500 more things on the shelf. Needs KEVYT_TEST_DATABASE_URL;
+//! The sheet of lists of 30 and of 300 things over HTTP, with a trip and 500 more things on the shelf; and what 100 trips with one of 50 things
+//! teach. Needs KEVYT_TEST_DATABASE_URL;
 //! `./kevyt bench` starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
@@ -27,6 +28,7 @@ fn list_page(criterion: &mut Criterion) {
         for (name, things, how) in [
             ("spare", 500, json!({})),
             ("few", 30, json!({ "new_list": "Few" })),
+            ("walked", 50, json!({ "new_list": "Walked" })),
             ("many", 300, json!({ "new_list": "Many" })),
         ] {
             let how = Part::text(how.to_string()).mime_str("application/json").unwrap();
@@ -42,6 +44,26 @@ fn list_page(criterion: &mut Criterion) {
         }
         lists
     });
+    runtime.block_on(async {
+        let (_, list) = lists.iter().find(|(things, _)| *things == 50).unwrap();
+        for at in 0..100 {
+            let trip = json!({ "list": list, "starts_on": format!("2025-{:02}-{:02}", 1 + at / 25, 1 + at % 25) });
+            let trip: Value = http.post(url("/api/trips")).json(&trip).send().await.unwrap().json().await.unwrap();
+            let keep = url(&format!("/api/trips/{}/keep?version=1", trip["id"].as_str().unwrap()));
+            assert_eq!(http.post(keep).json(&json!({})).send().await.unwrap().status(), 200);
+        }
+        let trips: Value = http.get(url("/api/lessons")).send().await.unwrap().json().await.unwrap();
+        for trip in trips["trips"].as_array().unwrap() {
+            let full = url(&format!("/api/trips/{}", trip["trip"]["id"].as_str().unwrap()));
+            let full: Value = http.get(full).send().await.unwrap().json().await.unwrap();
+            let thing = full["things"][0]["id"].as_str().unwrap();
+            let said = url(&format!("/api/trips/{}/things/{thing}", trip["trip"]["id"].as_str().unwrap()));
+            assert_eq!(http.patch(said).json(&json!({ "used": false })).send().await.unwrap().status(), 200);
+        }
+    });
+    let lessons = async || http.get(url("/api/lessons")).send().await.unwrap().bytes().await.unwrap();
+    println!("lessons of 100 trips: {} bytes", runtime.block_on(lessons()).len());
+    criterion.bench_function("lessons of 100 trips", |b| b.iter(|| runtime.block_on(lessons())));
     for (things, list) in lists {
         let page =
             async || http.get(url(&format!("/api/lists/{list}/sheet"))).send().await.unwrap().bytes().await.unwrap();

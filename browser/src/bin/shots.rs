@@ -13,7 +13,6 @@ const PHONE: Look = Look { width: 390, height: 844, dark: false };
 
 /// Name, address and look of each picture.
 const SHOTS: &[(&str, &str, Look)] = &[
-    ("sign-in", "", WIDE),
     ("gear", "/gear", WIDE),
     ("gear-thing", "/gear", WIDE),
     ("files", "/gear/files", WIDE),
@@ -26,10 +25,11 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("plan", "/plan", WIDE),
     ("plan-dark", "/plan", DARK),
     ("pack", "/pack", WIDE),
+    ("trips", "/trips", WIDE),
+    ("trips-back", "/trips", WIDE),
     // Weighing changes the figures of all others, so it comes last.
     ("weigh", "/weigh", WIDE),
     ("weigh-phone", "/weigh", PHONE),
-    ("history", "/gear/history", WIDE),
     // The list for two is the one at hand from here on.
     ("together", "/list/together", WIDE),
 ];
@@ -57,13 +57,13 @@ async fn main() {
             continue;
         }
         browser.look(*look).await;
-        if !path.is_empty() && !entered {
+        if !entered {
             browser.driver.goto(&stage.url).await.expect("the page");
             enter_demo(&browser).await;
             entered = true;
         }
         browser.driver.goto(format!("{}{path}", stage.url)).await.expect("the page");
-        browser.wait_for(if path.is_empty() { "Sign in" } else { "planned" }).await;
+        browser.wait_for("planned").await;
         if name.starts_with("weigh") {
             weigh(&stage, &browser).await;
         }
@@ -80,12 +80,15 @@ async fn main() {
             browser.wait_for("What one piece does and needs").await;
         }
         if *name == "pack" {
-            browser.wait_for("Is it all in").await;
-            let tick = "document.querySelectorAll('.zone input').forEach((box, at) => at % 3 && box.click())";
-            browser.driver.execute(tick, Vec::new()).await.expect("ticks");
-            browser.type_into("section[aria-label='On the scale'] input", "12.9 kg").await;
-            browser.press(Key::Tab + "").await;
             browser.wait_for("the list says").await;
+        }
+        if name.starts_with("trips") {
+            browser.wait_for("What it taught").await;
+        }
+        if *name == "trips-back" {
+            browser.find_text("Fells at snow melt").await.click().await.expect("a trip to look back on");
+            browser.wait_for("46 of 46 looked back on").await;
+            browser.press(Key::Down + "").await;
         }
         if *name == "together" {
             browser.find_xpath("//header//button[contains(.,'Fell week')]").await.click().await.expect("a menu");

@@ -1,6 +1,7 @@
 //! Trips: the list kept as it was, what is said of it after, and what that teaches.
 
 use crate::client::Client;
+use crate::cut::Cut;
 use crate::sheet::trip;
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
@@ -198,4 +199,31 @@ async fn the_base_weight_over_time_says_what_changed_it() {
     assert_eq!(undone.status, 200, "{}", undone.body);
     let last = history().await.body;
     assert_eq!((points(&last).last().unwrap(), &last["promised_mg"]), (&so(1_299, "swap"), &json!(0)));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn many_trips_ask_the_database_no_more_than_a_few() {
+    let stage = Stage::start(false);
+    let anna = Client::signed_up(&stage, "anna").await;
+    let list = list(&anna).await;
+    let line = Cut::before(stage.database_url());
+    let beside = stage.beside(&line.database_url);
+    let there = anna.elsewhere(&beside.url);
+    let mut asked = Vec::new();
+    for month in [1, 2] {
+        for day in 1..=if month == 1 { 2 } else { 20 } {
+            let trip = walked(&anna, &list, &format!("2026-{month:02}-{day:02}"), 1).await;
+            say(&anna, &trip, "chair", json!({ "used": false })).await;
+        }
+        // A connection that is new says a little more: the fewest of some tries are what the page takes.
+        let mut fewest = usize::MAX;
+        for _ in 0..8 {
+            let before = line.statements();
+            assert!(there.get("/api/lessons").await.body["trips"].as_array().unwrap().len() >= 2);
+            fewest = fewest.min(line.statements() - before);
+        }
+        asked.push(fewest);
+    }
+    assert!(asked[0] > 3 && asked[0] < 20, "{asked:?}");
+    assert_eq!(asked[0], asked[1], "statements of 2 and of 22 trips");
 }

@@ -1,5 +1,5 @@
-import { useEventListener, useStorage } from '@vueuse/core'
-import { computed, effectScope, onBeforeUnmount, toValue, type MaybeRefOrGetter } from 'vue'
+import { useEventListener } from '@vueuse/core'
+import { computed, effectScope, onBeforeUnmount, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, Problem, take, type Packing, type Zone } from '@/api/client'
 import { inTurn } from '@/api/turn'
 
@@ -32,7 +32,18 @@ interface Heard {
 
 /** What waits of an account, list by list, and how it is sent: one for the whole page, which goes on when another step is opened. */
 function sender(account: string) {
-  const kept = useStorage<Kept>(`kevyt-packing ${account}`, {})
+  const place = `kevyt-packing ${account}`
+  const read = (text: string | null): Kept => (text ? (JSON.parse(text) as Kept) : {})
+  const kept = shallowRef(read(localStorage.getItem(place)))
+  /** Written before anything else happens: a page may be gone the next moment. */
+  function keep(next: Kept) {
+    kept.value = next
+    localStorage.setItem(place, JSON.stringify(next))
+  }
+  // What another tab says, or has sent.
+  useEventListener(window, 'storage', ({ key, newValue }: StorageEvent) => {
+    if (key === place) kept.value = read(newValue)
+  })
   /** Whoever looks at it now. */
   let heard: Heard | undefined
   let again: ReturnType<typeof setTimeout> | undefined
@@ -67,7 +78,7 @@ function sender(account: string) {
     }
     const rest = { ...kept.value }
     delete rest[list]
-    kept.value = rest
+    keep(rest)
     heard?.sent()
   }
 
@@ -80,7 +91,7 @@ function sender(account: string) {
       if (!now || JSON.stringify(now[part][key as never]) !== JSON.stringify(said)) return
       const left = { ...now, [part]: { ...now[part] } } as Waiting
       delete left[part][key as never]
-      kept.value = { ...kept.value, [list]: left }
+      keep({ ...kept.value, [list]: left })
     }
     for (const [line, said] of Object.entries(lines))
       return {
@@ -113,7 +124,7 @@ function sender(account: string) {
   }
 
   useEventListener(window, 'online', () => void send())
-  return { kept, send, hear: (next: Heard | undefined) => (heard = next) }
+  return { kept, keep, send, hear: (next: Heard | undefined) => (heard = next) }
 }
 
 const senders = new Map<string, ReturnType<typeof sender>>()
@@ -125,7 +136,7 @@ const senders = new Map<string, ReturnType<typeof sender>>()
 export function useLater(account: string, list: MaybeRefOrGetter<string>, heard: Heard) {
   const known = senders.get(account) ?? effectScope(true).run(() => sender(account))!
   senders.set(account, known)
-  const { kept, send, hear } = known
+  const { kept, keep, send, hear } = known
   hear(heard)
   onBeforeUnmount(() => hear(undefined))
   const waiting = computed(() => kept.value[toValue(list)] ?? nothing())
@@ -140,7 +151,7 @@ export function useLater(account: string, list: MaybeRefOrGetter<string>, heard:
     say: (what: (waiting: Waiting) => void) => {
       const said = { ...nothing(), ...plain(waiting.value) }
       what(said)
-      kept.value = { ...kept.value, [toValue(list)]: said }
+      keep({ ...kept.value, [toValue(list)]: said })
       void send()
     },
   }

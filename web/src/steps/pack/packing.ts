@@ -72,7 +72,12 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
   const queries = useQueryClient()
   const { failed, done } = useMessages()
-  const again = () => queries.invalidateQueries({ queryKey: keys.packing(id.value) })
+  /** Asks anew. What is asked for already, even for the first time, may be older than what was just said. */
+  async function again() {
+    const queryKey = keys.packing(id.value)
+    await queries.cancelQueries({ queryKey })
+    await queries.invalidateQueries({ queryKey })
+  }
   const { data: account } = useQuery(accountQuery)
   const { waiting, count, say } = useLater(account.value?.name ?? '', id, {
     took: (list, said) =>
