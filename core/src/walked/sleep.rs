@@ -41,11 +41,11 @@ pub struct Offset {
 }
 
 impl Offset {
-    /// The estimate, once some night was too cold: half way between the two, rounded half to even; or just that which it is more than.
-    /// Nights that contradict each other are met half way, too.
-    pub fn estimate(&self) -> Option<i64> {
+    /// The estimate, once some night was too cold: half way between the two, rounded half to even. Cold nights alone say only that it is more,
+    /// so that it is never less than what is set `now`. Nights that contradict each other are met half way, too.
+    pub fn estimate(&self, now: i64) -> Option<i64> {
         let (more_than, _) = self.more_than?;
-        let Some((at_most, _)) = self.at_most else { return Some(more_than) };
+        let Some((at_most, _)) = self.at_most else { return Some(more_than.max(now)) };
         i64::try_from(div_half_even(i128::from(more_than) + i128::from(at_most), 2)).ok()
     }
 

@@ -37,20 +37,23 @@ fn nights_tell_how_cold_the_sleeper_is() {
     let walks = [night(40, 0, 80, false), night(40, 0, 50, true), night(40, 0, 90, false)];
     let found = offset(&walks);
     assert_eq!((found.more_than, found.at_most), (Some((10, 1)), Some((40, 0))));
-    assert_eq!((found.estimate(), found.is_contradicted()), (Some(25), false));
+    assert_eq!((found.estimate(0), found.is_contradicted()), (Some(25), false));
     let slept = slept(&walks);
     assert_eq!(slept[&1], Slept { comfortable: Some((80, 0)), uncomfortable: Some((50, 1)) });
     assert!(!slept.contains_key(&2), "a liner is no bed");
 
     // A liner that adds 3 °C: comfort is 1 °C, and 2 °C is one above that.
     assert_eq!(offset(&[night(40, 30, 20, true)]).more_than, Some((10, 0)));
-    assert_eq!(offset(&[night(40, 30, 20, true)]).estimate(), Some(10));
+    let cold = offset(&[night(40, 30, 20, true)]);
+    // Cold alone: at least so much, and never less than what is set.
+    assert_eq!((cold.estimate(0), cold.estimate(50)), (Some(10), Some(50)));
+    assert_eq!(offset(&[night(40, 0, -30, true)]).estimate(0), Some(0));
     // Only warm nights say nothing of how cold it may get.
-    assert_eq!(offset(&[night(40, 0, 80, false)]).estimate(), None);
+    assert_eq!(offset(&[night(40, 0, 80, false)]).estimate(0), None);
     // Cold at 9 and warm at 6: half way, marked; 35 tenths, and of 25 and 26 the even one.
     let both = offset(&[night(40, 0, 90, true), night(40, 0, 60, false)]);
-    assert_eq!((both.estimate(), both.is_contradicted()), (Some(35), true));
-    assert_eq!(offset(&[night(40, 0, 50, true), night(40, 0, 81, false)]).estimate(), Some(26));
+    assert_eq!((both.estimate(0), both.is_contradicted()), (Some(35), true));
+    assert_eq!(offset(&[night(40, 0, 50, true), night(40, 0, 81, false)]).estimate(0), Some(26));
 }
 
 #[test]
@@ -183,9 +186,9 @@ proptest! {
         let walks: Vec<Walk<u8>> = nights.iter().map(|&(low, was_cold)| night(40, 0, low, was_cold)).collect();
         let cold = nights.iter().filter(|night| night.1).map(|night| night.0 - 40).max();
         let warm = nights.iter().filter(|night| !night.1).map(|night| night.0 - 40).min();
-        match (cold, warm, offset(&walks).estimate()) {
+        match (cold, warm, offset(&walks).estimate(0)) {
             (None, _, found) => prop_assert_eq!(found, None),
-            (Some(cold), None, found) => prop_assert_eq!(found, Some(cold)),
+            (Some(cold), None, found) => prop_assert_eq!(found, Some(cold.max(0))),
             (Some(cold), Some(warm), found) => {
                 let found = found.unwrap();
                 prop_assert!((2 * found - cold - warm).abs() <= 1, "{} from {} and {}", found, cold, warm);

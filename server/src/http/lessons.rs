@@ -107,7 +107,7 @@ pub struct SleeperOut {
     more_than: Option<NightOut>,
     /// And at most this.
     at_most: Option<NightOut>,
-    /// The estimate, once some night was too cold.
+    /// The estimate, once some night was too cold; never less than what is set, from cold nights alone.
     estimate_tenth_c: Option<i64>,
     /// Whether the nights contradict each other.
     is_contradicted: bool,
@@ -230,9 +230,9 @@ impl From<Learnt> for LessonsOut {
             }
         };
         let wished = |Wished { name, on: at, is_seen_to }| WishedOut { name, on: on(&at), is_seen_to };
-        let offset = learnt.offset;
+        let (offset, estimate_tenth_c) = learnt.offset;
         let sleeper = SleeperOut {
-            estimate_tenth_c: offset.estimate(),
+            estimate_tenth_c,
             is_contradicted: offset.is_contradicted(),
             more_than: night(offset.more_than),
             at_most: night(offset.at_most),

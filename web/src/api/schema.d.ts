@@ -3305,7 +3305,7 @@ export interface components {
             at_most?: components["schemas"]["NightMet"] | null;
             /**
              * Format: int64
-             * @description The estimate, once some night was too cold.
+             * @description The estimate, once some night was too cold; never less than what is set, from cold nights alone.
              */
             estimate_tenth_c?: number | null;
             /** @description Whether the nights contradict each other. */
@@ -3768,7 +3768,7 @@ export interface components {
         TripSummary: {
             /** @description Those of which somebody said whether they were used. */
             judged: number;
-            /** @description Things on it. */
+            /** @description Things that came along. */
             things: number;
             trip: components["schemas"]["TripLine"];
         };

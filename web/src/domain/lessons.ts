@@ -174,7 +174,7 @@ export function lessonsOf(all: Lessons, offsetTenthC: number, units: Units): Les
     lessons.push({
       key: 'offset',
       title: `How cold you sleep: ${shift(estimate)} on a rating`,
-      why: `By your nights: ${parts.join(', ')}. Set is ${shift(offsetTenthC)}.${sleeper.is_contradicted ? ' The nights contradict each other.' : ''}`,
+      why: `By your nights: ${parts.join(', ')}. Set is ${shift(offsetTenthC)}.${estimate < offsetTenthC ? ' With less, cautions of cold come later.' : ''}${sleeper.is_contradicted ? ' The nights contradict each other.' : ''}`,
       on: [sleeper.more_than, sleeper.at_most].flatMap((night) => night?.trip ?? []),
       act: { kind: 'offset', tenthC: estimate },
     })

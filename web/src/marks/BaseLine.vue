@@ -29,7 +29,7 @@ const emit = defineEmits<{ choose: [at: number] }>()
 const frame = useTemplateRef<HTMLElement>('frame')
 const { width } = useElementSize(frame)
 const HEIGHT = 210
-const LEFT = 40
+const LEFT = 44
 const BOTTOM = HEIGHT - 40
 
 const up = computed(() => {
@@ -57,7 +57,8 @@ const path = computed(() => {
 const times = computed(() => {
   const wanted = Math.max(2, Math.floor(width.value / 110))
   const name = across.value.tickFormat(wanted)
-  return across.value.ticks(wanted).map((at) => ({ x: across.value(at), text: name(at) }))
+  const all = across.value.ticks(wanted).map((at) => ({ x: across.value(at), text: name(at) }))
+  return all.filter(({ x }) => x < width.value - 34)
 })
 
 /** The change that is nearest to where somebody points. */
@@ -136,6 +137,7 @@ function walk(event: KeyboardEvent) {
 <style scoped>
 .base-line {
   min-height: 210px;
+  overflow: hidden;
   cursor: pointer;
 }
 text {

@@ -42,8 +42,8 @@ pub struct Learnt {
     pub things: Vec<OfThing>,
     /// What was wished for and is not owned.
     pub wished: Vec<Wished>,
-    /// What nights say of the sleeper.
-    pub offset: Offset,
+    /// What nights say of the sleeper, and the estimate.
+    pub offset: (Offset, Option<i64>),
     /// Rates of one's own.
     pub rates: Rates,
     /// Lessons that are not to be said again.
@@ -76,6 +76,8 @@ impl Services {
                 (of.clone().count(), of.filter(judged).count())
             };
             let (offset, rates) = (offset(&walked.walks), rates(&walked.walks));
+            let estimate = offset.estimate(caller.settings.sleeper_offset_tenth_c);
+            let offset = (offset, estimate);
             let trips = trips.into_iter().map(|trip| {
                 let (all, judged) = count(trip.id);
                 (trip, all, judged)

@@ -9,9 +9,29 @@ import { counted } from '@/quantities/count'
 import { day } from '@/quantities/dates'
 import { CAUSES } from './words'
 
-const props = defineProps<{ history: BaseHistory; trips: TripLine[]; target: number | null; list: string }>()
+const props = defineProps<{
+  history: BaseHistory
+  /** All trips; those of the list are shown along its line. */
+  trips: TripLine[]
+  target: number | null
+  list: string
+  listId: string
+}>()
 const units = useUnits()
-const points = computed(() => props.history.points)
+/** Of the list at hand, or of each trip, whatever its list. */
+const of = ref<'list' | 'trips'>('list')
+const walked = computed(() => props.trips.filter((trip) => trip.base_mg != null))
+const points = computed<BaseHistory['points']>(() =>
+  of.value === 'list'
+    ? props.history.points
+    : walked.value.map((trip) => ({
+        at: `${trip.starts_on}T12:00:00`,
+        base_mg: trip.base_mg!,
+        unknown: 0,
+        cause: 'changed',
+        what: `${trip.name}, ${counted(trip.nights, 'night')}.`,
+      })),
+)
 const chosen = ref(0)
 watch(points, (all) => (chosen.value = all.length - 1), { immediate: true })
 const change = (at: number) => (at === 0 ? null : points.value[at]!.base_mg - points.value[at - 1]!.base_mg)
@@ -25,7 +45,7 @@ const steps = computed(() =>
 )
 const trips = computed(() =>
   props.trips
-    .filter((trip) => trip.kept_at)
+    .filter((trip) => trip.kept_at && of.value === 'list' && trip.list === props.listId)
     .map(({ starts_on, name }) => ({ at: Date.parse(`${starts_on}T12:00:00`), name })),
 )
 const least = (unknown: number) => (unknown > 0 ? 'at least ' : '')
@@ -39,16 +59,24 @@ const isTable = ref(false)
 <template>
   <section class="card" aria-label="Base weight over time">
     <div class="top">
-      <h2>Base weight of {{ list }} over time</h2>
-      <el-button link type="primary" size="small" @click="isTable = !isTable">{{
+      <h2>Base weight over time</h2>
+      <el-radio-group v-if="walked.length > 1" v-model="of" size="small" aria-label="Of what">
+        <el-radio-button value="list">{{ list }}</el-radio-button>
+        <el-radio-button value="trips">Every trip</el-radio-button>
+      </el-radio-group>
+      <el-button v-if="points.length > 1" link type="primary" size="small" @click="isTable = !isTable">{{
         isTable ? 'As a line' : 'As a table'
       }}</el-button>
     </div>
-    <template v-if="!isTable">
+    <p v-if="points.length < 2" class="muted">
+      {{ points[0] ? units.totalText(points[0].base_mg) : '' }} now. What changes it from here on stands here,
+      with its cause.
+    </p>
+    <template v-else-if="!isTable">
       <BaseLine
         :steps="steps"
         :trips="trips"
-        :target="target"
+        :target="of === 'list' ? target : null"
         :unit-mg="units.scale.value.mg"
         :unit-name="units.scale.value.name"
         :chosen="chosen"
@@ -58,7 +86,7 @@ const isTable = ref(false)
       <p v-if="shown" class="said" role="status">
         <b>{{ day(shown.at) }}: {{ least(shown.unknown) }}{{ units.totalText(shown.base_mg) }}</b
         ><template v-if="change(chosen)">, {{ units.signed(change(chosen)!) }}</template
-        >. {{ CAUSES[shown.cause].name }}: {{ shown.what }}
+        >. <template v-if="of === 'list'">{{ CAUSES[shown.cause].name }}: </template>{{ shown.what }}
       </p>
     </template>
     <div v-else class="table">
@@ -107,6 +135,8 @@ const isTable = ref(false)
 <style scoped>
 .top {
   display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-1) var(--s-4);
   justify-content: space-between;
   align-items: baseline;
 }

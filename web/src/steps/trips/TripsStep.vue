@@ -92,9 +92,10 @@ useKeys('Trips', [
           <HistoryCard
             v-if="history && sheet"
             :history="history"
-            :trips="lessons.trips.map((one) => one.trip).filter((trip) => trip.list === props.list)"
+            :trips="lessons.trips.map((one) => one.trip)"
             :target="sheet.list.target_mg ?? null"
             :list="sheet.list.name"
+            :list-id="props.list"
           />
           <section class="card" aria-label="Trips">
             <h2>Trips</h2>
@@ -185,6 +186,10 @@ aside {
   display: grid;
   gap: var(--s-3);
   align-content: start;
+  min-width: 0;
+}
+.work > *,
+aside > * {
   min-width: 0;
 }
 .when {
