@@ -56,6 +56,14 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     browser.wait_gone("2 changes kept on this device until the server can be reached.").await;
     browser.driver.refresh().await.unwrap();
     browser.wait_for("26 of 45 in").await;
+    // By key, too.
+    let script = "arguments[0].querySelector('input').focus()";
+    let phone = browser.find_xpath(&box_of("Phone")).await.to_json().unwrap();
+    browser.driver.execute(script, vec![phone]).await.unwrap();
+    browser.press(" ").await;
+    browser.wait_for("25 of 45 in").await;
+    browser.press(" ").await;
+    browser.wait_for("26 of 45 in").await;
     assert!(is_ticked(&browser, "Phone").await && is_ticked(&browser, "Walking poles").await);
 
     // The scale says more than the list, and something on it was never weighed. Weighed, it explains the rest.

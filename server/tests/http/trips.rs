@@ -227,3 +227,71 @@ async fn many_trips_ask_the_database_no_more_than_a_few() {
     assert!(asked[0] > 3 && asked[0] < 20, "{asked:?}");
     assert_eq!(asked[0], asked[1], "statements of 2 and of 22 trips");
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_tabs_judge_one_thing_and_a_request_sent_again_is_done_once() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = list(&client).await;
+    let trip = walked(&client, &list, "2026-05-01", 3).await;
+    let things = client.get(&format!("/api/trips/{trip}")).await.body["things"].clone();
+    let quilt = format!("/api/trips/{trip}/things/{}", id(&named(&things, "quilt")));
+    // Two at once, each another field; then the same word from both: its nights are given once.
+    let (one, other) = (
+        client.patch(&quilt, json!({ "used": true })),
+        client.patch(&quilt, json!({ "marks": { "too_cold": true }, "note": "awake from three" })),
+    );
+    let (one, other) = tokio::join!(one, other);
+    assert_eq!((one.status, other.status), (200, 200));
+    let (one, other) =
+        tokio::join!(client.patch(&quilt, json!({ "used": true })), client.patch(&quilt, json!({ "used": true })));
+    assert_eq!((one.status, other.status), (200, 200));
+    let now = named(&client.get(&format!("/api/trips/{trip}")).await.body["things"], "quilt");
+    assert_eq!(
+        (&now["used"], &now["marks"], &now["note"]),
+        (&json!(true), &json!(["too_cold"]), &json!("awake from three"))
+    );
+    assert_eq!(gear(&client, "quilt").await["nights"], 3);
+    // Words are undone one by one.
+    let said = client.patch(&quilt, json!({ "used": false })).await;
+    assert_eq!(gear(&client, "quilt").await["nights"], 0);
+    assert_eq!(client.post(&format!("/api/changes/{}/undo", said.change()), Value::Null).await.status, 200);
+    assert_eq!(gear(&client, "quilt").await["nights"], 3);
+
+    // What came along can't be taken off; what was wished for can.
+    let refused = client.delete(&quilt).await;
+    assert_eq!((refused.status, &refused.body["code"]), (422, &json!("kept")));
+    let wished = client.post(&format!("/api/trips/{trip}/things"), json!({ "name": "mitts" })).await.id().to_owned();
+    assert_eq!(client.delete(&format!("/api/trips/{trip}/things/{wished}")).await.status, 204);
+    for (path, body, field) in [
+        (quilt.clone(), json!({ "note": "x".repeat(501) }), "note"),
+        (quilt.clone(), json!({ "marks": { "boring": true } }), ""),
+    ] {
+        let refused = client.patch(&path, body).await;
+        assert!(refused.status == 422 || refused.status == 400, "{}", refused.body);
+        assert!(field.is_empty() || refused.body["field"] == field, "{}", refused.body);
+    }
+    assert_eq!(
+        client.post("/api/trips", json!({ "list": list, "starts_on": "soon" })).await.body["field"],
+        "starts_on"
+    );
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn who_walks_along_keeps_what_they_carry() {
+    let stage = Stage::start(false);
+    let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
+    let list = list(&anna).await;
+    let seat = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
+    let link = json!({ "secret": "ab".repeat(32), "walker": seat, "days": 14 });
+    assert_eq!(anna.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
+    assert_eq!(bert.post("/api/joined", json!({ "secret": "ab".repeat(32) })).await.status, 200);
+    let mug = bert.line("own mug 98g", None).await["id"].as_str().unwrap().to_owned();
+    assert_eq!(bert.put(&format!("/api/lists/{list}/lines/{mug}"), json!({ "carried": 1 })).await.status, 200);
+
+    let trip = walked(&bert, &list, "2026-08-01", 2).await;
+    let full = bert.get(&format!("/api/trips/{trip}")).await.body;
+    let names: Vec<&Value> = full["things"].as_array().unwrap().iter().map(|thing| &thing["name"]).collect();
+    assert_eq!((names, &full["trip"]["base_mg"]), (vec![&json!("own mug")], &json!(98_000)));
+    assert_eq!(anna.get("/api/lessons").await.body["trips"], json!([]), "a trip is whoever's walked it");
+}

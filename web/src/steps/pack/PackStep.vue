@@ -54,8 +54,10 @@ function dropped(line: string, zone: Zone) {
   if (thing && thing.zone !== zone) move(thing, zone)
 }
 useKeys('Pack', [
-  { key: ' ', does: 'tick what has the focus in or out', run: () => undefined },
-  { key: 'ArrowLeft', does: 'move it to the zone before, → to the one after', run: () => undefined },
+  // Of the box that has the focus: its own.
+  { key: 'Space', does: 'tick what has the focus in or out', run: () => undefined },
+  { key: '← →', does: 'move it to the zone beside', run: () => undefined },
+  { key: 'Shift ↑ ↓', does: 'move it within its zone', run: () => undefined },
   { key: 'p', does: 'print the packed list', run: () => window.print() },
 ])
 </script>

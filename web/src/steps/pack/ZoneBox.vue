@@ -51,6 +51,11 @@ function walk(event: KeyboardEvent, thing: PackedThing) {
   else return
   event.preventDefault()
 }
+/** Out of the menu, for who has no keys: to another zone, or so many places on. */
+function go(thing: PackedThing, to: Zone | number) {
+  if (typeof to === 'number') emit('shift', thing, to)
+  else emit('move', thing, to)
+}
 /** The box beside this one, in any zone. */
 function walkTo(from: HTMLElement, by: number) {
   const all = [...document.querySelectorAll<HTMLElement>('.zone input')]
@@ -98,6 +103,22 @@ function walkTo(from: HTMLElement, by: number) {
           <i v-if="todo && !thing.is_in">{{ todo }}</i>
           <i v-if="over" class="caution">does not fit</i>
         </el-checkbox>
+        <el-dropdown trigger="click" :persistent="false" @command="(to: Zone | number) => go(thing, to)">
+          <el-button link class="more" tabindex="-1" :aria-label="`Move ${thing.name}`">⋯</el-button>
+          <template #dropdown>
+            <el-dropdown-menu>
+              <el-dropdown-item :command="-1">Earlier here</el-dropdown-item>
+              <el-dropdown-item :command="1">Later here</el-dropdown-item>
+              <el-dropdown-item
+                v-for="(to, at) in ORDER.filter((one) => one !== zone.zone)"
+                :key="to"
+                :command="to"
+                :divided="at === 0"
+                >{{ ZONES[to][0] }}</el-dropdown-item
+              >
+            </el-dropdown-menu>
+          </template>
+        </el-dropdown>
       </li>
     </ul>
   </section>
@@ -164,6 +185,21 @@ ul {
   grid-template-columns: repeat(auto-fill, minmax(170px, 1fr));
   gap: 0 var(--s-3);
 }
+li {
+  display: flex;
+  justify-content: space-between;
+  gap: var(--s-1);
+  min-width: 0;
+}
+.more {
+  color: var(--ink-2);
+  opacity: 0;
+}
+li:hover .more,
+.more:focus-visible,
+.more[aria-expanded='true'] {
+  opacity: 1;
+}
 li :deep(.el-checkbox) {
   /* A tick is a filled square. */
   --el-checkbox-checked-bg-color: var(--spruce);
@@ -190,6 +226,11 @@ i {
 @media (max-width: 700px) {
   li :deep(.el-checkbox) {
     min-height: 44px;
+  }
+  .more {
+    opacity: 1;
+    width: 44px;
+    height: 44px;
   }
 }
 </style>

@@ -111,13 +111,19 @@ describe('a list as it is packed', () => {
     await messenger!.trigger('keydown', { key: 'ArrowLeft' })
     await messenger!.trigger('keydown', { key: 'x' })
     await messenger!.trigger('keydown', { key: 'ArrowDown', shiftKey: true })
+    box.findAllComponents({ name: 'ElDropdown' })[1]!.vm.$emit('command', 'bottom')
+    box.findAllComponents({ name: 'ElDropdown' })[1]!.vm.$emit('command', -1)
     const said = (event: string) =>
       (box.emitted(event) as [{ name: string }, unknown][]).map(([one, what]) => [one.name, what])
     expect(said('tick')).toEqual([['Stuff sacks', true]])
-    expect(said('shift')).toEqual([['Messenger', 1]])
+    expect(said('shift')).toEqual([
+      ['Messenger', 1],
+      ['Stuff sacks', -1],
+    ])
     expect(said('move')).toEqual([
       ['Messenger', 'upper_body'],
       ['Messenger', 'on_me'],
+      ['Stuff sacks', 'bottom'],
     ])
   })
 })

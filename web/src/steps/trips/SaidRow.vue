@@ -69,7 +69,7 @@ const spoken = computed(() =>
     <el-button link class="name" data-row :data-said="said" :aria-label="spoken" @keydown="key">
       <span
         >{{ thing.name }}<template v-if="thing.pieces > 1"> × {{ thing.pieces }}</template>
-        <small class="muted">{{ mass }}</small></span
+        <small class="muted">{{ ` ${mass}` }}</small></span
       >
     </el-button>
     <span v-if="isAlong" class="use">

@@ -142,7 +142,7 @@ async function addWish() {
             </el-form>
           </template>
         </section>
-        <aside aria-label="What was met and used up">
+        <aside aria-label="About the trip">
           <section class="card" aria-label="The trip">
             <h2>The trip</h2>
             <el-form label-position="top" size="small" @submit.prevent>
