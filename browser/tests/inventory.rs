@@ -123,7 +123,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     assert!(csv.contains("\"Tarp, gewachst\",shelter,1,1250,") && csv.contains("Schnur,shelter,4,12.5,"), "{csv}");
     let backup = fetched(&browser, "/api/files/account.json").await;
     browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
-    browser.wait_for("62 things").await;
+    browser.wait_for("63 things").await;
     let summary = browser.find(".head p").await.text().await.unwrap();
     let table = browser.find("table.gear").await.text().await.unwrap();
 
@@ -131,23 +131,23 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     browser.choose("Which things", "everything").await;
     browser.find_xpath("//thead//label[contains(@class,'el-checkbox')]").await.click().await.unwrap();
     browser.find_text("Remove").await.click().await.unwrap();
-    browser.wait_for("63 things removed.").await;
+    browser.wait_for("64 things removed.").await;
     browser.driver.goto(format!("{}/gear/files", stage.url)).await.unwrap();
     browser.wait_for("Restore from a backup").await;
     choose_file(&browser, "json", &file("kevyt-account.json", &backup)).await;
-    browser.wait_for("holds 63 things and 3 lists").await;
+    browser.wait_for("holds 64 things and 3 lists").await;
     browser.find_text("Restore").await.click().await.unwrap();
-    browser.wait_for("Restored: 63 things").await;
+    browser.wait_for("Restored: 64 things").await;
     browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
-    browser.wait_for("62 things").await;
+    browser.wait_for("63 things").await;
     assert_eq!(browser.find(".head p").await.text().await.unwrap(), summary);
     assert_eq!(browser.find("table.gear").await.text().await.unwrap(), table);
 
     // And after it is loaded again, the history still takes it back.
     browser.press("h").await;
-    browser.wait_for("A backup restored: 63 things, 3 lists.").await;
+    browser.wait_for("A backup restored: 64 things, 3 lists.").await;
     browser.driver.refresh().await.unwrap();
-    browser.click("button[aria-label='Undo: A backup restored: 63 things, 3 lists.']").await;
+    browser.click("button[aria-label='Undo: A backup restored: 64 things, 3 lists.']").await;
     browser.wait_for("Undone: A backup restored").await;
     browser.close().await;
 }

@@ -77,9 +77,9 @@ async fn a_budget_is_spent_swap_by_swap() {
     browser.press(Key::Enter + "").await;
     browser.wait_for("Down to 7.29 kg for 612 €").await;
 
-    // At 287 € the smaller pack would come in. Six weeks on it is on sale for less.
+    // At 324 € the smaller pack would come in. Six weeks on it is on sale for less.
     browser.wait_for("now 352 €").await;
-    browser.wait_for("at 287 €").await;
+    browser.wait_for("at 324 €").await;
     stage.days_later(42);
     browser.driver.refresh().await.unwrap();
     browser.wait_for("News from the shop").await;

@@ -203,7 +203,7 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     browser.wait_for("A used one is 220.80 €: at this price it comes into the plan.").await;
     let used = browser.find("[aria-label='Plan Frameless pack, 38 l with used 220.80 €']").await;
     used.send_keys(Key::Enter + "").await.unwrap();
-    browser.wait_for("Down to 7.25 kg for 545.80 €").await;
+    browser.wait_for("Down to 7.26 kg for 508.80 €").await;
     assert_eq!(
         browser.driver.active_element().await.unwrap().tag_name().await.unwrap(),
         "h2",

@@ -46,7 +46,7 @@ const ACTS = {
           <el-button
             link
             size="small"
-            :aria-label="`Do not say again: ${lesson.title}`"
+            :aria-label="`Silence: ${lesson.title}`"
             @click="emit('silence', lesson)"
             >Silence</el-button
           >
