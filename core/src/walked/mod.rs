@@ -18,6 +18,7 @@ pub use sleep::{Offset, Slept, offset, slept};
 
 use crate::caution::UNDERQUILT;
 use crate::gear::{Facts, Jobs, Rating, Tags};
+use crate::limits;
 use crate::trip::Trip;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
@@ -117,6 +118,27 @@ pub struct UsedUp {
     pub power_taken_mwh: Option<i64>,
     /// And at the end.
     pub power_back_mwh: Option<i64>,
+}
+
+impl Met {
+    /// Whether every figure is one that a trip can have.
+    pub fn is_possible(&self) -> bool {
+        let within =
+            |figure: Option<i64>, (low, high): (i64, i64)| figure.is_none_or(|figure| (low..=high).contains(&figure));
+        within(self.low_tenth_c, limits::TENTHS_OF_DEGREE) && within(self.stretch_m, (0, limits::DISTANCE_M))
+    }
+}
+
+impl UsedUp {
+    /// Whether every figure is one that a trip can have.
+    pub fn is_possible(&self) -> bool {
+        let within =
+            |figures: &[Option<i64>], most: i64| figures.iter().flatten().all(|figure| (0..=most).contains(figure));
+        within(&[self.gas_taken_mg, self.gas_back_mg, self.food_taken_mg, self.food_back_mg], limits::MASS_MG)
+            && within(&[self.boiled_ml, self.drunk_ml], limits::VOLUME_ML)
+            && within(&[self.walked_min], limits::WALKED_MIN)
+            && within(&[self.power_taken_mwh, self.power_back_mwh], limits::ENERGY_MWH)
+    }
 }
 
 /// A trip that was walked.

@@ -72,7 +72,7 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
 }
 
 /// What the caller carries of a list, and how much of that has no known weight.
-fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<(Mass, u32), ServiceError> {
+pub(super) fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<(Mass, u32), ServiceError> {
     let (_, to) = walkers::open(c, caller.access, list)?;
     let laid = Laid::out(c, caller, to)?;
     let (totals, _) = added_up(laid.mine().iter().map(|thing| &thing.line), &laid.kits);

@@ -203,6 +203,10 @@ async fn what_no_endpoint_takes_no_file_brings() {
     let leave = json!({ "kind": "leave_out", "remove": [{ "line": line, "qty": 1 }] });
     client.post(&format!("/api/lists/{list}/swaps"), leave).await;
     client.post("/api/gear/line", json!({ "line": "mug weighed 98g" })).await;
+    let trip = client.post("/api/trips", json!({ "list": list, "starts_on": "2026-09-04" })).await.id().to_owned();
+    assert_eq!(client.post(&format!("/api/trips/{trip}/keep?version=1"), json!({})).await.status, 200);
+    let noted = client.patch(&format!("/api/lists/{list}/packing"), json!({ "reading": "3 kg" })).await;
+    assert_eq!(noted.status, 204);
     let whole = client.get("/api/files/account.json").await.body;
     // The first list is the one that every account begins with.
     let with = |path: &str, value: Value| {
@@ -245,6 +249,12 @@ async fn what_no_endpoint_takes_no_file_brings() {
         ("a leap second", weighing("at", json!("2026-06-30T23:59:60"))),
         ("a step of nothing", weighing("step_mg", json!(0))),
         ("a long scale", weighing("scale", json!("x".repeat(61)))),
+        ("a trip that is colder than cold", with("/trips/0/met/low_tenth_c", json!(-901))),
+        ("a trip with endless gas", with("/trips/0/used_up/gas_taken_mg", json!(i64::MAX))),
+        ("a trip of no list", with("/trips/0/list", json!(7))),
+        ("a thing of a trip that is not there", with("/trips/0/things/0/gear", json!("g9"))),
+        ("a reading that is none", with("/lists/1/packing", json!({ "reading": "heavy" }))),
+        ("a zone that holds less than nothing", with("/lists/1/packing", json!({ "zones": { "top": -1 } }))),
         ("text after the file", format!("{whole} {{}}")),
         ("a job twice", whole.to_string().replacen("\"shelter\":1", "\"shelter\":1,\"shelter\":2", 1)),
         ("a field twice", whole.to_string().replacen("\"currency\":", "\"currency\":\"EUR\",\"currency\":", 1)),

@@ -83,6 +83,9 @@ impl Laying {
                 met: entry.met,
                 used_up: entry.used_up,
             };
+            if !(trip.met.is_possible() && trip.used_up.is_possible()) {
+                return Err(out_of_range(&path, "a figure of what was met or used up"));
+            }
             let id = TripId::fresh();
             at_most(&format!("{path}.things"), entry.things.len(), limits::TRIP_THINGS)?;
             let thing = |(at, thing): (usize, &TripThingEntry)| {

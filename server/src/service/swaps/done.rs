@@ -1,21 +1,21 @@
 //! Doing a swap: what goes on becomes gear, what comes off has a fate; and taking that back.
 
 use super::{FullSwap, one};
+use crate::service::bases::base_of;
 use crate::service::fields::amount;
 use crate::service::gear::Rewrite;
-use crate::service::sheet::Laid;
 use crate::service::weights::rederive;
 use crate::service::{InField, ServiceError, Write, lists as list_rules};
 use crate::store::id::{GearId, KitId, LineId, ListId, SwapId};
 use crate::store::lines::{self, LineState, StoredLine};
 use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
-use crate::store::{StoreError, Stored, gear, kits, walkers};
+use crate::store::{StoreError, Stored, gear, kits};
 use chrono::Utc;
 use kevyt_core::exchange::{propose, read_price};
 use kevyt_core::gear::{Gear, Status, System, Weight};
 use kevyt_core::limits;
-use kevyt_core::list::{Counts, Place, added_up};
-use kevyt_core::quantity::{Mass, Money, PriceRange};
+use kevyt_core::list::{Counts, Place};
+use kevyt_core::quantity::{Money, PriceRange};
 use kevyt_core::swap::{Candidate, SwapKind};
 
 /// How a swap was done, as typed; what is left out is as it was planned.
@@ -48,7 +48,7 @@ impl Write<'_> {
         }
         self.touch([id])?;
         let currency = self.caller.preferences.currency;
-        let base_before_mg = self.base_of(record.list)?.mg();
+        let base_before_mg = base_of(self.c, self.caller, record.list)?.0.mg();
         let there = lines::of_list(self.c, self.caller.access, record.list)?;
         let fates = fates(&record, resale.brings, &there, doing);
         let got = match &doing.got {
@@ -101,7 +101,7 @@ impl Write<'_> {
             list_rules::place(self, record.list, gear, Counts::in_place(place, qty), carried, None)?;
             came.push(Came { gear, qty, place, owned });
         }
-        let base_after_mg = self.base_of(record.list)?.mg();
+        let base_after_mg = base_of(self.c, self.caller, record.list)?.0.mg();
         let (at, paid_minor, got_minor) = (Utc::now().naive_utc(), paid.minor(), got.minor());
         let name = record.name.as_str().to_owned();
         let kits = taken_apart;
@@ -174,13 +174,6 @@ impl Write<'_> {
             is_off && thing.value.name == candidate.name && thing.value.count >= qty
         };
         Ok(shelf.iter().find(is_it).map(|thing| thing.id))
-    }
-
-    /// The base weight of a list of the caller's.
-    fn base_of(&mut self, list: ListId) -> Result<Mass, ServiceError> {
-        let (_, to) = walkers::open(self.c, self.caller.access, list)?;
-        let laid = Laid::out(self.c, self.caller, to)?;
-        Ok(added_up(laid.mine().iter().map(|thing| &thing.line), &laid.kits).0.base)
     }
 
     /// Takes pieces off a line; a line without a piece goes.
