@@ -131,10 +131,12 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
      * taken for the wrong thing.
      */
     take: async (reading: Reading, shown: string, mayComeBack: () => boolean) => {
+      // What is shown may be older than the gear: a reading of nothing waits for the newest.
+      if (!kit.value && !queued.value) await refetch({ cancelRefetch: false })
       const mark: Mark | null = kit.value
         ? { kind: 'kit', id: kit.value.id }
         : queued.value && { kind: 'gear', id: queued.value.gear.id }
-      if (!mark) return
+      if (!mark) throw new Error('There is nothing to weigh here. Add gear first.')
       const name = kit.value?.name ?? queued.value?.gear.name ?? ''
       // The next in the order as it stands: what was weighed moves down once the queue is asked for again.
       const at = queue.value.findIndex(({ gear }) => gear.id === mark.id)
