@@ -1,7 +1,8 @@
 //! Figures of a trip as they are typed, in the walker's units or with units of their own.
 
-use super::{Food, Trip};
-use crate::quantity::{Distance, Mass, MassUnit, Refused, Temperature, Units, Volume};
+use super::supplies::DELIVERED_PERCENT;
+use super::{Device, Food, Trip};
+use crate::quantity::{Distance, Energy, Mass, MassUnit, Refused, Temperature, Units, Volume, div_half_even};
 use serde::{Deserialize, Serialize};
 
 /// A figure of a trip that is typed.
@@ -46,6 +47,8 @@ pub enum Figure {
     Boil,
     /// Gas that boils a litre.
     GasPerLitre,
+    /// What is drawn from power banks in a day, of their rating; it takes the place of all devices.
+    PowerPerDay,
 }
 
 /// Why a figure was not taken.
@@ -79,7 +82,7 @@ impl Trip {
         };
         let count = || whole("a number of days or meals", "a whole number such as 3");
         let kcal = || whole("kilocalories", "a whole number such as 2900").map(i64::from);
-        let water = || volume(typed, units).map(Volume::ml);
+        let ml = || water(typed, units).map(Volume::ml);
         let weight = || Mass::parse(typed, mass).map(Mass::mg);
         let degrees = || Temperature::parse(typed, units).map(Temperature::tenths);
         match figure {
@@ -106,13 +109,22 @@ impl Trip {
                 self.pace_m_per_hour = Distance::parse(in_an_hour, units)?.m();
             }
             Figure::WaterPerHour if typed.trim().is_empty() => self.water_ml_per_hour = None,
-            Figure::WaterPerHour => self.water_ml_per_hour = Some(water()?),
-            Figure::Camp => self.camp_ml = water()?,
-            Figure::Start => self.start_ml = water()?,
-            Figure::Boil => self.boil_ml_per_day = water()?,
+            Figure::WaterPerHour => self.water_ml_per_hour = Some(ml()?),
+            Figure::Camp => self.camp_ml = ml()?,
+            Figure::Start => self.start_ml = ml()?,
+            Figure::Boil => self.boil_ml_per_day = ml()?,
             Figure::GasPerLitre => self.gas_mg_per_l = weight()?,
+            Figure::PowerPerDay => self.devices = vec![self.drawing(Energy::parse(typed)?.mwh())],
         }
         Ok(())
+    }
+
+    /// What is charged if so much a day of their rating is drawn from banks.
+    fn drawing(&self, mwh_per_day: i64) -> Device {
+        let rated = i128::from(mwh_per_day) * i128::from(self.days);
+        let delivered = div_half_even(rated * i128::from(DELIVERED_PERCENT), 100);
+        let mwh = i64::try_from(delivered).unwrap_or(i64::MAX);
+        Device { name: "as on other trips".to_owned(), mwh, charges: 1 }
     }
 
     /// Kilocalories in 100 g of the trip's food.
@@ -129,7 +141,7 @@ const USUAL_KCAL: i64 = 2_900;
 const USUAL_KCAL_PER_100G: i64 = 420;
 
 /// A volume of water; a bare number is in litres or in fluid ounces.
-fn volume(typed: &str, units: Units) -> Result<Volume, Refused> {
+pub(crate) fn water(typed: &str, units: Units) -> Result<Volume, Refused> {
     let is_bare = typed.trim().chars().all(|c| !c.is_alphabetic());
     match units {
         Units::Imperial if is_bare => Volume::parse(&format!("{} fl oz", typed.trim())),

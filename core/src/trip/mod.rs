@@ -8,6 +8,7 @@ mod supplies;
 
 pub use cover::{Covers, Holder, Piece, covers, lightest_cover};
 pub use days::{Days, day_by_day};
+pub(crate) use figure::water;
 pub use figure::{Figure, FigureError};
 pub use required::{Requirement, Why, required, requirements};
 pub use supplies::{ByThePiece, Held, Supplies, by_the_piece};

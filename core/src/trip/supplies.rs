@@ -4,6 +4,9 @@ use super::{Counted, Food, Trip};
 use crate::list::{Place, Thing, job_sum};
 use crate::quantity::Mass;
 
+/// What a power bank delivers of its rating, in per cent: a rule of thumb.
+pub(super) const DELIVERED_PERCENT: i64 = 65;
+
 /// What a trip takes. Each figure is rounded up, once.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct Supplies {
@@ -56,7 +59,7 @@ const COMING: [Place; 3] = Place::COUNTED;
 
 impl Supplies {
     /// What a trip takes. Water is the stretch walked at the trip's pace, and the camp. Gas is what boils the water, times 1.2. Banks
-    /// deliver 0.65 of their rating.
+    /// deliver [`DELIVERED_PERCENT`] of their rating.
     pub fn of(trip: &Trip) -> Supplies {
         let starts = trip.carries();
         let ends = starts.iter().skip(1).copied().chain([trip.days + 1]);
@@ -68,7 +71,7 @@ impl Supplies {
             food_by_carry: starts.iter().zip(ends).map(|(from, to)| trip.food_of(*from, to)).collect(),
             water_ml: walked.saturating_add(trip.camp_ml),
             gas: Mass::from_mg(ceil(boiled * 12, 10_000)),
-            power_mwh: ceil(drawn * 100, 65),
+            power_mwh: ceil(drawn * 100, i128::from(DELIVERED_PERCENT)),
         }
     }
 }

@@ -2,7 +2,8 @@
 
 use super::{Met, UsedUp};
 use crate::limits;
-use crate::quantity::{Distance, Energy, Mass, MassUnit, Refused, Temperature, Units, Volume};
+use crate::quantity::{Distance, Energy, Mass, MassUnit, Refused, Temperature, Units};
+use crate::trip::water;
 use serde::{Deserialize, Serialize};
 
 /// A figure that is typed; nothing typed is nothing known.
@@ -62,11 +63,7 @@ pub fn take(
 ) -> Result<(), WalkFigureError> {
     let text = typed.trim();
     let weight = || Ok(Mass::parse(text, mass)?.mg());
-    let water = || {
-        let is_bare = text.chars().all(|c| !c.is_alphabetic());
-        let in_ounces = matches!(units, Units::Imperial) && is_bare;
-        Ok(if in_ounces { Volume::parse(&format!("{text} fl oz")) } else { Volume::parse(text) }?.ml())
-    };
+    let water = || Ok(water(text, units)?.ml());
     let power = || Ok(Energy::parse(text)?.mwh());
     let held = |read: &dyn Fn() -> Result<i64, WalkFigureError>| (!text.is_empty()).then(read).transpose();
     match figure {

@@ -1,7 +1,9 @@
 //! What base weight has come down, for how much money, and what had been promised.
 
+use crate::list::Counts;
 use crate::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
+use std::cmp::Ordering;
 
 /// What changed a base weight.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
@@ -16,23 +18,54 @@ pub enum Cause {
     Added,
     /// Something stays home, or was taken off.
     LeftOut,
-    /// The list is counted another way.
+    /// Something counts elsewhere: worn instead of carried, or all by another way of counting.
     Counted,
-    /// Anything else: a weight that was typed, who carries it, a change taken back.
+    /// Anything else: a weight that was typed, who carries it.
     Changed,
 }
 
+impl Cause {
+    /// What it is to a base weight that pieces of a line stand elsewhere than they did; a line that is not there has none.
+    pub fn of_move(before: Counts, after: Counts) -> Cause {
+        let beside = |counts: Counts| i64::from(counts.worn) + i64::from(counts.used_up) + i64::from(counts.apart);
+        match after.carried.cmp(&before.carried) {
+            Ordering::Less if beside(after) <= beside(before) => Cause::LeftOut,
+            Ordering::Greater if beside(after) >= beside(before) => Cause::Added,
+            Ordering::Equal => Cause::Changed,
+            _ => Cause::Counted,
+        }
+    }
+}
+
 /// A swap that was done.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Shed {
     /// The base weight before.
     pub before: Mass,
     /// And after, with the weights that were stated then.
     pub after: Mass,
-    /// By how much what it brought, and is carried, weighs more than was stated; below zero if it is lighter.
-    pub heavier_by: Mass,
+    /// What it put on the walker's back.
+    pub came: Vec<Came>,
     /// What it cost, less what it brought.
     pub net: Money,
+}
+
+/// Something that a swap put on.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Came {
+    /// Pieces.
+    pub pieces: u32,
+    /// What one was stated to weigh; `None` if nobody knew.
+    pub stated: Option<Mass>,
+    /// What it is known to weigh now; `None` if nobody knows, or it is gone.
+    pub now: Option<Mass>,
+}
+
+impl Came {
+    /// By how much it weighs more than it was counted with.
+    fn heavier_by(&self) -> Mass {
+        self.now.map_or(Mass::ZERO, |now| (now - self.stated.unwrap_or_default()).times(self.pieces))
+    }
 }
 
 /// What swaps did together.
@@ -52,7 +85,7 @@ pub fn progress(swaps: impl IntoIterator<Item = Shed>) -> Progress {
         let promised = swap.before - swap.after;
         Progress {
             promised: sum.promised + promised,
-            shed: sum.shed + (promised - swap.heavier_by),
+            shed: sum.shed + promised - swap.came.iter().map(Came::heavier_by).sum(),
             net: sum.net + swap.net,
         }
     })

@@ -3,8 +3,9 @@
 
 use super::*;
 use crate::gear::RatingKind;
+use crate::list::Counts;
 use crate::quantity::{Mass, MassUnit, Money, Temperature, Units};
-use crate::trip::Food;
+use crate::trip::{Figure, Food, Supplies};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 
@@ -98,14 +99,38 @@ fn own_rates_come_from_what_was_used() {
 #[test]
 fn progress_counts_what_the_scale_said_since() {
     let grams = |grams: i64| Mass::from_mg(grams * 1_000);
-    let swap = |before, after, heavier, net| Shed {
+    let came = |pieces, stated, now: Option<i64>| Came { pieces, stated: Some(grams(stated)), now: now.map(grams) };
+    let swap = |before, after, came, net| Shed {
         before: grams(before),
         after: grams(after),
-        heavier_by: grams(heavier),
+        came,
         net: Money::from_minor(net),
     };
-    let done = progress([swap(10_200, 9_800, 12, 12_000), swap(9_800, 9_700, -5, -2_000)]);
-    assert_eq!(done, Progress { promised: grams(500), shed: grams(493), net: Money::from_minor(10_000) });
+    // Two bottles of 38 g that weigh 44 g each; a quilt 5 g lighter than claimed; something that is gone since.
+    let bottles = swap(10_200, 9_800, vec![came(2, 38, Some(44)), came(1, 90, None)], 12_000);
+    let quilt = swap(9_800, 9_700, vec![came(1, 550, Some(545))], -2_000);
+    let done = progress([bottles, quilt]);
+    assert_eq!(done, Progress { promised: grams(500), shed: grams(500 - 12 + 5), net: Money::from_minor(10_000) });
+    // What nobody knew counted as nothing, and counts now.
+    let unknown = Came { pieces: 1, stated: None, now: Some(grams(30)) };
+    assert_eq!(progress([swap(900, 800, vec![unknown], 0)]).shed, grams(70));
+}
+
+#[test]
+fn a_line_that_moves_is_left_out_added_or_counted_elsewhere() {
+    let counts = |carried, worn, left| Counts { carried, worn, left, ..Counts::default() };
+    let none = Counts::default();
+    for (before, after, cause) in [
+        (counts(1, 0, 0), none, Cause::LeftOut),
+        (counts(2, 0, 0), counts(1, 0, 1), Cause::LeftOut),
+        (none, counts(1, 0, 0), Cause::Added),
+        (counts(0, 0, 1), counts(1, 0, 0), Cause::Added),
+        (counts(1, 0, 0), counts(0, 1, 0), Cause::Counted),
+        (counts(0, 1, 0), counts(1, 0, 0), Cause::Counted),
+        (counts(1, 1, 0), counts(1, 0, 0), Cause::Changed),
+    ] {
+        assert_eq!(Cause::of_move(before, after), cause, "{before:?} to {after:?}");
+    }
 }
 
 #[test]
@@ -138,6 +163,15 @@ fn figures_are_taken_as_they_are_typed() {
     assert_eq!(held, (None, Some(250_000), Some(9_000), Some(1_290)));
     // 10 Ah at 3.7 V are 37 Wh; 40 % of that; 100 fl oz are 2 957 ml.
     assert_eq!((used.power_taken_mwh, used.power_back_mwh, used.boiled_ml), (Some(37_000), Some(14_800), Some(2_957)));
+}
+
+#[test]
+fn an_own_rate_of_power_asks_of_a_trip_what_it_came_from() {
+    let mut trip = Trip::plain(4, 0, 100);
+    trip.take(Figure::PowerPerDay, "8 Wh", Units::Metric, MassUnit::G).unwrap();
+    // 32 Wh of the banks' rating, of which they deliver 65 %.
+    assert_eq!((trip.devices[0].mwh, trip.devices[0].charges), (20_800, 1));
+    assert_eq!(Supplies::of(&trip).power_mwh, 32_000);
 }
 
 fn any_thing() -> impl Strategy<Value = Taken<u8>> {

@@ -11,9 +11,9 @@ use crate::store::weighings::{self, Weighed};
 use crate::store::{StoreError, gear, kits, lines, walkers};
 use chrono::Utc;
 use diesel::MysqlConnection;
-use kevyt_core::list::{Place, added_up};
+use kevyt_core::list::Place;
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::walked::{Cause, Progress, Shed, progress};
+use kevyt_core::walked::{Came, Cause, Progress, Shed, progress};
 use std::collections::{BTreeSet, HashMap};
 
 /// The most points of a list that are told: its newest.
@@ -56,15 +56,15 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
     let sheds = swaps.iter().filter_map(|swap| {
         let done = swap.swap.value.done.as_ref()?;
         let stated = swap.candidates.iter().map(|candidate| candidate.value.weight.as_ref().map(|weight| weight.unit));
-        let heavier = done.came.iter().zip(stated).filter(|(came, _)| came.place == Place::Carried);
-        let heavier = heavier.filter_map(|(came, stated)| {
-            let now = weighs.get(&came.gear).copied().flatten()?;
-            Some((now - stated.unwrap_or_default()).times(came.qty))
+        let carried = done.came.iter().zip(stated).filter(|(came, _)| came.place == Place::Carried);
+        let came = carried.map(|(came, stated)| {
+            let now = weighs.get(&came.gear).copied().flatten();
+            Came { pieces: came.qty, stated, now }
         });
         Some(Shed {
             before: Mass::from_mg(done.base_before_mg),
             after: Mass::from_mg(done.base_after_mg),
-            heavier_by: heavier.sum(),
+            came: came.collect(),
             net: Money::from_minor(done.paid_minor - done.got_minor),
         })
     });
@@ -74,8 +74,7 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
 /// What the caller carries of a list, and how much of that has no known weight.
 pub(super) fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<(Mass, u32), ServiceError> {
     let (_, to) = walkers::open(c, caller.access, list)?;
-    let laid = Laid::out(c, caller, to)?;
-    let (totals, _) = added_up(laid.mine().iter().map(|thing| &thing.line), &laid.kits);
+    let totals = Laid::out(c, caller, to)?.totals();
     Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
 }
 
@@ -138,12 +137,14 @@ fn is<T: TryFrom<Object>>(object: Object) -> bool {
 /// What these items are of a base weight: the first that fits.
 fn cause(items: &[Item]) -> Cause {
     let any = |fits: &dyn Fn(&Item) -> bool| items.iter().any(fits);
-    let lines = |fits: fn(&Item) -> bool| any(&|item| is::<LineId>(item.object) && fits(item));
+    let moved = || items.iter().filter(|item| is::<LineId>(item.object));
+    let moves = || moved().map(|item| lines::moved(item)).map(|(before, after)| Cause::of_move(before, after));
     match () {
         () if any(&|item| is::<SwapId>(item.object) && item.changes(&["done"])) => Cause::Swap,
-        () if any(&|item| is::<ListId>(item.object) && item.changes(&["way"])) && lines(|_| true) => Cause::Counted,
-        () if lines(Item::comes) => Cause::Added,
-        () if lines(|item| item.goes() || item.changes(&["left_home"])) => Cause::LeftOut,
+        () if any(&|item| is::<ListId>(item.object) && item.changes(&["way"])) && moved().next().is_some() => {
+            Cause::Counted
+        }
+        () if moved().next().is_some() => moves().min().unwrap_or(Cause::Changed),
         () if any(&|item| is::<WeighingId>(item.object)) => Cause::Weighed,
         () => Cause::Changed,
     }

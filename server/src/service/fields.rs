@@ -1,7 +1,7 @@
 //! Fields as they are typed: read and checked, for every resource that has them.
 
 use super::{Caller, InField, ServiceError};
-use chrono::NaiveDate;
+use chrono::{Datelike, NaiveDate};
 use kevyt_core::exchange::read_weight;
 use kevyt_core::gear::{Acquired, Facts, Jobs, Name, Rating, RatingKind, Tags, Weight, WeightSource};
 use kevyt_core::limits;
@@ -195,6 +195,19 @@ pub(super) fn in_offer(field: &str, code: Option<&str>) -> Result<Option<String>
     }
 }
 
+/// A day, as YYYY-MM-DD.
+pub(super) fn in_day(field: &str, typed: &str) -> Result<NaiveDate, ServiceError> {
+    let typed = typed.trim();
+    let day = NaiveDate::parse_from_str(typed, "%Y-%m-%d").ok().filter(|day| {
+        // The format takes fewer digits, too.
+        typed.len() == 10 && (limits::YEARS.0..=limits::YEARS.1).contains(&day.year())
+    });
+    day.ok_or_else(|| {
+        let detail = format!("\"{typed}\" is no day. Type it as YYYY-MM-DD, such as 2027-03-14.");
+        ServiceError::invalid(field, "not_a_day", detail)
+    })
+}
+
 /// Where and when a price was seen; none where nothing is said.
 pub(super) fn in_seen(field: &str, seen: Option<&Seen>) -> Result<Option<Seen>, ServiceError> {
     let Some(seen) = seen else { return Ok(None) };
@@ -203,10 +216,7 @@ pub(super) fn in_seen(field: &str, seen: Option<&Seen>) -> Result<Option<Seen>, 
         place => Name::new(place).in_field(&format!("{field}.place"))?.as_str().to_owned(),
     };
     let on = seen.on.as_deref().map(str::trim).filter(|on| !on.is_empty());
-    if let Some(on) = on.filter(|on| on.len() != 10 || NaiveDate::parse_from_str(on, "%Y-%m-%d").is_err()) {
-        let detail = format!("\"{on}\" is no day. Type it as YYYY-MM-DD, such as 2027-03-14.");
-        return Err(ServiceError::invalid(format!("{field}.on"), "not_a_day", detail));
-    }
+    on.map(|on| in_day(&format!("{field}.on"), on)).transpose()?;
     if !matches!(seen.sold, Acquired::New | Acquired::Used | Acquired::Sale) {
         let detail = "A price is that of something new, used, or in a sale.";
         return Err(ServiceError::invalid(format!("{field}.sold"), "unknown", detail));

@@ -127,15 +127,14 @@ impl Item {
         }
     }
 
-    /// Whether the object came, or came back.
-    pub fn comes(&self) -> bool {
-        let is_there = |state: &Option<State>| state.as_ref().is_some_and(|state| !state.is_removed());
-        !is_there(&self.before) && is_there(&self.after)
+    /// The object before and after, where it was there.
+    pub(super) fn sides(&self) -> [Option<&State>; 2] {
+        [&self.before, &self.after].map(|state| state.as_ref().filter(|state| !state.is_removed()))
     }
 
-    /// Whether it went.
-    pub fn goes(&self) -> bool {
-        self.after.as_ref().is_none_or(State::is_removed)
+    /// Whether the object came, or came back.
+    pub fn comes(&self) -> bool {
+        matches!(self.sides(), [None, Some(_)])
     }
 
     /// The id that one of its fields has.

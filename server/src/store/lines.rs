@@ -2,6 +2,7 @@
 
 use super::access::{Access, ToList};
 use super::gear::GearRow;
+use super::history::{Item, State};
 use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
 use super::schema::{gear, list_line, list_walker, pack_list};
 use super::state::Logged;
@@ -350,6 +351,15 @@ pub fn pieces(
         .select((LineRow::as_select(), pack_list::name))
         .load(c)?;
     Ok(rows.into_iter().map(|(line, list)| (line.gear_id, list, line.counts().pieces())).collect())
+}
+
+/// Where the pieces of a line stood before a change and stand after it: nowhere while it is not on its list.
+pub fn moved(line: &Item) -> (Counts, Counts) {
+    let counts = |state: Option<&State>| {
+        state.and_then(|state| state.object::<LineRow>().ok()).map_or_else(Counts::default, |row| row.counts())
+    };
+    let [before, after] = line.sides();
+    (counts(before), counts(after))
 }
 
 /// The account's own lists with some things on them.

@@ -199,6 +199,17 @@ async fn the_base_weight_over_time_says_what_changed_it() {
     assert_eq!(undone.status, 200, "{}", undone.body);
     let last = history().await.body;
     assert_eq!((points(&last).last().unwrap(), &last["promised_mg"]), (&so(1_299, "swap"), &json!(0)));
+    // Left at home, brought again, worn: what moves says which.
+    let mug = id(&gear(&client, "mug").await).to_owned();
+    for (counts, cause) in
+        [(json!({ "left": 1 }), "left_out"), (json!({ "carried": 1 }), "added"), (json!({ "worn": 1 }), "counted")]
+    {
+        let line = named(&client.get(&format!("/api/lists/{list}/sheet")).await.body["lines"], "mug");
+        let mut body = counts;
+        body["version"] = line["version"].clone();
+        assert_eq!(client.put(&format!("/api/lists/{list}/lines/{mug}"), body).await.status, 200);
+        assert_eq!(points(&history().await.body).last().unwrap().1, cause);
+    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

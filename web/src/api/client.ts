@@ -43,6 +43,11 @@ export type WalkedTrip = Schemas['WalkedTrip']
 export type TripLine = Schemas['TripLine']
 export type TripThing = Schemas['TripThing']
 export type TripChange = Schemas['TripIn']
+/** What is said of a thing of a trip; what is left out stays. */
+export type TripSaid = Omit<Schemas['SaidIn'], 'marks' | 'note'> & {
+  marks?: { [mark in Mark]?: boolean }
+  note?: string
+}
 export type Mark = Schemas['Mark']
 export type Cause = Schemas['Cause']
 export type BaseHistory = Schemas['BaseHistory']

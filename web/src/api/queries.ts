@@ -20,6 +20,7 @@ import {
   type Sheet,
   type Swap,
   type TripLine,
+  type TripSaid,
   type TripThing,
   type WalkedTrip,
 } from './client'
@@ -267,11 +268,7 @@ export class Shown {
   }
 
   /** What is said of a thing of a trip, before the server has heard of it. */
-  saidOf(
-    trip: string,
-    id: string,
-    said: Pick<Partial<TripThing>, 'used' | 'note'> & { marks?: Partial<Record<Mark, boolean>> },
-  ) {
+  saidOf(trip: string, id: string, said: TripSaid) {
     const { marks, ...rest } = said
     const marked = (known: Mark[]) => {
       const all = new Set(known)

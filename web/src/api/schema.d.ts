@@ -1865,7 +1865,7 @@ export interface components {
          * @description A figure of a trip that is typed.
          * @enum {string}
          */
-        Figure: "days" | "first_day_meals" | "last_day_meals" | "resupply_days" | "low" | "high" | "food_per_day" | "food_per_meal" | "kcal_per_day" | "kcal_per_100g" | "stretch" | "stretch_day" | "pace" | "water_per_hour" | "camp" | "start" | "boil" | "gas_per_litre";
+        Figure: "days" | "first_day_meals" | "last_day_meals" | "resupply_days" | "low" | "high" | "food_per_day" | "food_per_meal" | "kcal_per_day" | "kcal_per_100g" | "stretch" | "stretch_day" | "pace" | "water_per_hour" | "camp" | "start" | "boil" | "gas_per_litre" | "power_per_day";
         /** @description A candidate whose price is followed, and what was seen of its offer. */
         Followed: {
             candidate: components["schemas"]["CandidateId"];

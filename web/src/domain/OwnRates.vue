@@ -17,13 +17,9 @@ const rates = computed(() =>
   ownRates(props.lessons, units).filter(({ key }) => !props.lessons.silenced.includes(`rate ${key}`)),
 )
 
-/** What banks deliver of their rating. */
-const DELIVERED = 0.65
-function body({ figure, typed, median }: (typeof rates.value)[number]): ListChange {
-  if (figure) return { figures: { [figure]: typed(median) } }
-  const mwh = Math.round(median * props.trip!.days * DELIVERED)
-  return { devices: [{ name: 'as on my trips', charge: `${mwh / 1000} Wh`, charges: 1 }] } as ListChange
-}
+const body = ({ figure, typed, median }: (typeof rates.value)[number]): ListChange => ({
+  figures: { [figure]: typed(median) },
+})
 </script>
 
 <template>
@@ -61,11 +57,6 @@ function body({ figure, typed, median }: (typeof rates.value)[number]): ListChan
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 small {
   display: block;
   font-size: 12px;

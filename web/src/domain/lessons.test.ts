@@ -4,8 +4,6 @@ import { hint, lessonsOf, ownRates } from './lessons'
 
 const units = {
   tableText: (mg: number) => `${mg / 1000} g`,
-  totalText: (mg: number) => `${mg / 1e6} kg`,
-  moneyText: (minor: number) => `${minor / 100} €`,
   measures: { value: 'metric' as const },
 }
 const thing = (gear: string, name: string, changes: Partial<ThingLesson> = {}): ThingLesson => ({
@@ -48,6 +46,7 @@ const lessons: Lessons = {
   },
   rates: {
     gas_mg_per_l: { median: 11_250, of: [{ trip: 't1', value: 11_250 }] },
+    power_mwh_per_day: { median: 6_200, of: [{ trip: 't1', value: 6_200 }] },
     water_ml_per_hour: {
       median: 446,
       of: [
@@ -99,6 +98,7 @@ describe('what trips teach', () => {
     ).toEqual([
       ['Gas that boils a litre', 'gas_per_litre', '11.3 g', '11.25 g', 1],
       ['Water an hour', 'water_per_hour', '446 ml', '0.45 l', 2],
+      ['Power a day, out of the bank', 'power_per_day', '6.2 Wh', '6.2 Wh', 1],
     ])
   })
 })

@@ -14,10 +14,9 @@ export const MARKS: Record<Mark, { name: string; key: string }> = {
 /** Of what came along. */
 export const ALONG: Mark[] = ['failed', 'too_cold', 'too_heavy', 'lent', 'lost']
 
+/** Figures in the account's units. */
 export interface Units {
   tableText: (mg: number) => string
-  totalText: (mg: number) => string
-  moneyText: (minor: number) => string
   measures: { value: Measures }
 }
 
@@ -140,8 +139,8 @@ export function ownRates({ rates }: Pick<Lessons, 'rates'>, units: Units) {
       key: 'power',
       name: 'Power a day, out of the bank',
       own: rates.power_mwh_per_day,
-      figure: '',
-      typed: String,
+      figure: 'power_per_day',
+      typed: energy,
       shown: energy,
     },
   ]

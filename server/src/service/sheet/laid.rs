@@ -11,7 +11,7 @@ use crate::store::{Stored, gear};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::{TripList, Walker};
 use kevyt_core::gear::{Gear, Jobs, Makers};
-use kevyt_core::list::{Carrier, LineId, Thing, WeighedKit};
+use kevyt_core::list::{Carrier, LineId, Thing, Totals, WeighedKit, added_up};
 use kevyt_core::quantity::Mass;
 use kevyt_core::together::serving;
 use kevyt_core::trip::{Trip, required};
@@ -87,6 +87,11 @@ impl Laid {
     /// What the caller does.
     pub fn mine(&self) -> Vec<Thing> {
         self.of(self.me).cloned().collect()
+    }
+
+    /// The sums of what the caller does.
+    pub fn totals(&self) -> Totals {
+        added_up(self.of(self.me).map(|thing| &thing.line), &self.kits).0
     }
 
     /// What does its jobs for the caller, and where each of it stands among all things.

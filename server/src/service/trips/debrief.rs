@@ -5,7 +5,7 @@ use crate::service::{InField, ServiceError, Write};
 use crate::store::id::{GearId, TripId, TripThingId};
 use crate::store::trips::{self, TripRecord, TripThing};
 use crate::store::{Stored, gear};
-use kevyt_core::gear::{Facts, Jobs, Name, System, Tags};
+use kevyt_core::gear::Name;
 use kevyt_core::limits;
 use kevyt_core::list::Counts;
 use kevyt_core::walked::{Mark, Verdict};
@@ -68,18 +68,18 @@ impl Write<'_> {
     /// Notes something that was wished for on a trip: what stands among its things is marked, anything else is added to them.
     pub fn wish(&mut self, trip: TripId, wish: &Wish) -> Result<Stored<TripThingId, TripThing>, ServiceError> {
         let record = trips::get(self.c, self.caller.access, trip)?.value;
-        let (owned, name) = match wish {
+        let wished = match wish {
             Wish::Owned(id) => {
                 let gear = gear::get(self.c, self.caller.access, *id)?;
-                let name = gear.value.name.clone();
-                (Some(gear), name)
+                TripThing::of(trip, Some(gear.id), &gear.value, Counts::default())
             }
-            Wish::Named(name) => (None, Name::new(name).in_field("name")?),
+            Wish::Named(name) => TripThing::named(trip, Name::new(name).in_field("name")?),
         };
         let there = trips::of_trip(self.c, self.caller.access, trip)?;
-        let is_it = |thing: &&Stored<TripThingId, TripThing>| match &owned {
-            Some(gear) => thing.value.gear == Some(gear.id),
-            None => thing.value.name.as_str().to_lowercase() == name.as_str().to_lowercase(),
+        let same_name = |thing: &TripThing| thing.name.as_str().to_lowercase() == wished.name.as_str().to_lowercase();
+        let is_it = |thing: &&Stored<TripThingId, TripThing>| match wished.gear {
+            Some(gear) => thing.value.gear == Some(gear),
+            None => same_name(&thing.value),
         };
         if let Some(thing) = there.iter().find(is_it) {
             let said = Said { marks: BTreeMap::from([(Mark::Wished, true)]), ..Said::default() };
@@ -89,26 +89,11 @@ impl Write<'_> {
             let detail = format!("A trip has at most {} things. Remove one first.", limits::TRIP_THINGS);
             return Err(ServiceError::invalid("name", "too_many", detail));
         }
-        let gear = owned.as_ref().map(|gear| &gear.value);
-        let thing = TripThing {
-            trip,
-            gear: owned.as_ref().map(|gear| gear.id),
-            name: name.clone(),
-            system: gear.map_or(System::Other, |gear| gear.system),
-            counts: Counts::default(),
-            unit: gear.and_then(|gear| gear.weight.as_ref()).map(|weight| (weight.unit, weight.source)),
-            tags: gear.map_or_else(Tags::default, |gear| gear.tags.clone()),
-            provides: gear.map_or_else(Jobs::new, |gear| gear.provides.clone()),
-            facts: gear.map_or_else(Facts::default, |gear| gear.facts),
-            is_in: false,
-            verdict: Verdict { used: None, marks: [Mark::Wished].into() },
-            note: String::new(),
-            nights: 0,
-        };
+        let verdict = Verdict { used: None, marks: [Mark::Wished].into() };
         let id = TripThingId::fresh();
         self.touch([id])?;
-        trips::insert_things(self.c, self.caller.access, &[(id, thing)])?;
-        self.describe(format!("{} wished for on {}.", name.as_str(), record.name.as_str()));
+        self.describe(format!("{} wished for on {}.", wished.name.as_str(), record.name.as_str()));
+        trips::insert_things(self.c, self.caller.access, &[(id, TripThing { verdict, ..wished })])?;
         Ok(trips::thing(self.c, self.caller.access, trip, id)?)
     }
 

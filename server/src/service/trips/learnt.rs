@@ -8,8 +8,8 @@ use diesel::MysqlConnection;
 use kevyt_core::gear::Gear;
 use kevyt_core::limits;
 use kevyt_core::swap::may_be_left_out;
-use kevyt_core::walked::{Habit, Offset, Rates, Slept, Walk, habits, offset, rates, slept};
-use std::collections::{BTreeMap, HashMap};
+use kevyt_core::walked::{Habit, Mark, Offset, Rates, Slept, Walk, habits, offset, rates, slept};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 /// What trips say of a thing that is owned.
 pub struct OfThing {
@@ -69,17 +69,18 @@ impl Services {
                 })
                 .collect();
             of_things.sort_by_key(|of| of.gear.id);
-            let wished = wished(c, caller, &walked.walks, &things, &walked.at)?;
-            let count = |id: TripId| {
-                let of = things.iter().filter(|thing| thing.value.trip == id && thing.value.along() > 0);
-                let judged = |thing: &&Stored<TripThingId, TripThing>| thing.value.verdict.used.is_some();
-                (of.clone().count(), of.filter(judged).count())
-            };
+            let wished = wished(c, caller, &things, &walked.at)?;
+            let mut counts: HashMap<TripId, (usize, usize)> = HashMap::new();
+            for thing in things.iter().map(|thing| &thing.value).filter(|thing| thing.along() > 0) {
+                let (all, judged) = counts.entry(thing.trip).or_default();
+                *all += 1;
+                *judged += usize::from(thing.verdict.used.is_some());
+            }
             let (offset, rates) = (offset(&walked.walks), rates(&walked.walks));
             let estimate = offset.estimate(caller.settings.sleeper_offset_tenth_c);
             let offset = (offset, estimate);
             let trips = trips.into_iter().map(|trip| {
-                let (all, judged) = count(trip.id);
+                let (all, judged) = counts.get(&trip.id).copied().unwrap_or_default();
                 (trip, all, judged)
             });
             let trips = trips.collect();
@@ -163,18 +164,15 @@ impl Walked {
 fn wished(
     c: &mut MysqlConnection,
     caller: Caller,
-    walks: &[Walk<GearId>],
     things: &[Stored<TripThingId, TripThing>],
     at: &HashMap<TripId, usize>,
 ) -> Result<Vec<Wished>, ServiceError> {
-    use kevyt_core::walked::Mark;
-    let mut wished: BTreeMap<String, Vec<usize>> = BTreeMap::new();
-    let unowned = |thing: &&Stored<TripThingId, TripThing>| {
-        thing.value.gear.is_none() && thing.value.verdict.marks.contains(&Mark::Wished)
-    };
-    for thing in things.iter().filter(unowned) {
-        let on = wished.entry(thing.value.name.as_str().to_owned()).or_default();
-        on.extend(at.get(&thing.value.trip).filter(|at| **at < walks.len()));
+    // By name, whatever its capitals.
+    let mut wished: BTreeMap<String, (&str, BTreeSet<usize>)> = BTreeMap::new();
+    let things = things.iter().map(|thing| &thing.value);
+    for thing in things.filter(|thing| thing.gear.is_none() && thing.verdict.marks.contains(&Mark::Wished)) {
+        let name = thing.name.as_str();
+        wished.entry(name.to_lowercase()).or_insert((name, BTreeSet::new())).1.extend(at.get(&thing.trip));
     }
     if wished.is_empty() {
         return Ok(Vec::new());
@@ -182,11 +180,11 @@ fn wished(
     let names: Vec<&str> = wished.keys().map(String::as_str).collect();
     let mut there = candidates::named(c, caller.access, &names)?;
     there.extend(gear::named(c, caller.access, &names)?);
-    let is_there = |name: &str| there.iter().any(|known| known.to_lowercase() == name.to_lowercase());
-    let told = wished.into_iter().map(|(name, mut on)| {
-        on.sort_unstable();
-        on.dedup();
-        Wished { is_seen_to: is_there(&name), name, on }
+    let there: BTreeSet<String> = there.iter().map(|name| name.to_lowercase()).collect();
+    let told = wished.into_iter().map(|(key, (name, on))| Wished {
+        name: name.to_owned(),
+        on: on.into_iter().collect(),
+        is_seen_to: there.contains(&key),
     });
     Ok(told.collect())
 }

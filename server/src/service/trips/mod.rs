@@ -7,17 +7,16 @@ pub use debrief::{Said, Wish};
 pub(super) use learnt::habits_of;
 pub use learnt::{Learnt, OfThing, Wished};
 
-use super::fields::Patch;
+use super::fields::{Patch, in_day, in_note, in_thing_note};
 use super::sheet::Laid;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{ListId, TripId, TripThingId};
 use crate::store::trips::{self, StoredTrip, TripRecord, TripThing};
 use crate::store::{Stored, packing, walkers};
-use chrono::{Datelike, NaiveDate, Utc};
+use chrono::Utc;
 use kevyt_core::gear::Name;
 use kevyt_core::limits;
-use kevyt_core::list::added_up;
 use kevyt_core::walked::{Met, UsedUp, WalkFigure, take};
 use std::collections::BTreeMap;
 
@@ -115,29 +114,17 @@ impl Write<'_> {
         let packed = packing::of_list(self.c, to)?;
         let mine = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
         let kept = mine.map(|(line, _)| {
-            let gear = &line.line.value.gear.value;
-            let thing = TripThing {
-                trip: id,
-                gear: (line.owner == self.caller.access.account()).then_some(line.line.value.gear.id),
-                name: gear.name.clone(),
-                system: gear.system,
-                counts: line.line.value.counts,
-                unit: gear.weight.as_ref().map(|weight| (weight.unit, weight.source)),
-                tags: gear.tags.clone(),
-                provides: gear.provides.clone(),
-                facts: gear.facts,
-                is_in: packed.get(&line.line.id).is_some_and(|said| said.is_in),
-                verdict: kevyt_core::walked::Verdict::default(),
-                note: String::new(),
-                nights: 0,
-            };
+            let stored = &line.line.value.gear;
+            let own = (line.owner == self.caller.access.account()).then_some(stored.id);
+            let is_in = packed.get(&line.line.id).is_some_and(|said| said.is_in);
+            let thing = TripThing { is_in, ..TripThing::of(id, own, &stored.value, line.line.value.counts) };
             (TripThingId::fresh(), thing)
         });
         let kept: Vec<_> = kept.collect();
         self.touch([id])?;
         self.touch(kept.iter().map(|(id, _)| *id))?;
         trips::insert_things(self.c, self.caller.access, &kept)?;
-        let base = added_up(laid.mine().iter().map(|thing| &thing.line), &laid.kits).0.base;
+        let base = laid.totals().base;
         let value = &mut stored.value;
         (value.kept_at, value.base, value.planned) = (Some(Utc::now().naive_utc()), Some(base), of.value.trip);
         trips::update(self.c, self.caller.access, id, version, value)?;
@@ -169,10 +156,10 @@ fn apply(trip: &mut TripRecord, change: &TripChange, caller: Caller) -> Result<(
         trip.nights = in_nights("nights", nights)?;
     }
     if let Some(people) = &change.people {
-        trip.people = super::fields::in_note("people", people)?;
+        trip.people = in_note("people", people)?;
     }
     if let Some(note) = &change.note {
-        trip.note = super::fields::in_thing_note("note", note)?;
+        trip.note = in_thing_note("note", note)?;
     }
     match &change.rain {
         Patch::Keep => {}
@@ -187,18 +174,6 @@ fn apply(trip: &mut TripRecord, change: &TripChange, caller: Caller) -> Result<(
         take(both, *figure, typed, preferences.mass.units(), preferences.mass.table_unit()).in_field(&field)?;
     }
     Ok(())
-}
-
-/// A day on which a trip may begin.
-pub(super) fn in_day(field: &str, typed: &str) -> Result<NaiveDate, ServiceError> {
-    let typed = typed.trim();
-    let day = NaiveDate::parse_from_str(typed, "%Y-%m-%d")
-        .ok()
-        .filter(|day| typed.len() == 10 && (limits::YEARS.0..=limits::YEARS.1).contains(&day.year()));
-    day.ok_or_else(|| {
-        let detail = format!("\"{typed}\" is no day. Type it as YYYY-MM-DD, such as 2027-09-04.");
-        ServiceError::invalid(field, "not_a_day", detail)
-    })
 }
 
 /// Nights of a trip.

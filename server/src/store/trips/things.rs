@@ -8,7 +8,7 @@ use crate::store::state::{Logged, row_put_back, rows_of_account};
 use crate::store::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
-use kevyt_core::gear::{Facts, Jobs, Name, System, Tags, WeightSource};
+use kevyt_core::gear::{Facts, Gear, Jobs, Name, System, Tags, WeightSource};
 use kevyt_core::list::Counts;
 use kevyt_core::quantity::Mass;
 use kevyt_core::walked::{Taken, Verdict};
@@ -47,6 +47,39 @@ pub struct TripThing {
 }
 
 impl TripThing {
+    /// A thing as it is now, with pieces where they are; `gear` is what it is known by, if it is the account's own.
+    pub fn of(trip: TripId, gear: Option<GearId>, thing: &Gear, counts: Counts) -> TripThing {
+        TripThing {
+            gear,
+            system: thing.system,
+            counts,
+            unit: thing.weight.as_ref().map(|weight| (weight.unit, weight.source)),
+            tags: thing.tags.clone(),
+            provides: thing.provides.clone(),
+            facts: thing.facts,
+            ..TripThing::named(trip, thing.name.clone())
+        }
+    }
+
+    /// Something that is not owned, and did not come along.
+    pub fn named(trip: TripId, name: Name) -> TripThing {
+        TripThing {
+            trip,
+            gear: None,
+            name,
+            system: System::Other,
+            counts: Counts::default(),
+            unit: None,
+            tags: Tags::default(),
+            provides: Jobs::new(),
+            facts: Facts::default(),
+            is_in: false,
+            verdict: Verdict::default(),
+            note: String::new(),
+            nights: 0,
+        }
+    }
+
     /// Pieces that came along.
     pub fn along(&self) -> i64 {
         self.counts.at_work() + i64::from(self.counts.apart)

@@ -2,36 +2,19 @@
 // The trip that is packed for: on the day, its list is kept as it is, with what is in.
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, takeChanged, type TripLine } from '@/api/client'
-import { lessonsQuery, useChange, useUndo } from '@/api/queries'
-import { useMessages } from '@/controls/messages'
+import { lessonsQuery } from '@/api/queries'
+import { useKeepTrip } from '@/domain/keepTrip'
 import { stepOf } from '@/domain/lists'
 import { dayOfTrip } from '@/quantities/dates'
 
 const props = defineProps<{ list: string; out: number }>()
 const { data } = useQuery(lessonsQuery)
-const { done, failed } = useMessages()
-const undo = useUndo()
 const coming = computed(
   () =>
     data.value?.trips.map(({ trip }) => trip).find((trip) => trip.list === props.list && !trip.kept_at) ??
     null,
 )
-const keep = useChange((trip: TripLine) =>
-  takeChanged(
-    api.POST('/api/trips/{id}/keep', {
-      params: { path: { id: trip.id }, query: { version: trip.version } },
-    }),
-  ),
-)
-async function setOff(trip: TripLine) {
-  try {
-    const { change } = await keep.mutateAsync(trip)
-    done(`${trip.name} is kept as it is packed now. Look back on it under Trips.`, undo({ change }))
-  } catch (error) {
-    failed(error)
-  }
-}
+const setOff = useKeepTrip()
 </script>
 
 <template>

@@ -105,11 +105,6 @@ async function taken() {
 .live :deep(.el-button) {
   margin: 0;
 }
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 .figures {
   display: flex;
   flex-wrap: wrap;

@@ -65,11 +65,6 @@ defineExpose({ takeFirst: () => all.value[0] && act(all.value[0], 'take') })
 </template>
 
 <style scoped>
-ul {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
 small {
   display: block;
   font-size: 12px;

@@ -57,11 +57,6 @@ const ACTS = {
 </template>
 
 <style scoped>
-ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
 small {
   display: block;
   font-size: 12px;

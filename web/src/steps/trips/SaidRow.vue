@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // A thing of a trip and what is said of it: by key while the row has the focus, or by a tap.
 import { computed, nextTick, ref, useTemplateRef } from 'vue'
-import type { Mark, TripThing } from '@/api/client'
+import type { Mark, TripSaid, TripThing } from '@/api/client'
 import { singleKeys } from '@/controls/keys'
 import { useUnits } from '@/domain/units'
 import { ALONG, MARKS } from '@/domain/lessons'
 
 const props = defineProps<{ thing: TripThing }>()
 const emit = defineEmits<{
-  said: [what: { used?: boolean | null; marks?: Partial<Record<Mark, boolean>>; note?: string }]
+  said: [what: TripSaid]
   gone: []
 }>()
 const units = useUnits()

@@ -2,7 +2,7 @@
 // A trip looked back on: its list as it was, each thing used or not, in one pass down; what was met, and what was used up.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import type { Mark, TripThing } from '@/api/client'
+import type { TripSaid, TripThing } from '@/api/client'
 import { gearQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
@@ -49,10 +49,7 @@ function go(by: number) {
   if (at) all[Math.min(Math.max(0, all.indexOf(at) + by), all.length - 1)]?.focus()
   else (all.find((row) => row.dataset.said === '') ?? all[0])?.focus()
 }
-function said(
-  thing: TripThing,
-  what: { used?: boolean | null; marks?: Partial<Record<Mark, boolean>>; note?: string },
-) {
+function said(thing: TripThing, what: TripSaid) {
   void sayOf(thing.id, what)
   if ('used' in what && what.used != null) go(1)
 }
@@ -63,6 +60,12 @@ useKeys('Trip', [
   { key: 'f', does: 'failed; c too cold, h too heavy, l lent, o lost, w wished for', run: () => go(0) },
   { key: 'Enter', does: 'a line of words for the thing', run: () => go(0) },
 ])
+
+async function saveNights(text: string) {
+  if (!/^\d+$/.test(text.trim()))
+    throw new Error(`“${text}” is not read as nights. Type a whole number, from 0 to 365.`)
+  return change({ nights: Number(text) })
+}
 
 const wished = ref('')
 const refusal = ref('')
@@ -156,11 +159,7 @@ async function addWish() {
                     @update:model-value="(starts_on: string) => change({ starts_on })"
                   />
                 </el-form-item>
-                <TypedField
-                  label="Nights"
-                  :text="String(record.nights)"
-                  :save="(nights) => change({ nights: Number(nights) })"
-                />
+                <TypedField label="Nights" :text="String(record.nights)" :save="saveNights" />
               </div>
               <TypedField
                 label="With"

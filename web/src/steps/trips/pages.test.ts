@@ -122,6 +122,16 @@ describe('a trip that is looked back on', () => {
     shown.unmount()
   })
 
+  it('refuses nights that are no number, and keeps what was typed', async () => {
+    const shown = await page()
+    const nights = shown.findAll('input').find((field) => (field.element as HTMLInputElement).value === '3')!
+    await nights.setValue('three')
+    await nights.trigger('change')
+    await vi.waitFor(() => expect(textOf(shown)).toContain('“three” is not read as nights.'), patience)
+    expect([(nights.element as HTMLInputElement).value, patch.mock.calls]).toEqual(['three', []])
+    shown.unmount()
+  })
+
   it('takes a wish: what is owned by its gear, anything else by its name', async () => {
     post.mockResolvedValue(answered(thing('d', 'Mitts', { pieces: 0 })) as never)
     given['/api/gear'] = { items: [{ id: 'g9', name: 'Pillow' }], total: 1 }

@@ -5,9 +5,9 @@ import {
   takeChanged,
   type Lessons,
   type ListChange,
-  type Mark,
   type TripChange,
   type TripLine,
+  type TripSaid,
 } from '@/api/client'
 import {
   historyQuery,
@@ -21,6 +21,7 @@ import {
 } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
+import { useKeepTrip } from '@/domain/keepTrip'
 import type { Lesson } from '@/domain/lessons'
 import { useSettings } from '@/domain/settings'
 
@@ -76,15 +77,14 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
       }),
     ),
   )
-  const bring = changed((gear: string) => {
-    const line = sheet.value!.lines.find((line) => line.gear === gear)
-    return takeChanged(
+  const bring = changed((gear: string) =>
+    takeChanged(
       api.PUT('/api/lists/{id}/lines/{gear}', {
         params: { path: { id: id.value, gear } },
-        body: { carried: 1, version: line?.version } as never,
+        body: { carried: 1 },
       }),
-    )
-  })
+    ),
+  )
   const patch = changed((body: ListChange) =>
     takeChanged(
       api.PATCH('/api/lists/{id}', {
@@ -104,14 +104,6 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
       api.DELETE('/api/trips/{id}', { params: { path: { id: trip.id }, query: { version: trip.version } } }),
     ),
   )
-  const keep = changed((trip: TripLine) =>
-    takeChanged(
-      api.POST('/api/trips/{id}/keep', {
-        params: { path: { id: trip.id }, query: { version: trip.version } },
-      }),
-    ),
-  )
-
   /** Why a lesson can't be taken up on the list at hand; nothing if it can. */
   function hindrance({ act }: Lesson): string {
     const gear = act && 'gear' in act ? act.gear : ''
@@ -152,7 +144,7 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     setRate: (name: string, body: ListChange) => say(`${name} is set on this trip.`, () => patch(body)),
     add: (body: { starts_on: string; nights?: number; name?: string }) => add(body),
     remove: (trip: TripLine) => say(`${trip.name} removed.`, () => remove(trip)),
-    keep: (trip: TripLine) => say(`The list of ${trip.name} is kept as it is now.`, () => keep(trip)),
+    keep: useKeepTrip(),
   }
 }
 
@@ -176,28 +168,18 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
     (shown, { value }) => shown.trip(value),
   )
   const sayOf = useChange(
-    ({
-      thing,
-      ...body
-    }: {
-      thing: string
-      used?: boolean | null
-      marks?: Partial<Record<Mark, boolean>>
-      note?: string
-    }) =>
+    ({ thing, ...body }: TripSaid & { thing: string }) =>
       takeChanged(
         api.PATCH('/api/trips/{id}/things/{thing}', {
           params: { path: { id: trip.value, thing } },
-          body: body as never,
+          body,
         }),
       ),
     (shown, { value }) => shown.tripThing(trip.value, value),
   )
   const wish = useChange(
     (body: { gear?: string; name?: string }) =>
-      takeChanged(
-        api.POST('/api/trips/{id}/things', { params: { path: { id: trip.value } }, body: body as never }),
-      ),
+      takeChanged(api.POST('/api/trips/{id}/things', { params: { path: { id: trip.value } }, body })),
     (shown, { value }) => shown.tripThing(trip.value, value),
   )
   const unwish = useChange((thing: string) =>
@@ -216,10 +198,7 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
         done('Trip changed.', undo(changed))
       }),
     /** Says something of a thing: shown at once, and sent behind that. */
-    sayOf: (
-      thing: string,
-      said: { used?: boolean | null; marks?: Partial<Record<Mark, boolean>>; note?: string },
-    ) => {
+    sayOf: (thing: string, said: TripSaid) => {
       shown.saidOf(trip.value, thing, said)
       return inTurn(`trip thing ${thing}`, () => sayOf.mutateAsync({ thing, ...said }).catch(failed))
     },
