@@ -50,7 +50,7 @@ function go(by: number) {
   else (all.find((row) => row.dataset.said === '') ?? all[0])?.focus()
 }
 function said(thing: TripThing, what: TripSaid) {
-  void sayOf(thing.id, what)
+  void sayOf(thing, what)
   if ('used' in what && what.used != null) go(1)
 }
 useKeys('Trip', [

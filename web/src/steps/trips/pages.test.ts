@@ -3,6 +3,7 @@ import { config } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { api } from '@/api/client'
+import { useMessages } from '@/controls/messages'
 import { mounted, textOf } from '@/tests/mounted'
 import TripPage from './TripPage.vue'
 import TripsStep from './TripsStep.vue'
@@ -119,6 +120,18 @@ describe('a trip that is looked back on', () => {
       .map((field) => (field.element as HTMLInputElement).value || field.attributes('placeholder'))
     expect(fields.slice(0, 5)).toEqual(['6 °C', undefined, '378 g', undefined, 'as planned, 2 l a day'])
     expect(fields[8]).toBe('21:30')
+    shown.unmount()
+  })
+
+  it('says what was not taken, words and all', async () => {
+    patch.mockImplementation((async () => ({
+      error: { code: 'away', detail: 'Away.' },
+      response: new Response(null, { status: 503 }),
+    })) as never)
+    const shown = await page()
+    shown.findAllComponents({ name: 'SaidRow' })[1]!.vm.$emit('said', { note: 'awake from three' })
+    const said = () => useMessages().messages.value.map(({ text }) => text)
+    await vi.waitFor(() => expect(said()).toContain('Chair, “awake from three”: Away.'), patience)
     shown.unmount()
   })
 

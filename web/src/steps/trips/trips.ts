@@ -8,6 +8,7 @@ import {
   type TripChange,
   type TripLine,
   type TripSaid,
+  type TripThing,
 } from '@/api/client'
 import {
   historyQuery,
@@ -20,7 +21,7 @@ import {
   useUndo,
 } from '@/api/queries'
 import { inTurn } from '@/api/turn'
-import { useMessages } from '@/controls/messages'
+import { reason, useMessages } from '@/controls/messages'
 import { useKeepTrip } from '@/domain/keepTrip'
 import type { Lesson } from '@/domain/lessons'
 import { useSettings } from '@/domain/settings'
@@ -198,9 +199,14 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
         done('Trip changed.', undo(changed))
       }),
     /** Says something of a thing: shown at once, and sent behind that. */
-    sayOf: (thing: string, said: TripSaid) => {
+    sayOf: ({ id: thing, name }: TripThing, said: TripSaid) => {
       shown.saidOf(trip.value, thing, said)
-      return inTurn(`trip thing ${thing}`, () => sayOf.mutateAsync({ thing, ...said }).catch(failed))
+      return inTurn(`trip thing ${thing}`, () =>
+        sayOf.mutateAsync({ thing, ...said }).catch((error: unknown) => {
+          // What was typed stands in the message, to be said again.
+          failed(new Error(`${name}${said.note ? `, “${said.note}”` : ''}: ${reason(error)}`))
+        }),
+      )
     },
     wish: (body: { gear?: string; name?: string }) => wish.mutateAsync(body),
     unwish: (thing: string, name: string) =>
