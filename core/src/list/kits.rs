@@ -3,7 +3,7 @@
 use super::{Line, LineId, Place};
 use crate::gear::whole;
 use crate::quantity::Mass;
-use std::collections::HashMap;
+use std::collections::{BTreeSet, HashMap};
 
 /// A kit whose own weighing counts ([`crate::gear::kit_figures`]), over the lines of a list.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -14,6 +14,14 @@ pub struct WeighedKit {
     pub weighed: Mass,
     /// Its lines and the pieces of each.
     pub parts: Vec<(LineId, u32)>,
+}
+
+impl WeighedKit {
+    /// What it weighed less what its parts add up to, unknown ones as nothing.
+    pub fn correction(&self, lines: &HashMap<&LineId, &Line>) -> Mass {
+        let unit = |id| lines.get(id).and_then(|line| line.unit()).unwrap_or_default();
+        self.weighed - self.parts.iter().map(|(id, count)| unit(id).times(*count)).sum()
+    }
 }
 
 /// A kit that is whole in one place of a list.
@@ -30,21 +38,61 @@ pub struct WholeKit<'a> {
 /// The kits that are whole on a list: every part with all its pieces in one place, each kit once. Of two that share pieces, the one that
 /// comes first in `kits` counts; the newest weighing should stand first.
 pub fn whole_kits<'a>(lines: &HashMap<&LineId, &Line>, kits: &'a [WeighedKit]) -> Vec<WholeKit<'a>> {
-    let mut open: Vec<&WeighedKit> = kits.iter().collect();
+    let there = |id: &LineId, place| lines.get(id).map_or(0, |line| line.counts.at(place));
+    whole_kits_among(there, lines, kits.iter().collect())
+}
+
+/// As [`whole_kits`], with so many pieces of each line in each place as `there` says.
+pub fn whole_kits_among<'a>(
+    there: impl Fn(&LineId, Place) -> u32,
+    lines: &HashMap<&LineId, &Line>,
+    mut open: Vec<&'a WeighedKit>,
+) -> Vec<WholeKit<'a>> {
     let mut found = Vec::new();
     for place in Place::COUNTED {
-        let there = lines.iter().map(|(id, line)| (*id, line.counts.at(place))).collect();
-        let at = whole(there, open.iter().map(|kit| kit.parts.as_slice()));
+        let parts = open.iter().flat_map(|kit| &kit.parts).map(|(id, _)| (id, there(id, place))).collect();
+        let at = whole(parts, open.iter().map(|kit| kit.parts.as_slice()));
         // From the back, so that the positions before stay.
         let mut here: Vec<&WeighedKit> = at.into_iter().rev().map(|at| open.remove(at)).collect();
         here.reverse();
-        found.extend(here.into_iter().map(|kit| {
-            let unit = |id| lines.get(id).and_then(|line| line.unit()).unwrap_or_default();
-            let parts: Mass = kit.parts.iter().map(|(id, count)| unit(id).times(*count)).sum();
-            WholeKit { kit, place, correction: kit.weighed - parts }
-        }));
+        found.extend(here.into_iter().map(|kit| WholeKit { kit, place, correction: kit.correction(lines) }));
     }
     found
+}
+
+/// Kits by the lines that are their parts: those that share one, or that others between them link, belong together.
+#[derive(Debug)]
+pub struct LinkedKits<'a> {
+    groups: Vec<Vec<&'a WeighedKit>>,
+    group_of: HashMap<&'a LineId, usize>,
+}
+
+impl<'a> LinkedKits<'a> {
+    /// Of all kits of a list, the newest weighing first.
+    pub fn new(kits: &'a [WeighedKit]) -> LinkedKits<'a> {
+        let mut group_of: HashMap<&LineId, usize> = HashMap::new();
+        for (at, kit) in kits.iter().enumerate() {
+            let linked: Vec<usize> = kit.parts.iter().filter_map(|(line, _)| group_of.get(line).copied()).collect();
+            if linked.iter().any(|group| *group != linked[0]) {
+                group_of.values_mut().filter(|group| linked.contains(group)).for_each(|group| *group = linked[0]);
+            }
+            let group = linked.first().copied().unwrap_or(at);
+            group_of.extend(kit.parts.iter().map(|(line, _)| (line, group)));
+        }
+        let mut groups = vec![Vec::new(); kits.len()];
+        for kit in kits {
+            if let Some(group) = kit.parts.first().and_then(|(line, _)| group_of.get(line)) {
+                groups[*group].push(kit);
+            }
+        }
+        LinkedKits { groups, group_of }
+    }
+
+    /// Those that what becomes of `lines` may matter to, the newest weighing first in each group.
+    pub fn of<'l>(&self, lines: impl IntoIterator<Item = &'l LineId>) -> Vec<&'a WeighedKit> {
+        let groups: BTreeSet<usize> = lines.into_iter().filter_map(|line| self.group_of.get(line).copied()).collect();
+        groups.into_iter().flat_map(|group| &self.groups[group]).copied().collect()
+    }
 }
 
 /// Pieces of `line` in `place` that count in `kits`, so that their own weight is not needed.

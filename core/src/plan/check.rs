@@ -3,7 +3,7 @@
 use super::load;
 use super::{Frontier, Ready};
 use crate::gear::Job;
-use crate::list::{LineId, Place, WholeKit};
+use crate::list::{LineId, Place, WeighedKit};
 use crate::quantity::{Mass, Money};
 use crate::swap::{Swap, SwapId, SwapState};
 use std::collections::HashMap;
@@ -67,9 +67,12 @@ pub(super) struct Checker<'r, 'a> {
     load: Option<i64>,
     /// What the carried lines weigh, each by itself.
     lines: Mass,
-    /// Kits that count as they were weighed: by how much that differs from their parts, and each part's place, if some swap takes from it,
-    /// with the pieces that the kit needs.
+    /// What is carried of each line that is part of a kit, and its place, if some swap takes from it.
+    parts: Vec<(u64, Option<usize>)>,
+    /// Kits, the newest weighing first: by how much what they weighed differs from their parts, and of each part how much they need.
     kits: Vec<(Mass, Vec<(usize, u64)>)>,
+    /// What kits add to the base weight today.
+    kits_today: Mass,
 }
 
 impl<'r, 'a> Checker<'r, 'a> {
@@ -122,14 +125,34 @@ impl<'r, 'a> Checker<'r, 'a> {
         let is_pinned = |&index: &usize| problem.swaps[index].state == SwapState::Pinned;
         let pinned = (0..problem.swaps.len()).filter(is_pinned).collect();
         let units = problem.lines.iter().map(|line| line.unit().unwrap_or_default().times(line.counts.carried));
-        let of_kit = |whole: &WholeKit<'_>| {
-            let parts = whole.kit.parts.iter();
-            let touched =
-                parts.filter_map(|(line, qty)| Some((*place_numbers.get(&(line, whole.place))?, u64::from(*qty))));
-            (whole.correction, touched.collect())
+        let (mut parts, mut part_numbers) = (Vec::new(), HashMap::new());
+        let mut part = |line: &'a LineId| {
+            *part_numbers.entry(line).or_insert_with(|| {
+                let carried = ready.lines().get(line).map_or(0, |line| line.counts.carried);
+                parts.push((u64::from(carried), place_numbers.get(&(line, Place::Carried)).copied()));
+                parts.len() - 1
+            })
         };
-        let kits = ready.kits().iter().filter(|whole| whole.place == Place::Carried).map(of_kit).collect();
-        Checker { ready, effects, places, jobs, pinned, load: load::spare(ready), lines: units.sum(), kits }
+        let mut of_kit = |kit: &'a WeighedKit| {
+            let parts = kit.parts.iter().map(|(line, qty)| (part(line), u64::from(*qty))).collect();
+            (kit.correction(ready.lines()), parts)
+        };
+        let kits = problem.kits.iter().map(&mut of_kit).collect();
+        let lines = units.sum();
+        let mut checker = Checker {
+            ready,
+            effects,
+            places,
+            jobs,
+            pinned,
+            load: load::spare(ready),
+            lines,
+            parts,
+            kits,
+            kits_today: Mass::ZERO,
+        };
+        checker.kits_today = checker.of_kits(&vec![0; checker.places.len()]);
+        checker
     }
 
     /// The base weight of the list as it stands after a set, kits too.
@@ -140,27 +163,34 @@ impl<'r, 'a> Checker<'r, 'a> {
             self.effects[index].takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
             base = base + self.effects[index].carried.unwrap_or_default();
         }
-        self.with_kits(base, &taken)
+        base + self.of_kits(&taken)
     }
 
-    fn with_kits(&self, base: Mass, taken: &[u64]) -> Mass {
-        let stands =
-            |parts: &[(usize, u64)]| parts.iter().all(|&(place, needed)| self.places[place].1 >= taken[place] + needed);
-        self.kits.iter().filter(|(_, parts)| stands(parts)).map(|(correction, _)| *correction).sum::<Mass>() + base
+    /// What the kits add that are whole once so much is taken from each place; each piece counts in the first of them.
+    fn of_kits(&self, taken: &[u64]) -> Mass {
+        let left = |&(there, place): &(u64, Option<usize>)| there.saturating_sub(place.map_or(0, |place| taken[place]));
+        let mut left: Vec<u64> = self.parts.iter().map(left).collect();
+        let mut sum = Mass::ZERO;
+        for (correction, parts) in self.kits.iter().filter(|(_, parts)| !parts.is_empty()) {
+            if parts.iter().all(|&(part, needed)| left[part] >= needed) {
+                parts.iter().for_each(|&(part, needed)| left[part] -= needed);
+                sum = sum + *correction;
+            }
+        }
+        sum
     }
 
     /// By how much the heaviest start may still get heavier after a set, of which kits add so much to the base weight.
     fn load_left(&self, set: &[usize], of_kits: Mass) -> Option<i64> {
         let made = set.iter().map(|&index| load::change(self.ready, &self.ready.problem().swaps[index]));
-        let kits_today: Mass = self.kits.iter().map(|(correction, _)| *correction).sum();
-        Some(self.load? + made.sum::<i64>() - (of_kits - kits_today).mg())
+        Some(self.load? + made.sum::<i64>() - (of_kits - self.kits_today).mg())
     }
 
     /// Whether the packs carry a set as well as they carry the list today.
     pub fn carries(&self, set: &[usize]) -> bool {
         let mut taken = vec![0_u64; self.places.len()];
         set.iter().flat_map(|&index| &self.effects[index].takes).for_each(|&(place, pieces)| taken[place] += pieces);
-        self.load_left(set, self.with_kits(Mass::ZERO, &taken)).is_none_or(|left| left >= 0)
+        self.load_left(set, self.of_kits(&taken)).is_none_or(|left| left >= 0)
     }
 
     /// The figures of `set` (indexes of swaps) if it is allowed, or the first condition that it breaks.
@@ -193,9 +223,9 @@ impl<'r, 'a> Checker<'r, 'a> {
             effects.takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
             effects.changes.iter().for_each(|&(job, by)| left[job] += by);
         }
-        let plain = base;
-        base = self.with_kits(base, &taken);
-        if self.load_left(set, base - plain).is_some_and(|left| left < 0) {
+        let of_kits = self.of_kits(&taken);
+        base = base + of_kits;
+        if self.load_left(set, of_kits).is_some_and(|left| left < 0) {
             return Err(Broken::Load);
         }
         // Of all that come in one parcel the dearest delivery is paid.

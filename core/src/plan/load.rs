@@ -42,9 +42,9 @@ pub(super) fn change(ready: &Ready<'_>, swap: &Swap) -> i64 {
     mass + if on == 0 && !swap.add.is_empty() { 0 } else { on - off }
 }
 
-/// The condition as a row; `kits` are the changes of base weight of the variables after the swaps.
-pub(super) fn row(ready: &Ready<'_>, kits: &[i64]) -> Option<Row> {
-    let slack = spare(ready)?;
+/// The condition as a row; `kits` are the changes of base weight of the variables after the swaps, to a list that is so much heavier.
+pub(super) fn row(ready: &Ready<'_>, kits: &[i64], heavier: i64) -> Option<Row> {
+    let slack = spare(ready)? - heavier;
     let swaps = &ready.problem().swaps;
     let of_swaps = swaps.iter().map(|swap| change(ready, swap));
     let of_kits = kits.iter().map(|mass| -mass);

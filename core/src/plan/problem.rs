@@ -2,7 +2,7 @@
 
 use crate::gear::{Counting, Jobs, Known};
 use crate::limits;
-use crate::list::{Line, LineId, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
+use crate::list::{Line, LineId, LinkedKits, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{RankBy, Ranked, Selling, Swap, SwapId, Worth, plain_saving, rank, worth};
 use serde::{Deserialize, Serialize};
@@ -122,10 +122,11 @@ impl<'a> Ready<'a> {
         }
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
+        let linked = LinkedKits::new(&problem.kits);
         let worths = problem
             .swaps
             .iter()
-            .map(|swap| worth(swap, &lines, &kits, problem.hour_rate, problem.terms.rank_by))
+            .map(|swap| worth(swap, &lines, &linked, problem.hour_rate, problem.terms.rank_by))
             .collect();
         let plain_savings = problem.swaps.iter().map(|swap| plain_saving(swap, &lines)).collect();
         let totals = totals(&problem.lines, &kits);
@@ -148,7 +149,7 @@ impl<'a> Ready<'a> {
     }
 
     /// The kits that are whole on the list as it stands, and so count as they were weighed.
-    pub fn kits(&self) -> &[WholeKit<'a>] {
+    pub fn whole_kits(&self) -> &[WholeKit<'a>] {
         &self.kits
     }
 

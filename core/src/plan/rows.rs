@@ -19,6 +19,9 @@
 //! | it is broken only if one is (where that makes the list lighter) | Σ missing − broken ≥ 0 |
 //! | a part is missing only if so many are taken | Σ taken − (spare pieces + 1) × missing ≥ 0 |
 //!
+//! An older kit that shares parts with a newer one counts where that is broken: what the newer kit has of a part is as if it were taken,
+//! pieces × (1 − broken), and each of them is broken only if a part is missing, whatever that weighs.
+//!
 //! So is *a parcel from a place*, which costs its delivery once for all that come in it ([`super::parcels`]).
 
 use super::Ready;
@@ -26,10 +29,10 @@ use super::load;
 use super::parcels::{self, Shared};
 use super::work::Work;
 use crate::gear::Job;
-use crate::list::{LineId, Place};
+use crate::list::{LineId, Place, WeighedKit};
 use crate::quantity::Mass;
 use crate::swap::{Swap, SwapState};
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 /// One condition over variables (positions in [`Model::swaps`]).
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -87,49 +90,121 @@ fn taken<'a>(ready: &Ready<'a>) -> Taken<'a> {
     taken
 }
 
-/// What follows for the kits that swaps can break: the change of base weight of each variable, numbered after the swaps, and the rows.
-fn of_kits(ready: &Ready<'_>, taken: &Taken<'_>) -> (Vec<i64>, Vec<Row>) {
+/// What follows for the kits that swaps can break.
+#[derive(Default)]
+struct OfKits {
+    /// The change of base weight of each variable, numbered after the swaps.
+    masses: Vec<i64>,
+    rows: Vec<Row>,
+    /// What those that are broken today would add to the base weight if they were not.
+    waiting: i64,
+}
+
+/// A kit that counts, or may come to count.
+struct Counting<'a> {
+    kit: &'a WeighedKit,
+    /// The choice *it is broken*; none where nothing can break it.
+    broken: Option<usize>,
+}
+
+fn of_kits<'a>(ready: &Ready<'a>, taken: &Taken<'a>) -> OfKits {
     let swaps = ready.problem().swaps.len();
-    let (mut masses, mut rows) = (Vec::new(), Vec::new());
-    let counted = ready.kits().iter().filter(|whole| whole.place == Place::Carried && whole.correction != Mass::ZERO);
-    for whole in counted {
-        let parts: Vec<_> = whole
-            .kit
-            .parts
-            .iter()
-            .filter_map(|(line, qty)| {
-                let carried = ready.lines().get(line).map_or(0, |line| line.counts.carried);
-                let takes = taken.get(&(line, Place::Carried))?;
-                Some((i64::from(carried) - i64::from(*qty), i64::from(*qty), takes))
-            })
-            .collect();
-        if parts.is_empty() {
+    let mut found = OfKits::default();
+    let mut newer: Vec<Counting<'_>> = Vec::new();
+    let kits = &ready.problem().kits;
+    let mut shared: HashMap<&LineId, usize> = HashMap::new();
+    kits.iter().flat_map(|kit| &kit.parts).for_each(|(line, _)| *shared.entry(line).or_default() += 1);
+    for kit in kits {
+        let is_linked = kit.parts.iter().any(|(line, _)| shared[line] > 1);
+        let correction = kit.correction(ready.lines());
+        let parts: Option<Vec<Part<'_>>> =
+            kit.parts.iter().map(|(line, qty)| part(ready, taken, &newer, line, *qty)).collect();
+        // Without enough of a part it never counts; and without weight of its own it doesn't matter, if no other waits for it.
+        let Some(parts) = parts.filter(|_| is_linked || correction != Mass::ZERO) else { continue };
+        let at_risk: Vec<&Part<'_>> =
+            parts.iter().filter(|part| part.takes.is_some() || !part.newer.is_empty()).collect();
+        if at_risk.is_empty() {
+            newer.push(Counting { kit, broken: None });
             continue;
         }
-        let broken = swaps + masses.len();
-        masses.push(-whole.correction.mg());
-        for (spare, qty, takes) in &parts {
-            let terms = takes.iter().map(|(swap, pieces)| (*swap, -pieces)).chain([(broken, *qty)]);
-            rows.push(row(*spare, terms));
+        let broken = swaps + found.masses.len();
+        found.masses.push(-correction.mg());
+        let is_whole =
+            ready.whole_kits().iter().any(|whole| std::ptr::eq(whole.kit, kit) && whole.place == Place::Carried);
+        if !is_whole {
+            found.waiting += correction.mg();
         }
-        if whole.correction < Mass::ZERO {
-            continue;
+        for part in &at_risk {
+            found.rows.push(row(part.spare - part.in_newer(), part.less().chain([(broken, part.qty)])));
         }
-        let mut missing: BTreeMap<usize, i64> = BTreeMap::from([(broken, -1)]);
-        for (spare, _, takes) in &parts {
-            if *spare == 0 {
-                takes.iter().for_each(|(swap, pieces)| *missing.entry(*swap).or_default() += pieces);
-            } else {
-                let part = swaps + masses.len();
-                masses.push(0);
-                let terms = takes.iter().map(|(swap, pieces)| (*swap, *pieces)).chain([(part, -(spare + 1))]);
-                rows.push(row(0, terms));
-                missing.insert(part, 1);
+        if is_linked || correction > Mass::ZERO {
+            // It is broken only if a part is missing.
+            let mut missing: BTreeMap<usize, i64> = BTreeMap::from([(broken, -1)]);
+            let mut sure = 0;
+            for part in &at_risk {
+                let more = part.less().map(|(variable, pieces)| (variable, -pieces));
+                if part.spare == 0 {
+                    sure += part.in_newer();
+                    more.for_each(|(variable, pieces)| *missing.entry(variable).or_default() += pieces);
+                } else {
+                    let short = swaps + found.masses.len();
+                    found.masses.push(0);
+                    found.rows.push(row(part.in_newer(), more.chain([(short, -(part.spare + 1))])));
+                    missing.insert(short, 1);
+                }
             }
+            found.rows.push(row(sure, missing));
         }
-        rows.push(row(0, missing));
+        newer.push(Counting { kit, broken: Some(broken) });
     }
-    (masses, rows)
+    found
+}
+
+/// A part of a kit: who else may have its pieces.
+struct Part<'t> {
+    qty: i64,
+    /// How many pieces more than the kit needs nothing that is sure has.
+    spare: i64,
+    /// What swaps take.
+    takes: Option<&'t BTreeMap<usize, i64>>,
+    /// The choices *it is broken* of newer kits that have pieces of it, and how many.
+    newer: Vec<(usize, i64)>,
+}
+
+impl Part<'_> {
+    /// All pieces in newer kits.
+    fn in_newer(&self) -> i64 {
+        self.newer.iter().map(|(_, pieces)| pieces).sum()
+    }
+
+    /// How many pieces each choice leaves more: swaps leave less, and newer kits that are broken give theirs back.
+    fn less(&self) -> impl Iterator<Item = (usize, i64)> {
+        let takes = self.takes.into_iter().flatten().map(|(swap, pieces)| (*swap, -pieces));
+        takes.chain(self.newer.iter().copied())
+    }
+}
+
+/// `None` where there are never enough pieces.
+fn part<'t, 'a>(
+    ready: &Ready<'a>,
+    taken: &'t Taken<'a>,
+    newer: &[Counting<'_>],
+    line: &'a LineId,
+    qty: u32,
+) -> Option<Part<'t>> {
+    let carried = ready.lines().get(line).map_or(0, |line| i64::from(line.counts.carried));
+    let of = |counting: &Counting<'_>| {
+        let pieces = counting.kit.parts.iter().find(|(part, _)| part == line)?.1;
+        Some((counting.broken, i64::from(pieces)))
+    };
+    let (may_break, stay): (Vec<_>, Vec<_>) = newer.iter().filter_map(of).partition(|(broken, _)| broken.is_some());
+    let spare = carried - i64::from(qty) - stay.iter().map(|(_, pieces)| pieces).sum::<i64>();
+    (spare >= 0).then(|| Part {
+        qty: qty.into(),
+        spare,
+        takes: taken.get(&(line, Place::Carried)),
+        newer: may_break.into_iter().filter_map(|(broken, pieces)| Some((broken?, pieces))).collect(),
+    })
 }
 
 /// Every condition of an allowed set, over the problem's own swap indexes.
@@ -221,14 +296,15 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
             pinned_mass -= ready.plain_savings()[index].mg();
         }
     }
-    let (kit_masses, kit_rows) = of_kits(ready, &taken(ready));
+    let OfKits { masses: kit_masses, rows: kit_rows, waiting } = of_kits(ready, &taken(ready));
+    pinned_mass += waiting;
     let is_wanted = |index: usize| alive[index] || problem.swaps[index].state == SwapState::Pinned;
     let parcels = parcels::shared(ready, problem.swaps.len() + kit_masses.len(), is_wanted);
     let Shared { costs: parcel_costs, rows: parcel_rows, of_swap } = parcels;
     pinned_cost -= pinned.iter().map(|&index| of_swap[index]).sum::<i64>();
     alive.resize(alive.len() + kit_masses.len() + parcel_costs.len(), true);
     let mut rows = all_rows(ready);
-    rows.extend(load::row(ready, &kit_masses));
+    rows.extend(load::row(ready, &kit_masses, waiting));
     rows.extend(kit_rows);
     rows.extend(parcel_rows);
     for row in &mut rows {

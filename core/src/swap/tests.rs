@@ -3,7 +3,7 @@
 
 use super::*;
 use crate::gear::Tags;
-use crate::list::{Counts, Line, WeighedKit, WholeKit};
+use crate::list::{Counts, Line, LinkedKits, WeighedKit};
 use std::collections::HashMap;
 
 fn line(id: &str, grams: Option<i64>, carried: u32) -> Line {
@@ -48,13 +48,13 @@ fn swap(id: &str, from: &str, grams: i64, price: i64) -> Swap {
 fn a_kit_that_is_broken_counts_as_its_parts() {
     let lines = [line("quilt", Some(700), 1), line("sack", Some(40), 1)];
     let by_id: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
-    let kit = WeighedKit {
+    let kits = [WeighedKit {
         name: "quilt in its sack".to_owned(),
         weighed: Mass::from_mg(745_000),
         parts: lines.iter().map(|line| (line.id.clone(), 1)).collect(),
-    };
-    let kits = [WholeKit { kit: &kit, place: Place::Carried, correction: Mass::from_mg(5_000) }];
-    let saving = |swap: &Swap| worth(swap, &by_id, &kits, Money::ZERO, RankBy::Base).saving.map(Mass::mg);
+    }];
+    let saving =
+        |swap: &Swap| worth(swap, &by_id, &LinkedKits::new(&kits), Money::ZERO, RankBy::Base).saving.map(Mass::mg);
     let mut lighter = swap("lighter", "quilt", 500, 100);
     assert_eq!(saving(&lighter), Some(205_000));
     assert_eq!(saving(&swap("no sack", "sack", 0, 0)), Some(45_000));
@@ -65,9 +65,28 @@ fn a_kit_that_is_broken_counts_as_its_parts() {
     assert_eq!(saving(&lighter), Some(280_000));
 }
 
+#[test]
+fn an_older_kit_takes_the_place_of_a_newer_one_that_is_broken() {
+    let lines = [line("quilt", Some(700), 1), line("sack", Some(40), 1), line("strap", Some(10), 1)];
+    let by_id: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
+    let kit = |weighed: i64, parts: &[&str]| WeighedKit {
+        name: "kit".to_owned(),
+        weighed: Mass::from_mg(weighed * 1_000),
+        parts: parts.iter().map(|part| (LineId((*part).to_owned()), 1)).collect(),
+    };
+    // 745 + 10 today; without the strap the same; without the sack the quilt with its strap, 715; without the quilt 40 + 10.
+    let kits = [kit(745, &["quilt", "sack"]), kit(715, &["quilt", "strap"])];
+    let linked = LinkedKits::new(&kits);
+    let saving = |line: &str| {
+        let swap = swap("away", line, 0, 0);
+        worth(&swap, &by_id, &linked, Money::ZERO, RankBy::Base).saving.map(Mass::mg)
+    };
+    assert_eq!([saving("strap"), saving("sack"), saving("quilt")], [Some(10_000), Some(40_000), Some(705_000)]);
+}
+
 fn worths(swaps: &[Swap], lines: &[Line], hour: i64) -> Vec<Worth> {
     let lines: HashMap<_, _> = lines.iter().map(|line| (&line.id, line)).collect();
-    swaps.iter().map(|swap| worth(swap, &lines, &[], Money::from_minor(hour), RankBy::Base)).collect()
+    swaps.iter().map(|swap| worth(swap, &lines, &LinkedKits::new(&[]), Money::from_minor(hour), RankBy::Base)).collect()
 }
 
 #[test]

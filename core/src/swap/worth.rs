@@ -2,7 +2,7 @@
 
 use super::Swap;
 use crate::gear::Known;
-use crate::list::{Line, LineId, Place, WholeKit};
+use crate::list::{Line, LineId, LinkedKits, Place, WholeKit, whole_kits_among};
 use crate::quantity::{Mass, Money, PriceRange};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
@@ -80,20 +80,24 @@ impl Worth {
 /// Computes what `swap` saves and costs. `hour_rate` is what an hour of making is worth, in money.
 ///
 /// The saving is the base weight of the list less that of the list with this swap done: what is carried of the pieces taken off less what
-/// is carried of those put on, and a kit that it breaks counts as its parts then. A swap that takes off more than there is breaks no kit.
+/// is carried of those put on, and a kit that it breaks counts as its parts then, or an older one takes its place. A swap that takes off more
+/// than there is breaks no kit. `kits` are those of the list, whole or not.
 /// net = Σ expected price × count + delivery − resale + hours × rate, the last rounded up to the minor unit. Lines that the swap names and
 /// `lines` lacks count as missing weights.
 pub fn worth(
     swap: &Swap,
     lines: &HashMap<&LineId, &Line>,
-    kits: &[WholeKit<'_>],
+    kits: &LinkedKits<'_>,
     hour_rate: Money,
     rank_by: RankBy,
 ) -> Worth {
     let missing = missing(swap, lines);
-    let broken = broken(swap, lines, kits);
-    let of_kits = |rank_by: RankBy| -> Mass {
-        broken.iter().filter(|whole| rank_by.counts(whole.place)).map(|whole| whole.correction).sum()
+    let (before, after) = kits_before_and_after(swap, lines, kits);
+    let of_kits = |rank_by: RankBy| {
+        let counted = |kits: &[WholeKit<'_>]| -> Mass {
+            kits.iter().filter(|whole| rank_by.counts(whole.place)).map(|whole| whole.correction).sum()
+        };
+        counted(&before) - counted(&after)
     };
     let saving = |rank_by, off: Figure, on: Figure| pieces(swap, lines, rank_by, off, on) + of_kits(rank_by);
     let stated = |rank_by| saving(rank_by, |known| known.unit, |known| known.unit);
@@ -158,22 +162,29 @@ fn pieces(swap: &Swap, lines: &HashMap<&LineId, &Line>, rank_by: RankBy, off: Fi
     removed.sum::<Mass>() - added.sum::<Mass>()
 }
 
-/// The kits that a swap breaks; none if it takes off more than there is.
-fn broken<'k>(swap: &Swap, lines: &HashMap<&LineId, &Line>, kits: &[WholeKit<'k>]) -> Vec<WholeKit<'k>> {
-    if kits.is_empty() {
-        return Vec::new();
+/// The kits that are whole without a swap and with it, of those that it may matter to; none if it takes off more than there is.
+fn kits_before_and_after<'k>(
+    swap: &Swap,
+    lines: &HashMap<&LineId, &Line>,
+    kits: &LinkedKits<'k>,
+) -> (Vec<WholeKit<'k>>, Vec<WholeKit<'k>>) {
+    let touched = kits.of(swap.remove.iter().map(|removal| &removal.line));
+    if touched.is_empty() {
+        return (Vec::new(), Vec::new());
     }
-    let mut left: HashMap<(&LineId, Place), i64> = HashMap::new();
+    let there = |line: &LineId, place| lines.get(line).map_or(0, |line| line.counts.at(place));
+    let mut taken: HashMap<(&LineId, Place), u32> = HashMap::new();
     for removal in &swap.remove {
-        let there = lines.get(&removal.line).map_or(0, |line| i64::from(line.counts.at(removal.from)));
-        *left.entry((&removal.line, removal.from)).or_insert(there) -= i64::from(removal.qty);
+        let taken = taken.entry((&removal.line, removal.from)).or_default();
+        *taken = taken.saturating_add(removal.qty);
     }
-    if left.values().any(|left| *left < 0) {
-        return Vec::new();
+    if taken.iter().any(|((line, place), taken)| *taken > there(line, *place)) {
+        return (Vec::new(), Vec::new());
     }
-    let is_broken = |whole: &&WholeKit<'k>| {
-        let mut parts = whole.kit.parts.iter();
-        parts.any(|(line, qty)| left.get(&(line, whole.place)).is_some_and(|left| *left < i64::from(*qty)))
-    };
-    kits.iter().filter(is_broken).copied().collect()
+    let left = |line: &LineId, place| there(line, place) - taken.get(&(line, place)).copied().unwrap_or(0);
+    let (before, mut after) = (whole_kits_among(there, lines, touched.clone()), whole_kits_among(left, lines, touched));
+    // One that is broken where it was carried does not come up among what is worn or used up, of pieces that were there already.
+    let stays = |then: &WholeKit<'_>, now: &WholeKit<'_>| then.place == now.place || now.place == Place::Carried;
+    after.retain(|now| before.iter().all(|then| !std::ptr::eq(then.kit, now.kit) || stays(then, now)));
+    (before, after)
 }

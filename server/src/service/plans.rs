@@ -122,7 +122,7 @@ impl Services {
         let answer =
             solve(&ready, &options, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
         let order = BuyingOrder::new(&ready);
-        let kits = ready.kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
+        let kits = ready.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
         let worth = |row: Ranked| ready.worths().get(row.swap).cloned().map(|worth| (row, worth));
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
         let near_until = Instant::now() + NEAR_PATIENCE;

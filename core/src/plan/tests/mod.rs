@@ -49,17 +49,15 @@ fn addition() -> impl Strategy<Value = Addition> {
     })
 }
 
-/// Kits of two lines that stand beside each other, or of one. No line is in two.
+/// Kits of one line or two, the newest first; some share pieces.
 fn kits(lines: usize) -> impl Strategy<Value = Vec<WeighedKit>> {
-    let kit = |at: usize| {
-        prop::option::of((0..15_i64, 1..3_u32, 1..3_u32)).prop_map(move |kit| {
-            let (weighed, one, other) = kit?;
-            let part = |line: usize, qty| (line < lines).then(|| (LineId(format!("l{line}")), qty));
-            let parts = [part(at * 2, one), part(at * 2 + 1, other)].into_iter().flatten().collect();
-            Some(WeighedKit { name: "kit".to_owned(), weighed: Mass::from_mg(weighed * 1_000), parts })
-        })
-    };
-    (0..lines.div_ceil(2)).map(kit).collect::<Vec<_>>().prop_map(|kits| kits.into_iter().flatten().collect())
+    let parts = prop::collection::btree_map((0..lines).prop_map(|line| LineId(format!("l{line}"))), 1..3_u32, 1..3);
+    let kit = (0..15_i64, parts).prop_map(|(weighed, parts)| WeighedKit {
+        name: "kit".to_owned(),
+        weighed: Mass::from_mg(weighed * 1_000),
+        parts: parts.into_iter().collect(),
+    });
+    prop::collection::vec(kit, 0..4)
 }
 
 /// Ids are scattered so that their order is not the order of the swaps.

@@ -1,7 +1,7 @@
 //! The rules of an allowed set and its figures once more, in the plainest way and from the problem alone: nothing of the planner, the
 //! ranking or the sums of a list is used.
 
-use crate::list::{Line, Place, WeighedKit};
+use crate::list::{Line, LineId, Place, WeighedKit};
 use crate::plan::Problem;
 use crate::swap::{Swap, SwapState};
 use std::collections::{BTreeMap, BTreeSet};
@@ -28,9 +28,20 @@ fn carried_after(problem: &Problem, id: &str, set: &[usize]) -> i64 {
     there(line, Place::Carried) - removed.map(|removal| i64::from(removal.qty)).sum::<i64>()
 }
 
-/// Whether a kit counts as it was weighed after some swaps: enough of each part is carried.
-fn is_whole(problem: &Problem, kit: &WeighedKit, set: &[usize]) -> bool {
-    kit.parts.iter().all(|(line, qty)| carried_after(problem, &line.0, set) >= i64::from(*qty))
+/// What kits add after some swaps, each as it was weighed where enough of each part is carried that no newer one has.
+fn of_kits(problem: &Problem, set: &[usize]) -> i64 {
+    let mut counted: Vec<&WeighedKit> = Vec::new();
+    for kit in &problem.kits {
+        let is_there = |(line, qty): &(LineId, u32)| {
+            let newer = counted.iter().flat_map(|kit| &kit.parts).filter(|(part, _)| part == line);
+            let free = carried_after(problem, &line.0, set) - newer.map(|(_, qty)| i64::from(*qty)).sum::<i64>();
+            free >= i64::from(*qty)
+        };
+        if kit.parts.iter().all(is_there) {
+            counted.push(kit);
+        }
+    }
+    counted.into_iter().map(|kit| correction(problem, kit)).sum()
 }
 
 fn unit(problem: &Problem, id: &str) -> Option<i64> {
@@ -55,8 +66,7 @@ pub fn base_after(problem: &Problem, set: &[usize]) -> i64 {
         .map(|line| line.weight.map_or(0, |weight| weight.unit.mg()) * carried_after(problem, &line.id.0, set));
     let added = set.iter().flat_map(|&at| &problem.swaps[at].add).filter(|addition| addition.place == Place::Carried);
     let added = added.map(|addition| addition.weight.map_or(0, |weight| weight.unit.mg()) * i64::from(addition.qty));
-    let kits = problem.kits.iter().filter(|kit| is_whole(problem, kit, set)).map(|kit| correction(problem, kit));
-    lines.sum::<i64>() + added.sum::<i64>() + kits.sum::<i64>()
+    lines.sum::<i64>() + added.sum::<i64>() + of_kits(problem, set)
 }
 
 /// What a swap costs; `None` if a weight or a price on either side is unknown.
@@ -125,11 +135,7 @@ fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
         load += grams * 1_000 * PLACES.iter().map(|place| there(line, *place)).sum::<i64>();
         mass += (there(line, Place::Carried) + there(line, Place::UsedUp)) * unit(problem, &line.id.0).unwrap_or(0);
     }
-    let kits = |set: &[usize]| {
-        let whole = problem.kits.iter().filter(|kit| is_whole(problem, kit, set));
-        whole.map(|kit| correction(problem, kit)).sum::<i64>()
-    };
-    let (mut load_after, mut mass_after) = (load, mass + kits(set));
+    let (mut load_after, mut mass_after) = (load, mass + of_kits(problem, set));
     for swap in set.iter().map(|&at| &problem.swaps[at]) {
         let on: i64 = swap.add.iter().map(|one| grams(&one.provides) * i64::from(one.qty)).sum::<i64>();
         let mut off = 0;
@@ -146,7 +152,7 @@ fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
         let is_unknown = on == 0 && !swap.add.is_empty();
         load_after += if is_unknown { 0 } else { (on - off) * 1_000 };
     }
-    ((load, mass + kits(&[])), (load_after, mass_after))
+    ((load, mass + of_kits(problem, &[])), (load_after, mass_after))
 }
 
 /// Whether the heaviest start weighs no more over the load after some swaps than it does today.
