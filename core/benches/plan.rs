@@ -8,6 +8,7 @@ use kevyt_core::list::{Counts, Line, LineId, Place};
 use kevyt_core::plan::{Options, Problem, Ready, Terms, near_misses, solve};
 use kevyt_core::quantity::{Currency, Mass, Money, PriceRange};
 use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use std::collections::HashMap;
 use std::hint::black_box;
 
 /// Name, things on the list, swaps, and whether six jobs couple them.
@@ -93,6 +94,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
                 place: Place::Carried,
                 provides,
                 needs,
+                gas: Mass::ZERO,
             }],
             delivery: Money::ZERO,
             ordered_from: None,
@@ -114,6 +116,7 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
         budget: Money::from_minor(things as i64 * 6_000),
         hour_rate: Money::ZERO,
         heaviest_start: None,
+        gas: HashMap::new(),
         terms: Terms::default(),
     }
 }

@@ -171,6 +171,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         swaps,
         require: file.require,
         heaviest_start: file.heaviest_start_mg.map(Mass::from_mg),
+        gas: HashMap::new(),
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
@@ -316,6 +317,7 @@ fn read_swap(at: usize, swap: SwapFile) -> Result<Swap, ProblemError> {
             place: addition.place,
             provides: addition.provides,
             needs: addition.needs,
+            gas: Mass::ZERO,
         })
     });
     Ok(Swap {

@@ -2,7 +2,7 @@
 
 use super::load;
 use super::{Frontier, Ready};
-use crate::gear::Job;
+use crate::gear::{Job, Jobs, Known};
 use crate::list::{LineId, Place, WeighedKit};
 use crate::quantity::{Mass, Money};
 use crate::swap::{Swap, SwapId, SwapState};
@@ -49,6 +49,8 @@ struct Effects {
     net: Option<Money>,
     takes: Vec<(usize, u64)>,
     changes: Vec<(usize, i64)>,
+    /// By how much less of what it carries well the pack has in it, in milligrams, kits aside.
+    lighter: i64,
     requires: Vec<usize>,
     excludes: Vec<usize>,
 }
@@ -118,6 +120,7 @@ impl<'r, 'a> Checker<'r, 'a> {
                 net: ready.worths()[index].net,
                 takes,
                 changes,
+                lighter: lighter(ready, swap),
                 requires: numbers(&swap.requires),
                 excludes: numbers(&swap.excludes),
             });
@@ -182,7 +185,7 @@ impl<'r, 'a> Checker<'r, 'a> {
 
     /// By how much the heaviest start may still get heavier after a set, of which kits add so much to the base weight.
     fn load_left(&self, set: &[usize], of_kits: Mass) -> Option<i64> {
-        let made = set.iter().map(|&index| load::change(self.ready, &self.ready.problem().swaps[index]));
+        let made = set.iter().map(|&index| self.effects[index].lighter);
         Some(self.load? + made.sum::<i64>() - (of_kits - self.kits_today).mg())
     }
 
@@ -255,6 +258,36 @@ fn carried(ready: &Ready<'_>, swap: &Swap) -> Option<Mass> {
         sum = if addition.place == Place::Carried { sum + mass } else { sum };
     }
     Some(sum)
+}
+
+/// What a swap adds to the load that packs carry well, where that of the new pack is known, less what it puts into the pack, shells of cans
+/// without their gas, food and water aside.
+fn lighter(ready: &Ready<'_>, swap: &Swap) -> i64 {
+    let shell = |weight: Option<Known>, gas: Mass| (weight.map_or(0, |known| known.unit.mg()) - gas.mg()).max(0);
+    let carries =
+        |provides: &Jobs| provides.iter().find(|(job, _)| job.as_str() == "load").map_or(0, |(_, grams)| grams * 1_000);
+    let (mut packed, mut load) = (0, Some(0));
+    for addition in &swap.add {
+        let pieces = i64::from(addition.qty);
+        if addition.place == Place::Carried || addition.place == Place::UsedUp {
+            packed += shell(addition.weight, addition.gas) * pieces;
+        }
+        load = load.map(|load| load + carries(&addition.provides) * pieces);
+    }
+    if !swap.add.is_empty() && load == Some(0) {
+        load = None;
+    }
+    for removal in &swap.remove {
+        let Some(line) = ready.lines().get(&removal.line) else { continue };
+        let pieces = i64::from(removal.qty);
+        let has_own = line.tags.has("food") || line.tags.has("water");
+        if !has_own && (removal.from == Place::Carried || removal.from == Place::UsedUp) {
+            let gas = ready.problem().gas.get(&line.id).copied().unwrap_or_default();
+            packed -= shell(line.weight, gas) * pieces;
+        }
+        load = load.map(|load| load - carries(&line.provides) * pieces);
+    }
+    load.unwrap_or(0) - packed
 }
 
 /// max(0, provided − needed − required) of every job, over the list as it stands.

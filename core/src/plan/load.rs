@@ -7,6 +7,7 @@ use super::Ready;
 use super::rows::{self, Row};
 use crate::gear::{Jobs, Known};
 use crate::list::{Line, Place};
+use crate::quantity::Mass;
 use crate::swap::Swap;
 
 /// What packs do, in grams.
@@ -30,13 +31,14 @@ pub(super) fn change(ready: &Ready<'_>, swap: &Swap) -> i64 {
         let Some(line) = ready.lines().get(&removal.line) else { continue };
         off += load(&line.provides) * i64::from(removal.qty);
         if is_in_the_pack(removal.from) && !is_supply(line) {
-            mass += unit(line.weight) * i64::from(removal.qty);
+            let gas = ready.problem().gas.get(&removal.line).copied();
+            mass += without(gas.unwrap_or_default(), line.weight) * i64::from(removal.qty);
         }
     }
     for addition in &swap.add {
         on += load(&addition.provides) * i64::from(addition.qty);
         if is_in_the_pack(addition.place) {
-            mass -= unit(addition.weight) * i64::from(addition.qty);
+            mass -= without(addition.gas, addition.weight) * i64::from(addition.qty);
         }
     }
     mass + if on == 0 && !swap.add.is_empty() { 0 } else { on - off }
@@ -60,15 +62,16 @@ fn load(provides: &Jobs) -> i64 {
     provides.iter().filter(|(job, _)| job.as_str() == JOB).map(|(_, grams)| grams * 1_000).sum()
 }
 
-fn unit(weight: Option<Known>) -> i64 {
-    weight.map_or(0, |weight| weight.unit.mg())
+/// What a piece weighs without the gas in it, never below nothing.
+fn without(gas: Mass, weight: Option<Known>) -> i64 {
+    weight.map_or(0, |weight| (weight.unit - gas).mg().max(0))
 }
 
 fn is_in_the_pack(place: Place) -> bool {
     matches!(place, Place::Carried | Place::UsedUp)
 }
 
-/// Whether the heaviest start has it from the trip.
+/// Whether the heaviest start has all of it from the trip.
 fn is_supply(line: &Line) -> bool {
     line.tags.has("food") || line.tags.has("water")
 }

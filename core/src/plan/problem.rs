@@ -24,6 +24,8 @@ pub struct Problem {
     /// What the pack weighs at its heaviest start with the list as it stands, food, water and gas in it; none if nobody knows. Then the load
     /// that packs carry comfortably is held against it.
     pub heaviest_start: Option<Mass>,
+    /// The gas in one full piece of the lines that are cans: the heaviest start has its gas from the trip.
+    pub gas: HashMap<LineId, Mass>,
     /// The base weight to reach.
     pub target: Mass,
     /// The most money to spend.

@@ -96,6 +96,7 @@ impl Candidate {
             place,
             provides: self.provides.clone(),
             needs: self.needs.clone(),
+            gas: self.facts.contents.unwrap_or_default(),
         }
     }
 }

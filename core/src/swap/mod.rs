@@ -95,6 +95,8 @@ pub struct Addition {
     pub provides: Jobs,
     /// What one piece needs.
     pub needs: Jobs,
+    /// The gas in one full piece, if it is a can: the heaviest start has its gas from the trip.
+    pub gas: Mass,
 }
 
 impl Addition {

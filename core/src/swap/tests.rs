@@ -34,6 +34,7 @@ fn swap(id: &str, from: &str, grams: i64, price: i64) -> Swap {
             place: Place::Carried,
             provides: Jobs::new(),
             needs: Jobs::new(),
+            gas: Mass::ZERO,
         }],
         delivery: Money::ZERO,
         ordered_from: None,

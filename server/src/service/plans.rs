@@ -10,7 +10,7 @@ use crate::store::{accounts, swaps, walkers};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Counting, Makers};
 use kevyt_core::limits;
-use kevyt_core::list::{LineId as CoreLineId, Totals, WeighedKit};
+use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit};
 use kevyt_core::plan::months::{self, Bought};
 use kevyt_core::plan::{
     Answer, BuyingOrder, NearMiss, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses,
@@ -202,6 +202,8 @@ fn spent(done: &[FullSwap]) -> Money {
 
 fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spent: Money) -> Problem {
     let heaviest = list.trip.as_ref().map(|trip| day_by_day(laid.of(laid.me), trip, &Supplies::of(trip)).heaviest);
+    let in_can = |thing: &Thing| Some((thing.line.id.clone(), thing.facts.contents?));
+    let gas = laid.things.iter().filter_map(in_can).collect();
     let (lines, require) = lines_of(laid.things, laid.me, required(list.trip.as_ref(), &list.requires));
     let problem = Problem {
         currency: caller.preferences.currency,
@@ -210,6 +212,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         swaps: core_swaps(swaps, &laid.makers),
         require,
         heaviest_start: heaviest,
+        gas,
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO)),
         hour_rate: list.hour_rate,

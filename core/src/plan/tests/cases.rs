@@ -7,6 +7,7 @@ use crate::gear::{Job, Jobs, Known, Tags};
 use crate::list::{Counts, Line, LineId, Place};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use std::collections::HashMap;
 
 #[test]
 fn pins_that_clash_are_named() {
@@ -109,6 +110,7 @@ pub fn two_choices() -> Problem {
             place: Place::Carried,
             provides: Jobs::new(),
             needs: Jobs::new(),
+            gas: Mass::ZERO,
         }],
         delivery: Money::ZERO,
         ordered_from: None,
@@ -136,6 +138,7 @@ pub fn two_choices() -> Problem {
         budget: Money::from_minor(3),
         hour_rate: Money::ZERO,
         heaviest_start: None,
+        gas: HashMap::new(),
         terms: Terms::default(),
     }
 }

@@ -42,11 +42,24 @@ fn place() -> impl Strategy<Value = Place> {
 fn addition() -> impl Strategy<Value = Addition> {
     let unit = prop::option::weighted(0.95, (0..5_i64).prop_map(|unit| Mass::from_mg(unit * 1_000)));
     let price = prop::option::weighted(0.95, (0..5_i64, 0..3_i64));
-    ((1..3_u32), unit, price, place(), jobs(), jobs()).prop_map(|(qty, unit, price, place, provides, needs)| {
-        let price =
-            price.map(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)).unwrap());
-        Addition { name: "new".to_owned(), qty, weight: unit.map(Known::exactly), price, place, provides, needs }
-    })
+    let gas = prop_oneof![4 => Just(0), 1 => 1..4_i64];
+    ((1..3_u32), unit, price, place(), jobs(), jobs(), gas).prop_map(
+        |(qty, unit, price, place, provides, needs, gas)| {
+            let price = price
+                .map(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)).unwrap());
+            let weight = unit.map(Known::exactly);
+            Addition {
+                name: "new".to_owned(),
+                qty,
+                weight,
+                price,
+                place,
+                provides,
+                needs,
+                gas: Mass::from_mg(gas * 1_000),
+            }
+        },
+    )
 }
 
 /// Kits of one line or two, the newest first; some share pieces.
@@ -110,13 +123,14 @@ prop_compose! {
         swaps in (0..swaps).map(|at| swap(at, lines, swaps)).collect::<Vec<_>>(),
         require in jobs(),
         heaviest in prop::option::of(0..14_i64),
+        gas in prop::collection::hash_map((0..lines).prop_map(|at| LineId(format!("l{at}"))), (0..4_i64).prop_map(|grams| Mass::from_mg(grams * 1_000)), 0..2),
         target in 0..20_i64,
         budget in 0..12_i64,
         hour in 0..30_i64,
     ) -> Problem {
         Problem {
             currency: Currency::from_code("EUR").unwrap(),
-            lines, kits, swaps, require,
+            lines, kits, swaps, require, gas,
             heaviest_start: heaviest.map(|grams| Mass::from_mg(grams * 1_000)),
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),

@@ -143,11 +143,14 @@ fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
             let line = problem.lines.iter().find(|line| line.id == removal.line).unwrap();
             off += grams(&line.provides) * i64::from(removal.qty);
             if in_pack(removal.from) {
-                mass_after -= unit(problem, &removal.line.0).unwrap_or(0) * i64::from(removal.qty);
+                let gas = problem.gas.get(&removal.line).map_or(0, |gas| gas.mg());
+                mass_after -=
+                    unit(problem, &removal.line.0).map_or(0, |unit| 0.max(unit - gas)) * i64::from(removal.qty);
             }
         }
         for addition in swap.add.iter().filter(|addition| in_pack(addition.place)) {
-            mass_after += addition.weight.map_or(0, |weight| weight.unit.mg()) * i64::from(addition.qty);
+            let shell = addition.weight.map_or(0, |weight| 0.max(weight.unit.mg() - addition.gas.mg()));
+            mass_after += shell * i64::from(addition.qty);
         }
         let is_unknown = on == 0 && !swap.add.is_empty();
         load_after += if is_unknown { 0 } else { (on - off) * 1_000 };
