@@ -10,6 +10,7 @@ use kevyt_standins::read_goods;
 use kevyt_standins::shop::Mood;
 use std::io::{Read, Write};
 use std::net::TcpListener;
+use std::sync::Arc;
 use std::thread::JoinHandle;
 
 /// A running application.
@@ -44,6 +45,7 @@ impl Stage {
         let settings = Settings {
             database_url: format!("{base}/{database}"),
             demo,
+            sign_up_is_closed: false,
             scale: scale_url,
             forecast: None,
             shop: None,
@@ -64,6 +66,12 @@ impl Stage {
     pub fn restart(&mut self) {
         self.stop();
         self.serve();
+    }
+
+    /// Starts the server again; nobody makes accounts by themselves any more.
+    pub fn with_sign_up_closed(&mut self) {
+        self.settings.sign_up_is_closed = true;
+        self.restart();
     }
 
     /// Starts the server again, with a shop at an address.
@@ -107,6 +115,11 @@ impl Stage {
         let settings = Settings { database_url: database_url.to_owned(), ..self.settings.clone() };
         let (url, running) = serve(settings);
         Beside { url, running: Some(running) }
+    }
+
+    /// What the server knows.
+    pub fn settings(&self) -> Settings {
+        self.settings.clone()
     }
 
     /// The address of the database.
@@ -153,7 +166,7 @@ fn serve(settings: Settings) -> (String, Running) {
     let thread = std::thread::spawn(move || {
         actix_web::rt::System::new().block_on(async move {
             let services = open(&settings).expect("a database");
-            let server = run(services, listener, settings.place).expect("a listener");
+            let server = run(Arc::new(services), listener, settings.place).expect("a listener");
             send.send(server.handle()).expect("the test that waits");
             server.await.expect("a server that stops in peace");
         });

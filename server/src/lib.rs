@@ -6,5 +6,5 @@ mod run;
 pub mod service;
 pub mod store;
 
-pub use run::{Settings, open, run};
+pub use run::{Settings, open, run, run_metrics};
 pub use service::backup::schema as account_schema;

@@ -2,20 +2,25 @@
 
 use crate::account::Passwords;
 use crate::http::{
-    App, Place, UploadMemory, encoded_or_not, ending_bodies, head_as_get, routes, same_origin, security_headers,
-    within_memory,
+    App, Place, UploadMemory, encoded_or_not, ending_bodies, head_as_get, report, routes, same_origin,
+    security_headers, tracked, within_memory,
 };
 use crate::service::Services;
 use crate::store::connect;
 use actix_web::middleware::{Compress, from_fn};
-use actix_web::web::Data;
-use actix_web::{App as WebApp, HttpServer, dev::Server};
-use std::net::TcpListener;
+use actix_web::web::{self, Data};
+use actix_web::{App as WebApp, HttpResponse, HttpServer, dev::Server};
+use std::net::{SocketAddr, TcpListener};
 use std::sync::Arc;
 use std::time::Duration;
+use tokio::signal::unix::{SignalKind, signal};
+use uuid::Uuid;
 
 /// How often what is over is cleared away.
 const TIDYING: Duration = Duration::from_secs(600);
+
+/// How many seconds requests get to finish once the server is told to stop.
+const LONGEST_END: u64 = 10;
 
 /// What a server needs to know.
 #[derive(Debug, Clone, Default)]
@@ -24,6 +29,8 @@ pub struct Settings {
     pub database_url: String,
     /// Whether the demo account may be entered with one click.
     pub demo: bool,
+    /// Whether nobody but who runs the server makes accounts.
+    pub sign_up_is_closed: bool,
     /// The address of a simulated scale that the Weigh step offers, such as `http://127.0.0.1:8430`.
     pub scale: Option<String>,
     /// The address of a forecast service on this machine, such as `http://127.0.0.1:8440`.
@@ -44,22 +51,25 @@ pub fn open(settings: &Settings) -> Result<Services, String> {
     Ok(Services {
         pool,
         passwords,
+        server: Uuid::new_v4(),
         demo: settings.demo,
+        sign_up_is_closed: settings.sign_up_is_closed,
         scale: settings.scale.clone(),
         forecast: settings.forecast.clone(),
         shop: settings.shop.clone(),
     })
 }
 
-/// Serves on a listener that is bound already. The server stops on Ctrl-C and SIGTERM, letting requests finish.
+/// Serves on a listener that is bound already. The server stops on Ctrl-C and SIGTERM: it takes nothing new, tells plans to come to their end
+/// and lets requests finish.
 ///
 /// # Errors
 /// If the listener can't be used.
-pub fn run(services: Services, listener: TcpListener, place: Place) -> std::io::Result<Server> {
+pub fn run(services: Arc<Services>, listener: TcpListener, place: Place) -> std::io::Result<Server> {
     let scale = services.scale.clone();
-    let services = Arc::new(services);
     actix_web::rt::spawn(tidy(Arc::clone(&services)));
     let app = App::new(services);
+    actix_web::rt::spawn(stop_in_time(app.clone()));
     let memory = Data::new(UploadMemory::default());
     let server = HttpServer::new(move || {
         // The last one wrapped is the first to see a request.
@@ -73,10 +83,11 @@ pub fn run(services: Services, listener: TcpListener, place: Place) -> std::io::
             .wrap(Compress::default())
             .wrap(from_fn(encoded_or_not))
             .wrap(from_fn(head_as_get))
+            .wrap(from_fn(tracked))
             .configure(routes(app.clone()))
     });
     // An answer goes out whole at once, and a client that has left is noticed, so that nobody works on for it.
-    let server = server.tcp_nodelay(true).h1_allow_half_closed(false).shutdown_timeout(5);
+    let server = server.tcp_nodelay(true).h1_allow_half_closed(false).shutdown_timeout(LONGEST_END);
     Ok(server.listen(listener)?.run())
 }
 
@@ -91,4 +102,29 @@ async fn tidy(services: Arc<Services>) {
             tracing::warn!("what is over could not be cleared away: {error}");
         }
     }
+}
+
+/// Tells what takes long to end when the server is told to.
+async fn stop_in_time(app: App) {
+    let (Ok(mut interrupt), Ok(mut terminate)) = (signal(SignalKind::interrupt()), signal(SignalKind::terminate()))
+    else {
+        tracing::warn!("signals can't be listened to: plans are not told when the server ends");
+        return;
+    };
+    tokio::select! { _ = interrupt.recv() => {}, _ = terminate.recv() => {} }
+    app.stop();
+}
+
+/// Serves what is counted to Prometheus, at an address of this machine.
+///
+/// # Errors
+/// If the address can't be listened on.
+pub fn run_metrics(services: &Arc<Services>, address: SocketAddr) -> std::io::Result<Server> {
+    let services = Data::from(Arc::clone(services));
+    let metrics = |services: Data<Services>| async move {
+        HttpResponse::Ok().content_type("text/plain; version=0.0.4").body(report(&services))
+    };
+    let server =
+        HttpServer::new(move || WebApp::new().app_data(services.clone()).route("/metrics", web::get().to(metrics)));
+    Ok(server.workers(1).disable_signals().bind(address)?.run())
 }

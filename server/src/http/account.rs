@@ -147,6 +147,28 @@ pub async fn set_password(
     Ok(HttpResponse::NoContent().cookie(cookie(&request, token.as_str())).finish())
 }
 
+/// The password once more, for what can't be undone.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct RemoveIn {
+    password: String,
+}
+
+/// Removes the account with everything in it. Nothing of it can be undone.
+#[utoipa::path(delete, path = "/api/account", tag = "account", request_body = RemoveIn,
+    responses((status = 204), (status = 422, body = ProblemDoc), (status = 429, body = ProblemDoc)))]
+#[delete("/account")]
+pub async fn remove(
+    app: Data<App>,
+    caller: Caller,
+    request: HttpRequest,
+    body: Json<RemoveIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let RemoveIn { password } = body.into_inner();
+    app.run_hashing(move |services| services.remove_own_account(caller, &password)).await?;
+    Ok(HttpResponse::NoContent().cookie(gone(&request)).finish())
+}
+
 /// Signs in.
 #[utoipa::path(post, path = "/api/session", tag = "account", request_body = SignIn,
     responses((status = 201), (status = 401, body = ProblemDoc), (status = 429, body = ProblemDoc)))]
@@ -208,9 +230,14 @@ pub async fn sign_out(app: Data<App>, request: HttpRequest) -> Result<HttpRespon
     if let Some(token) = token(&request) {
         app.run(move |services| services.sign_out(&token)).await?;
     }
-    let mut gone = cookie(&request, "");
+    Ok(HttpResponse::NoContent().cookie(gone(&request)).finish())
+}
+
+/// Takes the cookie away.
+fn gone(request: &HttpRequest) -> Cookie<'static> {
+    let mut gone = cookie(request, "");
     gone.make_removal();
-    Ok(HttpResponse::NoContent().cookie(gone).finish())
+    gone
 }
 
 /// Which demo.

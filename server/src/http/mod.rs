@@ -13,6 +13,7 @@ mod history;
 mod kits;
 mod lessons;
 mod lists;
+mod metrics;
 mod openapi;
 mod outside;
 mod packing;
@@ -27,6 +28,7 @@ mod shop;
 mod swaps;
 mod terms;
 mod together;
+mod tracked;
 mod transport;
 mod trips;
 mod turns;
@@ -48,6 +50,7 @@ use serde::Serialize;
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::sync::Semaphore;
+use tracing::Span;
 use turns::Turns;
 
 /// How long a use case may take before whoever waits is told so: longer than any statement runs, and any lock is waited for.
@@ -80,6 +83,11 @@ impl App {
         }
     }
 
+    /// Ends what takes long and would hold up the end of the server: the plans that are worked out say how far they came.
+    pub fn stop(&self) {
+        self.planner.stop();
+    }
+
     /// Runs a use case that reads, off the async threads.
     async fn run<T: Send + 'static>(
         &self,
@@ -94,8 +102,8 @@ impl App {
         late: impl FnOnce(String) -> StoreError,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
-        let services = Arc::clone(&self.services);
-        let done = tokio::time::timeout(PATIENCE, web::block(move || work(&services))).await;
+        let (services, span) = (Arc::clone(&self.services), Span::current());
+        let done = tokio::time::timeout(PATIENCE, web::block(move || span.in_scope(|| work(&services)))).await;
         done.map_err(|_| late(format!("no answer within {PATIENCE:?}")))?
             .map_err(|_| ProblemDoc::internal("a worker was lost"))?
             .map_err(ProblemDoc::from)
@@ -151,6 +159,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(account::get)
                     .service(account::set_preferences)
                     .service(account::set_password)
+                    .service(account::remove)
                     .service(account::sign_in)
                     .service(account::sign_out)
                     .service(account::sessions)
@@ -250,5 +259,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
 }
 
 pub use guard::{same_origin, security_headers};
+pub use metrics::report;
+pub use tracked::tracked;
 pub use transport::{UploadMemory, encoded_or_not, ending_bodies, head_as_get, within_memory};
 pub use visitor::Place;

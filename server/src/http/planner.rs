@@ -1,5 +1,6 @@
 //! Planning: how many plans are worked out at a time, for whom, and what is not worked out again.
 
+use super::metrics::PLANS;
 use super::plan::PlanOut;
 use super::problem::ProblemDoc;
 use super::turns::Turns;
@@ -29,6 +30,8 @@ pub struct Planner {
     seats: Arc<Semaphore>,
     turns: Turns,
     kept: Mutex<Kept>,
+    /// Whether the server is about to end.
+    stopping: Arc<AtomicBool>,
 }
 
 /// Answers by account and list, each with the revision that it is of.
@@ -50,7 +53,12 @@ impl Planner {
     /// With so many plans at a time.
     pub fn new(seats: usize) -> Planner {
         let kept = Mutex::new(Kept { answers: LruCache::unbounded(), bytes: 0 });
-        Planner { seats: Arc::new(Semaphore::new(seats)), turns: Turns::default(), kept }
+        Planner { seats: Arc::new(Semaphore::new(seats)), turns: Turns::default(), kept, stopping: Arc::default() }
+    }
+
+    /// Brings every plan that is worked out to its end: whoever waits gets it as far as it came, and nothing of it is kept.
+    pub fn stop(&self) {
+        self.stopping.store(true, Ordering::Relaxed);
     }
 
     fn kept(&self, access: Access, list: ListId, revision: i64) -> Option<Bytes> {
@@ -102,13 +110,15 @@ impl App {
             // The places are given back when the work has ended, not when whoever asked has left.
             let _places = places;
             give_way();
-            let has_left = || left.load(Ordering::Relaxed);
+            PLANS.inc();
+            let has_left = || left.load(Ordering::Relaxed) || planner.stopping.load(Ordering::Relaxed);
             let planned = plan(&services, caller, list, &has_left);
             if let Ok((revision, answer)) = &planned
                 && !has_left()
             {
                 planner.keep(caller.access, list, *revision, answer.clone());
             }
+            PLANS.dec();
             // Nobody listens any more where whoever asked has left.
             drop(send.send(planned.map(|(_, answer)| answer)));
         };

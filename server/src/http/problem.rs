@@ -1,5 +1,6 @@
 //! Errors as RFC 9457 problem documents.
 
+use super::tracked;
 use crate::service::ServiceError;
 use crate::store::StoreError;
 use actix_multipart::MultipartError;
@@ -31,12 +32,17 @@ pub struct ProblemDoc {
     /// After a stale edit: the version that stands now.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub version_now: Option<i32>,
+    /// What names the request in the server's log, where the fault was the server's.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub request: Option<String>,
 }
 
 impl ProblemDoc {
     /// A problem without a field.
     pub fn new(status: StatusCode, title: &'static str, code: &'static str, detail: impl Into<String>) -> ProblemDoc {
-        ProblemDoc { status: status.as_u16(), title, code, detail: detail.into(), field: None, version_now: None }
+        let request = status.is_server_error().then(tracked::current).flatten();
+        let (status, detail) = (status.as_u16(), detail.into());
+        ProblemDoc { status, title, code, detail, field: None, version_now: None, request }
     }
 
     /// A fault of Kevyt's; what it was stays in the log.
@@ -112,6 +118,10 @@ impl From<ServiceError> for ProblemDoc {
                 ProblemDoc::new(StatusCode::CONFLICT, "Changed since", "changed_since", error.to_string())
             }
             ServiceError::NoDemo => ProblemDoc::new(StatusCode::NOT_FOUND, "Not there", "no_demo", error.to_string()),
+            ServiceError::SignUpClosed => {
+                ProblemDoc::new(StatusCode::FORBIDDEN, "Closed", "sign_up_closed", error.to_string())
+            }
+            ServiceError::Disabled => ProblemDoc::new(StatusCode::FORBIDDEN, "Disabled", "disabled", error.to_string()),
             ServiceError::Internal(what) => ProblemDoc::internal(what),
             ServiceError::Store(error) => ProblemDoc::from(error),
         }

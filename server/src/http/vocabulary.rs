@@ -14,6 +14,8 @@ pub struct VocabularyOut {
     jobs: Vec<JobOut>,
     /// Whether this server has demo accounts to enter.
     demo: bool,
+    /// Whether people make accounts by themselves.
+    sign_up: bool,
     /// The address of a simulated scale, if this server offers one.
     scale: Option<String>,
     /// Whether this server has a shop that things can be found in.
@@ -66,6 +68,7 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
             .map(|job| JobOut { key: job.key, name: job.name, unit: unit(job.unit), safety: job.safety })
             .collect(),
         demo: app.services.demo,
+        sign_up: !app.services.sign_up_is_closed,
         scale: app.services.scale.clone(),
         shop: app.services.shop.is_some(),
     })

@@ -9,8 +9,9 @@ use crate::store::accounts::{self, Account};
 use crate::store::id::{AccountId, ListId, SessionId};
 use crate::store::lists::{self, PackList};
 use crate::store::sessions::{self, Session};
-use crate::store::{StoreError, Stored, answered};
+use crate::store::{StoreError, Stored, answered, beats};
 use chrono::{Duration, NaiveDateTime, Utc};
+use diesel::MysqlConnection;
 use kevyt_core::gear::Name;
 use kevyt_core::quantity::Mass;
 
@@ -65,23 +66,14 @@ impl Services {
         preferences: Preferences,
     ) -> Result<Token, ServiceError> {
         let name = AccountName::new(name).map_err(|detail| ServiceError::invalid("name", "name", detail))?;
+        if self.sign_up_is_closed {
+            return Err(ServiceError::SignUpClosed);
+        }
         check_new(password, name.as_str()).map_err(|detail| ServiceError::invalid("password", "password", detail))?;
         self.check_brakes(&[visitor.sign_up_brake()])?;
         let password_hash = self.hash(password)?;
         let (account, token) = self.transaction(|c| {
-            let settings = Settings::default();
-            let password_hash = password_hash.clone();
-            let account = Account { name: name.as_str().to_owned(), password_hash, preferences, settings };
-            let access = accounts::insert(c, &account).map_err(|error| match error {
-                StoreError::Duplicate => {
-                    let detail = format!("The name \"{}\" is taken. Choose another.", name.as_str());
-                    ServiceError::invalid("name", "taken", detail)
-                }
-                other => other.into(),
-            })?;
-            // Gear needs somewhere to go: a list to start with.
-            let first = Name::new(FIRST_LIST).in_field("name")?;
-            lists::insert(c, access, ListId::fresh(), &PackList::empty(first))?;
+            let access = begin(c, &name, password_hash.clone(), preferences)?;
             sessions::insert_try(c, visitor.sign_up_brake().0)?;
             Ok((access.account(), new_session(c, access.account(), visitor)?))
         })?;
@@ -111,6 +103,9 @@ impl Services {
             return Err(ServiceError::WrongSignIn);
         }
         let account = found.ok_or(ServiceError::WrongSignIn)?;
+        if account.value.is_disabled {
+            return Err(ServiceError::Disabled);
+        }
         let token = self.transaction(|c| new_session(c, account.id, visitor))?;
         tracing::info!(account = %account.id, address = visitor.address, "signed in");
         Ok(token)
@@ -183,15 +178,9 @@ impl Services {
 
     /// Changes the password and ends all sessions; gives a new one to whoever asks.
     pub fn set_password(&self, caller: Caller, visitor: &Visitor, old: &str, new: &str) -> Result<Token, ServiceError> {
-        let brake = (digest(&format!("old password: {}", caller.access.account())), MOST_OLD_PASSWORDS, MINUTES);
-        self.check_brakes(&[brake])?;
         let account = self.account(caller)?.value;
         check_new(new, &account.name).map_err(|detail| ServiceError::invalid("new_password", "password", detail))?;
-        if !self.passwords.matches(old, Some(&account.password_hash)) {
-            sessions::insert_try(&mut *self.connection()?, brake.0)?;
-            tracing::warn!(account = %caller.access.account(), "a wrong old password was refused");
-            return Err(ServiceError::invalid("old_password", "wrong_password", "The old password is wrong."));
-        }
+        self.check_own_password(caller, &account, "old_password", old)?;
         let hash = self.hash(new)?;
         let token = self.transaction(|c| {
             accounts::lock(c, caller.access)?;
@@ -203,10 +192,46 @@ impl Services {
         Ok(token)
     }
 
+    /// Removes the account of whoever asks with everything in it, if they say its password. Nothing of it can be undone.
+    pub fn remove_own_account(&self, caller: Caller, password: &str) -> Result<(), ServiceError> {
+        let account = self.account(caller)?.value;
+        if self.demo && Demo::is_account(&account.name) {
+            let detail = "The demo account is everybody's. Make an account of your own; that one can be deleted.";
+            return Err(ServiceError::invalid("", "demo", detail));
+        }
+        self.check_own_password(caller, &account, "password", password)?;
+        self.transaction(|c| {
+            accounts::lock(c, caller.access)?;
+            Ok(accounts::remove(c, caller.access)?)
+        })?;
+        tracing::info!(account = %caller.access.account(), "the account was removed by its owner");
+        Ok(())
+    }
+
+    /// Refuses a password that is not the account's own; how often one is tried is limited.
+    fn check_own_password(
+        &self,
+        caller: Caller,
+        account: &Account,
+        field: &str,
+        password: &str,
+    ) -> Result<(), ServiceError> {
+        let brake = (digest(&format!("old password: {}", caller.access.account())), MOST_OLD_PASSWORDS, MINUTES);
+        self.check_brakes(&[brake])?;
+        if self.passwords.matches(password, Some(&account.password_hash)) {
+            return Ok(());
+        }
+        sessions::insert_try(&mut *self.connection()?, brake.0)?;
+        tracing::warn!(account = %caller.access.account(), "a wrong password of one's own was refused");
+        let detail = if field == "password" { "The password is wrong." } else { "The old password is wrong." };
+        Err(ServiceError::invalid(field, "wrong_password", detail))
+    }
+
     /// Clears away what is over: sessions, tries that no longer count, answers that nobody asks for again.
     pub fn tidy(&self) -> Result<(), ServiceError> {
         let mut c = self.connection()?;
         while sessions::clear(&mut c, since(60))? + answered::clear(&mut c)? > 0 {}
+        beats::clear(&mut c)?;
         Ok(())
     }
 
@@ -226,12 +251,33 @@ impl Services {
     }
 }
 
+/// A new account with a list to start with: gear needs somewhere to go.
+pub(super) fn begin(
+    c: &mut MysqlConnection,
+    name: &AccountName,
+    password_hash: String,
+    preferences: Preferences,
+) -> Result<Access, ServiceError> {
+    let (name, settings) = (name.as_str().to_owned(), Settings::default());
+    let account = Account { name, password_hash, preferences, settings, is_disabled: false };
+    let access = accounts::insert(c, &account).map_err(|error| match error {
+        StoreError::Duplicate => {
+            let detail = format!("The name \"{}\" is taken. Choose another.", account.name);
+            ServiceError::invalid("name", "taken", detail)
+        }
+        other => other.into(),
+    })?;
+    let first = Name::new(FIRST_LIST).in_field("name")?;
+    lists::insert(c, access, ListId::fresh(), &PackList::empty(first))?;
+    Ok(access)
+}
+
 fn since(minutes: i64) -> NaiveDateTime {
     Utc::now().naive_utc() - Duration::minutes(minutes)
 }
 
 /// A new session, in the place of the one that the visitor was in.
-fn new_session(c: &mut diesel::MysqlConnection, account: AccountId, visitor: &Visitor) -> Result<Token, ServiceError> {
+fn new_session(c: &mut MysqlConnection, account: AccountId, visitor: &Visitor) -> Result<Token, ServiceError> {
     if let Some(token) = &visitor.token {
         sessions::end(c, digest(token))?;
     }

@@ -33,6 +33,11 @@ impl Demo {
         }
     }
 
+    /// Whether an account of this name is one.
+    pub fn is_account(name: &str) -> bool {
+        Demo::ALL.iter().any(|demo| demo.account_name() == name)
+    }
+
     fn data(self) -> &'static str {
         match self {
             Demo::Fell => include_str!("../../../demo/fell-week.json"),
@@ -74,7 +79,8 @@ impl Services {
         // Nobody knows this password: the demo is entered with one click.
         let password = Token::new().map_err(|error| internal(&error))?;
         let (name, settings) = (demo.account_name().to_owned(), demo.settings());
-        let account = Account { name, password_hash: self.hash(password.as_str())?, preferences, settings };
+        let account =
+            Account { name, password_hash: self.hash(password.as_str())?, preferences, settings, is_disabled: false };
         self.transaction(|c| {
             let access = accounts::insert(c, &account)?;
             // What was there from the beginning is no change: none is written.

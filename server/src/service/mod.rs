@@ -1,6 +1,7 @@
 //! Use cases: a function each. Who may do it, load, ask core, store, in one transaction.
 
 pub mod accounts;
+pub mod administration;
 pub mod after;
 pub mod backup;
 pub mod bases;
@@ -24,28 +25,32 @@ pub mod weigh;
 mod weights;
 mod write;
 
-pub use write::{Write, Written};
+pub use write::{GAVE_WAY, Write, Written};
 
 use crate::account::Passwords;
 use crate::account::{Preferences, Settings};
 use crate::store::access::Access;
 use crate::store::answered::RequestKey;
 use crate::store::id::SessionId;
-use crate::store::{Connection, Pool, StoreError};
-use diesel::RunQueryDsl;
+use crate::store::{Connection, Pool, StoreError, beats};
 use kevyt_core::gear::NameError;
 use kevyt_core::quantity::Refused;
 use kevyt_core::trip::FigureError;
 use kevyt_core::walked::WalkFigureError;
+use uuid::Uuid;
 
 /// What the services stand on.
 pub struct Services {
     /// Database connections.
     pub pool: Pool,
+    /// What this process is known by in the database.
+    pub server: Uuid,
     /// The password hasher.
     pub passwords: Passwords,
     /// Whether the demo account may be entered with one click.
     pub demo: bool,
+    /// Whether nobody but who runs the server makes accounts.
+    pub sign_up_is_closed: bool,
     /// The address of a simulated scale, if there is one.
     pub scale: Option<String>,
     /// The address of a forecast service, if there is one.
@@ -103,6 +108,12 @@ pub enum ServiceError {
     /// No demo on this server.
     #[error("This server has no demo.")]
     NoDemo,
+    /// Nobody makes an account by themselves here.
+    #[error("New accounts are made by whoever runs this server. Ask them for one.")]
+    SignUpClosed,
+    /// The name and the password are right, but the account is closed for now.
+    #[error("This account is disabled. Nothing of it is lost. Ask whoever runs this server.")]
+    Disabled,
     /// A fault of Kevyt's.
     #[error("internal error: {0}")]
     Internal(String),
@@ -166,10 +177,9 @@ impl<T> InField<T> for Result<T, NameError> {
 }
 
 impl Services {
-    /// Whether the database answers.
+    /// Whether the database can be written.
     pub fn check(&self) -> Result<(), ServiceError> {
-        diesel::sql_query("SELECT 1").execute(&mut *self.connection()?)?;
-        Ok(())
+        Ok(beats::beat(&mut *self.connection()?, self.server)?)
     }
 
     /// A connection out of the pool.

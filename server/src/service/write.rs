@@ -7,7 +7,9 @@ use crate::store::id::ChangeId;
 use crate::store::{Connection, StoreError, accounts};
 use diesel::connection::TransactionManager;
 use diesel::{Connection as _, MysqlConnection};
+use prometheus::{IntCounter, register_int_counter};
 use std::collections::{HashMap, HashSet};
+use std::sync::LazyLock;
 use std::time::{Duration, Instant};
 
 /// How often a use case is tried whose transaction gave way to another one, or whose end nobody knows.
@@ -16,6 +18,16 @@ const TRIES: u32 = 6;
 const PATIENCE: Duration = Duration::from_secs(4);
 /// The longest wait before the second try; it doubles with each.
 const FIRST_WAIT: Duration = Duration::from_millis(8);
+
+/// Transactions that gave way to another one and were tried again, as [`crate::http::report`] counts them.
+#[allow(clippy::expect_used, reason = "registering fails only where two metrics have one name")]
+pub static GAVE_WAY: LazyLock<IntCounter> = LazyLock::new(|| {
+    register_int_counter!(
+        "kevyt_transactions_tried_again",
+        "Transactions that gave way to another and were tried again"
+    )
+    .expect("no other metric has this name")
+});
 
 /// A use case that changes something, under way. Nobody else changes anything of the account meanwhile.
 pub struct Write<'c> {
@@ -108,7 +120,10 @@ impl Services {
             match self.attempt(caller, &use_case, &answer) {
                 Err(ServiceError::Store(StoreError::Unknown(why))) => unknown = Some(why),
                 Err(ServiceError::Store(StoreError::Away(why))) if unknown.is_some() => unknown = Some(why),
-                Err(ServiceError::Store(StoreError::GaveWay(why))) if tries < TRIES => tracing::debug!("{why}: again"),
+                Err(ServiceError::Store(StoreError::GaveWay(why))) if tries < TRIES => {
+                    GAVE_WAY.inc();
+                    tracing::debug!("{why}: again");
+                }
                 other => return other,
             }
             if let Some(why) = unknown.take_if(|_| tries >= TRIES || begun.elapsed() > PATIENCE) {
@@ -148,7 +163,10 @@ impl Services {
         let mut tries = 1;
         loop {
             match self.once(&work) {
-                Err(ServiceError::Store(StoreError::GaveWay(_))) if tries < TRIES => wait_before(&mut tries)?,
+                Err(ServiceError::Store(StoreError::GaveWay(_))) if tries < TRIES => {
+                    GAVE_WAY.inc();
+                    wait_before(&mut tries)?;
+                }
                 other => return other,
             }
         }

@@ -8,7 +8,9 @@ use super::{StoreError, Stored, changed};
 use crate::account::{MassSystem, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
+use diesel::sql_types::{Bigint, Datetime, Nullable, Text};
 use kevyt_core::quantity::Currency;
+use serde::Serialize;
 
 /// Who somebody is and how they count.
 #[derive(Debug, Clone)]
@@ -21,6 +23,8 @@ pub struct Account {
     pub preferences: Preferences,
     /// Their settings.
     pub settings: Settings,
+    /// Whether nobody may come in for now.
+    pub is_disabled: bool,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
@@ -34,6 +38,7 @@ pub(super) struct AccountRow {
     settings: String,
     version: i32,
     created_at: NaiveDateTime,
+    disabled_at: Option<NaiveDateTime>,
 }
 
 impl AccountRow {
@@ -43,7 +48,8 @@ impl AccountRow {
             currency: Currency::from_code(&self.currency).ok_or(StoreError::Corrupt("account.currency"))?,
         };
         let settings = serde_json::from_str(&self.settings).map_err(|_| StoreError::Corrupt("account.settings"))?;
-        let value = Account { name: self.name, password_hash: self.password_hash, preferences, settings };
+        let is_disabled = self.disabled_at.is_some();
+        let value = Account { name: self.name, password_hash: self.password_hash, preferences, settings, is_disabled };
         Ok(Stored { id: self.id, version: self.version, value })
     }
 }
@@ -60,6 +66,7 @@ pub fn insert(c: &mut MysqlConnection, value: &Account) -> Result<Access, StoreE
         settings: settings_text(value.settings),
         version: 1,
         created_at: Utc::now().naive_utc(),
+        disabled_at: None,
     };
     diesel::insert_into(account::table).values(row).execute(c)?;
     Ok(Access::of_account(id))
@@ -121,4 +128,57 @@ pub fn set_password(c: &mut MysqlConnection, access: Access, hash: &str) -> Resu
         .set(account::password_hash.eq(hash))
         .execute(c)?;
     Ok(())
+}
+
+/// Lets nobody into an account any more, or lets people in again.
+pub fn set_disabled(c: &mut MysqlConnection, access: Access, is_disabled: bool) -> Result<(), StoreError> {
+    let since = is_disabled.then(|| Utc::now().naive_utc());
+    diesel::update(account::table.filter(account::id.eq(access.account())))
+        .set(account::disabled_at.eq(since))
+        .execute(c)?;
+    Ok(())
+}
+
+/// Removes an account with everything that is its own. Nothing of it can be undone.
+pub fn remove(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    diesel::delete(account::table.filter(account::id.eq(access.account()))).execute(c)?;
+    Ok(())
+}
+
+/// An account as whoever runs the server sees it.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, QueryableByName)]
+pub struct Overview {
+    /// The name that is signed in with.
+    #[diesel(sql_type = Text)]
+    pub name: String,
+    /// When it was made (UTC).
+    #[diesel(sql_type = Datetime)]
+    pub created_at: NaiveDateTime,
+    /// When it was used last, to some minutes (UTC), if a session is left that says so.
+    #[diesel(sql_type = Nullable<Datetime>)]
+    pub seen_at: Option<NaiveDateTime>,
+    /// Since when nobody may come in (UTC).
+    #[diesel(sql_type = Nullable<Datetime>)]
+    pub disabled_at: Option<NaiveDateTime>,
+    /// Things that it has.
+    #[diesel(sql_type = Bigint)]
+    pub things: i64,
+    /// Lists that it has.
+    #[diesel(sql_type = Bigint)]
+    pub lists: i64,
+}
+
+/// What opens the account of a name, for whoever runs the server.
+pub fn access_of(c: &mut MysqlConnection, name: &str) -> Result<Access, StoreError> {
+    Ok(Access::of_account(by_name(c, name)?.id))
+}
+
+/// All accounts by name.
+pub fn overview(c: &mut MysqlConnection) -> Result<Vec<Overview>, StoreError> {
+    let all = "SELECT a.name, a.created_at, a.disabled_at, \
+        (SELECT MAX(s.seen_at) FROM session s WHERE s.account_id = a.id) AS seen_at, \
+        (SELECT COUNT(*) FROM gear g WHERE g.account_id = a.id AND g.removed_at IS NULL) AS things, \
+        (SELECT COUNT(*) FROM pack_list l WHERE l.account_id = a.id AND l.removed_at IS NULL) AS lists \
+        FROM account a ORDER BY a.name";
+    Ok(diesel::sql_query(all).load(c)?)
 }

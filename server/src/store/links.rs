@@ -4,7 +4,7 @@ use super::StoreError;
 use super::access::{Access, Role, ToList};
 use super::id::{AccountId, LinkId, ListId, WalkerId};
 use super::lists::{ListRow, StoredList};
-use super::schema::{list_link, pack_list};
+use super::schema::{account, list_link, pack_list};
 use super::state::Logged;
 use crate::account::Digest;
 use chrono::{NaiveDateTime, Utc};
@@ -89,6 +89,8 @@ pub fn open(c: &mut MysqlConnection, digest: &Digest) -> Result<(LinkId, Link, S
     let link: LinkRow =
         live().filter(list_link::token_hash.eq(digest.to_vec())).select(LinkRow::as_select()).first(c)?;
     let (row, owner): (ListRow, AccountId) = pack_list::table
+        .inner_join(account::table)
+        .filter(account::disabled_at.is_null())
         .filter(pack_list::id.eq(link.list_id))
         .filter(pack_list::removed_at.is_null())
         .select((ListRow::as_select(), pack_list::account_id))

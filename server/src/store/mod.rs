@@ -4,6 +4,7 @@ pub mod access;
 pub mod accounts;
 pub mod answered;
 pub mod bases;
+pub mod beats;
 pub mod candidates;
 mod convert;
 mod error;

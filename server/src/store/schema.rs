@@ -11,6 +11,14 @@ diesel::table! {
         version -> Integer,
         revision -> Bigint,
         created_at -> Datetime,
+        disabled_at -> Nullable<Datetime>,
+    }
+}
+
+diesel::table! {
+    server_beat (server) {
+        server -> Binary,
+        beat_at -> Datetime,
     }
 }
 

@@ -55,6 +55,7 @@ pub fn enter(c: &mut MysqlConnection, token: Digest) -> Result<(Access, SessionI
         .filter(session::token_hash.eq(&token[..]))
         .filter(session::expires_at.gt(now))
         .filter(session::seen_at.gt(now - Duration::days(IDLE_DAYS)))
+        .filter(account::disabled_at.is_null())
         .select((AccountRow::as_select(), session::id, session::seen_at))
         .first(c)?;
     if seen_at < now - Duration::minutes(SEEN_MINUTES) {

@@ -3,7 +3,7 @@ use serde_json::Value;
 use std::io::Write;
 use std::process::{Command, Output, Stdio};
 
-fn kevyt(arguments: &[&str], input: &str) -> Output {
+pub fn kevyt(arguments: &[&str], input: &str) -> Output {
     let mut child = Command::new(env!("CARGO_BIN_EXE_kevyt"))
         .args(arguments)
         .stdin(Stdio::piped())

@@ -18,6 +18,7 @@ mod planning;
 mod plans;
 mod refusals;
 mod round_trip;
+mod running;
 mod sheet;
 mod shop;
 mod starting;

@@ -2784,6 +2784,8 @@ export interface components {
             detail: string;
             /** @description The field that it is about, if it is about one (`add[0].price`). */
             field?: string | null;
+            /** @description What names the request in the server's log, where the fault was the server's. */
+            request?: string | null;
             /**
              * Format: int32
              * @description The HTTP status.
@@ -3909,6 +3911,8 @@ export interface components {
             scale?: string | null;
             /** @description Whether this server has a shop that things can be found in. */
             shop: boolean;
+            /** @description Whether people make accounts by themselves. */
+            sign_up: boolean;
             systems: components["schemas"]["SystemOut"][];
         };
         /** @description A trip with its things. */

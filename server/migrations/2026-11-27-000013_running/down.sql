@@ -1,0 +1,2 @@
+DROP TABLE IF EXISTS server_beat;
+ALTER TABLE account DROP COLUMN IF EXISTS disabled_at;

@@ -1,0 +1,51 @@
+//! What the server counts, for Prometheus.
+
+use crate::service::{GAVE_WAY, Services};
+use prometheus::{
+    Encoder, HistogramVec, IntGauge, IntGaugeVec, TextEncoder, register_histogram_vec, register_int_gauge,
+    register_int_gauge_vec,
+};
+use std::sync::LazyLock;
+
+/// A metric that is registered once; that can fail only where two have one name.
+#[allow(clippy::expect_used, reason = "two metrics of one name are a fault of the program, found by the first request")]
+mod registered {
+    use super::*;
+
+    pub fn requests() -> HistogramVec {
+        let help = "Seconds from a request to its answer, by method, route and status";
+        let seconds = vec![0.005, 0.01, 0.025, 0.05, 0.1, 0.25, 0.5, 1.0, 2.5, 5.0, 10.0, 30.0];
+        register_histogram_vec!("kevyt_request_seconds", help, &["method", "route", "status"], seconds)
+            .expect("no other metric has this name")
+    }
+
+    pub fn connections() -> IntGaugeVec {
+        register_int_gauge_vec!("kevyt_database_connections", "Connections to the database, busy and idle", &["state"])
+            .expect("no other metric has this name")
+    }
+
+    pub fn plans() -> IntGauge {
+        register_int_gauge!("kevyt_plans", "Plans that are being worked out").expect("no other metric has this name")
+    }
+}
+
+/// Requests that were answered.
+pub static REQUESTS: LazyLock<HistogramVec> = LazyLock::new(registered::requests);
+/// Plans that are being worked out.
+pub static PLANS: LazyLock<IntGauge> = LazyLock::new(registered::plans);
+static CONNECTIONS: LazyLock<IntGaugeVec> = LazyLock::new(registered::connections);
+
+/// All metrics in the text format of Prometheus.
+pub fn report(services: &Services) -> Vec<u8> {
+    let state = services.pool.state();
+    let gauge = |of: &str, number: u32| CONNECTIONS.with_label_values(&[of]).set(number.into());
+    gauge("idle", state.idle_connections);
+    gauge("busy", state.connections - state.idle_connections);
+    // Those that nothing has counted yet are there too.
+    (LazyLock::force(&REQUESTS), LazyLock::force(&PLANS), LazyLock::force(&GAVE_WAY));
+    let mut text = Vec::new();
+    if let Err(error) = TextEncoder::new().encode(&prometheus::gather(), &mut text) {
+        tracing::warn!("metrics could not be written: {error}");
+    }
+    text
+}
