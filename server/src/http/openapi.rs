@@ -23,6 +23,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         account::get,
         account::set_preferences,
         account::set_password,
+        account::remove,
         account::sign_in,
         account::sign_out,
         account::sessions,

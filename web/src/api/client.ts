@@ -176,7 +176,8 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
   const { status } = answer.response
   const problem = answer.error as Partial<Schemas['Problem']> | undefined
   if (typeof problem?.detail === 'string' && typeof problem.code === 'string') {
-    throw new Problem(status, problem.code, problem.detail, problem.field ?? undefined)
+    const named = problem.request ? ` (Request ${problem.request}.)` : ''
+    throw new Problem(status, problem.code, problem.detail + named, problem.field ?? undefined)
   }
   throw new Problem(
     status,

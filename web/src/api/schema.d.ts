@@ -16,7 +16,8 @@ export interface paths {
         put?: never;
         /** Makes an account and signs in. */
         post: operations["post /api/account"];
-        delete?: never;
+        /** Removes the account with everything in it. Nothing of it can be undone. */
+        delete: operations["delete /api/account"];
         options?: never;
         head?: never;
         /** Changes units. */
@@ -3016,6 +3017,10 @@ export interface components {
             /** Format: int32 */
             qty: number;
         };
+        /** @description The password once more, for what can't be undone. */
+        RemoveIn: {
+            password: string;
+        };
         /** @description One report. */
         ReportIn: {
             /**
@@ -4099,6 +4104,43 @@ export interface operations {
                 content?: never;
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/account": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RemoveIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-// Units, password, light and dark, sign out.
+// Units, password, light and dark, sign out, delete.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
 import { api, take, type Session } from '@/api/client'
 import { day } from '@/quantities/dates'
 import { accountQuery } from '@/api/queries'
 import { forget } from '@/api/session'
+import DeleteAccount from './DeleteAccount.vue'
 import { useDark } from './dark'
 import { reason, useMessages } from '@/controls/messages'
 import { useTypedWeights } from '@/domain/typedWeights'
@@ -131,6 +132,7 @@ const signOut = () =>
         <el-button @click="toggle">{{ isDark ? 'Light' : 'Dark' }}</el-button>
         <el-button type="primary" @click="signOut">Sign out</el-button>
       </div>
+      <DeleteAccount />
     </div>
   </el-dialog>
 </template>

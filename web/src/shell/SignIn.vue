@@ -78,7 +78,10 @@ const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/d
         <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
         <el-button native-type="submit" :loading="busy">{{ isNew ? 'Create account' : 'Sign in' }}</el-button>
       </el-form>
-      <el-button link type="primary" @click="isNew = !isNew">
+      <p v-if="vocabulary?.sign_up === false" class="muted">
+        New accounts are made by whoever runs this server.
+      </p>
+      <el-button v-else link type="primary" @click="isNew = !isNew">
         {{ isNew ? 'I have an account' : 'I am new here' }}
       </el-button>
     </section>

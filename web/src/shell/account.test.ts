@@ -69,6 +69,26 @@ describe('where an account is signed in', () => {
   })
 })
 
+describe('an account deleted by its owner', () => {
+  it('asks for the password once more, and says why it is not deleted', async () => {
+    await opened()
+    const button = (text: string) =>
+      [...document.querySelectorAll('button')].find((button) => button.textContent!.includes(text))!
+    button('Delete account').click()
+    await nextTick()
+    expect(document.querySelector('a[download]')!.getAttribute('href')).toBe('/api/files/account.json')
+    const field = document.querySelector<HTMLInputElement>('input[name=delete-password]')!
+    field.value = 'wrong horse'
+    field.dispatchEvent(new Event('input'))
+    remove.mockResolvedValueOnce(refused('The password is wrong.', 'wrong_password') as never)
+    await nextTick()
+    button('Delete everything').click()
+    await flushPromises()
+    expect(remove).toHaveBeenCalledExactlyOnceWith('/api/account', { body: { password: 'wrong horse' } })
+    expect(document.querySelector('.delete [role=alert]')!.textContent).toBe('The password is wrong.')
+  })
+})
+
 describe('where typed weights come from', () => {
   it('is the maker until somebody says otherwise', () => {
     const { given } = used(useTypedWeights)

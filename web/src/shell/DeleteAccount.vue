@@ -1,0 +1,66 @@
+<script setup lang="ts">
+// The account deleted by its owner, once the password is said again. Nothing brings it back but the file that is offered first.
+import { ref } from 'vue'
+import { api, take } from '@/api/client'
+import { forget } from '@/api/session'
+import { reason } from '@/controls/messages'
+
+const asked = ref(false)
+const busy = ref(false)
+const password = ref('')
+const refusal = ref('')
+
+async function remove() {
+  busy.value = true
+  try {
+    await take(api.DELETE('/api/account', { body: { password: password.value } }))
+    forget()
+  } catch (error) {
+    refusal.value = reason(error)
+  } finally {
+    busy.value = false
+  }
+}
+</script>
+
+<template>
+  <el-button v-if="!asked" link @click="asked = true">Delete account …</el-button>
+  <el-form v-else label-position="top" class="delete" @submit.prevent="remove">
+    <h3>Delete account</h3>
+    <p>
+      All gear, weighings, lists, swaps, plans and trips of this account are deleted now, and links that you
+      shared stop working. It can’t be undone.
+      <a href="/api/files/account.json" download>Save all of it as a file</a> first: an account can be
+      restored from it.
+    </p>
+    <el-form-item label="Password">
+      <el-input v-model="password" type="password" name="delete-password" autocomplete="current-password" />
+    </el-form-item>
+    <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+    <div class="actions">
+      <el-button native-type="submit" type="danger" plain :disabled="!password" :loading="busy"
+        >Delete everything</el-button
+      >
+      <el-button @click="asked = false">Keep the account</el-button>
+    </div>
+  </el-form>
+</template>
+
+<style scoped>
+.delete {
+  display: grid;
+  gap: var(--s-3);
+  justify-items: start;
+  width: 100%;
+}
+.delete :deep(.el-form-item) {
+  width: 100%;
+}
+h3,
+p {
+  margin: 0;
+}
+h3 {
+  font-size: var(--text);
+}
+</style>
