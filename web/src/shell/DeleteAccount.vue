@@ -30,17 +30,15 @@ async function remove() {
     <p>
       All gear, weighings, lists, swaps, plans and trips of this account are deleted now, and links that you
       shared stop working. It can’t be undone.
-      <a href="/api/files/account.json" download>Save all of it as a file</a> first: an account can be
-      restored from it.
+      <a class="link" href="/api/files/account.json" download>Save all of it as a file</a> first: an account
+      can be restored from it.
     </p>
     <el-form-item label="Password">
       <el-input v-model="password" type="password" name="delete-password" autocomplete="current-password" />
     </el-form-item>
     <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
     <div class="actions">
-      <el-button native-type="submit" type="danger" plain :disabled="!password" :loading="busy"
-        >Delete everything</el-button
-      >
+      <el-button native-type="submit" :disabled="!password" :loading="busy">Delete everything</el-button>
       <el-button @click="asked = false">Keep the account</el-button>
     </div>
   </el-form>
