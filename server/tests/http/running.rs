@@ -2,11 +2,13 @@
 
 use crate::client::Client;
 use crate::command_line::kevyt;
+use crate::starting::Empty;
 use diesel::sql_types::{BigInt, Text};
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
 use kevyt_browser::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
+use std::process::Command;
 
 #[derive(QueryableByName)]
 struct Table {
@@ -161,4 +163,79 @@ async fn requests_are_named_and_counted() {
     ] {
         assert!(counted.contains(name), "{name} is not in {counted}");
     }
+}
+
+/// `./kevyt …` on a database: whether it went well, and what it said.
+fn script(database_url: &str, arguments: &[&str]) -> (bool, String) {
+    let path = format!("{}/../kevyt", env!("CARGO_MANIFEST_DIR"));
+    let out = Command::new(path).args(arguments).env("KEVYT_DATABASE_URL", database_url).output().unwrap();
+    (out.status.success(), String::from_utf8([out.stdout, out.stderr].concat()).unwrap())
+}
+
+/// Every table with the checksum of its rows.
+fn checksums(database_url: &str) -> Vec<(String, i64)> {
+    let mut c = MysqlConnection::establish(database_url).unwrap();
+    let tables = "SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE() \
+        AND table_name <> 'server_beat' ORDER BY table_name";
+    let tables: Vec<Table> = sql_query(tables).load(&mut c).unwrap();
+    let checksum = |table: Table| {
+        #[derive(QueryableByName)]
+        struct Checksum {
+            #[diesel(sql_type = BigInt, column_name = "Checksum")]
+            sum: i64,
+        }
+        let found: Checksum = sql_query(format!("CHECKSUM TABLE `{}`", table.name)).get_result(&mut c).unwrap();
+        (table.name, found.sum)
+    };
+    tables.into_iter().map(checksum).collect()
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_backup_that_is_made_while_people_write_is_whole_and_restores_all_of_it() {
+    let stage = Stage::start(true);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (folder, empty) = (tempfile::tempdir().unwrap(), Empty::beside(&stage));
+    let file = |name: &str| folder.path().join(name).to_str().unwrap().to_owned();
+
+    // While things are put on a list, each with its line in one transaction, a backup has as many of one as of the other.
+    let list = client.list("1 kg", "300").await;
+    let url = stage.database_url().to_owned();
+    let to = file("meanwhile.sql.gz");
+    let backing_up = tokio::task::spawn_blocking(move || script(&url, &["backup", &to]));
+    let mut written = 0;
+    while !backing_up.is_finished() {
+        client.line(&format!("thing {written} 100g"), Some(&list)).await;
+        written += 1;
+    }
+    let (made, said) = backing_up.await.unwrap();
+    assert!(made && written > 0, "{said}");
+    let (restored, said) = script(&empty.url, &["restore", &file("meanwhile.sql.gz")]);
+    assert!(restored, "{said}");
+    let mut c = MysqlConnection::establish(&empty.url).unwrap();
+    let mut count =
+        |rows: &str| sql_query(format!("SELECT COUNT(*) AS n FROM {rows}")).get_result::<Count>(&mut c).unwrap().n;
+    let things = count("gear WHERE name LIKE 'thing %'");
+    assert_eq!(count("list_line l JOIN gear g ON g.id = l.gear_id WHERE g.name LIKE 'thing %'"), things);
+    assert!(things <= written, "{things} of {written}");
+    // Into what is not empty nothing is restored.
+    let (restored, said) = script(&empty.url, &["restore", &file("meanwhile.sql.gz")]);
+    assert!(!restored && said.contains("tables. A backup is restored into an empty one"), "{said}");
+
+    // With nobody writing, every row of every table is the same, and a server runs on it.
+    let (made, said) = script(stage.database_url(), &["backup", &file("all.sql.gz")]);
+    assert!(made, "{said}");
+    let other = Empty::beside(&stage);
+    assert!(script(&other.url, &["restore", &file("all.sql.gz")]).0);
+    assert_eq!(checksums(&other.url), checksums(stage.database_url()));
+    let beside = stage.beside(&other.url);
+    let answer = client.elsewhere(&beside.url).get("/api/gear").await;
+    assert_eq!((answer.status, answer.body["total"].as_i64()), (200, Some(written)));
+
+    // A file that was cut off is no backup, and none is written over.
+    let whole = std::fs::read(file("all.sql.gz")).unwrap();
+    std::fs::write(file("cut.sql.gz"), &whole[..whole.len() / 2]).unwrap();
+    let (restored, said) = script(&Empty::beside(&stage).url, &["restore", &file("cut.sql.gz")]);
+    assert!(!restored && said.contains("is not a whole backup"), "{said}");
+    let (made, said) = script(stage.database_url(), &["backup", &file("all.sql.gz")]);
+    assert!(!made && said.contains("is there already"), "{said}");
 }

@@ -16,26 +16,27 @@ const SCHEMA: &str = "SELECT CONCAT_WS(' ', table_name, column_name, column_type
     FROM information_schema.columns WHERE table_schema = DATABASE() AND table_name NOT LIKE '\\_\\_%' ORDER BY table_name, ordinal_position";
 
 /// An empty database beside that of a stage; gone with it.
-struct Empty<'s> {
+pub struct Empty<'s> {
     stage: &'s Stage,
     name: String,
+    pub url: String,
 }
 
 impl<'s> Empty<'s> {
-    fn new(stage: &'s Stage) -> Empty<'s> {
+    pub fn beside(stage: &'s Stage) -> Empty<'s> {
         let name = format!("kevyt_test_{}", uuid::Uuid::now_v7().simple());
         let mut c = MysqlConnection::establish(stage.database_url()).unwrap();
         c.batch_execute(&format!("CREATE DATABASE {name} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci")).unwrap();
-        Empty { stage, name }
+        let (base, _) = stage.database_url().rsplit_once('/').unwrap();
+        Empty { stage, url: format!("{base}/{name}"), name }
     }
 
     fn settings(&self) -> Settings {
-        let (base, _) = self.stage.database_url().rsplit_once('/').unwrap();
-        Settings { database_url: format!("{base}/{}", self.name), ..Settings::default() }
+        Settings { database_url: self.url.clone(), ..Settings::default() }
     }
 
     fn connection(&self) -> MysqlConnection {
-        MysqlConnection::establish(&self.settings().database_url).unwrap()
+        MysqlConnection::establish(&self.url).unwrap()
     }
 }
 
@@ -50,7 +51,7 @@ impl Drop for Empty<'_> {
 fn servers_that_start_at_once_on_an_empty_database_all_start() {
     let stage = Stage::start(false);
     for _ in 0..3 {
-        let empty = Empty::new(&stage);
+        let empty = Empty::beside(&stage);
         std::thread::scope(|scope| {
             let starts: Vec<_> = (0..4).map(|_| scope.spawn(|| open(&empty.settings()).map(|_| ()))).collect();
             for start in starts {
@@ -79,7 +80,7 @@ fn a_server_that_was_ended_while_it_migrated_goes_on() {
         let all = statements(text);
         // After the first statement, half way, and after the last, before the migration is marked as done.
         for done in [1, all.len() / 2, all.len()] {
-            let empty = Empty::new(&stage);
+            let empty = Empty::beside(&stage);
             // The migrations before are done, and marked; of this one only some statements are.
             drop(open(&empty.settings()).unwrap());
             let mut c = revert(&empty, migrations.len() - at);
