@@ -43,6 +43,9 @@ const GAVE_WAY: [&str; 4] = [
     "WSREP detected deadlock/conflict",
 ];
 
+/// What a node says that has lost its cluster, or has not found it yet: another one may answer.
+pub(super) const NOT_PRIMARY: &str = "WSREP has not yet prepared node";
+
 /// What the client or the server says when they part, or never met.
 const AWAY: [&str; 12] = [
     "server has gone away",
@@ -54,7 +57,7 @@ const AWAY: [&str; 12] = [
     "max_statement_time exceeded",
     "Too many connections",
     "read-only",
-    "WSREP has not yet prepared node",
+    NOT_PRIMARY,
     "timed out waiting for connection",
     "Got an error reading communication packets",
 ];

@@ -17,6 +17,7 @@ pub mod lessons;
 pub mod lines;
 pub mod links;
 pub mod lists;
+mod nodes;
 pub mod offers;
 pub mod packing;
 mod pool;
@@ -30,14 +31,13 @@ pub mod weighings;
 
 pub use error::StoreError;
 pub(crate) use pool::begin_snapshot;
-pub use pool::{MIGRATIONS, Pool, connect};
+pub use pool::{MIGRATIONS, Manager, Pool, connect};
 
-use diesel::MysqlConnection;
-use diesel::r2d2::{ConnectionManager, PooledConnection};
+use diesel::r2d2::PooledConnection;
 use diesel::result::Error as DieselError;
 
 /// A connection out of the pool.
-pub type Connection = PooledConnection<ConnectionManager<MysqlConnection>>;
+pub type Connection = PooledConnection<Manager>;
 
 /// Something stored: its id, its version and itself.
 #[derive(Debug, Clone, PartialEq, Eq)]

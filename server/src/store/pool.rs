@@ -1,34 +1,73 @@
 //! Connections and migrations.
 
 use super::StoreError;
+use super::error::NOT_PRIMARY;
+use super::nodes::{Address, Nodes};
 use diesel::connection::SimpleConnection;
-use diesel::r2d2::{ConnectionManager, CustomizeConnection, Error as PoolError};
+use diesel::r2d2::{Error as PoolError, ManageConnection, R2D2Connection};
 use diesel::sql_types::{Integer, Nullable};
 use diesel::{Connection as _, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+use std::sync::Arc;
 use std::time::Duration;
 
 /// The schema, up and down. Every statement of it may be run again, so that a server that was ended half way goes on.
 pub const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 
 /// Connections that are kept open.
-pub type Pool = diesel::r2d2::Pool<ConnectionManager<MysqlConnection>>;
+pub type Pool = diesel::r2d2::Pool<Manager>;
 
 /// How long a server waits for another one that is bringing the database up to date, in seconds.
 const MIGRATION_WAIT: i32 = 120;
 
-/// Sets what every connection needs: UTC, strict values, messages in English (they are read in `error.rs`), no statement that
-/// runs for minutes and no peer that is waited for so long. Reading committed rows keeps writers of one account, who wait for each other,
-/// from locking gaps between the rows of others.
-#[derive(Debug)]
-struct Session;
+/// What every connection needs: UTC, strict values, messages in English (they are read in `error.rs`), no statement that
+/// runs for long and no peer that is waited for so long. Reading committed rows keeps writers of one account, who wait for each other,
+/// from locking gaps between the rows of others. In a cluster, what is read outside a transaction has seen all that was answered before, on
+/// whichever node: every request begins with such a read, that of its session.
+const SESSION: &str = "SET time_zone = '+00:00', max_statement_time = 3.5, lc_messages = 'en_US', \
+    sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE', tx_isolation = 'READ-COMMITTED', \
+    innodb_lock_wait_timeout = 3, lock_wait_timeout = 3, net_read_timeout = 10, net_write_timeout = 10, wsrep_sync_wait = 1";
 
-impl CustomizeConnection<MysqlConnection, PoolError> for Session {
-    fn on_acquire(&self, connection: &mut MysqlConnection) -> Result<(), PoolError> {
-        let settings = "SET time_zone = '+00:00', max_statement_time = 15, lc_messages = 'en_US', \
-            sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE', tx_isolation = 'READ-COMMITTED', \
-            innodb_lock_wait_timeout = 10, lock_wait_timeout = 10, net_read_timeout = 10, net_write_timeout = 10";
-        connection.batch_execute(settings).map_err(PoolError::QueryError)
+/// What a server answers that has the database and may be asked: a node that has lost its cluster refuses it.
+const READY: &str = "SELECT 1 FROM server_beat LIMIT 0";
+
+/// Makes connections, to the server that is used.
+#[derive(Debug)]
+pub struct Manager {
+    url: String,
+    nodes: Arc<Nodes>,
+}
+
+impl ManageConnection for Manager {
+    type Connection = MysqlConnection;
+    type Error = PoolError;
+
+    fn connect(&self) -> Result<MysqlConnection, PoolError> {
+        let mut tries = 1..self.nodes.count();
+        loop {
+            let used = self.nodes.used();
+            let mut c = MysqlConnection::establish(&self.url).map_err(PoolError::ConnectionError)?;
+            match c.batch_execute(SESSION).and_then(|()| c.batch_execute(READY)) {
+                Ok(()) => return Ok(c),
+                Err(error) if tries.next().is_none() => return Err(PoolError::QueryError(error)),
+                Err(_) => self.nodes.leave(used),
+            }
+        }
+    }
+
+    fn is_valid(&self, c: &mut MysqlConnection) -> Result<(), PoolError> {
+        let used = self.nodes.used();
+        c.batch_execute(READY).map_err(|error| {
+            // One that is gone says so to the next connection; one that is there and may not be asked says so here.
+            if error.to_string().contains(NOT_PRIMARY) {
+                self.nodes.leave(used);
+            }
+            PoolError::QueryError(error)
+        })
+    }
+
+    fn has_broken(&self, c: &mut MysqlConnection) -> bool {
+        std::thread::panicking() || c.is_broken()
     }
 }
 
@@ -37,17 +76,27 @@ impl CustomizeConnection<MysqlConnection, PoolError> for Session {
 /// # Errors
 /// A sentence for whoever started the program.
 pub fn connect(url: &str) -> Result<Pool, String> {
-    let mut connection = MysqlConnection::establish(url)
-        .map_err(|error| format!("The database at KEVYT_DATABASE_URL can't be reached: {error}"))?;
-    migrate(&mut connection).map_err(|error| format!("The database can't be brought up to date: {error}"))?;
-    drop(connection);
+    let address = Address::parse(url)?;
+    let reach = |error: &dyn std::fmt::Display| format!("The database at KEVYT_DATABASE_URL can't be reached: {error}");
+    let mut found = Err(String::new());
+    for host in address.hosts() {
+        found = MysqlConnection::establish(&address.on(host)).map_err(|error| reach(&error));
+        if let Ok(c) = &mut found {
+            let migrated = migrate(c).map_err(|error| format!("The database can't be brought up to date: {error}"));
+            match migrated {
+                Ok(()) => break,
+                Err(why) => found = Err(why),
+            }
+        }
+    }
+    drop(found?);
+    let (url, nodes) = address.relayed().map_err(|error| reach(&error))?;
     Pool::builder()
         .max_size(10)
         .min_idle(Some(1))
         .connection_timeout(Duration::from_secs(5))
-        .connection_customizer(Box::new(Session))
-        .build(ConnectionManager::new(url))
-        .map_err(|error| format!("The database at KEVYT_DATABASE_URL can't be reached: {error}"))
+        .build(Manager { url, nodes })
+        .map_err(|error| reach(&error))
 }
 
 #[derive(QueryableByName)]
