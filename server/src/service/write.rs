@@ -4,8 +4,7 @@ use super::{Caller, ServiceError, Services};
 use crate::store::answered::{self, Answered};
 use crate::store::history::{self, Item, Object, State};
 use crate::store::id::ChangeId;
-use crate::store::{Connection, StoreError, accounts};
-use diesel::connection::TransactionManager;
+use crate::store::{self, Connection, StoreError, accounts};
 use diesel::{Connection as _, MysqlConnection};
 use prometheus::{IntCounter, register_int_counter};
 use std::collections::{HashMap, HashSet};
@@ -175,23 +174,13 @@ impl Services {
     /// One transaction, tried once. If the connection breaks while it is being committed, nobody knows whether it was:
     /// [`StoreError::Unknown`].
     fn once<T>(&self, work: impl FnOnce(&mut MysqlConnection) -> Result<T, ServiceError>) -> Result<T, ServiceError> {
-        type Manager = <Connection as diesel::Connection>::TransactionManager;
         let mut c = self.connection()?;
-        Manager::begin_transaction(&mut c)?;
-        match work(&mut c) {
-            Ok(value) => match Manager::commit_transaction(&mut c).map_err(StoreError::from) {
-                Ok(()) => Ok(value),
-                Err(StoreError::Away(why)) => Err(StoreError::Unknown(why).into()),
-                Err(error) => Err(error.into()),
-            },
-            Err(error) => {
-                // A connection that can't roll back is broken, and the database does it when it is gone.
-                if let Err(failed) = Manager::rollback_transaction(&mut c) {
-                    tracing::debug!("rolling back: {failed}");
-                }
-                Err(error)
-            }
+        store::begin(&mut c)?;
+        let done = work(&mut c).and_then(|value| Ok(store::commit(&mut c).map(|()| value)?));
+        if done.is_err() {
+            store::roll_back(&mut c);
         }
+        done
     }
 
     /// Several reads that see one state of the database.

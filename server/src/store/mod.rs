@@ -30,8 +30,8 @@ pub mod walkers;
 pub mod weighings;
 
 pub use error::StoreError;
-pub(crate) use pool::begin_snapshot;
 pub use pool::{MIGRATIONS, Manager, Pool, connect};
+pub(crate) use pool::{begin, begin_snapshot, commit, roll_back};
 
 use diesel::r2d2::PooledConnection;
 use diesel::result::Error as DieselError;

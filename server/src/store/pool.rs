@@ -28,8 +28,9 @@ const SESSION: &str = "SET time_zone = '+00:00', max_statement_time = 3.5, lc_me
     sql_mode = 'STRICT_ALL_TABLES,NO_ZERO_DATE', tx_isolation = 'READ-COMMITTED', \
     innodb_lock_wait_timeout = 3, lock_wait_timeout = 3, net_read_timeout = 10, net_write_timeout = 10, wsrep_sync_wait = 1";
 
-/// What a server answers that has the database and may be asked: a node that has lost its cluster refuses it.
-const READY: &str = "SELECT 1 FROM server_beat LIMIT 0";
+/// What a server answers that has the database and may be asked: a node that has lost its cluster refuses it. Nothing is left of what
+/// somebody did before.
+const READY: &str = "ROLLBACK; SET autocommit = 1; SELECT 1 FROM server_beat LIMIT 0";
 
 /// Makes connections, to the server that is used.
 #[derive(Debug)]
@@ -118,4 +119,32 @@ fn migrate(c: &mut MysqlConnection) -> Result<(), Box<dyn std::error::Error + Se
 /// Begins a transaction of several reads that see one state of the database.
 pub(crate) fn begin_snapshot(c: &mut MysqlConnection) -> Result<(), StoreError> {
     Ok(c.batch_execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY")?)
+}
+
+/// Begins a transaction that knows in the end whether it is still the same one.
+///
+/// A node of a cluster rolls a transaction back for the sake of one that came before it, and says so with the answer to the next command.
+/// Some commands between statements have no answer that could say it (a prepared statement is put away, an option set), and then nobody hears
+/// of it: what follows runs as if nothing had happened, outside of any transaction, and the commit says that all is well. So what follows
+/// must begin a transaction of its own (`autocommit`), and the commit asks for the mark that only the first one has.
+pub(crate) fn begin(c: &mut MysqlConnection) -> Result<(), StoreError> {
+    Ok(c.batch_execute("SET autocommit = 0; SAVEPOINT whole")?)
+}
+
+/// Commits the transaction, if it is still the one that was begun. The mark is asked for with the commit, in one command.
+pub(crate) fn commit(c: &mut MysqlConnection) -> Result<(), StoreError> {
+    c.batch_execute("RELEASE SAVEPOINT whole; COMMIT; SET autocommit = 1").map_err(|error| {
+        match StoreError::from(error) {
+            StoreError::Refused(why) if why.contains("SAVEPOINT") => StoreError::GaveWay(why),
+            StoreError::Away(why) => StoreError::Unknown(why),
+            other => other,
+        }
+    })
+}
+
+/// Rolls the transaction back. A connection that can't is broken, and the database does it when it is gone.
+pub(crate) fn roll_back(c: &mut MysqlConnection) {
+    if let Err(error) = c.batch_execute("ROLLBACK; SET autocommit = 1") {
+        tracing::debug!("rolling back: {error}");
+    }
 }
