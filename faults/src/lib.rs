@@ -13,8 +13,15 @@ pub use mariadb::Mariadb;
 pub use server::Server;
 
 use std::net::TcpListener;
+use std::sync::atomic::{AtomicU16, Ordering};
 
-/// A port on loopback that nobody has now.
+/// A port on loopback that nobody has now, and nobody gets by chance: below those that outgoing connections take.
 pub fn free_port() -> u16 {
-    TcpListener::bind("127.0.0.1:0").and_then(|listener| listener.local_addr()).expect("a free port").port()
+    static NEXT: AtomicU16 = AtomicU16::new(0);
+    let first = 10_000 + u16::try_from(std::process::id() % 20_000).unwrap_or(0);
+    let port = || 10_000 + (first - 10_000 + NEXT.fetch_add(1, Ordering::Relaxed)) % 20_000;
+    std::iter::repeat_with(port)
+        .take(20_000)
+        .find(|port| TcpListener::bind(("127.0.0.1", *port)).is_ok())
+        .expect("a free port")
 }

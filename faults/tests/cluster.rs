@@ -84,7 +84,7 @@ async fn nothing_acknowledged_is_lost_when_nodes_are_killed() {
                     failed.push(answer);
                 }
             }
-            (client, kept, longest, failed)
+            (kept, longest, failed)
         })
     });
     let writers: Vec<_> = writers.collect();
@@ -92,29 +92,28 @@ async fn nothing_acknowledged_is_lost_when_nodes_are_killed() {
         tokio::time::sleep(Duration::from_millis(700)).await;
         let at = (kill * 7 + kill / 3) % 3;
         cluster.node(at).kill();
-        tokio::time::sleep(Duration::from_millis(1_500)).await;
+        // As whatever watches over it would, it is started again once the others have gone on without it.
+        tokio::time::sleep(Duration::from_secs(3)).await;
         cluster.start_again(at);
         cluster.wait_until_synced(at);
     }
     done.store(true, Relaxed);
-    let mut all = 0;
+    let mut everything = BTreeSet::new();
     for writer in join_all(writers).await {
-        let (client, kept, longest, failed) = writer.unwrap();
+        let (kept, longest, failed) = writer.unwrap();
         println!("{} acknowledged, the longest took {longest:?}, {} not answered", kept.len(), failed.len());
         assert!(failed.is_empty(), "{failed:?}");
         assert!(longest < Duration::from_secs(5), "a stall of {longest:?}");
-        for url in &urls {
-            let page = client.get(url, "/api/gear").await;
-            let names =
-                page.body["gear"].as_array().unwrap().iter().map(|thing| thing["name"].as_str().unwrap().to_owned());
-            let names: Vec<String> = names.collect();
-            assert_eq!(names.len(), names.iter().collect::<BTreeSet<_>>().len(), "nothing is there twice");
-            let lost: Vec<_> = kept.iter().filter(|name| !names.contains(name)).collect();
-            assert!(lost.is_empty(), "lost: {lost:?}");
-        }
-        all += kept.len();
+        everything.extend(kept);
     }
-    println!("{kills} kills, {all} acknowledged writes, none lost");
-    let counts: BTreeSet<_> = (0..3).map(|at| cluster.node(at).ask("SELECT COUNT(*) FROM gear")).collect();
-    assert_eq!(counts.len(), 1, "all nodes have the same: {counts:?}");
+    println!("{kills} kills, {} acknowledged writes", everything.len());
+    for at in 0..3 {
+        cluster.wait_until_synced(at);
+        let names = cluster.node(at).ask("SELECT name FROM gear").unwrap();
+        let names: Vec<&str> = names.lines().collect();
+        let once: BTreeSet<&str> = names.iter().copied().collect();
+        assert_eq!(names.len(), once.len(), "nothing is there twice on node {at}");
+        let lost: Vec<_> = everything.iter().filter(|name| !once.contains(name.as_str())).collect();
+        assert!(lost.is_empty(), "lost on node {at}: {lost:?}");
+    }
 }
