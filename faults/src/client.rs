@@ -47,6 +47,17 @@ impl Client {
         self.named(method, url, path, body, &key()).await
     }
 
+    /// Reads a gear file in.
+    pub async fn upload(&self, url: &str, file: &str) -> Answer {
+        let begun = Instant::now();
+        let how = reqwest::multipart::Part::text("{}").mime_str("application/json").expect("a kind of file");
+        let file = reqwest::multipart::Part::text(file.to_owned()).file_name("gear.csv");
+        let form = reqwest::multipart::Form::new().part("file", file).part("how", how);
+        let sent = self.http.post(format!("{url}/api/files/gear")).multipart(form).send().await.expect("an answer");
+        let status = sent.status().as_u16();
+        Answer { status, body: sent.json().await.unwrap_or_default(), took: begun.elapsed(), tries: 1 }
+    }
+
     /// Reads.
     pub async fn get(&self, url: &str, path: &str) -> Answer {
         self.once(Method::GET, url, path, None).await

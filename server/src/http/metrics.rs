@@ -42,7 +42,9 @@ pub fn report(services: &Services) -> Vec<u8> {
     gauge("idle", state.idle_connections);
     gauge("busy", state.connections - state.idle_connections);
     // Those that nothing has counted yet are there too.
-    (LazyLock::force(&REQUESTS), LazyLock::force(&PLANS), LazyLock::force(&GAVE_WAY));
+    LazyLock::force(&REQUESTS);
+    LazyLock::force(&PLANS);
+    LazyLock::force(&GAVE_WAY);
     let mut text = Vec::new();
     if let Err(error) = TextEncoder::new().encode(&prometheus::gather(), &mut text) {
         tracing::warn!("metrics could not be written: {error}");

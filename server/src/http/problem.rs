@@ -163,6 +163,11 @@ impl From<StoreError> for ProblemDoc {
                 let detail = "The database does not answer. Nothing was changed. Try again in a moment.";
                 ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Not available", "unavailable", detail)
             }
+            StoreError::Full(what) => {
+                tracing::error!("database: {what}");
+                let detail = "The server has no room left to keep anything more. Nothing was changed, and what there is can be read. Tell whoever runs it.";
+                ProblemDoc::new(StatusCode::INSUFFICIENT_STORAGE, "No room", "full", detail)
+            }
             StoreError::Unknown(what) => {
                 tracing::error!("database: {what}");
                 let detail = "The connection to the database broke while this was being kept, so nobody knows whether it was. \

@@ -28,9 +28,10 @@ impl Services {
         self.transaction(|c| {
             accounts::lock(c, access)?;
             accounts::set_disabled(c, access, is_disabled)?;
-            Ok(if is_disabled {
-                sessions::end_all(c, access)?
-            })
+            if is_disabled {
+                sessions::end_all(c, access)?;
+            }
+            Ok(())
         })
     }
 

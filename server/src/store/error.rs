@@ -26,6 +26,9 @@ pub enum StoreError {
     /// The database can't be reached, or the connection to it broke.
     #[error("the database can't be reached: {0}")]
     Away(String),
+    /// The database has no room left.
+    #[error("the database has no room left: {0}")]
+    Full(String),
     /// The connection broke while a transaction was being committed: nobody knows whether it was.
     #[error("nobody knows whether the transaction was committed: {0}")]
     Unknown(String),
@@ -62,6 +65,9 @@ const AWAY: [&str; 12] = [
     "Got an error reading communication packets",
 ];
 
+/// What the server says when the disk is full.
+const FULL: [&str; 4] = ["is full", "Disk full", "No space left on device", "Error writing file"];
+
 impl StoreError {
     /// From what the database or its client says, in English (every connection asks for that).
     pub(super) fn from_message(message: String) -> StoreError {
@@ -70,6 +76,7 @@ impl StoreError {
         let says = |known: &[&str]| known.iter().any(|known| lower.contains(&known.to_lowercase()));
         match () {
             () if says(&GAVE_WAY) => StoreError::GaveWay(message),
+            () if says(&FULL) => StoreError::Full(message),
             () if says(&AWAY) => StoreError::Away(message),
             () => StoreError::Refused(message),
         }
