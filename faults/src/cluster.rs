@@ -10,7 +10,7 @@ use std::time::{Duration, Instant};
 /// Debian's Galera.
 const PROVIDER: &str = "/usr/lib/galera/libgalera_smm.so";
 /// A node that is silent so long is left behind; meanwhile nobody commits. The usual 5 s would be a stall of 6 s.
-const TIMEOUTS: &str = "evs.keepalive_period=PT0.3S;evs.inactive_check_period=PT0.3S;evs.suspect_timeout=PT1S;\
+const TIMEOUTS: &str = "evs.keepalive_period=PT0.3S;evs.inactive_check_period=PT0.3S;evs.suspect_timeout=PT1.5S;\
     evs.inactive_timeout=PT3S;evs.install_timeout=PT3S";
 
 /// What a node calls to hand its state to another one, which here needs no more than to be told where it stands: it began as a copy, and what

@@ -32,7 +32,7 @@ pub async fn tracked(
     let route = request.match_pattern().unwrap_or_else(|| "(page)".to_owned());
     let method = request.method().clone();
     let begun = Instant::now();
-    let span = tracing::info_span!("request", id, %method, route);
+    let span = tracing::error_span!("request", id, %method, route);
     let answered = REQUEST.scope(id.clone(), next.call(request)).instrument(span.clone()).await;
     let status = match &answered {
         Ok(response) => response.status(),

@@ -50,7 +50,7 @@ const GAVE_WAY: [&str; 4] = [
 pub(super) const NOT_PRIMARY: &str = "WSREP has not yet prepared node";
 
 /// What the client or the server says when they part, or never met.
-const AWAY: [&str; 12] = [
+const AWAY: [&str; 13] = [
     "server has gone away",
     "Lost connection to",
     "Can't connect to",
@@ -61,6 +61,7 @@ const AWAY: [&str; 12] = [
     "Too many connections",
     "read-only",
     NOT_PRIMARY,
+    "Not connected to Primary Component",
     "timed out waiting for connection",
     "Got an error reading communication packets",
 ];

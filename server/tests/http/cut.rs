@@ -5,6 +5,11 @@ use std::net::{Shutdown, TcpListener, TcpStream};
 use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering::SeqCst};
 
+/// How the command begins that commits.
+const COMMIT: &[u8] = b"RELEASE SAVEPOINT whole; COMMIT";
+/// How long the database's answer is that all is well.
+const OK_BYTES: usize = 11;
+
 /// Passes on what a server and its database say to each other, until it is cut: after the database has committed, before it could
 /// say so.
 pub struct Cut {
@@ -79,9 +84,15 @@ fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
     let (seen, answers) = (Arc::clone(&committing), Arc::clone(state));
     let back = std::thread::spawn(move || {
         let mut buffer = [0; 65_536];
+        let mut lost = 0;
         while let Ok(n @ 1..) = from.read(&mut buffer) {
             if seen.load(SeqCst) {
-                // The database has answered, so it has committed; the answer is lost.
+                // Once the database has answered for the commit, which is the second of the command's three, it has committed: the answer is
+                // lost.
+                lost += n;
+                if lost < 2 * OK_BYTES {
+                    continue;
+                }
                 answers.cut.store(true, SeqCst);
                 break;
             }
@@ -96,7 +107,7 @@ fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
     let mut packets = Packets::default();
     while let Ok(n @ 1..) = from.read(&mut buffer) {
         state.statements.fetch_add(packets.statements(&buffer[..n]), SeqCst);
-        if buffer[..n].get(5..) == Some(b"COMMIT") && state.at_commit.swap(false, SeqCst) {
+        if buffer[..n].get(5..).is_some_and(|text| text.starts_with(COMMIT)) && state.at_commit.swap(false, SeqCst) {
             committing.store(true, SeqCst);
         }
         if state.is_away() || to.write_all(&buffer[..n]).is_err() {
