@@ -111,5 +111,7 @@ async fn a_budget_is_spent_swap_by_swap() {
         .unwrap();
     browser.wait_for("Two plans, thing by thing").await;
     browser.wait_for("Without a new pack").await;
+    let compared = browser.find("[role='dialog']").await.text().await.unwrap();
+    panic!("{compared}");
     browser.close().await;
 }
