@@ -219,3 +219,64 @@ async fn a_slow_network_makes_it_slow_and_nothing_else() {
     tokio::time::sleep(Duration::from_secs(8)).await;
     writers.stop(&database).await;
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn two_who_write_one_list_in_either_order_never_block_each_other() {
+    let folder = tempfile::tempdir().unwrap();
+    let database = Mariadb::start(&folder.path().join("db"), &[]);
+    let servers = [Server::start(&database.url(), &[]), Server::start(&database.url(), &[])];
+    let [here, there] = servers.each_ref().map(|server| server.url.as_str());
+    let (anna, bert) = (Client::sign_up(here, "anna").await, Client::sign_up(there, "bert").await);
+    let list = anna.get(here, "/api/lists").await.body[0]["id"].as_str().unwrap().to_owned();
+    for at in 0..12 {
+        let thing = json!({ "line": format!("thing {at} 100g"), "source": "weighed", "list": list });
+        assert_eq!(anna.once(Method::POST, here, "/api/gear/line", Some(thing)).await.status, 201);
+    }
+    let secret = "ab".repeat(32);
+    let seat =
+        anna.once(Method::POST, here, &format!("/api/lists/{list}/walkers"), Some(json!({ "name": "Bert" }))).await;
+    let link = json!({ "secret": secret, "walker": seat.body["id"], "days": 14 });
+    assert_eq!(anna.once(Method::POST, here, &format!("/api/lists/{list}/links"), Some(link)).await.status, 201);
+    assert_eq!(bert.once(Method::POST, there, "/api/joined", Some(json!({ "secret": secret }))).await.status, 200);
+    let mug = line(&bert, there, "mug 98g").await.body["id"].as_str().unwrap().to_owned();
+
+    let packing = anna.get(here, &format!("/api/lists/{list}/packing")).await.body;
+    let lines: Vec<String> =
+        packing["things"].as_array().unwrap().iter().map(|thing| thing["line"].as_str().unwrap().to_owned()).collect();
+    let tick = |client: Client, url: String, order: Vec<String>| {
+        let list = list.clone();
+        tokio::spawn(async move {
+            let mut longest = Duration::ZERO;
+            for round in 0..15 {
+                for line in &order {
+                    let path = format!("/api/lists/{list}/packing/{line}");
+                    let answer = client.once(Method::PUT, &url, &path, Some(json!({ "is_in": round % 2 == 0 }))).await;
+                    assert!(answer.status < 300, "{answer:?}");
+                    longest = longest.max(answer.took);
+                }
+            }
+            longest
+        })
+    };
+    let backwards: Vec<String> = lines.iter().rev().cloned().collect();
+    let ticking = [tick(anna.clone(), here.to_owned(), lines), tick(bert.clone(), there.to_owned(), backwards)];
+    for round in 0..30 {
+        // All lines of the list at once, from the owner; a line of one's own, from the partner; the list itself, copied.
+        let (unpacked, put) = (format!("/api/lists/{list}/packing"), format!("/api/lists/{list}/lines/{mug}"));
+        let copy = format!("/api/lists/{list}/copies");
+        let pieces = json!({ "carried": round % 2, "worn": (round + 1) % 2 });
+        let deeds = [
+            anna.once(Method::DELETE, here, &unpacked, None),
+            bert.once(Method::PUT, there, &put, Some(pieces)),
+            anna.once(Method::POST, here, &copy, Some(json!({ "name": "Again" }))),
+        ];
+        for answer in join_all(deeds).await {
+            assert!(answer.status < 300 || answer.status == 409, "{answer:?}");
+        }
+    }
+    for longest in join_all(ticking).await {
+        let longest = longest.unwrap();
+        println!("the longest wait was {longest:?}");
+        assert!(longest < Duration::from_secs(3), "{longest:?}");
+    }
+}
