@@ -120,7 +120,7 @@ async fn a_budget_is_spent_swap_by_swap() {
         assert!(lines.windows(4).any(|four| four == side), "{side:?} is not in\n{compared}");
     }
     for row in ["Frameless pack, 45 l 1 060 g 269 € in –", "One-skin pole shelter 1 180 g 289 € in in"] {
-        assert!(lines.iter().any(|line| *line == row), "{row} is not in\n{compared}");
+        assert!(lines.contains(&row), "{row} is not in\n{compared}");
     }
     browser.close().await;
 }
