@@ -9,7 +9,7 @@ use crate::store::accounts::{self, Account};
 use crate::store::id::{AccountId, ListId, SessionId};
 use crate::store::lists::{self, PackList};
 use crate::store::sessions::{self, Session};
-use crate::store::{StoreError, Stored, answered, beats};
+use crate::store::{StoreError, Stored, answered, beats, history};
 use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::gear::Name;
@@ -227,10 +227,10 @@ impl Services {
         Err(ServiceError::invalid(field, "wrong_password", detail))
     }
 
-    /// Clears away what is over: sessions, tries that no longer count, answers that nobody asks for again.
+    /// Clears away what is over: sessions, tries that no longer count, answers that nobody asks for again, changes too old to be undone.
     pub fn tidy(&self) -> Result<(), ServiceError> {
         let mut c = self.connection()?;
-        while sessions::clear(&mut c, since(60))? + answered::clear(&mut c)? > 0 {}
+        while sessions::clear(&mut c, since(60))? + answered::clear(&mut c)? + history::clear(&mut c)? > 0 {}
         beats::clear(&mut c)?;
         Ok(())
     }

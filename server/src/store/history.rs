@@ -10,7 +10,7 @@ use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
 use super::{gear, kept_plans, kits, lessons, lines, links, lists, swaps, trips, walkers, weighings};
-use chrono::{NaiveDateTime, Utc};
+use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::prelude::*;
 use std::collections::HashMap;
 use uuid::Uuid;
@@ -232,6 +232,18 @@ pub fn insert(
         diesel::insert_into(change_item::table).values(rows).execute(c)?;
     }
     Ok(id)
+}
+
+/// For how many days changes are kept, and can be undone: two years.
+const KEPT_DAYS: i64 = 730;
+
+/// Forgets changes that are too old to be undone, a batch at a time; how many. Their ids begin with when they were made.
+pub fn clear(c: &mut MysqlConnection) -> Result<usize, StoreError> {
+    let before = (Utc::now() - Duration::days(KEPT_DAYS)).timestamp_millis().unsigned_abs();
+    let oldest = Uuid::from_u128(u128::from(before) << 80);
+    Ok(diesel::sql_query("DELETE FROM change_entry WHERE id < ? ORDER BY id LIMIT 500")
+        .bind::<diesel::sql_types::Binary, _>(oldest.as_bytes().to_vec())
+        .execute(c)?)
 }
 
 /// One change.

@@ -129,11 +129,16 @@ async fn sessions_end_when_their_time_is_over() {
     assert_eq!(idle.get("/api/account").await.status, 200);
     connection(&stage).batch_execute("UPDATE session SET seen_at = NOW() - INTERVAL 31 DAY").unwrap();
     assert_eq!(idle.get("/api/account").await.status, 401);
-    // What is over is cleared away; what lasts stays.
+    // What is over is cleared away; what lasts stays. So it is with changes that are too old to be undone.
     let last = enter().await;
+    last.line("tent 1910g", None).await;
+    let of_2024 = "INSERT INTO change_entry (id, account_id, said, changed_at) SELECT UNHEX('018cc251f40070008000000000000000'), id, 'Old', '2024-01-01' FROM account";
+    connection(&stage).batch_execute(of_2024).unwrap();
+    assert_eq!(rows_of(&mut connection(&stage), "change_entry"), 2);
     let tidy = kevyt::open(&kevyt::Settings { database_url: stage.database_url().to_owned(), ..Default::default() });
     tidy.unwrap().tidy().unwrap();
     assert_eq!(rows_of(&mut connection(&stage), "session"), 1);
+    assert_eq!(rows_of(&mut connection(&stage), "change_entry"), 1);
     assert_eq!(last.get("/api/account").await.status, 200);
 }
 

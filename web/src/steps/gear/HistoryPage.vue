@@ -15,7 +15,7 @@ const { data: changes, error, refetch } = useQuery(changesQuery(''))
       <h1 tabindex="-1">History</h1>
       <p>
         Changes of gear, weights, kits, lists, swaps and files, newest first. Each can be undone as long as no
-        newer change builds on it.
+        newer change builds on it; what is older than two years is forgotten here.
       </p>
       <RouterLink class="link" :to="stepOf(list, 'gear')">Back to gear</RouterLink>
     </div>
