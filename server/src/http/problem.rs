@@ -40,7 +40,9 @@ pub struct ProblemDoc {
 impl ProblemDoc {
     /// A problem without a field.
     pub fn new(status: StatusCode, title: &'static str, code: &'static str, detail: impl Into<String>) -> ProblemDoc {
-        let request = status.is_server_error().then(tracked::current).flatten();
+        // Where somebody else is away (a shop, a forecast) there is nothing to look for in the log.
+        let is_ours = status.is_server_error() && status != StatusCode::BAD_GATEWAY;
+        let request = is_ours.then(tracked::current).flatten();
         let (status, detail) = (status.as_u16(), detail.into());
         ProblemDoc { status, title, code, detail, field: None, version_now: None, request }
     }
