@@ -26,6 +26,8 @@ pub const KEPT_PLANS: usize = 100;
 pub const SILENCED: usize = 500;
 /// The most kits of one account.
 pub const KITS: usize = 1_000;
+/// Kits of a list that share lines, or that others between them link: more say nothing more, and each may count where newer ones are broken.
+pub const LINKED_KITS: usize = 8;
 /// The most things of one account.
 pub const THINGS: usize = 50_000;
 /// The longest note of a list, in characters.

@@ -3,7 +3,7 @@
 
 use kevyt_core::exchange::{answer_json, read_problem};
 use kevyt_core::gear::{Known, Tags, whole};
-use kevyt_core::list::{Counts, Line, LineId, Place, WeighedKit, totals, whole_kits};
+use kevyt_core::list::{Counts, Line, LineId, Place, WeighedKit, totals, whole_kits, without_overlinked};
 use kevyt_core::plan::{BuyingOrder, Options, Ready, solve};
 use kevyt_core::quantity::Mass;
 use proptest::prelude::*;
@@ -60,6 +60,19 @@ fn a_kit_counts_in_a_problem_as_it_was_weighed() {
         }),
         818_000
     );
+}
+
+#[test]
+fn of_kits_that_share_lines_only_so_many_are_taken() {
+    // A file has no line in two kits; an account may.
+    let (mut many, _) = read_problem(&problem().to_string()).unwrap();
+    let older = |at: i64| WeighedKit { weighed: Mass::from_mg(752_000 - at), ..many.kits[0].clone() };
+    let kits: Vec<WeighedKit> = (0..9).map(older).collect();
+    many.kits = without_overlinked(kits.clone());
+    assert_eq!((many.kits.len(), Ready::new(&many).unwrap().base().mg()), (8, 752_000 + 118_000));
+    many.kits = kits;
+    let refused = Ready::new(&many).unwrap_err().to_string();
+    assert!(refused.starts_with("kits[8].parts: expected at most 8 kits that share lines"), "{refused}");
 }
 
 #[test]

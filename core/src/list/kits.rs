@@ -2,6 +2,7 @@
 
 use super::{Line, LineId, Place};
 use crate::gear::whole;
+use crate::limits;
 use crate::quantity::Mass;
 use std::collections::{BTreeSet, HashMap};
 
@@ -63,36 +64,48 @@ pub fn whole_kits_among<'a>(
 /// Kits by the lines that are their parts: those that share one, or that others between them link, belong together.
 #[derive(Debug)]
 pub struct LinkedKits<'a> {
-    groups: Vec<Vec<&'a WeighedKit>>,
+    kits: &'a [WeighedKit],
+    /// Positions of kits.
+    groups: Vec<BTreeSet<usize>>,
     group_of: HashMap<&'a LineId, usize>,
 }
 
 impl<'a> LinkedKits<'a> {
-    /// Of all kits of a list, the newest weighing first.
+    /// Of all kits of a list, the newest weighing first. One that would be linked to too many is left out ([`limits::LINKED_KITS`]).
     pub fn new(kits: &'a [WeighedKit]) -> LinkedKits<'a> {
+        let mut groups: Vec<BTreeSet<usize>> = Vec::new();
         let mut group_of: HashMap<&LineId, usize> = HashMap::new();
         for (at, kit) in kits.iter().enumerate() {
-            let linked: Vec<usize> = kit.parts.iter().filter_map(|(line, _)| group_of.get(line).copied()).collect();
-            if linked.iter().any(|group| *group != linked[0]) {
-                group_of.values_mut().filter(|group| linked.contains(group)).for_each(|group| *group = linked[0]);
+            let linked: BTreeSet<usize> =
+                kit.parts.iter().filter_map(|(line, _)| group_of.get(line).copied()).collect();
+            let mut together: BTreeSet<usize> = linked.iter().flat_map(|group| &groups[*group]).copied().collect();
+            if together.len() >= limits::LINKED_KITS {
+                continue;
             }
-            let group = linked.first().copied().unwrap_or(at);
-            group_of.extend(kit.parts.iter().map(|(line, _)| (line, group)));
+            linked.into_iter().for_each(|group| groups[group].clear());
+            together.insert(at);
+            group_of.extend(together.iter().flat_map(|at| &kits[*at].parts).map(|(line, _)| (line, groups.len())));
+            groups.push(together);
         }
-        let mut groups = vec![Vec::new(); kits.len()];
-        for kit in kits {
-            if let Some(group) = kit.parts.first().and_then(|(line, _)| group_of.get(line)) {
-                groups[*group].push(kit);
-            }
-        }
-        LinkedKits { groups, group_of }
+        LinkedKits { kits, groups, group_of }
+    }
+
+    /// Positions of those that are not left out.
+    pub fn kept(&self) -> BTreeSet<usize> {
+        self.groups.iter().flatten().copied().collect()
     }
 
     /// Those that what becomes of `lines` may matter to, the newest weighing first in each group.
     pub fn of<'l>(&self, lines: impl IntoIterator<Item = &'l LineId>) -> Vec<&'a WeighedKit> {
         let groups: BTreeSet<usize> = lines.into_iter().filter_map(|line| self.group_of.get(line).copied()).collect();
-        groups.into_iter().flat_map(|group| &self.groups[group]).copied().collect()
+        groups.into_iter().flat_map(|group| &self.groups[group]).map(|at| &self.kits[*at]).collect()
     }
+}
+
+/// The kits of a list without those that are left out of it.
+pub fn without_overlinked(kits: Vec<WeighedKit>) -> Vec<WeighedKit> {
+    let kept = LinkedKits::new(&kits).kept();
+    kits.into_iter().enumerate().filter(|(at, _)| kept.contains(at)).map(|(_, kit)| kit).collect()
 }
 
 /// Pieces of `line` in `place` that count in `kits`, so that their own weight is not needed.

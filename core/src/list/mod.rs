@@ -8,7 +8,7 @@ mod ways;
 
 pub use counts::Counts;
 pub use heavy::{class, heavy_few, is_heavy};
-pub use kits::{LinkedKits, WeighedKit, WholeKit, in_kits, whole_kits, whole_kits_among};
+pub use kits::{LinkedKits, WeighedKit, WholeKit, in_kits, whole_kits, whole_kits_among, without_overlinked};
 
 pub use thing::{Carrier, Thing, balance, count_jobs, job_sum};
 pub use ways::{CONTAINER, GAS_CAN, Switch, Way, counted_by};

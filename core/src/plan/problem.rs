@@ -224,6 +224,11 @@ fn check_kits(problem: &Problem, lines: &HashMap<&LineId, &Line>) -> Result<(), 
             count(&format!("{path}.parts[{part}].qty"), *qty)?;
         }
     }
+    let kept = LinkedKits::new(&problem.kits).kept();
+    if let Some(at) = (0..problem.kits.len()).find(|at| !kept.contains(at)) {
+        let expected = format!("at most {} kits that share lines", limits::LINKED_KITS);
+        return Err(error(format!("kits[{at}].parts"), &expected, &problem.kits[at].name));
+    }
     Ok(())
 }
 

@@ -29,7 +29,7 @@ use super::load;
 use super::parcels::{self, Shared};
 use super::work::Work;
 use crate::gear::Job;
-use crate::list::{LineId, Place, WeighedKit};
+use crate::list::{LineId, Place};
 use crate::quantity::Mass;
 use crate::swap::{Swap, SwapState};
 use std::collections::{BTreeMap, BTreeSet, HashMap};
@@ -100,17 +100,14 @@ struct OfKits {
     waiting: i64,
 }
 
-/// A kit that counts, or may come to count.
-struct Counting<'a> {
-    kit: &'a WeighedKit,
-    /// The choice *it is broken*; none where nothing can break it.
-    broken: Option<usize>,
-}
+/// By line the kits that count, or may come to count, and have pieces of it: the choice *it is broken*, none where nothing can break it, and how
+/// many pieces.
+type Newer<'a> = HashMap<&'a LineId, Vec<(Option<usize>, i64)>>;
 
 fn of_kits<'a>(ready: &Ready<'a>, taken: &Taken<'a>) -> OfKits {
     let swaps = ready.problem().swaps.len();
     let mut found = OfKits::default();
-    let mut newer: Vec<Counting<'_>> = Vec::new();
+    let mut newer: Newer<'_> = HashMap::new();
     let kits = &ready.problem().kits;
     let mut shared: HashMap<&LineId, usize> = HashMap::new();
     kits.iter().flat_map(|kit| &kit.parts).for_each(|(line, _)| *shared.entry(line).or_default() += 1);
@@ -123,11 +120,16 @@ fn of_kits<'a>(ready: &Ready<'a>, taken: &Taken<'a>) -> OfKits {
         let Some(parts) = parts.filter(|_| is_linked || correction != Mass::ZERO) else { continue };
         let at_risk: Vec<&Part<'_>> =
             parts.iter().filter(|part| part.takes.is_some() || !part.newer.is_empty()).collect();
+        let mut have = |broken| {
+            let pieces = kit.parts.iter().map(|(line, qty)| (line, (broken, i64::from(*qty))));
+            pieces.for_each(|(line, pieces)| newer.entry(line).or_default().push(pieces));
+        };
         if at_risk.is_empty() {
-            newer.push(Counting { kit, broken: None });
+            have(None);
             continue;
         }
         let broken = swaps + found.masses.len();
+        have(Some(broken));
         found.masses.push(-correction.mg());
         let is_whole =
             ready.whole_kits().iter().any(|whole| std::ptr::eq(whole.kit, kit) && whole.place == Place::Carried);
@@ -155,7 +157,6 @@ fn of_kits<'a>(ready: &Ready<'a>, taken: &Taken<'a>) -> OfKits {
             }
             found.rows.push(row(sure, missing));
         }
-        newer.push(Counting { kit, broken: Some(broken) });
     }
     found
 }
@@ -188,16 +189,13 @@ impl Part<'_> {
 fn part<'t, 'a>(
     ready: &Ready<'a>,
     taken: &'t Taken<'a>,
-    newer: &[Counting<'_>],
+    newer: &Newer<'a>,
     line: &'a LineId,
     qty: u32,
 ) -> Option<Part<'t>> {
     let carried = ready.lines().get(line).map_or(0, |line| i64::from(line.counts.carried));
-    let of = |counting: &Counting<'_>| {
-        let pieces = counting.kit.parts.iter().find(|(part, _)| part == line)?.1;
-        Some((counting.broken, i64::from(pieces)))
-    };
-    let (may_break, stay): (Vec<_>, Vec<_>) = newer.iter().filter_map(of).partition(|(broken, _)| broken.is_some());
+    let newer = newer.get(line).into_iter().flatten().copied();
+    let (may_break, stay): (Vec<_>, Vec<_>) = newer.partition(|(broken, _)| broken.is_some());
     let spare = carried - i64::from(qty) - stay.iter().map(|(_, pieces)| pieces).sum::<i64>();
     (spare >= 0).then(|| Part {
         qty: qty.into(),

@@ -49,6 +49,22 @@ impl Drop for Leaving {
     }
 }
 
+/// A plan that is being worked out, as it is counted, however it ends.
+struct Counted;
+
+impl Counted {
+    fn new() -> Counted {
+        PLANS.inc();
+        Counted
+    }
+}
+
+impl Drop for Counted {
+    fn drop(&mut self) {
+        PLANS.dec();
+    }
+}
+
 impl Planner {
     /// With so many plans at a time.
     pub fn new(seats: usize) -> Planner {
@@ -110,7 +126,7 @@ impl App {
             // The places are given back when the work has ended, not when whoever asked has left.
             let _places = places;
             give_way();
-            PLANS.inc();
+            let _counted = Counted::new();
             let has_left = || left.load(Ordering::Relaxed) || planner.stopping.load(Ordering::Relaxed);
             let planned = plan(&services, caller, list, &has_left);
             if let Ok((revision, answer)) = &planned
@@ -118,7 +134,6 @@ impl App {
             {
                 planner.keep(caller.access, list, *revision, answer.clone());
             }
-            PLANS.dec();
             // Nobody listens any more where whoever asked has left.
             drop(send.send(planned.map(|(_, answer)| answer)));
         };

@@ -73,7 +73,7 @@ impl Services {
         self.check_brakes(&[visitor.sign_up_brake()])?;
         let password_hash = self.hash(password)?;
         let (account, token) = self.transaction(|c| {
-            let access = begin(c, &name, password_hash.clone(), preferences)?;
+            let access = insert_with_list(c, &name, password_hash.clone(), preferences)?;
             sessions::insert_try(c, visitor.sign_up_brake().0)?;
             Ok((access.account(), new_session(c, access.account(), visitor)?))
         })?;
@@ -252,7 +252,7 @@ impl Services {
 }
 
 /// A new account with a list to start with: gear needs somewhere to go.
-pub(super) fn begin(
+pub(super) fn insert_with_list(
     c: &mut MysqlConnection,
     name: &AccountName,
     password_hash: String,

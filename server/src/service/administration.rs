@@ -1,6 +1,6 @@
 //! What whoever runs the server does with accounts, by command.
 
-use super::accounts::begin;
+use super::accounts::insert_with_list;
 use super::{ServiceError, Services};
 use crate::account::{AccountName, Preferences, check_new};
 use crate::store::access::Access;
@@ -18,7 +18,7 @@ impl Services {
         let name = AccountName::new(name).map_err(|detail| ServiceError::invalid("name", "name", detail))?;
         check_new(password, name.as_str()).map_err(|detail| ServiceError::invalid("password", "password", detail))?;
         let hash = self.hash(password)?;
-        self.transaction(|c| begin(c, &name, hash.clone(), preferences))?;
+        self.transaction(|c| insert_with_list(c, &name, hash.clone(), preferences))?;
         Ok(())
     }
 

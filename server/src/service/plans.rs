@@ -10,7 +10,7 @@ use crate::store::{accounts, swaps, walkers};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Counting, Makers};
 use kevyt_core::limits;
-use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit};
+use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought};
 use kevyt_core::plan::{
     Answer, BuyingOrder, NearMiss, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses,
@@ -191,7 +191,7 @@ pub(super) fn weighed_kits<'a>(
         let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
         Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
     });
-    Ok(kits.collect())
+    Ok(without_overlinked(kits.collect()))
 }
 
 /// What the swaps that are done have taken of the budget.

@@ -2,9 +2,9 @@
 
 use super::access::Access;
 use super::convert::{from_word, word};
-use super::id::AccountId;
-use super::schema::account;
-use super::{StoreError, Stored, changed};
+use super::id::{AccountId, GearId, TripId};
+use super::schema::{account, gear, trip};
+use super::{StoreError, Stored, changed, history};
 use crate::account::{MassSystem, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -139,8 +139,20 @@ pub fn set_disabled(c: &mut MysqlConnection, access: Access, is_disabled: bool) 
     Ok(())
 }
 
+/// Things or trips removed at a time with what hangs on them, so that no statement takes long.
+const REMOVED: usize = 500;
+
 /// Removes an account with everything that is its own. Nothing of it can be undone.
 pub fn remove(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    while history::clear_of(c, access)? > 0 {}
+    let things: Vec<GearId> = gear::table.filter(gear::account_id.eq(access.account())).select(gear::id).load(c)?;
+    for some in things.chunks(REMOVED) {
+        diesel::delete(gear::table.filter(gear::id.eq_any(some))).execute(c)?;
+    }
+    let trips: Vec<TripId> = trip::table.filter(trip::account_id.eq(access.account())).select(trip::id).load(c)?;
+    for some in trips.chunks(REMOVED) {
+        diesel::delete(trip::table.filter(trip::id.eq_any(some))).execute(c)?;
+    }
     diesel::delete(account::table.filter(account::id.eq(access.account()))).execute(c)?;
     Ok(())
 }

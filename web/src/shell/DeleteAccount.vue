@@ -3,24 +3,17 @@
 import { ref } from 'vue'
 import { api, take } from '@/api/client'
 import { forget } from '@/api/session'
-import { reason } from '@/controls/messages'
+import { useSending } from '@/controls/sending'
 
 const asked = ref(false)
-const busy = ref(false)
 const password = ref('')
-const refusal = ref('')
+const { busy, refusal, send } = useSending()
 
-async function remove() {
-  busy.value = true
-  try {
+const remove = () =>
+  send(async () => {
     await take(api.DELETE('/api/account', { body: { password: password.value } }))
     forget()
-  } catch (error) {
-    refusal.value = reason(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>

@@ -2,30 +2,23 @@
 // Sign in, sign up, or one click into the demo.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
-import { api, Problem, take } from '@/api/client'
+import { api, take } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import type { MassSystem } from '@/quantities/mass'
+import { useSending } from '@/controls/sending'
 import UnitFields from '@/domain/UnitFields.vue'
 
 const queries = useQueryClient()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const isNew = ref(false)
-const busy = ref(false)
-const refusal = ref('')
+const { busy, refusal, send } = useSending()
 const fields = reactive({ name: '', password: '', mass: 'metric' as MassSystem, currency: 'EUR' })
 
-async function enter(work: () => Promise<unknown>) {
-  busy.value = true
-  refusal.value = ''
-  try {
+const enter = (work: () => Promise<unknown>) =>
+  send(async () => {
     await work()
     await queries.invalidateQueries()
-  } catch (error) {
-    refusal.value = error instanceof Problem ? error.message : String(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
 const submit = () =>
   enter(() =>

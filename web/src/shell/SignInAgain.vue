@@ -5,33 +5,25 @@ import { ref, useTemplateRef, watch } from 'vue'
 import { api, take } from '@/api/client'
 import { accountQuery } from '@/api/queries'
 import { ended } from '@/api/session'
-import { reason } from '@/controls/messages'
+import { useSending } from '@/controls/sending'
 
 const emit = defineEmits<{ leave: [] }>()
 const { data: account } = useQuery(accountQuery)
 const password = ref('')
-const refusal = ref('')
-const busy = ref(false)
+const { busy, refusal, send } = useSending()
 const field = useTemplateRef<{ focus: () => void }>('field')
 watch(ended, () => {
   password.value = ''
   refusal.value = ''
 })
 
-async function enter() {
-  busy.value = true
-  refusal.value = ''
-  try {
+const enter = () =>
+  send(async () => {
     await take(
       api.POST('/api/session', { body: { name: account.value?.name ?? '', password: password.value } }),
     )
     ended.value?.(true)
-  } catch (error) {
-    refusal.value = reason(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 
 function leave() {
   ended.value?.(false)

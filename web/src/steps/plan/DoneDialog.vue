@@ -2,7 +2,7 @@
 // A swap is done: what it cost, and what becomes of the old things. Enter takes it as it was planned.
 import { computed, ref, watch } from 'vue'
 import type { Doing, Fate, ListLine, Swap } from '@/api/client'
-import { reason } from '@/controls/messages'
+import { useSending } from '@/controls/sending'
 import { typedAmount } from '@/quantities/money'
 import { useUnits } from '@/domain/units'
 import { FATES } from '@/domain/words'
@@ -18,8 +18,7 @@ const paid = ref<string[]>([])
 const delivery = ref('')
 const fates = ref<Fate[]>([])
 const got = ref('')
-const refusal = ref('')
-const busy = ref(false)
+const { busy, refusal, send } = useSending()
 
 const typed = (minor: number) => typedAmount(minor, units.currency.value)
 const isTrim = computed(() => props.swap?.kind === 'trim' && props.swap.remove.length === 1)
@@ -34,10 +33,9 @@ watch(isOpen, (now) => {
   fates.value = remove.map(() => (isTrim.value ? 'trimmed' : brings_minor > 0 ? 'sold' : 'kept'))
   refusal.value = ''
 })
-async function save() {
-  if (busy.value || !props.swap) return
-  busy.value = true
-  try {
+const save = () =>
+  send(async () => {
+    if (!props.swap) return
     await props.doIt(props.swap, {
       paid: paid.value,
       delivery: delivery.value,
@@ -45,12 +43,7 @@ async function save() {
       got: isSold.value ? got.value : '',
     })
     isOpen.value = false
-  } catch (error) {
-    refusal.value = reason(error)
-  } finally {
-    busy.value = false
-  }
-}
+  })
 </script>
 
 <template>
