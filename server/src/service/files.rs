@@ -1,7 +1,7 @@
 //! Gear files: what reading one would do, doing it, and writing one.
 
 use super::gear::Rewrite;
-use super::lists::{ListChange, check_lines, place};
+use super::lists::{ListChange, check_lines};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::id::{GearId, LineId, ListId};
@@ -119,23 +119,23 @@ impl Write<'_> {
         let mut done = Imported { added: 0, changed: 0, same: 0, refused, list: None };
         let (mut added, mut changed, mut placed) = (Vec::new(), Vec::new(), Vec::new());
         for PreviewLine { before, outcome, counts, .. } in read.lines {
-            let (id, is_new) = match (outcome, before) {
+            let id = match (outcome, before) {
                 (Outcome::Add(thing), _) => {
                     let id = GearId::fresh();
                     added.push((id, thing));
-                    (id, true)
+                    id
                 }
                 (Outcome::Change(id, after), Some(before)) => {
                     let version = versions.get(&id).copied().unwrap_or_default();
                     changed.push(Rewrite { id, version, before, after });
-                    (id, false)
+                    id
                 }
                 (Outcome::Change(id, _) | Outcome::Same(id), _) => {
                     done.same += 1;
-                    (id, false)
+                    id
                 }
             };
-            placed.push((id, counts, is_new));
+            placed.push((id, counts));
         }
         (done.added, done.changed) = (added.len(), changed.len());
         self.write_gear(changed)?;
@@ -148,27 +148,28 @@ impl Write<'_> {
         Ok(done)
     }
 
-    /// Puts what was read on a list: each thing, how many of its pieces count where, and whether it is new.
-    fn put_onto(
-        &mut self,
-        onto: Option<&Onto>,
-        placed: Vec<(GearId, Counts, bool)>,
-    ) -> Result<Option<ListId>, ServiceError> {
+    /// Puts what was read on a list: each thing, and how many of its pieces count where.
+    fn put_onto(&mut self, onto: Option<&Onto>, placed: Vec<(GearId, Counts)>) -> Result<Option<ListId>, ServiceError> {
         let list = match onto {
             None => return Ok(None),
             Some(Onto::List(list)) => lists::get(self.c, self.caller.access, *list)?.id,
             Some(Onto::New(name)) => self.add_list(name, &ListChange::default())?.id,
         };
-        let (new, known): (Vec<_>, Vec<_>) = placed.into_iter().partition(|(_, _, is_new)| *is_new);
-        check_lines(self, list, new.len())?;
-        let lines: Vec<_> =
-            new.into_iter().map(|(id, counts, _)| (LineId::fresh(), id, counts, Carried::default(), true)).collect();
-        self.touch(lines.iter().map(|line| line.0))?;
-        lines::insert(self.c, list, &lines)?;
-        for (id, counts, _) in known {
-            let version = lines::of_gear(self.c, list, id)?.map(|line| line.version);
-            place(self, list, id, counts, None, version)?;
+        let things: Vec<GearId> = placed.iter().map(|thing| thing.0).collect();
+        let there = lines::of_things(self.c, list, &things)?;
+        let (mut new, mut recounted) = (Vec::new(), Vec::new());
+        for (id, counts) in placed {
+            match there.get(&id) {
+                None => new.push((LineId::fresh(), id, counts, Carried::default(), true)),
+                Some(line) if line.is_on && line.counts == counts => {}
+                Some(line) => recounted.push((*line, id, counts)),
+            }
         }
+        let come_back = recounted.iter().filter(|(line, ..)| !line.is_on).count();
+        check_lines(self, list, new.len() + come_back)?;
+        self.touch(new.iter().map(|line| line.0).chain(recounted.iter().map(|(line, ..)| line.id)))?;
+        lines::insert(self.c, list, &new)?;
+        lines::recount(self.c, list, &recounted)?;
         Ok(Some(list))
     }
 }

@@ -36,9 +36,7 @@ impl Write<'_> {
             let name = std::iter::once(changed).chain(&items).find_map(name);
             return Err(ServiceError::ChangedSince(name.unwrap_or_else(|| "What it changed".to_owned())));
         }
-        for item in &items {
-            item.put_back(self.c, access)?;
-        }
+        history::put_back(self.c, access, &items)?;
         self.settle(&items)?;
         history::mark_undone(self.c, access, id, Some(Utc::now().naive_utc()))?;
         if let Some(stands_again) = change.undoes {

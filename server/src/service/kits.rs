@@ -36,8 +36,8 @@ impl Write<'_> {
         check_room(self, 1)?;
         let kit = self.checked_kit(draft)?;
         self.touch([id])?;
-        kits::insert(self.c, self.caller.access, id, &kit)?;
         self.describe(format!("{} made a kit of {} things.", kit.name.as_str(), kit.parts.len()));
+        kits::insert(self.c, self.caller.access, &[(id, kit)])?;
         one(self.c, self.caller, id)
     }
 

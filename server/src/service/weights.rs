@@ -125,14 +125,16 @@ impl Write<'_> {
                 newest.entry(id).or_insert_with(|| (record.weighing.weight(&record.typed), moment(record.at)));
             }
         }
-        for Stored { id, version, value: mut thing } in gear::several(self.c, access, things)? {
+        let mut stored = gear::several(self.c, access, things)?;
+        for Stored { id, value: thing, .. } in &mut stored {
             if let Some(weight) = thing.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker) {
                 // Beside a weighing, a maker's figure is what it is compared with.
                 thing.claimed.get_or_insert_with(|| Claim { unit: weight.unit, typed: weight.typed.clone() });
             }
-            thing.weight = thing.weight_beside(newest.remove(&id));
-            gear::update(self.c, access, id, version, &thing)?;
+            thing.weight = thing.weight_beside(newest.remove(id));
         }
+        let rows: Vec<_> = stored.iter().map(|thing| (thing.id, thing.version, &thing.value)).collect();
+        gear::update(self.c, access, &rows)?;
         rederive(self, things)
     }
 }
@@ -173,11 +175,11 @@ pub(super) fn rederive(w: &mut Write<'_>, things: &[GearId]) -> Result<(), Servi
         now.is_none_or(is_derived) && derived.get(&thing.id) != now
     });
     w.touch(changed.iter().map(|thing| thing.id))?;
-    for Stored { id, version, value: mut thing } in changed {
-        thing.weight = derived.remove(&id);
-        gear::update(w.c, access, id, version, &thing)?;
+    for thing in &mut changed {
+        thing.value.weight = derived.remove(&thing.id);
     }
-    Ok(())
+    let rows: Vec<_> = changed.iter().map(|thing| (thing.id, thing.version, &thing.value)).collect();
+    Ok(gear::update(w.c, access, &rows)?)
 }
 
 /// What a kit tells of one of its things.

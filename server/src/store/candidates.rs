@@ -3,6 +3,7 @@
 use super::access::Access;
 use super::convert::{facts, facts_text, from_json, jobs, jobs_text, json_text, name, no_facts, price, weight, word};
 use super::id::{AccountId, CandidateId, ListId};
+use super::over::ROWS;
 use super::schema::{candidate, pack_list, swap, swap_add};
 use super::{Page, StoreError, Stored, changed};
 use diesel::prelude::*;
@@ -124,9 +125,17 @@ pub fn named(c: &mut MysqlConnection, access: Access, names: &[&str]) -> Result<
         .load(c)?)
 }
 
-/// Adds a candidate.
-pub fn insert(c: &mut MysqlConnection, access: Access, id: CandidateId, value: &Candidate) -> Result<(), StoreError> {
-    diesel::insert_into(candidate::table).values(CandidateRow::new(access, id, 1, value)).execute(c)?;
+/// Adds candidates.
+pub fn insert(
+    c: &mut MysqlConnection,
+    access: Access,
+    candidates: &[(CandidateId, Candidate)],
+) -> Result<(), StoreError> {
+    for candidates in candidates.chunks(ROWS) {
+        let rows: Vec<CandidateRow> =
+            candidates.iter().map(|(id, candidate)| CandidateRow::new(access, *id, 1, candidate)).collect();
+        diesel::insert_into(candidate::table).values(rows).execute(c)?;
+    }
     Ok(())
 }
 

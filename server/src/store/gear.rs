@@ -6,15 +6,17 @@ use super::convert::{
     with_units, word,
 };
 use super::id::{AccountId, GearId};
+use super::over::{ROWS, over};
 use super::schema::gear;
-use super::state::{Fields, Logged, rows_of_account};
-use super::{Page, StoreError, Stored, changed};
+use super::state::{Fields, Logged, rows_of_account, rows_put_back};
+use super::{Page, StoreError, Stored};
 use chrono::{DateTime, NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Tags, WeightSource};
 use kevyt_core::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
+use std::collections::HashMap;
 use uuid::Uuid;
 
 /// A row; its public columns become a [`Gear`].
@@ -239,55 +241,68 @@ pub fn claimed_and_weighed(c: &mut MysqlConnection, access: Access) -> Result<Ve
 
 /// Adds things.
 pub fn insert(c: &mut MysqlConnection, access: Access, things: &[(GearId, Gear)]) -> Result<(), StoreError> {
-    for things in things.chunks(500) {
+    for things in things.chunks(ROWS) {
         let rows: Vec<GearRow> = things.iter().map(|(id, gear)| GearRow::new(access, *id, 1, gear)).collect();
         diesel::insert_into(gear::table).values(rows).execute(c)?;
     }
     Ok(())
 }
 
-/// Writes a thing that was read at `version`.
-pub fn update(
-    c: &mut MysqlConnection,
-    access: Access,
-    id: GearId,
-    version: i32,
-    value: &Gear,
-) -> Result<(), StoreError> {
-    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(access.account())))
-        .filter(gear::version.eq(version))
-        .filter(gear::removed_at.is_null())
-        .set(GearRow::new(access, id, version + 1, value))
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))
+/// Writes things, each over what was read at its version, all or none.
+pub fn update(c: &mut MysqlConnection, access: Access, things: &[(GearId, i32, &Gear)]) -> Result<(), StoreError> {
+    for things in things.chunks(ROWS) {
+        check_versions(c, access, things.iter().map(|&(id, version, _)| (id, version)))?;
+        let rows = things.iter().map(|&(id, version, gear)| {
+            let row = GearRow::new(access, id, version + 1, gear);
+            (row, gear::removed_at.eq(None::<NaiveDateTime>))
+        });
+        over(gear::table, rows.collect()).execute(c)?;
+    }
+    Ok(())
 }
 
-/// Takes a thing out of sight, with its lines and the swaps that take it off; undoing brings all of it back.
-pub fn remove(c: &mut MysqlConnection, access: Access, id: GearId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(access.account())))
-        .filter(gear::version.eq(version))
-        .filter(gear::removed_at.is_null())
-        .set((gear::removed_at.eq(Some(Utc::now().naive_utc())), gear::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))
+/// Takes things out of sight, each as it was read at its version, all or none; with their lines and the swaps that take them off.
+/// Undoing brings all of it back.
+pub fn remove(c: &mut MysqlConnection, access: Access, things: &[(GearId, i32)]) -> Result<(), StoreError> {
+    for things in things.chunks(ROWS) {
+        check_versions(c, access, things.iter().copied())?;
+        diesel::update(gear::table.filter(gear::id.eq_any(things.iter().map(|thing| thing.0))))
+            .set((gear::removed_at.eq(Some(Utc::now().naive_utc())), gear::version.eq(gear::version + 1)))
+            .execute(c)?;
+    }
+    Ok(())
 }
 
-/// Takes things out of sight, whatever their versions.
-pub fn remove_several(c: &mut MysqlConnection, access: Access, ids: &[GearId]) -> Result<(), StoreError> {
-    diesel::update(gear::table.filter(gear::id.eq_any(ids)).filter(gear::account_id.eq(access.account())))
-        .filter(gear::removed_at.is_null())
+/// Takes all things out of sight.
+pub fn remove_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    diesel::update(gear::table.filter(gear::account_id.eq(access.account())).filter(gear::removed_at.is_null()))
         .set((gear::removed_at.eq(Some(Utc::now().naive_utc())), gear::version.eq(gear::version + 1)))
         .execute(c)?;
     Ok(())
 }
 
-fn version_of(c: &mut MysqlConnection, access: Access, id: GearId) -> Result<i32, diesel::result::Error> {
-    gear::table
-        .filter(gear::id.eq(id))
+/// Refuses things that are gone, or have another version by now. Nobody changes them until the transaction ends.
+fn check_versions(
+    c: &mut MysqlConnection,
+    access: Access,
+    things: impl Iterator<Item = (GearId, i32)> + Clone,
+) -> Result<(), StoreError> {
+    let there: Vec<(GearId, i32)> = gear::table
+        .filter(gear::id.eq_any(things.clone().map(|thing| thing.0)))
         .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
-        .select(gear::version)
-        .first(c)
+        .select((gear::id, gear::version))
+        .for_update()
+        .load(c)?;
+    let now: HashMap<GearId, i32> = there.into_iter().collect();
+    for (id, version) in things {
+        match now.get(&id) {
+            Some(now) if *now == version => {}
+            Some(now) => return Err(StoreError::Stale(*now)),
+            None => return Err(StoreError::NotFound),
+        }
+    }
+    Ok(())
 }
 
 impl Logged for GearRow {
@@ -309,25 +324,12 @@ impl Logged for GearRow {
             let value = fields.get(from).filter(|_| is_stated).cloned().unwrap_or_default();
             fields.insert(stated.to_owned(), value);
         }
-        fields.insert("stated_at".to_owned(), Value::Null);
+        // What was stated in a log that does not say when is stated now.
+        let stated_at = is_stated.then(|| Utc::now().naive_utc());
+        fields.insert("stated_at".to_owned(), serde_json::to_value(stated_at).unwrap_or_default());
     }
 
     rows_of_account!(GearRow, gear, GearId);
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = GearId(id);
-        let mine = || gear::table.filter(gear::id.eq(id)).filter(gear::account_id.eq(access.account()));
-        let version: i32 = mine().select(gear::version).first(c)?;
-        // What was stated in a log that does not say when is stated now.
-        let stated_at = self.stated_at.or(self.stated_mg.map(|_| Utc::now().naive_utc()));
-        let row = GearRow { id, account_id: access.account(), version: version + 1, stated_at, ..self };
-        diesel::update(mine()).set((row, gear::removed_at.eq(removed_at))).execute(c)?;
-        Ok(())
-    }
+    rows_put_back!(GearRow, gear, GearId);
 }

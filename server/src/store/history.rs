@@ -6,6 +6,7 @@ use super::id::{
     ChangeId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SilencedId, SwapId, TripId, TripThingId, WalkerId,
     WeighingId,
 };
+use super::over::ROWS;
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
@@ -43,8 +44,14 @@ macro_rules! followed {
                 match self { $(Kind::$kind => State::read::<$logged>(text),)* }
             }
 
-            fn put(self, c: &mut MysqlConnection, access: Access, id: Uuid, state: &State) -> Result<(), StoreError> {
-                match self { $(Kind::$kind => state.object::<$logged>()?.put(c, access, id, state.removed_at()),)* }
+            fn put_back(self, c: &mut MysqlConnection, access: Access, states: &[(Uuid, State)]) -> Result<(), StoreError> {
+                match self {
+                    $(Kind::$kind => {
+                        let stood = |(id, state): &(Uuid, State)| Ok((*id, state.object::<$logged>()?, state.removed_at()));
+                        let objects = states.iter().map(stood).collect::<Result<_, StoreError>>()?;
+                        <$logged>::put_back(c, access, objects)
+                    })*
+                }
             }
         }
 
@@ -148,12 +155,23 @@ impl Item {
         now.and_then(State::name).or_else(|| self.before.as_ref().and_then(State::name))
     }
 
-    /// Puts the object back as it was before the change; one that the change added is removed.
-    pub fn put_back(&self, c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    /// As the object was before the change; one that the change added is removed.
+    fn back(&self) -> Option<State> {
         let removed = || self.after.clone().map(|after| after.removed(Utc::now().naive_utc()));
-        let Some(state) = self.before.clone().or_else(removed) else { return Ok(()) };
-        self.object.kind.put(c, access, self.object.id, &state)
+        self.before.clone().or_else(removed)
     }
+}
+
+/// Puts objects back as they were before a change; those that it added are removed.
+pub fn put_back(c: &mut MysqlConnection, access: Access, items: &[Item]) -> Result<(), StoreError> {
+    for kind in Kind::ALL.iter().copied() {
+        let of_kind = items.iter().filter(|item| item.object.kind == kind);
+        let states: Vec<(Uuid, State)> = of_kind.filter_map(|item| Some((item.object.id, item.back()?))).collect();
+        for states in states.chunks(ROWS) {
+            kind.put_back(c, access, states)?;
+        }
+    }
+    Ok(())
 }
 
 /// A change, for people.
@@ -218,7 +236,7 @@ pub fn insert(
         ))
         .execute(c)?;
     let text = |state: &Option<State>| state.as_ref().map(State::text);
-    for items in items.chunks(500) {
+    for items in items.chunks(ROWS) {
         let rows: Vec<ItemRow> = items
             .iter()
             .map(|item| ItemRow {

@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::name;
 use super::id::{AccountId, KeptPlanId, ListId, SwapId};
 use super::schema::kept_plan;
-use super::state::{Logged, row_put_back, rows_of_account};
+use super::state::{Logged, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -107,5 +107,5 @@ pub fn remove(c: &mut MysqlConnection, access: Access, id: KeptPlanId, version: 
 impl Logged for KeptPlanRow {
     rows_of_account!(KeptPlanRow, kept_plan, KeptPlanId);
 
-    row_put_back!(KeptPlanRow, kept_plan, KeptPlanId);
+    rows_put_back!(KeptPlanRow, kept_plan, KeptPlanId);
 }

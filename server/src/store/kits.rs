@@ -3,8 +3,9 @@
 use super::access::Access;
 use super::convert::name;
 use super::id::{AccountId, GearId, KitId};
+use super::over::ROWS;
 use super::schema::{gear, kit, kit_part};
-use super::state::Logged;
+use super::state::{Logged, Stood};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -134,11 +135,14 @@ pub fn containing(c: &mut MysqlConnection, access: Access, things: &[GearId]) ->
         .load(c)?)
 }
 
-/// Adds a kit. The caller has made sure that its parts are the account's.
-pub fn insert(c: &mut MysqlConnection, access: Access, id: KitId, value: &Kit) -> Result<(), StoreError> {
-    let row = KitRow { id, account_id: access.account(), name: value.name.as_str().to_owned(), version: 1 };
-    diesel::insert_into(kit::table).values(row).execute(c)?;
-    put_parts(c, id, &value.parts)
+/// Adds kits. The caller has made sure that their parts are the account's.
+pub fn insert(c: &mut MysqlConnection, access: Access, kits: &[(KitId, Kit)]) -> Result<(), StoreError> {
+    let account_id = access.account();
+    let row = |(id, kit): &(KitId, Kit)| KitRow { id: *id, account_id, name: kit.name.as_str().to_owned(), version: 1 };
+    for kits in kits.chunks(ROWS) {
+        diesel::insert_into(kit::table).values(kits.iter().map(row).collect::<Vec<_>>()).execute(c)?;
+    }
+    insert_parts(c, kits.iter().flat_map(|(id, kit)| kit.parts.iter().map(|part| (*id, *part))))
 }
 
 /// Writes a kit that was read at `version`.
@@ -151,6 +155,14 @@ pub fn update(c: &mut MysqlConnection, access: Access, id: KitId, version: i32, 
         .execute(c)?;
     changed(updated, || version_of(c, access, id))?;
     put_parts(c, id, &value.parts)
+}
+
+/// Takes all kits out of sight; their things stay.
+pub fn remove_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    diesel::update(kit::table.filter(kit::account_id.eq(access.account())).filter(kit::removed_at.is_null()))
+        .set((kit::removed_at.eq(Some(Utc::now().naive_utc())), kit::version.eq(kit::version + 1)))
+        .execute(c)?;
+    Ok(())
 }
 
 /// Takes a kit out of sight; its things stay.
@@ -170,20 +182,24 @@ fn version_of(c: &mut MysqlConnection, access: Access, id: KitId) -> Result<i32,
 
 fn put_parts(c: &mut MysqlConnection, id: KitId, parts: &[(GearId, u32)]) -> Result<(), StoreError> {
     diesel::delete(kit_part::table.filter(kit_part::kit_id.eq(id))).execute(c)?;
+    insert_parts(c, parts.iter().map(|part| (id, *part)))
+}
+
+fn insert_parts(
+    c: &mut MysqlConnection,
+    parts: impl Iterator<Item = (KitId, (GearId, u32))>,
+) -> Result<(), StoreError> {
     let rows: Vec<_> = parts
-        .iter()
-        .map(|(gear, count)| (kit_part::kit_id.eq(id), kit_part::gear_id.eq(*gear), kit_part::count.eq(*count)))
+        .map(|(kit, (gear, count))| (kit_part::kit_id.eq(kit), kit_part::gear_id.eq(gear), kit_part::count.eq(count)))
         .collect();
-    diesel::insert_into(kit_part::table).values(rows).execute(c)?;
+    for rows in rows.chunks(ROWS) {
+        diesel::insert_into(kit_part::table).values(rows.to_vec()).execute(c)?;
+    }
     Ok(())
 }
 
 impl Logged for KitState {
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
         let ids: Vec<KitId> = ids.iter().copied().map(KitId).collect();
         let rows: Vec<(KitId, String, Option<NaiveDateTime>)> = kit::table
             .filter(kit::id.eq_any(&ids))
@@ -202,17 +218,14 @@ impl Logged for KitState {
         Ok(rows.into_iter().map(state).collect())
     }
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = KitId(id);
-        diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
-            .set((kit::name.eq(self.name), kit::removed_at.eq(removed_at), kit::version.eq(kit::version + 1)))
-            .execute(c)?;
-        put_parts(c, id, &self.parts)
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        for (id, state, removed_at) in objects {
+            let id = KitId(id);
+            diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
+                .set((kit::name.eq(state.name), kit::removed_at.eq(removed_at), kit::version.eq(kit::version + 1)))
+                .execute(c)?;
+            put_parts(c, id, &state.parts)?;
+        }
+        Ok(())
     }
 }

@@ -4,8 +4,9 @@ use super::access::{Access, ToList};
 use super::gear::GearRow;
 use super::history::{Item, State};
 use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
+use super::over::{ROWS, over};
 use super::schema::{gear, list_line, list_walker, pack_list};
-use super::state::Logged;
+use super::state::{Logged, Stood};
 use super::{StoreError, Stored, changed, walkers};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -176,19 +177,25 @@ pub struct LineState {
 
 /// The line of a thing on a list, on it or taken off.
 pub fn of_gear(c: &mut MysqlConnection, list: ListId, gear: GearId) -> Result<Option<LineState>, StoreError> {
-    let found: Option<(LineRow, Option<NaiveDateTime>)> = list_line::table
+    Ok(of_things(c, list, &[gear])?.remove(&gear))
+}
+
+/// The lines of some things on a list, on it or taken off.
+pub fn of_things(
+    c: &mut MysqlConnection,
+    list: ListId,
+    things: &[GearId],
+) -> Result<HashMap<GearId, LineState>, StoreError> {
+    let found: Vec<(LineRow, Option<NaiveDateTime>)> = list_line::table
         .filter(list_line::list_id.eq(list))
-        .filter(list_line::gear_id.eq(gear))
+        .filter(list_line::gear_id.eq_any(things))
         .select((LineRow::as_select(), list_line::removed_at))
-        .first(c)
-        .optional()?;
-    Ok(found.map(|(row, removed_at)| LineState {
-        id: row.id,
-        version: row.version,
-        counts: row.counts(),
-        carried: row.carried(),
-        is_on: removed_at.is_none(),
-    }))
+        .load(c)?;
+    let state = |(row, removed_at): (LineRow, Option<NaiveDateTime>)| {
+        let (counts, carried) = (row.counts(), row.carried());
+        (row.gear_id, LineState { id: row.id, version: row.version, counts, carried, is_on: removed_at.is_none() })
+    };
+    Ok(found.into_iter().map(state).collect())
 }
 
 /// Of some lines those whose gear is there: its name, and whether the line is on its list.
@@ -279,7 +286,7 @@ pub fn insert(
     lines: &[(LineId, GearId, Counts, Carried, bool)],
 ) -> Result<(), StoreError> {
     let now = Utc::now().naive_utc();
-    for lines in lines.chunks(500) {
+    for lines in lines.chunks(ROWS) {
         let rows: Vec<_> = lines
             .iter()
             .map(|&(id, gear_id, counts, carried, is_on)| {
@@ -316,6 +323,18 @@ pub fn update(
         ))
         .execute(c)?;
     changed(updated, || line.select(list_line::version).first(c))
+}
+
+/// Writes the counts of lines as they were just read in this transaction, and puts those on the list that were taken off.
+pub fn recount(c: &mut MysqlConnection, list: ListId, lines: &[(LineState, GearId, Counts)]) -> Result<(), StoreError> {
+    for lines in lines.chunks(ROWS) {
+        let rows = lines.iter().map(|&(line, gear, counts)| {
+            let row = LineRow::new(line.id, list, gear, line.version + 1, counts, line.carried);
+            (row, list_line::removed_at.eq(None::<NaiveDateTime>))
+        });
+        over(list_line::table, rows.collect()).execute(c)?;
+    }
+    Ok(())
 }
 
 /// Takes a line that was read at `version` off its list; the counts stay for when it comes back.
@@ -376,11 +395,7 @@ pub fn lists_with(c: &mut MysqlConnection, access: Access, things: &[GearId]) ->
 }
 
 impl Logged for LineRow {
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
         let ids: Vec<LineId> = ids.iter().copied().map(LineId).collect();
         let rows: Vec<(LineRow, Option<NaiveDateTime>)> = list_line::table
             .inner_join(gear::table)
@@ -397,28 +412,30 @@ impl Logged for LineRow {
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
     }
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = LineId(id);
-        let (version, list, whose): (i32, ListId, AccountId) = list_line::table
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        let ids: Vec<LineId> = objects.iter().map(|(id, ..)| LineId(*id)).collect();
+        let there: Vec<(LineId, i32, ListId, AccountId)> = list_line::table
             .inner_join(gear::table)
-            .filter(list_line::id.eq(id))
-            .select((list_line::version, list_line::list_id, gear::account_id))
-            .first(c)?;
-        if whose != access.account() {
-            // Of another's gear only who carries it is anybody else's to say.
-            let (_, to) = walkers::open(c, access, list)?;
-            return carry(c, to, id, version, self.carried());
+            .filter(list_line::id.eq_any(ids))
+            .select((list_line::id, list_line::version, list_line::list_id, gear::account_id))
+            .load(c)?;
+        let there: HashMap<LineId, _> =
+            there.into_iter().map(|(id, version, list, of)| (id, (version, list, of))).collect();
+        let mut rows = Vec::new();
+        for (id, row, removed_at) in objects {
+            let id = LineId(id);
+            let &(version, list, whose) = there.get(&id).ok_or(StoreError::NotFound)?;
+            if whose == access.account() {
+                rows.push((LineRow { id, version: version + 1, ..row }, list_line::removed_at.eq(removed_at)));
+            } else {
+                // Of another's gear only who carries it is anybody else's to say.
+                let (_, to) = walkers::open(c, access, list)?;
+                carry(c, to, id, version, row.carried())?;
+            }
         }
-        let row = LineRow { id, version: version + 1, ..self };
-        diesel::update(list_line::table.filter(list_line::id.eq(id)))
-            .set((row, list_line::removed_at.eq(removed_at)))
-            .execute(c)?;
+        if !rows.is_empty() {
+            over(list_line::table, rows).execute(c)?;
+        }
         Ok(())
     }
 }

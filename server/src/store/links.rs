@@ -5,7 +5,7 @@ use super::access::{Access, Role, ToList};
 use super::id::{AccountId, LinkId, ListId, WalkerId};
 use super::lists::{ListRow, StoredList};
 use super::schema::{account, list_link, pack_list};
-use super::state::Logged;
+use super::state::{Logged, Stood};
 use crate::account::Digest;
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -100,11 +100,7 @@ pub fn open(c: &mut MysqlConnection, digest: &Digest) -> Result<(LinkId, Link, S
 }
 
 impl Logged for LinkRow {
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
         let ids: Vec<LinkId> = ids.iter().copied().map(LinkId).collect();
         let rows: Vec<(LinkRow, Option<NaiveDateTime>)> = list_link::table
             .inner_join(pack_list::table)
@@ -115,19 +111,15 @@ impl Logged for LinkRow {
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
     }
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = LinkId(id);
-        let mine = list_link::table.inner_join(pack_list::table).filter(pack_list::account_id.eq(access.account()));
-        mine.filter(list_link::id.eq(id)).select(list_link::id).first::<LinkId>(c)?;
-        diesel::update(list_link::table.filter(list_link::id.eq(id)))
-            .set(list_link::removed_at.eq(removed_at))
-            .execute(c)?;
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        for (id, _, removed_at) in objects {
+            let id = LinkId(id);
+            let mine = list_link::table.inner_join(pack_list::table).filter(pack_list::account_id.eq(access.account()));
+            mine.filter(list_link::id.eq(id)).select(list_link::id).first::<LinkId>(c)?;
+            diesel::update(list_link::table.filter(list_link::id.eq(id)))
+                .set(list_link::removed_at.eq(removed_at))
+                .execute(c)?;
+        }
         Ok(())
     }
 }

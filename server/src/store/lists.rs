@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_present_keys, with_units};
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
-use super::state::{Fields, Logged, row_put_back, rows_of_account};
+use super::state::{Fields, Logged, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -206,6 +206,15 @@ pub fn remove(c: &mut MysqlConnection, access: Access, id: ListId, version: i32)
     changed(updated, || version_of(c, access, id))
 }
 
+/// Takes all lists out of sight.
+pub fn remove_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    let mine = pack_list::table.filter(pack_list::account_id.eq(access.account()));
+    diesel::update(mine.filter(pack_list::removed_at.is_null()))
+        .set((pack_list::removed_at.eq(Some(Utc::now().naive_utc())), pack_list::version.eq(pack_list::version + 1)))
+        .execute(c)?;
+    Ok(())
+}
+
 /// How many lists an account has.
 pub fn count(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreError> {
     let mine =
@@ -261,5 +270,5 @@ impl Logged for ListRow {
 
     rows_of_account!(ListRow, pack_list, ListId);
 
-    row_put_back!(ListRow, pack_list, ListId);
+    rows_put_back!(ListRow, pack_list, ListId);
 }

@@ -19,6 +19,7 @@ pub mod links;
 pub mod lists;
 mod nodes;
 pub mod offers;
+mod over;
 pub mod packing;
 mod pool;
 mod schema;

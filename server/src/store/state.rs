@@ -16,6 +16,9 @@ pub(super) type Fields = Map<String, Value>;
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct State(Fields);
 
+/// An object as it stood: its id, itself, and when it was removed.
+pub(super) type Stood<T> = (Uuid, T, Option<NaiveDateTime>);
+
 /// What the change log follows: how its states are read, kept and put back.
 ///
 /// A state that was kept before a migration is still read after it: columns that came later have a `serde(default)`, and what that
@@ -28,20 +31,10 @@ pub(super) trait Logged: Serialize + DeserializeOwned {
     fn upgrade(_form: u64, _fields: &mut Fields) {}
 
     /// Objects of the account as they stand, removed ones too, each with when it was removed.
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError>;
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError>;
 
-    /// Puts an object of the account back as it stood.
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError>;
+    /// Puts objects of the account back as they stood.
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError>;
 }
 
 /// Fields that every state has beside those of its kind.
@@ -136,7 +129,7 @@ macro_rules! rows_of_account {
             c: &mut MysqlConnection,
             access: Access,
             ids: &[Uuid],
-        ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+        ) -> Result<Vec<$crate::store::state::Stood<Self>>, StoreError> {
             let ids: Vec<$id> = ids.iter().copied().map($id).collect();
             let rows: Vec<($row, Option<NaiveDateTime>)> = $table::table
                 .filter($table::id.eq_any(ids))
@@ -148,24 +141,29 @@ macro_rules! rows_of_account {
     };
 }
 
-/// Puts a row of an account back as it stood, at a version of its own: for [`Logged::put`].
-macro_rules! row_put_back {
+/// Puts rows of an account back as they stood, each at a version of its own: for [`Logged::put_back`].
+macro_rules! rows_put_back {
     ($row:ident, $table:ident, $id:ident) => {
-        fn put(
-            self,
+        fn put_back(
             c: &mut MysqlConnection,
             access: Access,
-            id: Uuid,
-            removed_at: Option<NaiveDateTime>,
+            objects: Vec<$crate::store::state::Stood<Self>>,
         ) -> Result<(), StoreError> {
-            let id = $id(id);
-            let mine = || $table::table.filter($table::id.eq(id)).filter($table::account_id.eq(access.account()));
-            let version: i32 = mine().select($table::version).first(c)?;
-            let row = $row { id, account_id: access.account(), version: version + 1, ..self };
-            diesel::update(mine()).set((row, $table::removed_at.eq(removed_at))).execute(c)?;
+            let ids: Vec<$id> = objects.iter().map(|(id, ..)| $id(*id)).collect();
+            let mine = $table::table.filter($table::id.eq_any(ids)).filter($table::account_id.eq(access.account()));
+            let there: Vec<($id, i32)> = mine.select(($table::id, $table::version)).load(c)?;
+            let versions: std::collections::HashMap<$id, i32> = there.into_iter().collect();
+            let row = |(id, row, removed_at): $crate::store::state::Stood<Self>| {
+                let id = $id(id);
+                let version = versions.get(&id).ok_or(StoreError::NotFound)? + 1;
+                let row = $row { id, account_id: access.account(), version, ..row };
+                Ok((row, $table::removed_at.eq(removed_at)))
+            };
+            let rows = objects.into_iter().map(row).collect::<Result<Vec<_>, StoreError>>()?;
+            $crate::store::over::over($table::table, rows).execute(c)?;
             Ok(())
         }
     };
 }
 
-pub(super) use {row_put_back, rows_of_account};
+pub(super) use {rows_of_account, rows_put_back};

@@ -4,7 +4,7 @@ use super::access::{Access, Role, ToList};
 use super::id::{AccountId, ListId, WalkerId};
 use super::lists::{ListRow, StoredList};
 use super::schema::{account, list_walker, pack_list};
-use super::state::Logged;
+use super::state::{Logged, Stood};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -148,11 +148,7 @@ pub fn account_name(c: &mut MysqlConnection, id: AccountId) -> Result<String, St
 }
 
 impl Logged for WalkerRow {
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
         let ids: Vec<WalkerId> = ids.iter().copied().map(WalkerId).collect();
         let rows: Vec<(WalkerRow, Option<NaiveDateTime>)> = list_walker::table
             .inner_join(pack_list::table)
@@ -163,27 +159,23 @@ impl Logged for WalkerRow {
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
     }
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = WalkerId(id);
-        // The owner puts any walker back, who has joined changes the own seat; the seat stays with whoever has it now. Who has left
-        // does not come back by it.
-        let own_seat = list_walker::account_id.eq(access.account()).and(list_walker::removed_at.is_null());
-        let (version, account): (i32, Option<AccountId>) = list_walker::table
-            .inner_join(pack_list::table)
-            .filter(list_walker::id.eq(id))
-            .filter(pack_list::account_id.eq(access.account()).or(own_seat.assume_not_null()))
-            .select((list_walker::version, list_walker::account_id))
-            .first(c)?;
-        let row = WalkerRow { id, version: version + 1, walker_account: account, ..self };
-        diesel::update(list_walker::table.filter(list_walker::id.eq(id)))
-            .set((row, list_walker::removed_at.eq(removed_at)))
-            .execute(c)?;
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        for (id, row, removed_at) in objects {
+            let id = WalkerId(id);
+            // The owner puts any walker back, who has joined changes the own seat; the seat stays with whoever has it now. Who has left
+            // does not come back by it.
+            let own_seat = list_walker::account_id.eq(access.account()).and(list_walker::removed_at.is_null());
+            let (version, account): (i32, Option<AccountId>) = list_walker::table
+                .inner_join(pack_list::table)
+                .filter(list_walker::id.eq(id))
+                .filter(pack_list::account_id.eq(access.account()).or(own_seat.assume_not_null()))
+                .select((list_walker::version, list_walker::account_id))
+                .first(c)?;
+            let row = WalkerRow { id, version: version + 1, walker_account: account, ..row };
+            diesel::update(list_walker::table.filter(list_walker::id.eq(id)))
+                .set((row, list_walker::removed_at.eq(removed_at)))
+                .execute(c)?;
+        }
         Ok(())
     }
 }

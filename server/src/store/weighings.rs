@@ -4,8 +4,9 @@ use super::StoreError;
 use super::access::Access;
 use super::convert::{GRAMS_OR_OUNCES, with_units};
 use super::id::{AccountId, GearId, KitId, WeighingId};
+use super::over::{ROWS, over};
 use super::schema::weighing;
-use super::state::{Fields, Logged, rows_of_account};
+use super::state::{Fields, Logged, Stood, rows_of_account};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Weighing;
@@ -93,7 +94,7 @@ impl WeighingRow {
 
 /// Adds weighings.
 pub fn insert(c: &mut MysqlConnection, access: Access, records: &[WeighingRecord]) -> Result<(), StoreError> {
-    for records in records.chunks(500) {
+    for records in records.chunks(ROWS) {
         let rows: Vec<WeighingRow> = records.iter().map(|record| WeighingRow::new(access, record)).collect();
         diesel::insert_into(weighing::table).values(rows).execute(c)?;
     }
@@ -188,18 +189,17 @@ impl Logged for WeighingRow {
 
     rows_of_account!(WeighingRow, weighing, WeighingId);
 
-    fn put(
-        self,
-        c: &mut MysqlConnection,
-        access: Access,
-        id: Uuid,
-        removed_at: Option<NaiveDateTime>,
-    ) -> Result<(), StoreError> {
-        let id = WeighingId(id);
-        let row = WeighingRow { id, account_id: access.account(), ..self };
-        diesel::update(weighing::table.filter(weighing::id.eq(id)).filter(weighing::account_id.eq(access.account())))
-            .set((row, weighing::removed_at.eq(removed_at)))
-            .execute(c)?;
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        let ids: Vec<WeighingId> = objects.iter().map(|(id, ..)| WeighingId(*id)).collect();
+        let mine = weighing::table.filter(weighing::account_id.eq(access.account()));
+        let there: i64 = mine.filter(weighing::id.eq_any(&ids)).count().get_result(c)?;
+        if usize::try_from(there) != Ok(ids.len()) {
+            return Err(StoreError::NotFound);
+        }
+        let rows = ids.into_iter().zip(objects).map(|(id, (_, row, removed_at))| {
+            (WeighingRow { id, account_id: access.account(), ..row }, weighing::removed_at.eq(removed_at))
+        });
+        over(weighing::table, rows.collect()).execute(c)?;
         Ok(())
     }
 }

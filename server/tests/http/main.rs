@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 mod accounts;
+mod batches;
 mod client;
 mod command_line;
 mod cut;

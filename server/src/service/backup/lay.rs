@@ -63,9 +63,7 @@ impl Laying {
             new.iter().map(|(id, _)| Object::from(*id)).chain(new_kits.iter().map(|(id, _)| Object::from(*id)));
         w.touch(touched.chain(records.iter().map(|record| Object::from(record.id))))?;
         gear::insert(w.c, w.caller.access, &new)?;
-        for (id, kit) in &new_kits {
-            kits::insert(w.c, w.caller.access, *id, kit)?;
-        }
+        kits::insert(w.c, w.caller.access, &new_kits)?;
         weighings::insert(w.c, w.caller.access, &records)?;
         self.lay_candidates(w, file)?;
         at_most("lists", file.lists.len(), limits::LISTS)?;
@@ -81,6 +79,7 @@ impl Laying {
     }
 
     fn lay_candidates(&mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<(), ServiceError> {
+        let mut new = Vec::new();
         for (at, entry) in file.candidates.iter().enumerate() {
             let path = format!("candidates[{at}]");
             let id = CandidateId::fresh();
@@ -97,9 +96,9 @@ impl Laying {
                 needs: in_jobs(&path, &entry.needs)?,
                 facts: entry.facts,
             };
-            candidates::insert(w.c, w.caller.access, id, &candidate)?;
+            new.push((id, candidate));
         }
-        Ok(())
+        Ok(candidates::insert(w.c, w.caller.access, &new)?)
     }
 
     fn lay_list(&self, w: &mut Write<'_>, path: &str, entry: &ListEntry) -> Result<ListId, ServiceError> {

@@ -66,16 +66,11 @@ impl Laying {
             }
             records.push((ids[swap.key.as_str()], record));
         }
-        // Links name other swaps, so that all have to be there first.
-        for (id, record) in records.iter().chain(&gone) {
-            let unlinked = SwapRecord { requires: Vec::new(), excludes: Vec::new(), ..record.clone() };
-            swaps::insert(w.c, w.caller.access, *id, &unlinked)?;
-        }
-        for (id, record) in &records {
-            swaps::insert_links(w.c, *id, record)?;
-        }
-        for (id, _) in &gone {
-            swaps::remove(w.c, w.caller.access, *id, 1)?;
+        let stubs: Vec<SwapId> = gone.iter().map(|(id, _)| *id).collect();
+        records.append(&mut gone);
+        swaps::insert(w.c, w.caller.access, &records)?;
+        if !stubs.is_empty() {
+            swaps::remove_several(w.c, w.caller.access, &stubs)?;
         }
         at_most(&format!("{path}.kept_plans"), entry.kept_plans.len(), limits::KEPT_PLANS)?;
         for (at, plan) in entry.kept_plans.iter().enumerate() {

@@ -73,22 +73,16 @@ impl Write<'_> {
         let access = self.caller.access;
         let things: Vec<GearId> = gear::all(self.c, access)?.into_iter().map(|thing| thing.id).collect();
         self.touch(things.iter().copied())?;
-        gear::remove_several(self.c, access, &things)?;
+        gear::remove_all(self.c, access)?;
         let kits = kits::all(self.c, access, None)?;
         self.touch(kits.iter().map(|kit| kit.id))?;
-        for kit in kits {
-            kits::remove(self.c, access, kit.id, kit.version)?;
-        }
+        kits::remove_all(self.c, access)?;
         let lists = lists::all(self.c, access)?;
         self.touch(lists.iter().map(|list| list.id))?;
-        for list in lists {
-            lists::remove(self.c, access, list.id, list.version)?;
-        }
+        lists::remove_all(self.c, access)?;
         let trips = trips::all(self.c, access)?;
         self.touch(trips.iter().map(|trip| trip.id))?;
-        for trip in trips {
-            trips::remove(self.c, access, trip.id, trip.version)?;
-        }
+        trips::remove_all(self.c, access)?;
         self.forget_silenced()?;
         Ok(())
     }

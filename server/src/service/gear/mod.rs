@@ -144,26 +144,27 @@ impl Write<'_> {
         let there = gear::several(self.c, access, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
         let there: HashMap<GearId, Gear> = there.collect();
         self.touch(ids.iter().copied())?;
-        for (id, version) in things {
-            let before = there.get(id).ok_or(StoreError::NotFound)?;
-            if change.remove {
-                gear::remove(self.c, access, *id, *version)?;
-                continue;
-            }
-            let mut after = before.clone();
-            after.system = change.system.unwrap_or(after.system);
-            after.status = change.status.unwrap_or(after.status);
-            if let Some(kept_at) = &kept_at {
-                after.kept_at.clone_from(kept_at);
-            }
-            let words = before.tags.words().iter().chain(add.words()).filter(|tag| !remove.words().contains(tag));
-            after.tags = in_tags("add_tags", &words.cloned().collect::<Vec<_>>().join(" "))?;
-            if after != *before {
-                gear::update(self.c, access, *id, *version, &after)?;
-            }
-        }
         if change.remove {
+            gear::remove(self.c, access, things)?;
             rederive(self, &ids)?;
+        } else {
+            let mut changed = Vec::new();
+            for (id, version) in things {
+                let before = there.get(id).ok_or(StoreError::NotFound)?;
+                let mut after = before.clone();
+                after.system = change.system.unwrap_or(after.system);
+                after.status = change.status.unwrap_or(after.status);
+                if let Some(kept_at) = &kept_at {
+                    after.kept_at.clone_from(kept_at);
+                }
+                let words = before.tags.words().iter().chain(add.words()).filter(|tag| !remove.words().contains(tag));
+                after.tags = in_tags("add_tags", &words.cloned().collect::<Vec<_>>().join(" "))?;
+                if after != *before {
+                    changed.push((*id, *version, after));
+                }
+            }
+            let rows: Vec<_> = changed.iter().map(|(id, version, after)| (*id, *version, after)).collect();
+            gear::update(self.c, access, &rows)?;
         }
         let done = if change.remove { "removed" } else { "changed" };
         self.describe(format!("{} {done}.", counted(ids.len(), "thing")));
@@ -174,7 +175,7 @@ impl Write<'_> {
     pub fn remove_gear(&mut self, id: GearId, version: i32) -> Result<(), ServiceError> {
         let thing = gear::get(self.c, self.caller.access, id)?.value;
         self.touch([id])?;
-        gear::remove(self.c, self.caller.access, id, version)?;
+        gear::remove(self.c, self.caller.access, &[(id, version)])?;
         rederive(self, &[id])?;
         self.describe(format!("{} removed.", thing.name.as_str()));
         Ok(())
@@ -201,9 +202,8 @@ impl Write<'_> {
         self.touch(things.iter().map(|thing| thing.id))?;
         self.touch(weighings.iter().map(|record| record.id))?;
         weighings::insert(self.c, self.caller.access, &weighings)?;
-        for Rewrite { id, version, after, .. } in &things {
-            gear::update(self.c, self.caller.access, *id, *version, after)?;
-        }
+        let rows: Vec<_> = things.iter().map(|thing| (thing.id, thing.version, &thing.after)).collect();
+        gear::update(self.c, self.caller.access, &rows)?;
         let fewer = things.iter().filter(|thing| thing.after.count < thing.before.count).map(|thing| thing.id);
         lists::check_counts(self, &fewer.collect::<Vec<_>>())?;
         let weighs_other =

@@ -144,7 +144,7 @@ impl Write<'_> {
                     // As it was: nobody has weighed it, or said it, anew.
                     weight.give_back(&mut after);
                     self.touch([now.id])?;
-                    gear::update(self.c, self.caller.access, now.id, now.version, &after)?;
+                    gear::update(self.c, self.caller.access, &[(now.id, now.version, &after)])?;
                     rederive(self, &[now.id])?;
                 } else {
                     self.write_gear(vec![Rewrite { id: now.id, version: now.version, before: now.value, after }])?;

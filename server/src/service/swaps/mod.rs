@@ -153,8 +153,8 @@ impl Write<'_> {
         check_room(self, list, 1)?;
         self.touch([id])?;
         let record = self.swap_record(list, None, draft)?;
-        swaps::insert(self.c, self.caller.access, id, &record)?;
         self.describe(format!("Swap {} made.", record.name.as_str()));
+        swaps::insert(self.c, self.caller.access, &[(id, record)])?;
         one(self.c, self.caller, id)
     }
 
@@ -246,7 +246,7 @@ impl Write<'_> {
                 }
                 None => {
                     let candidate_id = CandidateId::fresh();
-                    candidates::insert(self.c, access, candidate_id, &candidate)?;
+                    candidates::insert(self.c, access, &[(candidate_id, candidate)])?;
                     candidate_id
                 }
             };

@@ -59,7 +59,7 @@ impl Write<'_> {
         }
         self.describe(format!("{} on {}: {}.", value.name.as_str(), record.name.as_str(), words(&value.verdict)));
         self.touch([id])?;
-        trips::update_thing(self.c, self.caller.access, &stored)?;
+        trips::update_things(self.c, self.caller.access, std::slice::from_ref(&stored))?;
         stored.version += 1;
         self.give_nights(&record, vec![stored])?;
         Ok(trips::thing(self.c, self.caller.access, trip, id)?)
@@ -129,16 +129,20 @@ impl Write<'_> {
             gear::several(self.c, access, &ids)?.into_iter().map(|gear| (gear.id, gear)).collect();
         self.touch(owned.keys().copied())?;
         self.touch(other.iter().map(|thing| thing.id))?;
+        let (mut given, mut noted) = (Vec::new(), Vec::new());
         for mut thing in other {
             let nights = due(&thing.value);
             // What is not owned any more has no nights to be given.
             let Some(mut stored) = thing.value.gear.and_then(|id| owned.remove(&id)) else { continue };
             let without = stored.value.nights.saturating_sub(thing.value.nights);
             stored.value.nights = without.saturating_add(nights).min(limits::NIGHTS);
-            gear::update(self.c, access, stored.id, stored.version, &stored.value)?;
             thing.value.nights = stored.value.nights - without.min(stored.value.nights);
-            trips::update_thing(self.c, access, &thing)?;
+            given.push(stored);
+            noted.push(thing);
         }
+        let rows: Vec<_> = given.iter().map(|gear| (gear.id, gear.version, &gear.value)).collect();
+        gear::update(self.c, access, &rows)?;
+        trips::update_things(self.c, access, &noted)?;
         Ok(())
     }
 }

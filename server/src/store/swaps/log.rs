@@ -6,7 +6,7 @@ use crate::store::candidates::{self, CandidateRow};
 use crate::store::convert::{GRAMS_OR_OUNCES, name, with_present_keys, with_units};
 use crate::store::id::{CandidateId, GearId, LineId, ListId, SwapId};
 use crate::store::schema::swap;
-use crate::store::state::{Fields, Logged};
+use crate::store::state::{Fields, Logged, Stood};
 use crate::store::{StoreError, Stored};
 use chrono::NaiveDateTime;
 use diesel::prelude::*;
@@ -52,11 +52,7 @@ impl Logged for SwapLog {
         }
     }
 
-    fn current(
-        c: &mut MysqlConnection,
-        access: Access,
-        ids: &[Uuid],
-    ) -> Result<Vec<(Uuid, Self, Option<NaiveDateTime>)>, StoreError> {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
         let ids: Vec<SwapId> = ids.iter().copied().map(SwapId).collect();
         let rows: Vec<(SwapRow, Option<NaiveDateTime>)> = swap::table
             .filter(swap::id.eq_any(ids))
@@ -91,14 +87,22 @@ impl Logged for SwapLog {
         Ok(logged.collect())
     }
 
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        for (id, log, removed_at) in objects {
+            log.put(c, access, SwapId(id), removed_at)?;
+        }
+        Ok(())
+    }
+}
+
+impl SwapLog {
     fn put(
         self,
         c: &mut MysqlConnection,
         access: Access,
-        id: Uuid,
+        id: SwapId,
         removed_at: Option<NaiveDateTime>,
     ) -> Result<(), StoreError> {
-        let id = SwapId(id);
         let mine = || swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account()));
         let version: i32 = mine().select(swap::version).first(c)?;
         for row in self.candidates {

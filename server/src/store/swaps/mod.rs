@@ -9,6 +9,7 @@ pub(super) use log::SwapLog;
 use super::access::Access;
 use super::convert::{from_word, name, word};
 use super::id::{AccountId, CandidateId, GearId, LineId, ListId, SwapId};
+use super::over::ROWS;
 use super::schema::{swap, swap_add, swap_link, swap_remove};
 use super::{StoreError, Stored, changed};
 use chrono::Utc;
@@ -180,10 +181,15 @@ fn with_sides(c: &mut MysqlConnection, rows: Vec<SwapRow>) -> Result<Vec<Stored<
     Ok(out)
 }
 
-/// Adds a swap with its sides. The caller has made sure that its lines, candidates and other swaps are the account's.
-pub fn insert(c: &mut MysqlConnection, access: Access, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
-    diesel::insert_into(swap::table).values(row(access, id, 1, record)).execute(c)?;
-    insert_sides(c, id, record)
+/// Adds swaps with their sides. The caller has made sure that their lines and candidates are the account's, and other swaps too, or
+/// among these.
+pub fn insert(c: &mut MysqlConnection, access: Access, swaps: &[(SwapId, SwapRecord)]) -> Result<(), StoreError> {
+    for swaps in swaps.chunks(ROWS) {
+        let rows: Vec<SwapRow> = swaps.iter().map(|(id, record)| row(access, *id, 1, record)).collect();
+        diesel::insert_into(swap::table).values(rows).execute(c)?;
+    }
+    let swaps: Vec<_> = swaps.iter().map(|(id, record)| (*id, record)).collect();
+    insert_sides(c, &swaps)
 }
 
 /// Writes a swap that was read at `version`, sides and all.
@@ -207,7 +213,7 @@ fn replace_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Re
     diesel::delete(swap_remove::table.filter(swap_remove::swap_id.eq(id))).execute(c)?;
     diesel::delete(swap_add::table.filter(swap_add::swap_id.eq(id))).execute(c)?;
     diesel::delete(swap_link::table.filter(swap_link::swap_id.eq(id))).execute(c)?;
-    insert_sides(c, id, record)
+    insert_sides(c, &[(id, record)])
 }
 
 /// Pins, rules out or opens a swap that was read at `version`.
@@ -234,6 +240,15 @@ pub fn remove(c: &mut MysqlConnection, access: Access, id: SwapId, version: i32)
         .set((swap::removed_at.eq(Some(Utc::now().naive_utc())), swap::version.eq(version + 1)))
         .execute(c)?;
     changed(updated, || version_of(c, access, id))
+}
+
+/// Takes swaps out of sight, whatever their versions.
+pub fn remove_several(c: &mut MysqlConnection, access: Access, ids: &[SwapId]) -> Result<(), StoreError> {
+    diesel::update(swap::table.filter(swap::id.eq_any(ids)).filter(swap::account_id.eq(access.account())))
+        .filter(swap::removed_at.is_null())
+        .set((swap::removed_at.eq(Some(Utc::now().naive_utc())), swap::version.eq(swap::version + 1)))
+        .execute(c)?;
+    Ok(())
 }
 
 /// The names of some swaps, removed ones too.
@@ -286,47 +301,41 @@ fn row(access: Access, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow
     }
 }
 
-fn insert_sides(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
-    let removes: Vec<_> = record
-        .remove
-        .iter()
-        .map(|&(line, qty, place)| {
+/// Adds the sides of swaps, and what they require and exclude; those swaps have to be there.
+fn insert_sides(c: &mut MysqlConnection, swaps: &[(SwapId, &SwapRecord)]) -> Result<(), StoreError> {
+    let (mut removes, mut adds, mut links) = (Vec::new(), Vec::new(), Vec::new());
+    for (id, record) in swaps {
+        removes.extend(record.remove.iter().map(|&(line, qty, place)| {
             (
-                swap_remove::swap_id.eq(id),
+                swap_remove::swap_id.eq(*id),
                 swap_remove::line_id.eq(line),
                 swap_remove::qty.eq(qty),
                 swap_remove::place.eq(word(place)),
             )
-        })
-        .collect();
-    let adds: Vec<_> = record
-        .add
-        .iter()
-        .map(|&(candidate, qty, place)| {
+        }));
+        adds.extend(record.add.iter().map(|&(candidate, qty, place)| {
             (
-                swap_add::swap_id.eq(id),
+                swap_add::swap_id.eq(*id),
                 swap_add::candidate_id.eq(candidate),
                 swap_add::qty.eq(qty),
                 swap_add::place.eq(word(place)),
             )
-        })
-        .collect();
-    diesel::insert_into(swap_remove::table).values(removes).execute(c)?;
-    diesel::insert_into(swap_add::table).values(adds).execute(c)?;
-    insert_links(c, id, record)
-}
-
-/// Adds what a swap requires and excludes; those swaps have to be there.
-pub fn insert_links(c: &mut MysqlConnection, id: SwapId, record: &SwapRecord) -> Result<(), StoreError> {
-    let linked = |others: &[SwapId], relation: Relation| -> Vec<_> {
-        let columns = |&other: &SwapId| {
-            (swap_link::swap_id.eq(id), swap_link::other_id.eq(other), swap_link::relation.eq(word(relation)))
-        };
-        others.iter().map(columns).collect()
-    };
-    let mut links = linked(&record.requires, Relation::Requires);
-    links.extend(linked(&record.excludes, Relation::Excludes));
-    diesel::insert_into(swap_link::table).values(links).execute(c)?;
+        }));
+        for (others, relation) in [(&record.requires, Relation::Requires), (&record.excludes, Relation::Excludes)] {
+            links.extend(others.iter().map(|&other| {
+                (swap_link::swap_id.eq(*id), swap_link::other_id.eq(other), swap_link::relation.eq(word(relation)))
+            }));
+        }
+    }
+    for removes in removes.chunks(ROWS) {
+        diesel::insert_into(swap_remove::table).values(removes.to_vec()).execute(c)?;
+    }
+    for adds in adds.chunks(ROWS) {
+        diesel::insert_into(swap_add::table).values(adds.to_vec()).execute(c)?;
+    }
+    for links in links.chunks(ROWS) {
+        diesel::insert_into(swap_link::table).values(links.to_vec()).execute(c)?;
+    }
     Ok(())
 }
 

@@ -3,13 +3,13 @@
 mod things;
 
 pub(super) use things::TripThingRow;
-pub use things::{TripThing, insert_things, of_account, of_trip, one as thing, remove_thing, update_thing};
+pub use things::{TripThing, insert_things, of_account, of_trip, one as thing, remove_thing, update_things};
 
 use super::access::Access;
 use super::convert::{from_json, json_text, name};
 use super::id::{AccountId, ListId, TripId};
 use super::schema::trip;
-use super::state::{Logged, row_put_back, rows_of_account};
+use super::state::{Logged, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDate, NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -179,8 +179,16 @@ pub fn remove(c: &mut MysqlConnection, access: Access, id: TripId, version: i32)
     changed(updated, || mine.filter(trip::removed_at.is_null()).select(trip::version).first(c))
 }
 
+/// Takes all trips out of sight.
+pub fn remove_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
+    diesel::update(trip::table.filter(trip::account_id.eq(access.account())).filter(trip::removed_at.is_null()))
+        .set((trip::removed_at.eq(Some(Utc::now().naive_utc())), trip::version.eq(trip::version + 1)))
+        .execute(c)?;
+    Ok(())
+}
+
 impl Logged for TripRow {
     rows_of_account!(TripRow, trip, TripId);
 
-    row_put_back!(TripRow, trip, TripId);
+    rows_put_back!(TripRow, trip, TripId);
 }

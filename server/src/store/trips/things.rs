@@ -3,8 +3,9 @@
 use crate::store::access::Access;
 use crate::store::convert::{facts, facts_text, from_json, from_word, jobs, jobs_text, json_text, name, word};
 use crate::store::id::{AccountId, GearId, TripId, TripThingId};
+use crate::store::over::{ROWS, over};
 use crate::store::schema::{trip, trip_thing};
-use crate::store::state::{Logged, row_put_back, rows_of_account};
+use crate::store::state::{Logged, rows_of_account, rows_put_back};
 use crate::store::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -228,7 +229,7 @@ pub fn insert_things(
     access: Access,
     things: &[(TripThingId, TripThing)],
 ) -> Result<(), StoreError> {
-    for things in things.chunks(500) {
+    for things in things.chunks(ROWS) {
         let rows: Vec<TripThingRow> =
             things.iter().map(|(id, thing)| TripThingRow::new(access, *id, 1, thing)).collect();
         diesel::insert_into(trip_thing::table).values(rows).execute(c)?;
@@ -236,16 +237,19 @@ pub fn insert_things(
     Ok(())
 }
 
-/// Writes a thing of a trip.
-pub fn update_thing(
+/// Writes things of a trip.
+pub fn update_things(
     c: &mut MysqlConnection,
     access: Access,
-    stored: &Stored<TripThingId, TripThing>,
+    things: &[Stored<TripThingId, TripThing>],
 ) -> Result<(), StoreError> {
-    let mine = trip_thing::table.filter(trip_thing::id.eq(stored.id));
-    diesel::update(mine.filter(trip_thing::account_id.eq(access.account())))
-        .set(TripThingRow::new(access, stored.id, stored.version + 1, &stored.value))
-        .execute(c)?;
+    for things in things.chunks(ROWS) {
+        let rows = things.iter().map(|thing| {
+            let row = TripThingRow::new(access, thing.id, thing.version + 1, &thing.value);
+            (row, trip_thing::removed_at.eq(None::<NaiveDateTime>))
+        });
+        over(trip_thing::table, rows.collect()).execute(c)?;
+    }
     Ok(())
 }
 
@@ -261,5 +265,5 @@ pub fn remove_thing(c: &mut MysqlConnection, access: Access, id: TripThingId) ->
 impl Logged for TripThingRow {
     rows_of_account!(TripThingRow, trip_thing, TripThingId);
 
-    row_put_back!(TripThingRow, trip_thing, TripThingId);
+    rows_put_back!(TripThingRow, trip_thing, TripThingId);
 }
