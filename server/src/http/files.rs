@@ -1,26 +1,22 @@
 //! `/api/files`: gear files and backups. Bodies here may be large.
 
 use super::problem::{self, ProblemDoc};
-use super::{App, Caller};
-use crate::service::backup::{AccountFile, Restored};
+use super::{App, Caller, account_file};
+use crate::service::Write;
 use crate::service::files::{Imported, Onto, Preview, Wanted};
-use crate::service::{ServiceError, Write};
 use crate::store::id::{GearId, ListId};
 use actix_multipart::form::MultipartForm;
 use actix_multipart::form::bytes::Bytes as FormBytes;
 use actix_multipart::form::json::Json as FormJson;
-use actix_web::dev::Payload;
 use actix_web::http::StatusCode;
 use actix_web::http::header::{CONTENT_DISPOSITION, CONTENT_TYPE};
-use actix_web::web::{Bytes, Data, Json, PayloadConfig, scope};
-use actix_web::{Error, FromRequest, HttpRequest, HttpResponse, Scope, get, post};
+use actix_web::web::{Data, Json, scope};
+use actix_web::{Error, HttpResponse, Scope, get, post};
 use kevyt_core::exchange::gear_file::{Column, Outcome};
 use kevyt_core::gear::{Gear, System, WeightSource};
 use kevyt_core::quantity::{Currency, MassUnit};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
-use std::future::Future;
-use std::pin::Pin;
 use utoipa::ToSchema;
 
 /// The most lines of a preview that are sent; the counts are of all.
@@ -29,14 +25,13 @@ const SHOWN: usize = 200;
 /// Every route, with room for a file.
 pub fn routes() -> Scope {
     scope("/files")
-        .app_data(PayloadConfig::new(problem::FILE_KB * 1024))
         .app_data(problem::form_config(problem::FILE_KB))
         .service(preview)
         .service(import)
         .service(gear_csv)
         .service(gear_package)
-        .service(backup)
-        .service(restore)
+        .service(account_file::backup)
+        .service(account_file::restore)
 }
 
 /// A gear file and how it is to be read, as a form.
@@ -184,15 +179,6 @@ pub struct ImportedOut {
     refused: usize,
     /// The list that they are on, if they were put on one.
     list: Option<ListId>,
-}
-
-/// What a restore brought.
-#[derive(Serialize, ToSchema)]
-pub struct RestoredOut {
-    gear: usize,
-    kits: usize,
-    lists: usize,
-    swaps: usize,
 }
 
 impl GearFileForm {
@@ -360,46 +346,6 @@ pub async fn gear_csv(app: Data<App>, caller: Caller) -> Result<HttpResponse, Pr
 pub async fn gear_package(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
     let bytes = app.run(move |services| services.gear_package(caller)).await?;
     Ok(download("application/zip", "kevyt-gear.zip", bytes))
-}
-
-/// The whole account as one file, kevyt-account/1 (its JSON Schema is docs/account.schema.json).
-#[utoipa::path(get, path = "/api/files/account.json", tag = "files", responses((status = 200, content_type = "application/json", body = String)))]
-#[get("/account.json")]
-pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
-    let file: AccountFile = app.run(move |services| services.backup(caller)).await?;
-    let text = serde_json::to_string_pretty(&file).map_err(ProblemDoc::internal)?;
-    Ok(download("application/json", "kevyt-account.json", format!("{text}\n").into_bytes()))
-}
-
-/// Puts what a backup holds in the place of all gear, kits and lists, in one transaction.
-#[utoipa::path(post, path = "/api/files/account", tag = "files", request_body(content = String, description = "The file as it is", content_type = "application/json"),
-    responses((status = 200, body = RestoredOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
-#[post("/account")]
-pub async fn restore(app: Data<App>, caller: Caller, text: Text) -> Result<HttpResponse, ProblemDoc> {
-    let Text(text) = text;
-    let restored =
-        |done: Restored| RestoredOut { gear: done.gear, kits: done.kits, lists: done.lists, swaps: done.swaps };
-    app.write(caller, StatusCode::OK, move |w| w.restore(&text), restored).await
-}
-
-/// A body that is text, with our own answers where it is none.
-pub struct Text(String);
-
-impl FromRequest for Text {
-    type Error = ProblemDoc;
-    type Future = Pin<Box<dyn Future<Output = Result<Text, ProblemDoc>>>>;
-
-    fn from_request(request: &HttpRequest, payload: &mut Payload) -> Self::Future {
-        let bytes = Bytes::from_request(request, payload);
-        Box::pin(async move {
-            let bytes = bytes.await.map_err(|error| problem::of_body(&error, problem::FILE_KB))?;
-            let text = String::from_utf8(bytes.to_vec()).map_err(|error| {
-                let at = error.utf8_error().valid_up_to();
-                ServiceError::invalid("text", "not_utf8", format!("The file is not UTF-8: byte {at} can't be read."))
-            })?;
-            Ok(Text(text))
-        })
-    }
 }
 
 fn download(kind: &str, name: &str, bytes: Vec<u8>) -> HttpResponse {

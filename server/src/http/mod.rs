@@ -1,6 +1,7 @@
 //! The web side: read the request, ask a service, answer. No rule, no query.
 
 mod account;
+mod account_file;
 mod after;
 mod assets;
 mod candidates;

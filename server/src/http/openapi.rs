@@ -1,8 +1,8 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, after, assets, candidates, doing, files, forecast, gear, history, kits, lessons, lists, packing, plan,
-    problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips, vocabulary, weigh,
+    account, account_file, after, assets, candidates, doing, files, forecast, gear, history, kits, lessons, lists,
+    packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -60,8 +60,8 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         files::import,
         files::gear_csv,
         files::gear_package,
-        files::backup,
-        files::restore,
+        account_file::backup,
+        account_file::restore,
         lists::all,
         lists::add,
         lists::get,

@@ -185,6 +185,9 @@ pub const BODY_KB: usize = 256;
 /// The largest body with a file in it, in kB.
 pub const FILE_KB: usize = 16 * 1024;
 
+/// The largest account file, in kB.
+pub const ACCOUNT_KB: usize = 64 * 1024;
+
 /// Bodies: JSON, at most so many kB.
 pub fn json_config(most_kb: usize) -> JsonConfig {
     JsonConfig::default().limit(most_kb * 1024).error_handler(move |error, _| {

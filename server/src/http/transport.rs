@@ -1,6 +1,6 @@
 //! What HTTP asks of every answer, whatever it is about: HEAD, encodings, bodies that end, memory for uploads.
 
-use super::problem::{FILE_KB, ProblemDoc};
+use super::problem::{ACCOUNT_KB, FILE_KB, ProblemDoc};
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::PayloadError;
@@ -24,11 +24,13 @@ const SILENCE: Duration = Duration::from_secs(5);
 /// How long a body may take, and one with a file in it.
 const WHOLE: Duration = Duration::from_secs(10);
 const WHOLE_FILE: Duration = Duration::from_secs(60);
-/// Memory for all files that are on their way at a time, in kB: four of the largest.
-const UPLOADS_KB: usize = 4 * FILE_KB;
+/// Memory for all files that are on their way at a time, in kB: one account file, or four gear files of the largest.
+const UPLOADS_KB: usize = ACCOUNT_KB;
 /// How long an upload waits for memory.
 const UPLOAD_WAIT: Duration = Duration::from_secs(10);
 
+/// Where the largest comes.
+const ACCOUNT_FILE: &str = "/api/files/account";
 /// Where the files are that may be large.
 const FILES: &str = "/api/files/";
 
@@ -128,7 +130,8 @@ pub async fn within_memory(
         return Ok(next.call(request).await?.map_into_boxed_body());
     }
     let length = request.headers().get(CONTENT_LENGTH).and_then(|value| value.to_str().ok()?.parse::<usize>().ok());
-    let kilobytes = length.map_or(FILE_KB, |bytes| (bytes / 1024 + 1).min(FILE_KB));
+    let most = if request.path() == ACCOUNT_FILE { ACCOUNT_KB } else { FILE_KB };
+    let kilobytes = length.map_or(most, |bytes| (bytes / 1024 + 1).min(most));
     let Some(memory) = request.app_data::<Data<UploadMemory>>().map(|memory| Arc::clone(&memory.0)) else {
         return Ok(request.into_response(ProblemDoc::internal("no upload memory").response()));
     };

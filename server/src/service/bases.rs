@@ -1,6 +1,6 @@
 //! The base weight of lists over time: noted with each change that makes it another, and told with what swaps have done.
 
-use super::sheet::Laid;
+use super::sheet::base_of;
 use super::swaps::full_swaps;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
@@ -8,7 +8,7 @@ use crate::store::bases::{self, BasePoint};
 use crate::store::history::{Item, Object};
 use crate::store::id::{GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
 use crate::store::weighings::{self, Weighed};
-use crate::store::{StoreError, gear, kits, lines, walkers};
+use crate::store::{StoreError, gear, kits, lines};
 use chrono::Utc;
 use diesel::MysqlConnection;
 use kevyt_core::list::Place;
@@ -69,13 +69,6 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
         })
     });
     Ok(progress(sheds))
-}
-
-/// What the caller carries of a list, and how much of that has no known weight.
-pub(super) fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<(Mass, u32), ServiceError> {
-    let (_, to) = walkers::open(c, caller.access, list)?;
-    let totals = Laid::out(c, caller, to)?.totals();
-    Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
 }
 
 impl Write<'_> {

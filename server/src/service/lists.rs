@@ -6,7 +6,7 @@ use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::access::Role;
 use crate::store::id::{GearId, LineId, ListId};
-use crate::store::lines::{self, Carried, ListLine, StoredLine};
+use crate::store::lines::{self, Carried, LineState, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{StoreError, Stored, gear, kits, walkers};
 use kevyt_core::gear::{Gear, Jobs, Name, Tags};
@@ -113,14 +113,15 @@ impl Write<'_> {
             ServiceError::invalid("way", "unknown_way", detail)
         })?;
         self.touch([id])?;
-        for line in lines::of_list(self.c, self.caller.access, id)? {
+        let laid = lines::of_list(self.c, self.caller.access, id)?.into_iter().filter_map(|line| {
             let ListLine { gear, counts, carried } = line.value;
             let laid = way.counts_of(&gear.value.tags, counts);
-            if laid != counts {
-                self.touch([line.id])?;
-                lines::update(self.c, line.id, line.version, laid, carried)?;
-            }
-        }
+            let state = LineState { id: line.id, version: line.version, counts, carried, is_on: true };
+            (laid != counts).then_some((state, gear.id, laid))
+        });
+        let laid: Vec<_> = laid.collect();
+        self.touch(laid.iter().map(|(line, ..)| line.id))?;
+        lines::recount(self.c, id, &laid)?;
         stored.value.way = way.key;
         lists::update(self.c, self.caller.access, id, version, &stored.value)?;
         self.describe(format!("List {} counted another way: {}.", stored.value.name.as_str(), key.replace('_', " ")));

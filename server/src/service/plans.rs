@@ -4,7 +4,6 @@ use super::sheet::Laid;
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services, weights};
 use crate::store::id::{GearId, LineId, ListId, SwapId};
-use crate::store::lines::StoredLine;
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{accounts, swaps, walkers};
 use diesel::MysqlConnection;
@@ -179,13 +178,12 @@ fn points(answer: &Answer, order: &BuyingOrder<'_, '_>) -> Vec<(Point, Vec<usize
     shown.map(|(at, point)| (*point, order.of(&answer.frontier.swaps(at)))).collect()
 }
 
-/// Kits that count as they were weighed and have all their parts on the list, the newest weighing first.
-pub(super) fn weighed_kits<'a>(
+/// Kits that count as they were weighed and have all their parts on the list, the newest weighing first; of lines by their gear.
+pub(super) fn weighed_kits(
     c: &mut MysqlConnection,
     caller: Caller,
-    lines: impl IntoIterator<Item = &'a StoredLine>,
+    line_of: &HashMap<GearId, LineId>,
 ) -> Result<Vec<WeighedKit>, ServiceError> {
-    let line_of: HashMap<GearId, LineId> = lines.into_iter().map(|line| (line.value.gear.id, line.id)).collect();
     let kits = weights::counting(weights::load(c, caller, None)?).into_iter().filter_map(|(kit, weighing)| {
         let part = |(id, count): &(GearId, u32)| Some((CoreLineId(line_of.get(id)?.to_string()), *count));
         let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;

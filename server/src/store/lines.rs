@@ -12,6 +12,7 @@ use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Gear;
 use kevyt_core::list::Counts;
+use kevyt_core::quantity::Mass;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use uuid::Uuid;
@@ -108,17 +109,9 @@ pub fn of_list(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<
 
 /// The lines of all who walk on a list, by system and name of their gear, each with whose the gear is. Of who has left, nothing.
 pub fn of_everyone(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId, StoredLine)>, StoreError> {
-    let walking = list_walker::table
-        .filter(list_walker::list_id.eq(to.list()))
-        .filter(list_walker::removed_at.is_null())
-        .filter(list_walker::account_id.is_not_null())
-        .select(list_walker::account_id.assume_not_null());
     let rows: Vec<(LineRow, GearRow)> = list_line::table
         .inner_join(gear::table)
-        .filter(list_line::list_id.eq(to.list()))
-        .filter(list_line::removed_at.is_null())
-        .filter(gear::account_id.eq(to.owner()).or(gear::account_id.eq_any(walking)))
-        .filter(gear::removed_at.is_null())
+        .filter(shown(to))
         .order((gear::system, gear::name, gear::id))
         .select((LineRow::as_select(), GearRow::as_select()))
         .load(c)?;
@@ -129,6 +122,53 @@ pub fn of_everyone(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId
             Ok((whose, Stored { id: line.id, version: line.version, value }))
         })
         .collect()
+}
+
+/// A line with no more than what a sum of weights takes.
+#[derive(Debug, Clone, Copy)]
+pub struct LineWeight {
+    /// Its id.
+    pub id: LineId,
+    /// The gear.
+    pub gear: GearId,
+    /// Whose that is.
+    pub owner: AccountId,
+    /// Its counts.
+    pub counts: Counts,
+    /// Who carries it.
+    pub carried: Carried,
+    /// What one piece weighs.
+    pub unit: Option<Mass>,
+}
+
+/// The lines of all who walk on a list, as [`of_everyone`] has them, with no more than what a sum of weights takes.
+pub fn weights(c: &mut MysqlConnection, to: ToList) -> Result<Vec<LineWeight>, StoreError> {
+    let rows: Vec<(LineRow, AccountId, Option<i64>)> = list_line::table
+        .inner_join(gear::table)
+        .filter(shown(to))
+        .select((LineRow::as_select(), gear::account_id, gear::unit_mg))
+        .load(c)?;
+    let weight = |(row, owner, unit): (LineRow, AccountId, Option<i64>)| {
+        let (counts, carried) = (row.counts(), row.carried());
+        LineWeight { id: row.id, gear: row.gear_id, owner, counts, carried, unit: unit.map(Mass::from_mg) }
+    };
+    Ok(rows.into_iter().map(weight).collect())
+}
+
+/// What is shown of a list to those who walk on it.
+#[diesel::dsl::auto_type(no_type_alias)]
+fn shown(to: ToList) -> _ {
+    let (list, owner): (ListId, AccountId) = (to.list(), to.owner());
+    let walking = list_walker::table
+        .filter(list_walker::list_id.eq(list))
+        .filter(list_walker::removed_at.is_null())
+        .filter(list_walker::account_id.is_not_null())
+        .select(list_walker::account_id.assume_not_null());
+    list_line::list_id
+        .eq(list)
+        .and(list_line::removed_at.is_null())
+        .and(gear::account_id.eq(owner).or(gear::account_id.eq_any(walking)))
+        .and(gear::removed_at.is_null())
 }
 
 /// Lists that somebody has joined.

@@ -12,6 +12,7 @@ use diesel::prelude::*;
 use kevyt_core::gear::Weighing;
 use kevyt_core::quantity::Mass;
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 use uuid::Uuid;
 
 /// What was put on the scale.
@@ -159,6 +160,17 @@ pub fn of(
         .select(WeighingRow::as_select())
         .load(c)?;
     rows.into_iter().map(WeighingRow::read).collect()
+}
+
+/// When each thing of the account was weighed last.
+pub fn last_times(c: &mut MysqlConnection, access: Access) -> Result<HashMap<GearId, NaiveDateTime>, StoreError> {
+    let rows: Vec<(Option<GearId>, Option<NaiveDateTime>)> = weighing::table
+        .filter(weighing::account_id.eq(access.account()))
+        .filter(weighing::removed_at.is_null())
+        .group_by(weighing::gear_id)
+        .select((weighing::gear_id, diesel::dsl::max(weighing::weighed_at)))
+        .load(c)?;
+    Ok(rows.into_iter().filter_map(|(gear, at)| gear.zip(at)).collect())
 }
 
 /// The account's weighings since a time, newest first.

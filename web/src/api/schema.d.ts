@@ -101,7 +101,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Puts what a backup holds in the place of all gear, kits and lists, in one transaction. */
+        /** Puts what a backup holds in the place of all gear, kits and lists, in one transaction. At most 64 MB. */
         post: operations["post /api/files/account"];
         delete?: never;
         options?: never;

@@ -8,7 +8,6 @@ use crate::service::fields::{
 use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
 use crate::service::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules};
-use crate::store::history::Object;
 use crate::store::id::{CandidateId, GearId, KitId, LineId, ListId, WalkerId, WeighingId};
 use crate::store::lines::{self, Carried};
 use crate::store::lists::{self, PackList};
@@ -59,9 +58,9 @@ impl Laying {
             new_kits.push((id, kit_rules::checked(&draft, &self.things).map_err(|error| error.under(&path))?));
             records.extend(records_of(&path, Weighed::Kit(id), &entry.weighings)?);
         }
-        let touched =
-            new.iter().map(|(id, _)| Object::from(*id)).chain(new_kits.iter().map(|(id, _)| Object::from(*id)));
-        w.touch(touched.chain(records.iter().map(|record| Object::from(record.id))))?;
+        // Weighings are not followed: they come and go with what they are of.
+        w.touch(new.iter().map(|(id, _)| *id))?;
+        w.touch(new_kits.iter().map(|(id, _)| *id))?;
         gear::insert(w.c, w.caller.access, &new)?;
         kits::insert(w.c, w.caller.access, &new_kits)?;
         weighings::insert(w.c, w.caller.access, &records)?;
@@ -181,6 +180,14 @@ pub(super) fn out_of_range(path: &str, value: impl std::fmt::Display) -> Service
 
 pub(super) fn mass(path: &str, mg: i64) -> Result<Mass, ServiceError> {
     if (0..=limits::MASS_MG).contains(&mg) { Ok(Mass::from_mg(mg)) } else { Err(out_of_range(path, mg)) }
+}
+
+/// The most of a sum of what is typed, in milligrams or minor units: far from what could overflow.
+const SUM: i64 = i64::MAX / 1_000_000;
+
+/// A sum of masses or of money.
+pub(super) fn sum(path: &str, figure: i64) -> Result<i64, ServiceError> {
+    if (0..=SUM).contains(&figure) { Ok(figure) } else { Err(out_of_range(path, figure)) }
 }
 
 /// Keys of proposals: two names and a few words.

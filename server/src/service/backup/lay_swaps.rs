@@ -1,7 +1,7 @@
 //! The swaps of an account file, laid: what they take off and put on, what was done, and the plans that name them.
 
 use super::file::*;
-use super::lay::{GRAMS_OR_OUNCES, Laying, at_most, key, mass, money, out_of_range, time, typed};
+use super::lay::{GRAMS_OR_OUNCES, Laying, at_most, key, mass, money, out_of_range, sum, time, typed};
 use crate::service::fields::in_count;
 use crate::service::{InField, ServiceError, Write, swaps as swap_rules};
 use crate::store::id::{GearId, KeptPlanId, LineId, ListId, SwapId};
@@ -20,10 +20,8 @@ impl Laying {
         for name in named {
             self.thing(path, name)?;
         }
-        let sums = [done.paid_minor, done.got_minor, done.base_before_mg, done.base_after_mg];
-        // Sums of what is typed: far from what could overflow.
-        if let Some(sum) = sums.into_iter().find(|sum| !(0..=i64::MAX / 1_000_000).contains(sum)) {
-            return Err(out_of_range(&format!("{path}.done"), sum));
+        for figure in [done.paid_minor, done.got_minor, done.base_before_mg, done.base_after_mg] {
+            sum(&format!("{path}.done"), figure)?;
         }
         for qty in done.gone.iter().map(|gone| gone.qty).chain(done.came.iter().map(|came| came.qty)) {
             in_count(&format!("{path}.done"), qty, 1)?;

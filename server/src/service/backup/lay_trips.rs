@@ -1,7 +1,7 @@
 //! Packing, trips and what they teach, laid from an account file.
 
 use super::file::*;
-use super::lay::{Laying, at_most, key, mass, out_of_range, time};
+use super::lay::{Laying, at_most, key, mass, out_of_range, sum, time};
 use super::trips_file::*;
 use crate::service::fields::{in_count, in_day, in_jobs, in_note, in_thing_note, in_trip};
 use crate::service::trips::in_nights;
@@ -50,7 +50,7 @@ impl Laying {
         at_most(&format!("{path}.history"), entry.history.len(), BASES)?;
         let point = |(at, point): (usize, &BaseEntry)| {
             let path = format!("{path}.history[{at}]");
-            let (base, what) = (mass(&path, point.base_mg)?, point.what.chars().take(300).collect());
+            let (base, what) = (Mass::from_mg(sum(&path, point.base_mg)?), point.what.chars().take(300).collect());
             Ok((list, BasePoint { at: time(&path, point.at)?, base, unknown: point.unknown, cause: point.cause, what }))
         };
         let points = entry.history.iter().enumerate().map(point).collect::<Result<Vec<_>, ServiceError>>()?;
@@ -78,7 +78,7 @@ impl Laying {
                 people: in_note(&path, &entry.people)?,
                 note: in_thing_note(&path, &entry.note)?,
                 kept_at: entry.kept_at.map(|at| time(&path, at)).transpose()?,
-                base: entry.base_mg.map(|mg| mass(&path, mg)).transpose()?,
+                base: entry.base_mg.map(|mg| sum(&path, mg)).transpose()?.map(Mass::from_mg),
                 planned: entry.planned.clone().map(|trip| in_trip(&format!("{path}.planned"), trip)).transpose()?,
                 met: entry.met,
                 used_up: entry.used_up,

@@ -15,6 +15,7 @@ use super::write::Write;
 use super::{Caller, ServiceError, Services, counted};
 use crate::store::id::GearId;
 use crate::store::{gear, kits, lists, trips};
+use std::io::Read;
 
 /// What a restore brought.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -38,8 +39,8 @@ impl Services {
 
 impl Write<'_> {
     /// Puts what a file holds in the place of all gear, kits, lists and trips, undone as one change.
-    pub fn restore(&mut self, text: &str) -> Result<Restored, ServiceError> {
-        let mut json = serde_json::Deserializer::from_str(text);
+    pub fn restore(&mut self, text: impl Read) -> Result<Restored, ServiceError> {
+        let mut json = serde_json::Deserializer::from_reader(text);
         let file: AccountFile = serde_path_to_error::deserialize(&mut json).map_err(|error| {
             let (path, why) = (error.path().to_string(), error.inner().to_string());
             ServiceError::invalid(path.clone(), "unreadable", format!("At {path}: {why}. A {FORMAT} file is expected."))

@@ -3,15 +3,15 @@
 use crate::service::plans::weighed_kits;
 use crate::service::{Caller, ServiceError, weights};
 use crate::store::access::{Role, ToList};
-use crate::store::id::{AccountId, GearId};
-use crate::store::lines::{self, StoredLine};
+use crate::store::id::{AccountId, GearId, ListId};
+use crate::store::lines::{self, Carried, StoredLine};
 use crate::store::lists::PackList;
 use crate::store::walkers::{self, StoredWalker};
 use crate::store::{Stored, gear};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::{TripList, Walker};
-use kevyt_core::gear::{Gear, Jobs, Makers};
-use kevyt_core::list::{Carrier, LineId, Thing, Totals, WeighedKit, added_up};
+use kevyt_core::gear::{Gear, Jobs, Makers, Tags, Weight, WeightSource};
+use kevyt_core::list::{Carrier, Line, LineId, Thing, Totals, WeighedKit, added_up};
 use kevyt_core::quantity::Mass;
 use kevyt_core::together::serving;
 use kevyt_core::trip::{Trip, required};
@@ -51,32 +51,73 @@ pub(in crate::service) fn asked(list: &PackList) -> (Jobs, Option<Trip>) {
     (requires, trip)
 }
 
+/// The place of an account among walkers.
+fn place_of(walkers: &[StoredWalker], account: AccountId) -> Option<usize> {
+    walkers.iter().position(|walker| walker.value.account == Some(account))
+}
+
+/// Who carries a line: whoever is named, or else whoever owns its gear.
+fn carrier(walkers: &[StoredWalker], owner: AccountId, carried: Carried) -> Carrier {
+    let named = carried.by.and_then(|id| walkers.iter().position(|walker| walker.id == id));
+    let at = named.or_else(|| place_of(walkers, owner)).unwrap_or_default();
+    if carried.shared { Carrier::Shared(at) } else { Carrier::Own(at) }
+}
+
+/// What the caller carries of a list, and how much of that has no known weight: as [`Laid::totals`], of what little that takes.
+pub(in crate::service) fn base_of(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    list: ListId,
+) -> Result<(Mass, u32), ServiceError> {
+    let (_, to) = walkers::open(c, caller.access, list)?;
+    let walkers = walkers::of_list(c, to)?;
+    let me = place_of(&walkers, caller.access.account()).unwrap_or_default();
+    let lines = lines::weights(c, to)?;
+    let kits = weighed_kits(c, caller, &lines.iter().map(|line| (line.gear, line.id)).collect())?;
+    let makers = Makers::default();
+    let mine = lines.into_iter().filter(|line| carrier(&walkers, line.owner, line.carried).walker() == me);
+    let mine: Vec<Line> = mine
+        .map(|line| {
+            // Where a weight comes from says nothing of what it adds to a sum.
+            let weight = |unit| Weight { unit, typed: String::new(), source: WeightSource::Weighed, band: None };
+            Line {
+                id: LineId(line.id.to_string()),
+                name: String::new(),
+                counts: line.counts,
+                weight: line.unit.map(|unit| makers.known(&weight(unit))),
+                tags: Tags::default(),
+                provides: Jobs::new(),
+                needs: Jobs::new(),
+            }
+        })
+        .collect();
+    let totals = added_up(&mine, &kits).0;
+    Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
+}
+
 impl Laid {
     /// Reads a list that the caller may see.
     pub fn out(c: &mut MysqlConnection, caller: Caller, to: ToList) -> Result<Laid, ServiceError> {
         let walkers = walkers::of_list(c, to)?;
         let makers = weights::makers(c, caller)?;
-        let place_of = |account: AccountId| walkers.iter().position(|walker| walker.value.account == Some(account));
         let mine = caller.access.account();
         let shows = |account: AccountId| match to.role() {
             Role::Reader => to.prices(),
-            _ => account == mine || place_of(account).is_some_and(|at| walkers[at].value.shows_prices),
+            _ => account == mine || place_of(&walkers, account).is_some_and(|at| walkers[at].value.shows_prices),
         };
         let mut all = lines::of_everyone(c, to)?;
         // Stable: within a system by name, as they come.
         all.sort_by_key(|(_, line)| line.value.gear.value.system);
         let things = all.iter().map(|(owner, line)| {
-            let carried = line.value.carried;
-            let named = carried.by.and_then(|id| walkers.iter().position(|walker| walker.id == id));
-            let at = named.or_else(|| place_of(*owner)).unwrap_or_default();
-            let carrier = if carried.shared { Carrier::Shared(at) } else { Carrier::Own(at) };
+            let carrier = carrier(&walkers, *owner, line.value.carried);
             Thing::owned(LineId(line.id.to_string()), &line.value.gear.value, line.value.counts, carrier, &makers)
         });
         let things = things.collect();
         let lines: Vec<SheetLine> =
             all.into_iter().map(|(owner, line)| SheetLine { owner, line, shows_price: shows(owner) }).collect();
-        let kits = weighed_kits(c, caller, lines.iter().map(|line| &line.line))?;
-        Ok(Laid { lines, things, kits, me: place_of(mine).unwrap_or_default(), walkers, makers })
+        let kits =
+            weighed_kits(c, caller, &lines.iter().map(|line| (line.line.value.gear.id, line.line.id)).collect())?;
+        Ok(Laid { lines, things, kits, me: place_of(&walkers, mine).unwrap_or_default(), walkers, makers })
     }
 
     /// What a walker carries or wears.

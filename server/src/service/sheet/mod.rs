@@ -5,7 +5,7 @@ mod laid;
 mod trip;
 
 pub use laid::SheetLine;
-pub(super) use laid::{Laid, asked};
+pub(super) use laid::{Laid, asked, base_of};
 pub use trip::{OnShelf, TripSheet};
 
 use super::{Caller, ServiceError, Services};

@@ -1,9 +1,9 @@
 //! Doing a swap: what goes on becomes gear, what comes off has a fate; and taking that back.
 
 use super::{FullSwap, one};
-use crate::service::bases::base_of;
 use crate::service::fields::amount;
 use crate::service::gear::Rewrite;
+use crate::service::sheet::base_of;
 use crate::service::weights::rederive;
 use crate::service::{InField, ServiceError, Write, lists as list_rules};
 use crate::store::id::{GearId, KitId, LineId, ListId, SwapId};

@@ -103,14 +103,7 @@ fn weigh_page(
     let mut open = worth_weighing(&pieces, &makers, &order);
     open.truncate(FORETOLD);
     let (now, after) = (trust(pieces.iter().copied(), &makers), weighed_after(&pieces, &makers, &open));
-    let ids: Vec<GearId> = things.iter().map(|(thing, _)| thing.id).collect();
-    let mut last: HashMap<GearId, NaiveDateTime> = HashMap::new();
-    for record in weighings::of(c, caller.access, &ids, &[])? {
-        if let Weighed::Gear(id) = record.of {
-            // Newest first: the first of each stays.
-            last.entry(id).or_insert(record.at);
-        }
-    }
+    let last = weighings::last_times(c, caller.access)?;
     let queue = order
         .into_iter()
         .filter_map(|at| things.get(at).zip(alone.get(at)))
