@@ -121,7 +121,7 @@ impl App {
     ) -> Result<HttpResponse, ProblemDoc> {
         let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
         let turn = self.turns.of(caller.access);
-        let _mine = turn.lock().await;
+        let _mine = turn.wait(false).await;
         let written =
             self.run_or(StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await?;
         Ok(wire::changed(status, written))
@@ -231,6 +231,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lessons::silence)
                     .service(lessons::history)
                     .service(plan::get)
+                    .service(plan::near_misses)
                     .service(shop::find)
                     .service(shop::followed)
                     .service(after::read)

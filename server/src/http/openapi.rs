@@ -100,6 +100,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         lessons::silence,
         lessons::history,
         plan::get,
+        plan::near_misses,
         swaps::of_list,
         swaps::add,
         swaps::read_line,

@@ -1,11 +1,12 @@
 //! `/api/lists/{id}/plan`: what the beam, the ranking and the plan show, in one answer.
 
 use super::lists::ListOut;
+use super::planner::Part;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::{App, Caller};
 use crate::service::plans::{Months, Near, Planned};
-use crate::store::id::ListId;
+use crate::store::id::{ListId, SwapId};
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
@@ -46,8 +47,8 @@ pub struct PlanOut {
     /// Whether the frontier was searched to its end.
     proved: bool,
     plan: ChosenOut,
-    /// What it takes for each open swap to come into the plan, or to fall out of it; those that were worked out in time.
-    near_misses: Vec<NearMissOut>,
+    /// Counted up by whatever is written in the account: near misses of the same revision are of this plan.
+    revision: i64,
     ranking_alone: Option<AloneOut>,
 }
 
@@ -167,13 +168,29 @@ pub struct BoughtOut {
 #[derive(Serialize, ToSchema)]
 #[schema(as = NearMiss)]
 pub struct NearMissOut {
-    swap: usize,
+    swap: SwapId,
     /// The net cost at which it does; null where none would do.
     at_minor: Option<i64>,
     /// The price of one piece now, and at that net cost, where one thing with a price goes on.
     price_minor: Option<i64>,
     price_at_minor: Option<i64>,
     why: Option<NearWhy>,
+}
+
+/// The near misses of a plan.
+#[derive(Serialize, ToSchema)]
+#[schema(as = NearMisses)]
+pub struct NearMissesOut {
+    /// That of the plan.
+    revision: i64,
+    /// Those that were worked out in time.
+    near_misses: Vec<NearMissOut>,
+}
+
+impl NearMissesOut {
+    pub(super) fn new(revision: i64, near: Vec<Near>) -> NearMissesOut {
+        NearMissesOut { revision, near_misses: near.into_iter().map(NearMissOut::from).collect() }
+    }
 }
 
 #[derive(Serialize, ToSchema)]
@@ -186,14 +203,14 @@ pub enum NearWhy {
 }
 
 impl From<Near> for NearMissOut {
-    fn from(Near { miss, prices }: Near) -> NearMissOut {
-        let (at_minor, why) = match miss.turn {
+    fn from(Near { swap, turn, prices }: Near) -> NearMissOut {
+        let (at_minor, why) = match turn {
             Turn::At(net) => (Some(net.minor()), None),
             Turn::Needed => (None, Some(NearWhy::Needed)),
             Turn::Never => (None, Some(NearWhy::Never)),
         };
         NearMissOut {
-            swap: miss.swap,
+            swap,
             at_minor,
             price_minor: prices.map(|(now, _)| now.minor()),
             price_at_minor: prices.map(|(_, then)| then.minor()),
@@ -228,12 +245,22 @@ pub struct AloneOut {
     responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/lists/{id}/plan")]
 pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let body = app.plan(caller, *id).await?;
+    let body = app.planned(caller, *id, Part::Plan).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }
 
-impl From<Planned> for PlanOut {
-    fn from(planned: Planned) -> PlanOut {
+/// What it takes for each open swap to come into the plan, or to fall out of it: to be asked for once the plan is there, as it may take
+/// a second longer.
+#[utoipa::path(get, path = "/api/lists/{id}/plan/near-misses", tag = "plan",
+    responses((status = 200, body = NearMissesOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
+#[get("/lists/{id}/plan/near-misses")]
+pub async fn near_misses(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let body = app.planned(caller, *id, Part::NearMisses).await?;
+    Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
+}
+
+impl PlanOut {
+    pub(super) fn new(revision: i64, planned: Planned) -> PlanOut {
         let alone = planned.ranking_alone;
         PlanOut {
             things: planned.things,
@@ -246,7 +273,7 @@ impl From<Planned> for PlanOut {
             unavailable: planned.unavailable.iter().map(SwapOut::from).collect(),
             spent_minor: planned.spent.minor(),
             done: planned.done.iter().map(SwapOut::from).collect(),
-            near_misses: planned.near.into_iter().map(NearMissOut::from).collect(),
+            revision,
             ranking: planned.ranking.into_iter().map(RankedOut::from).collect(),
             choices: planned.choices.into_iter().map(|group| group.choices.into_iter().map(choice).collect()).collect(),
             frontier: planned.points.into_iter().map(PointOut::from).collect(),

@@ -1,9 +1,10 @@
-//! Planning: how many plans are worked out at a time, for whom, and what is not worked out again.
+//! Planning: how many plans are worked out at a time, for whom, and what is not worked out again. A plan is given as soon as it is there;
+//! its near misses, which may take longer, are asked for by themselves.
 
 use super::metrics::PLANS;
-use super::plan::PlanOut;
+use super::plan::{NearMissesOut, PlanOut};
 use super::problem::ProblemDoc;
-use super::turns::Turns;
+use super::turns::{Turn, Turns};
 use super::{App, Caller};
 use crate::service::{ServiceError, Services};
 use crate::store::access::Access;
@@ -11,6 +12,8 @@ use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use bytes::Bytes;
 use lru::LruCache;
+use serde::Serialize;
+use std::cell::Cell;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
@@ -24,8 +27,17 @@ const WAIT: Duration = Duration::from_secs(60);
 /// How much planning gives way to everything else (nice value): it takes what cores have to spare.
 const NICE: i32 = 10;
 
+/// What is asked for.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
+pub enum Part {
+    /// The plan.
+    Plan,
+    /// Its near misses.
+    NearMisses,
+}
+
 /// Works plans out on threads of its own that give way to everything else: one at a time for an account, and in all no more than there
-/// are cores. An answer is kept until something of its account is written.
+/// are cores. Answers are kept until something of their account is written.
 pub struct Planner {
     seats: Arc<Semaphore>,
     turns: Turns,
@@ -36,7 +48,7 @@ pub struct Planner {
 
 /// Answers by account and list, each with the revision that it is of.
 struct Kept {
-    answers: LruCache<(Access, ListId), (i64, Bytes)>,
+    answers: LruCache<(Access, ListId, Part), (i64, Bytes)>,
     bytes: usize,
 }
 
@@ -77,15 +89,15 @@ impl Planner {
         self.stopping.store(true, Ordering::Relaxed);
     }
 
-    fn kept(&self, access: Access, list: ListId, revision: i64) -> Option<Bytes> {
+    fn kept(&self, access: Access, list: ListId, part: Part, revision: i64) -> Option<Bytes> {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.answers.get(&(access, list)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
+        kept.answers.get(&(access, list, part)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
     }
 
-    fn keep(&self, access: Access, list: ListId, revision: i64, answer: Bytes) {
+    fn keep(&self, access: Access, list: ListId, part: Part, revision: i64, answer: Bytes) {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         kept.bytes += answer.len();
-        if let Some((_, (_, old))) = kept.answers.push((access, list), (revision, answer)) {
+        if let Some((_, (_, old))) = kept.answers.push((access, list, part), (revision, answer)) {
             kept.bytes -= old.len();
         }
         while kept.bytes > KEPT
@@ -97,17 +109,18 @@ impl Planner {
 }
 
 impl App {
-    /// The plan of a list, as JSON: the one that was worked out, if nothing of the account was written since.
-    pub async fn plan(&self, caller: Caller, list: ListId) -> Result<Bytes, ProblemDoc> {
+    /// The plan of a list, or its near misses, as JSON: as worked out before, if nothing of the account was written since.
+    pub async fn planned(&self, caller: Caller, list: ListId, part: Part) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
         let revision = self.run(move |services| services.revision(caller)).await?;
-        if let Some(answer) = planner.kept(caller.access, list, revision) {
+        if let Some(answer) = planner.kept(caller.access, list, part, revision) {
             return Ok(answer);
         }
+        let turn = planner.turns.of(caller.access);
         let waiting = async {
-            let turn = planner.turns.of(caller.access).lock_owned().await;
+            let place = turn.wait(part == Part::Plan).await;
             let seat = Arc::clone(&planner.seats).acquire_owned().await;
-            seat.ok().map(|seat| (turn, seat))
+            seat.ok().map(|seat| (place, seat))
         };
         let Ok(Some(places)) = timeout(WAIT, waiting).await else {
             let detail = "Too many plans are being worked out at once. Nothing was changed. Try again in a moment.";
@@ -115,43 +128,87 @@ impl App {
         };
         // Whoever had the turn before may have worked this one out.
         let revision = self.run(move |services| services.revision(caller)).await?;
-        if let Some(answer) = planner.kept(caller.access, list, revision) {
+        if let Some(answer) = planner.kept(caller.access, list, part, revision) {
             return Ok(answer);
         }
         let left = Arc::new(AtomicBool::new(false));
         let _leaving = Leaving(Arc::clone(&left));
         let (send, receive) = oneshot::channel();
-        let services = Arc::clone(&self.services);
+        let work = Work { services: Arc::clone(&self.services), planner, turn, caller, list, left };
         let work = move || {
             // The places are given back when the work has ended, not when whoever asked has left.
             let _places = places;
             give_way();
             let _counted = Counted::new();
-            let has_left = || left.load(Ordering::Relaxed) || planner.stopping.load(Ordering::Relaxed);
-            let planned = plan(&services, caller, list, &has_left);
-            if let Ok((revision, answer)) = &planned
-                && !has_left()
-            {
-                planner.keep(caller.access, list, *revision, answer.clone());
-            }
-            // Nobody listens any more where whoever asked has left.
-            drop(send.send(planned.map(|(_, answer)| answer)));
+            work.out(part, send);
         };
         std::thread::Builder::new().name("planning".to_owned()).spawn(work).map_err(ProblemDoc::internal)?;
-        let planned = receive.await.map_err(|_| ProblemDoc::internal("the planning thread was lost"))?;
-        planned.map_err(ProblemDoc::from)
+        let answer = receive.await.map_err(|_| ProblemDoc::internal("the planning thread was lost"))?;
+        answer.map_err(ProblemDoc::from)
     }
 }
 
-fn plan(
-    services: &Services,
+/// A plan to be worked out.
+struct Work {
+    services: Arc<Services>,
+    planner: Arc<Planner>,
+    turn: Arc<Turn>,
     caller: Caller,
     list: ListId,
-    should_stop: &dyn Fn() -> bool,
-) -> Result<(i64, Bytes), ServiceError> {
-    let (revision, planned) = services.plan(caller, list, should_stop)?;
-    let answer = serde_json::to_vec(&PlanOut::from(planned));
-    Ok((revision, answer.map_err(|error| ServiceError::Internal(error.to_string()))?.into()))
+    /// Whether whoever asked has left.
+    left: Arc<AtomicBool>,
+}
+
+impl Work {
+    /// Works it out, and sends the part that was asked for as soon as it is there.
+    fn out(self, part: Part, send: oneshot::Sender<Result<Bytes, ServiceError>>) {
+        let (mut send, mut of) = (Some(send), 0);
+        let mut answer = |of: Part, answer: Result<Bytes, ServiceError>| {
+            if of == part
+                && let Some(send) = send.take()
+            {
+                // Nobody listens any more where whoever asked has left.
+                drop(send.send(answer));
+            }
+        };
+        let is_ending = || self.planner.stopping.load(Ordering::Relaxed);
+        let has_left = || self.left.load(Ordering::Relaxed) || is_ending();
+        // Whoever asked for the plan has it by then: only a plan that is waited for is more urgent.
+        let is_left = Cell::new(false);
+        let should_leave = || {
+            is_left.set(is_left.get() || self.turn.is_wanted() || is_ending());
+            is_left.get()
+        };
+        let tell = |revision, planned| {
+            of = revision;
+            let plan = json(&PlanOut::new(revision, planned))?;
+            if !has_left() {
+                self.keep(Part::Plan, revision, &plan);
+            }
+            answer(Part::Plan, Ok(plan));
+            Ok(())
+        };
+        let near = self.services.plan(self.caller, self.list, &has_left, &should_leave, tell);
+        let near = near.and_then(|near| json(&NearMissesOut::new(of, near)));
+        if let Ok(near) = &near
+            && !is_left.get()
+        {
+            self.keep(Part::NearMisses, of, near);
+        }
+        // What went wrong goes to whoever asked, whatever for.
+        match near {
+            Ok(near) => answer(Part::NearMisses, Ok(near)),
+            Err(error) => answer(part, Err(error)),
+        }
+    }
+
+    fn keep(&self, part: Part, revision: i64, answer: &Bytes) {
+        self.planner.keep(self.caller.access, self.list, part, revision, answer.clone());
+    }
+}
+
+fn json(answer: &impl Serialize) -> Result<Bytes, ServiceError> {
+    Ok(serde_json::to_vec(answer).map_err(|error| ServiceError::Internal(error.to_string()))?.into())
 }
 
 /// Lets this thread have what cores have to spare.

@@ -2,19 +2,28 @@
 
 use crate::store::access::Access;
 use std::collections::HashMap;
+use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError, Weak};
-use tokio::sync::Mutex as Turn;
+use tokio::sync::{Mutex as Lock, OwnedMutexGuard};
 
 /// A turn for each account that has somebody waiting.
 #[derive(Default)]
-pub struct Turns(Mutex<HashMap<Access, Weak<Turn<()>>>>);
+pub struct Turns(Mutex<HashMap<Access, Weak<Turn>>>);
+
+/// The turn of an account.
+#[derive(Default)]
+pub struct Turn {
+    lock: Arc<Lock<()>>,
+    /// How many are in a hurry to have it.
+    hurried: AtomicUsize,
+}
 
 /// From this many on, turns that nobody waits for any more are cleared away before another is made.
 const MANY: usize = 1_000;
 
 impl Turns {
-    /// The turn of an account; whoever locks it has it.
-    pub fn of(&self, access: Access) -> Arc<Turn<()>> {
+    /// The turn of an account.
+    pub fn of(&self, access: Access) -> Arc<Turn> {
         let mut turns = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(turn) = turns.get(&access).and_then(Weak::upgrade) {
             return turn;
@@ -22,8 +31,37 @@ impl Turns {
         if turns.len() >= MANY {
             turns.retain(|_, turn| turn.strong_count() > 0);
         }
-        let turn = Arc::new(Turn::new(()));
+        let turn = Arc::new(Turn::default());
         turns.insert(access, Arc::downgrade(&turn));
         turn
+    }
+}
+
+impl Turn {
+    /// Waits for the turn, which lasts as long as what is given. Meanwhile whoever has it sees whether this is in a hurry.
+    pub async fn wait(self: &Arc<Turn>, in_a_hurry: bool) -> OwnedMutexGuard<()> {
+        let _hurry = in_a_hurry.then(|| Hurry::new(self));
+        Arc::clone(&self.lock).lock_owned().await
+    }
+
+    /// Whether somebody waits for it in a hurry.
+    pub fn is_wanted(&self) -> bool {
+        self.hurried.load(Ordering::Relaxed) > 0
+    }
+}
+
+/// One that waits in a hurry, until it need not any more.
+struct Hurry<'t>(&'t Turn);
+
+impl Hurry<'_> {
+    fn new(turn: &Turn) -> Hurry<'_> {
+        turn.hurried.fetch_add(1, Ordering::Relaxed);
+        Hurry(turn)
+    }
+}
+
+impl Drop for Hurry<'_> {
+    fn drop(&mut self) {
+        self.0.hurried.fetch_sub(1, Ordering::Relaxed);
     }
 }

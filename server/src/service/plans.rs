@@ -12,8 +12,7 @@ use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, NearMiss, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses,
-    price_at, solve,
+    Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses, price_at, solve,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
@@ -68,16 +67,16 @@ pub struct Planned {
     /// In which month each swap of the plan is bought, in their order, and with all of them bought as soon as can be; `None` where no
     /// money a month is said, or where it takes longer than is planned for.
     pub months: Months,
-    /// What it takes for each open swap to come into the plan, or to fall out.
-    pub near: Vec<Near>,
     /// What buying down the ranking would do.
     pub ranking_alone: RankingAlone,
 }
 
 /// What it takes for a swap to come into a plan, or to fall out of it.
 pub struct Near {
-    /// The swap and the net cost.
-    pub miss: NearMiss,
+    /// The swap.
+    pub swap: SwapId,
+    /// What it takes.
+    pub turn: Turn,
     /// The price of its one new thing now, and then.
     pub prices: Option<(Money, Money)>,
 }
@@ -97,13 +96,16 @@ impl Services {
         Ok(accounts::revision(&mut *self.connection()?, caller.access)?)
     }
 
-    /// Ranks and plans a list, until it is told to stop; gives the revision of the account that it is of, too.
+    /// Ranks and plans a list, until it is told to stop, and tells the plan with the revision of the account that it is of. Then it
+    /// works out the near misses, until it is told to leave them, and gives those that were found.
     pub fn plan(
         &self,
         caller: Caller,
         id: ListId,
         should_stop: &dyn Fn() -> bool,
-    ) -> Result<(i64, Planned), ServiceError> {
+        should_leave: &dyn Fn() -> bool,
+        tell: impl FnOnce(i64, Planned) -> Result<(), ServiceError>,
+    ) -> Result<Vec<Near>, ServiceError> {
         let (revision, list, laid, swaps) = self.read(|c| {
             let revision = accounts::revision(c, caller.access)?;
             lists::get(c, caller.access, id)?;
@@ -112,6 +114,7 @@ impl Services {
         })?;
         let (done, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.swap.value.done.is_some());
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
+        let ids: Vec<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
         let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
         let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
@@ -124,14 +127,6 @@ impl Services {
         let kits = ready.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
         let worth = |row: Ranked| ready.worths().get(row.swap).cloned().map(|worth| (row, worth));
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
-        let near_until = Instant::now() + NEAR_PATIENCE;
-        let near = near_misses(&ready, &answer, &options, &|| should_stop() || Instant::now() > near_until);
-        let near = near.into_iter().map(|miss| {
-            let now = ready.worths()[miss.swap].net;
-            let at = if let Turn::At(net) = miss.turn { now.zip(Some(net)) } else { None };
-            let prices = at.and_then(|(now, at)| price_at(&problem.swaps[miss.swap], now, at));
-            Near { miss, prices }
-        });
         let clears = match &answer.plan.swaps {
             Some(set) if list.value.target.is_some() => {
                 clears(&ready, set).map_err(|error| internal(&error))?.into_iter().collect()
@@ -145,7 +140,6 @@ impl Services {
             _ => Months::default(),
         };
         let planned = Planned {
-            near: near.collect(),
             clears,
             months,
             spent: spent(&done),
@@ -159,12 +153,21 @@ impl Services {
             points: points(&answer, &order),
             proved: answer.frontier.is_proved(),
             plan,
-            ranking_alone: answer.ranking_alone,
+            ranking_alone: answer.ranking_alone.clone(),
             list,
             swaps,
             unavailable,
         };
-        Ok((revision, planned))
+        tell(revision, planned)?;
+        let until = Instant::now() + NEAR_PATIENCE;
+        let near = near_misses(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
+        let near = near.into_iter().map(|miss| {
+            let now = ready.worths()[miss.swap].net;
+            let at = if let Turn::At(net) = miss.turn { now.zip(Some(net)) } else { None };
+            let prices = at.and_then(|(now, at)| price_at(&problem.swaps[miss.swap], now, at));
+            Near { swap: ids[miss.swap], turn: miss.turn, prices }
+        });
+        Ok(near.collect())
     }
 }
 

@@ -62,6 +62,39 @@ async fn a_hard_plan_ends_and_is_kept_until_something_is_written() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn near_misses_come_after_their_plan_and_are_of_its_revision() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = easy(&client).await;
+    let near = async || {
+        let answer = client.get(&format!("/api/lists/{list}/plan/near-misses")).await;
+        assert_eq!(answer.status, 200, "{}", answer.body);
+        answer.body
+    };
+    let mut before = Value::Null;
+    for round in 0..4 {
+        // In any order, and at once.
+        let (plan, near) = match round {
+            0 => (plan(&client, &list).await.0, near().await),
+            1 => {
+                let near = near().await;
+                (plan(&client, &list).await.0, near)
+            }
+            _ => {
+                let (plan, near) = tokio::join!(plan(&client, &list), near());
+                (plan.0, near)
+            }
+        };
+        assert_eq!(near["revision"], plan["revision"], "round {round}");
+        assert_ne!(plan["revision"], before, "round {round}");
+        before = plan["revision"].clone();
+        // Leaving the tent out is free: all that makes it fall out of the plan is to be paid for it.
+        assert_eq!(near["near_misses"][0]["swap"], plan["swaps"][0]["id"], "round {round}: {near}");
+        client.line("spoon 18g", Some(&list)).await;
+    }
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn whoever_leaves_gives_the_place_back() {
     let stage = Stage::start(false);
     let (anna, bert) = tokio::join!(Client::signed_up(&stage, "anna"), Client::signed_up(&stage, "bert"));

@@ -47,7 +47,9 @@ async fn a_list_is_ranked_and_planned() {
     let worn = poles.replace("/api/gear/", &format!("/api/lists/{list}/lines/")).replace("?version=1", "");
     assert_eq!(client.put(&worn, json!({ "worn": 2, "version": 1 })).await.status, 200);
     let plan = client.get(&format!("/api/lists/{list}/plan")).await;
-    assert_json_snapshot!("plan with poles", plan.shown(), { ".body.swaps" => "…", ".body.list" => "…" });
+    assert_json_snapshot!("plan with poles", plan.shown(), { ".body.swaps" => "…", ".body.list" => "…", ".body.revision" => "…" });
+    let near = client.get(&format!("/api/lists/{list}/plan/near-misses")).await;
+    assert_json_snapshot!("near misses of the plan with poles", near.shown(), { ".body.revision" => "…" });
 }
 
 #[tokio::test(flavor = "multi_thread")]

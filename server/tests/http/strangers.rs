@@ -74,6 +74,7 @@ async fn two_accounts_never_see_each_other() {
         (Method::PATCH, format!("/api/lists/{list}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/lists/{list}?version=1"), None),
         (Method::GET, format!("/api/lists/{list}/plan"), None),
+        (Method::GET, format!("/api/lists/{list}/plan/near-misses"), None),
         (Method::GET, format!("/api/lists/{list}/sheet"), None),
         (Method::GET, format!("/api/lists/{list}/list.json"), None),
         (Method::GET, format!("/api/lists/{list}/list.csv"), None),

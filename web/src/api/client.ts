@@ -11,7 +11,9 @@ export type JobAmounts = Schemas['JobAmounts']
 export type ListLine = Schemas['ListLine']
 export type FullList = Schemas['FullList']
 export type PackList = Schemas['PackList']
-export type PlanAnswer = Schemas['PlanAnswer']
+export type NearMisses = Schemas['NearMisses']
+/** A plan, with its near misses as soon as they are there. */
+export type PlanAnswer = Schemas['PlanAnswer'] & Pick<Schemas['NearMisses'], 'near_misses'>
 export type Sheet = Schemas['Sheet']
 export type SheetLine = Schemas['SheetLine']
 export type SharedSheet = Schemas['SharedSheet']

@@ -135,7 +135,18 @@ export const sheetQuery = (id: string) =>
 export const planQuery = (id: string) =>
   queryOptions({
     queryKey: keys.plan(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } })),
+    queryFn: async (): Promise<PlanAnswer> => {
+      const plan = await take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } }))
+      return { ...plan, near_misses: [] }
+    },
+  })
+
+/** The near misses of a plan, which may take a second longer: asked for once it is there, and again with each plan of another revision. */
+export const nearMissesQuery = (id: string, revision: number) =>
+  queryOptions({
+    queryKey: ['near misses', id, revision],
+    queryFn: ({ signal }) =>
+      take(api.GET('/api/lists/{id}/plan/near-misses', { params: { path: { id } }, signal })),
   })
 
 /** A list as it would stand after some of its swaps. */

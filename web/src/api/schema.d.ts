@@ -808,6 +808,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/plan/near-misses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What it takes for each open swap to come into the plan, or to fall out of it: to be asked for once the plan is there, as it may take
+         *     a second longer.
+         */
+        get: operations["get /api/lists/{id}/plan/near-misses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/proposals": {
         parameters: {
             query?: never;
@@ -2410,8 +2430,18 @@ export interface components {
              * @description The price of one piece now, and at that net cost, where one thing with a price goes on.
              */
             price_minor?: number | null;
-            swap: number;
+            swap: components["schemas"]["SwapId"];
             why?: components["schemas"]["NearWhy"] | null;
+        };
+        /** @description The near misses of a plan. */
+        NearMisses: {
+            /** @description Those that were worked out in time. */
+            near_misses: components["schemas"]["NearMiss"][];
+            /**
+             * Format: int64
+             * @description That of the plan.
+             */
+            revision: number;
         };
         /** @enum {string} */
         NearWhy: "needed" | "never";
@@ -2712,8 +2742,6 @@ export interface components {
             /** @description Kits that count in these sums as they were weighed together. */
             kits: components["schemas"]["KitOnList"][];
             list: components["schemas"]["PackList"];
-            /** @description What it takes for each open swap to come into the plan, or to fall out of it; those that were worked out in time. */
-            near_misses: components["schemas"]["NearMiss"][];
             /** Format: int64 */
             pack_mg: number;
             plan: components["schemas"]["ChosenPlan"];
@@ -2721,6 +2749,11 @@ export interface components {
             proved: boolean;
             ranking: components["schemas"]["Ranked"][];
             ranking_alone?: components["schemas"]["RankingAlone"] | null;
+            /**
+             * Format: int64
+             * @description Counted up by whatever is written in the account: near misses of the same revision are of this plan.
+             */
+            revision: number;
             /**
              * Format: int64
              * @description What they have taken of the budget: paid, less what was got.
@@ -6138,6 +6171,43 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/plan/near-misses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NearMisses"];
                 };
             };
             404: {

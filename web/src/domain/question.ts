@@ -1,7 +1,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { api, take, type FrontierPoint, type ListChange, type PlanAnswer } from '@/api/client'
-import { planQuery, useChange, useShown } from '@/api/queries'
+import {
+  api,
+  take,
+  type FrontierPoint,
+  type ListChange,
+  type NearMisses,
+  type PlanAnswer,
+} from '@/api/client'
+import { nearMissesQuery, planQuery, useChange, useShown } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { useLists } from './lists'
@@ -65,9 +72,10 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
   const { current } = useLists(id)
   const {
-    data: answer,
+    data: served,
     error,
     refetch,
+    isPlaceholderData,
   } = useQuery(
     computed(() => ({
       ...planQuery(id.value),
@@ -76,6 +84,17 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
       // While a list is planned again its last plan stands; another list's says nothing of it.
       placeholderData: (old?: PlanAnswer) => (old?.list.id === id.value ? old : undefined),
     })),
+  )
+  const { data: near } = useQuery(
+    computed(() => ({
+      ...nearMissesQuery(id.value, served.value?.revision ?? 0),
+      enabled: served.value !== undefined && !isPlaceholderData.value,
+      // Those of the plan before stand until these are there, as all figures do.
+      placeholderData: (old?: NearMisses) => old,
+    })),
+  )
+  const answer = computed<PlanAnswer | undefined>(
+    () => served.value && { ...served.value, near_misses: near.value?.near_misses ?? [] },
   )
   const messages = useMessages()
   const moved = computed(() => (dragged.value?.list === id.value ? dragged.value : null))
@@ -91,7 +110,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
 
   const plan = computed<ShownPlan | null>(() => {
     if (!answer.value) return null
-    const { plan: served, frontier, base_mg, swaps, proved } = answer.value
+    const { plan, frontier, base_mg, swaps, proved } = answer.value
     if (moved.value) {
       const pinned = swaps.some((swap) => swap.state === 'pinned')
       const wanted = target.value ?? 0
@@ -101,11 +120,11 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
       return readFrontier(frontier, wanted, left.value ?? Number.MAX_SAFE_INTEGER, proved)
     }
     return {
-      ...served,
-      swaps: served.swaps ?? [],
-      hasPlan: Array.isArray(served.swaps),
-      more_minor: served.more_minor ?? null,
-      lightest_mg: served.lightest_mg ?? null,
+      ...plan,
+      swaps: plan.swaps ?? [],
+      hasPlan: Array.isArray(plan.swaps),
+      more_minor: plan.more_minor ?? null,
+      lightest_mg: plan.lightest_mg ?? null,
     }
   })
 
@@ -145,7 +164,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   /** Puts the lines back where they were. */
   const undrag = () => (dragged.value = null)
   // The server's answer to the drag takes over from the drag.
-  watch(answer, undrag)
+  watch(served, undrag)
 
   /** Writes how the plan is asked for, beside target and budget. */
   const askBy = async (terms: Pick<ListChange, 'counting' | 'rank_by' | 'purse'>) => {

@@ -23,10 +23,11 @@ const answer = {
   ],
   plan: { swaps: [0], net_minor: 28_900, base_mg: 7_290_000, clears: [] },
   near_misses: [
-    { swap: 0, at_minor: 36_100, price_minor: 37_900, price_at_minor: 45_100, why: null },
-    { swap: 1, at_minor: 1_195, price_minor: 140, price_at_minor: 119, why: null },
-    { swap: 2, at_minor: null, why: 'needed' },
-    { swap: 3, at_minor: -20_000, price_minor: 40_000, price_at_minor: -11_000, why: null },
+    { swap: 'a', at_minor: 36_100, price_minor: 37_900, price_at_minor: 45_100, why: null },
+    { swap: 'b', at_minor: 1_195, price_minor: 140, price_at_minor: 119, why: null },
+    { swap: 'c', at_minor: null, why: 'needed' },
+    { swap: 'gone', at_minor: 1, why: null },
+    { swap: 'd', at_minor: -20_000, price_minor: 40_000, price_at_minor: -11_000, why: null },
   ],
   frontier: [
     { net_minor: 0, base_mg: 8_000_000, swaps: [] },

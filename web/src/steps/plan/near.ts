@@ -22,7 +22,11 @@ export function nearMisses(answer: PlanAnswer) {
   const comesIn: Near[] = []
   const fallsOut: Near[] = []
   const needed: string[] = []
-  for (const { swap: at, at_minor, price_minor, price_at_minor, why } of answer.near_misses) {
+  const places = new Map(answer.swaps.map((swap, at) => [swap.id, at]))
+  for (const { swap: id, at_minor, price_minor, price_at_minor, why } of answer.near_misses) {
+    // Near misses of the plan before may name what is gone.
+    const at = places.get(id)
+    if (at === undefined) continue
     const swap = answer.swaps[at]!
     const net = answer.ranking.find((row) => row.swap === at)?.net_minor ?? 0
     if (why === 'needed') needed.push(swap.name)

@@ -10,8 +10,8 @@ const answer = {
   ],
   plan: { swaps: [1] },
   near_misses: [
-    { swap: 0, price_at_minor: 20_000 },
-    { swap: 1, price_at_minor: 5_000 },
+    { swap: 'quilt', price_at_minor: 20_000 },
+    { swap: 'pot', price_at_minor: 5_000 },
   ],
 } as unknown as PlanAnswer
 const seen = (price_minor: number, some: object = {}) => ({

@@ -27,7 +27,7 @@ export function offered(answer: PlanAnswer, followed: Followed[]): Offered[] {
     const last = one.trouble ? undefined : one.seen.at(-1)
     const now = last && last.stock > 0 ? last.price_minor : null
     const used = last?.used_minor ?? null
-    const near = answer.near_misses.find((miss) => miss.swap === at)?.price_at_minor
+    const near = answer.near_misses.find((miss) => miss.swap === swap.id)?.price_at_minor
     const inPlan = answer.plan.swaps?.includes(at) ?? false
     const brings = (price: number | null) =>
       !inPlan && price !== null && near != null && price <= near && (planned === null || price < planned)

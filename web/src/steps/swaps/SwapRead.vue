@@ -17,7 +17,7 @@ const emit = defineEmits<{ edit: []; hold: [state: 'pinned' | 'ruled_out'] }>()
 const units = useUnits()
 const at = computed(() => props.answer.swaps.findIndex((one) => one.id === props.swap.id))
 const ranked = computed(() => props.answer.ranking.find((row) => row.swap === at.value))
-const near = computed(() => props.answer.near_misses.find((one) => one.swap === at.value))
+const near = computed(() => props.answer.near_misses.find((one) => one.swap === props.swap.id))
 const inPlan = computed(() => props.answer.plan.swaps?.includes(at.value) ?? false)
 const { data: after, isError } = useQuery(
   computed(() => ({ ...afterQuery(props.swap.list, [props.swap.id]), enabled: at.value >= 0 })),
