@@ -2,8 +2,12 @@
 
 use rustix::process::{Pid, Signal, kill_process};
 use std::io::{BufRead, BufReader};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 use std::process::{Child, Command, ExitStatus, Stdio};
+
+/// How the C library hands out memory, as in `deploy/kevyt@.service`.
+const MEMORY: [(&str, &str); 3] =
+    [("MALLOC_ARENA_MAX", "2"), ("MALLOC_TRIM_THRESHOLD_", "1000000"), ("MALLOC_MMAP_THRESHOLD_", "262144")];
 
 /// A server. It is killed when it is dropped.
 #[derive(Debug)]
@@ -21,9 +25,25 @@ impl Server {
 
     /// Starts one that listens at an address.
     pub fn at(listen: &str, database_url: &str, settings: &[&str]) -> Server {
+        Server::run(listen, database_url, settings, &[])
+    }
+
+    /// Starts one whose clock is set by what is in a file: `+0`, `-1d`, `+90m`. It needs Debian's `libfaketime`.
+    pub fn with_clock(database_url: &str, clock: &Path) -> Server {
+        let library = format!("/usr/lib/{}-linux-gnu/faketime/libfaketimeMT.so.1", std::env::consts::ARCH);
+        let clock = clock.to_str().expect("a path that is text");
+        let clock = [("LD_PRELOAD", library.as_str()), ("FAKETIME_TIMESTAMP_FILE", clock), ("FAKETIME_NO_CACHE", "1")];
+        // A clock on the wall is set; what counts the time that passes goes on.
+        let clock = clock.into_iter().chain([("FAKETIME_DONT_FAKE_MONOTONIC", "1")]);
+        Server::run("127.0.0.1:0", database_url, &[], &clock.collect::<Vec<_>>())
+    }
+
+    fn run(listen: &str, database_url: &str, settings: &[&str], around: &[(&str, &str)]) -> Server {
         let mut child = Command::new(program())
             .args(["serve", "--listen", listen, "--database-url", database_url])
             .args(settings)
+            .envs(MEMORY)
+            .envs(around.iter().copied())
             .stdout(Stdio::piped())
             .spawn()
             .expect("the server's program, built beside this one");

@@ -1,5 +1,6 @@
 use insta::assert_snapshot;
 use serde_json::Value;
+use std::collections::BTreeSet;
 use std::io::Write;
 use std::process::{Command, Output, Stdio};
 
@@ -70,4 +71,35 @@ fn bad_problems_end_with_the_path_of_what_is_wrong() {
         assert_snapshot!(name, String::from_utf8(out.stderr).unwrap());
     }
     assert_eq!(kevyt(&["plan", "/nowhere.json"], "").status.code(), Some(2));
+}
+
+/// The words of a text that begin with a word, as they stand in it.
+fn words(text: &str, begin: &str) -> BTreeSet<String> {
+    let ends = |c: char| !(c.is_ascii_alphanumeric() || c == '_');
+    text.match_indices(begin)
+        .filter_map(|(at, _)| Some(text[at..].split(ends).next()?.to_owned()))
+        .filter(|word| word.len() > begin.len())
+        .collect()
+}
+
+#[test]
+fn what_the_guide_to_running_it_names_is_there_and_the_other_way_round() {
+    let help = |arguments: &[&str]| String::from_utf8(kevyt(arguments, "").stdout).unwrap();
+    let guide = include_str!("../../../docs/running.md");
+    let table: String = guide.lines().filter(|line| line.starts_with("| `KEVYT_")).collect();
+    let settings = words(&help(&["serve", "--help"]), "KEVYT_");
+    assert_eq!(words(&table, "KEVYT_"), settings);
+
+    let accounts = guide.lines().find(|line| line.starts_with("`./kevyt account list`")).unwrap();
+    for command in ["list", "add", "disable", "enable", "password", "remove"] {
+        assert!(accounts.contains(command), "{command} in {accounts}");
+        assert!(help(&["account", "--help"]).lines().any(|line| line.trim().starts_with(command)), "{command}");
+    }
+    let usage = Command::new(concat!(env!("CARGO_MANIFEST_DIR"), "/../kevyt")).arg("help").output().unwrap();
+    let usage = String::from_utf8(usage.stderr).unwrap();
+    for text in [guide, include_str!("../../../README.md"), include_str!("../../../ARCHITECTURE.md")] {
+        for command in text.split("./kevyt ").skip(1).map(|rest| rest.split(|c: char| !c.is_ascii_lowercase()).next()) {
+            assert!(usage.contains(&format!("./kevyt {}", command.unwrap())), "./kevyt {}", command.unwrap());
+        }
+    }
 }

@@ -1,9 +1,10 @@
 //! A line to the database that can be cut at the worst moment.
 
+use std::collections::BTreeSet;
 use std::io::{Read, Write};
 use std::net::{Shutdown, TcpListener, TcpStream};
-use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, AtomicUsize, Ordering::SeqCst};
+use std::sync::{Arc, Mutex};
 
 /// How the command begins that commits.
 const COMMIT: &[u8] = b"RELEASE SAVEPOINT whole; COMMIT";
@@ -23,6 +24,7 @@ struct State {
     cut: AtomicBool,
     stays: AtomicBool,
     statements: AtomicUsize,
+    prepared: Mutex<BTreeSet<String>>,
 }
 
 impl State {
@@ -69,6 +71,11 @@ impl Cut {
         self.state.statements.load(SeqCst)
     }
 
+    /// The statements that have been prepared so far.
+    pub fn prepared(&self) -> BTreeSet<String> {
+        self.state.prepared.lock().unwrap().clone()
+    }
+
     pub fn stay_cut(&self) {
         self.state.stays.store(true, SeqCst);
     }
@@ -107,6 +114,7 @@ fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
     let mut packets = Packets::default();
     while let Ok(n @ 1..) = from.read(&mut buffer) {
         state.statements.fetch_add(packets.statements(&buffer[..n]), SeqCst);
+        state.prepared.lock().unwrap().append(&mut packets.prepared);
         if buffer[..n].get(5..).is_some_and(|text| text.starts_with(COMMIT)) && state.at_commit.swap(false, SeqCst) {
             committing.store(true, SeqCst);
         }
@@ -123,6 +131,9 @@ fn pass(client: TcpStream, database: TcpStream, state: &Arc<State>) {
 struct Packets {
     head: Vec<u8>,
     left: usize,
+    /// The text of a statement that is being prepared, and those that were.
+    text: Option<Vec<u8>>,
+    prepared: BTreeSet<String>,
 }
 
 impl Packets {
@@ -132,14 +143,21 @@ impl Packets {
             if self.left > 0 {
                 let passed = self.left.min(bytes.len());
                 self.left -= passed;
+                if let Some(text) = &mut self.text {
+                    text.extend_from_slice(&bytes[..passed]);
+                }
                 bytes = &bytes[passed..];
+                if let Some(text) = self.text.take_if(|_| self.left == 0) {
+                    self.prepared.insert(String::from_utf8(text).unwrap());
+                }
                 continue;
             }
             self.head.push(*first);
             bytes = rest;
-            // Three bytes of length, one that counts packets, one that says it is a statement or the running of one.
+            // Three bytes of length, one that counts packets, one that says it is a statement, the running of one, or its preparation.
             if let [a, b, c, sequence, kind] = self.head[..] {
                 found += usize::from(sequence == 0 && matches!(kind, 0x03 | 0x17));
+                self.text = (sequence == 0 && kind == 0x16).then(Vec::new);
                 self.left = usize::from_le_bytes([a, b, c, 0, 0, 0, 0, 0]).saturating_sub(1);
                 self.head.clear();
             }

@@ -12,6 +12,7 @@ mod files;
 mod forecast;
 mod gear;
 mod history;
+mod indexes;
 mod kept;
 mod limits;
 mod packing;

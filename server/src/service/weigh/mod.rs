@@ -226,7 +226,7 @@ impl Write<'_> {
     }
 
     /// Keeps weighings and lets each thing have its figure. All of them taken just now already are kept once.
-    fn weigh(&mut self, records: Vec<WeighingRecord>) -> Result<(), ServiceError> {
+    fn weigh(&mut self, mut records: Vec<WeighingRecord>) -> Result<(), ServiceError> {
         let access = self.caller.access;
         let things = records.iter().filter_map(|record| match record.of {
             Weighed::Gear(id) => Some(id),
@@ -243,6 +243,12 @@ impl Write<'_> {
         }
         let since = Utc::now().naive_utc() - Duration::seconds(SENT_TWICE_S);
         let mut recent = weighings::of(self.c, access, &things, &kits)?;
+        for record in &mut records {
+            // Wherever clocks stand, or go back to: what is weighed last is the newest.
+            if let Some(newest) = recent.iter().find(|kept| kept.of == record.of) {
+                record.at = record.at.max(newest.at + Duration::microseconds(1));
+            }
+        }
         recent.retain(|kept| kept.at > since);
         let is_kept = |record: &WeighingRecord| {
             let same = |kept: &&WeighingRecord| {
