@@ -37,6 +37,7 @@ pub use ranking_alone::RankingAlone;
 
 use crate::gear::Counting;
 use crate::quantity::{Mass, Money};
+use crate::swap::Swap;
 
 /// The answer to a problem.
 #[derive(Debug, Clone)]
@@ -71,10 +72,15 @@ pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> boo
 /// By how much a set of swaps clears the target, counted each way: target − base weight of the list after it.
 pub fn clears(ready: &Ready<'_>, set: &[usize]) -> Result<[(Counting, Mass); 3], ProblemError> {
     let problem = ready.problem();
+    // What else there is to make says nothing of what the list weighs after these.
+    let made = |at: &usize| Swap { requires: Vec::new(), excludes: Vec::new(), ..problem.swaps[*at].clone() };
+    let made: Vec<Swap> = set.iter().map(made).collect();
+    let every: Vec<usize> = (0..made.len()).collect();
+    let mut counted = Problem { swaps: made, ..problem.clone() };
     let mut cleared = Counting::ALL.map(|counting| (counting, Mass::ZERO));
     for (counting, clears) in &mut cleared {
-        let counted = problem.clone().counted(*counting);
-        *clears = problem.target - check::Checker::new(&Ready::new(&counted)?).base_after(set);
+        counted = counted.counted(*counting);
+        *clears = problem.target - check::Checker::new(&Ready::new(&counted)?).base_after(&every);
     }
     Ok(cleared)
 }

@@ -30,7 +30,7 @@ const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
 const MOST_OPEN: usize = 20_000;
 
 /// The most points of the frontier that are given; of a longer one, every n-th and the plan's own.
-const MOST_POINTS: usize = 3_000;
+const MOST_POINTS: usize = 1_500;
 
 /// A list, its swaps, and what core says of them. Swaps are named by their position in [`Planned::swaps`].
 pub struct Planned {
