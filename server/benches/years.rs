@@ -98,7 +98,7 @@ fn years(criterion: &mut Criterion) {
     let tables: Vec<Table> = diesel::sql_query(
         "SELECT table_name AS name, CAST(table_rows AS SIGNED) AS `lines`, \
          CAST((data_length + index_length) DIV 1024 AS SIGNED) AS kilobytes FROM information_schema.tables \
-         WHERE table_schema = DATABASE() ORDER BY data_length + index_length DESC LIMIT 12",
+         WHERE table_schema = DATABASE() ORDER BY data_length + index_length DESC LIMIT 20",
     )
     .load(&mut MysqlConnection::establish(stage.database_url()).unwrap())
     .unwrap();

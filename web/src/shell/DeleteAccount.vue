@@ -1,6 +1,6 @@
 <script setup lang="ts">
 // The account deleted by its owner, once the password is said again. Nothing brings it back but the file that is offered first.
-import { ref } from 'vue'
+import { nextTick, ref, useTemplateRef } from 'vue'
 import { api, take } from '@/api/client'
 import { forget } from '@/api/session'
 import { useSending } from '@/controls/sending'
@@ -8,6 +8,17 @@ import { useSending } from '@/controls/sending'
 const asked = ref(false)
 const password = ref('')
 const { busy, refusal, send } = useSending()
+const field = useTemplateRef<{ focus(): void }>('field')
+const button = useTemplateRef<{ $el: HTMLElement }>('button')
+
+/** Whoever uses the keyboard goes on where they are asked, and where they were. */
+async function ask(whether: boolean) {
+  asked.value = whether
+  password.value = ''
+  await nextTick()
+  if (whether) field.value?.focus()
+  else button.value?.$el.focus()
+}
 
 const remove = () =>
   send(async () => {
@@ -17,7 +28,7 @@ const remove = () =>
 </script>
 
 <template>
-  <el-button v-if="!asked" link @click="asked = true">Delete account …</el-button>
+  <el-button v-if="!asked" ref="button" link @click="ask(true)">Delete account …</el-button>
   <el-form v-else label-position="top" class="delete" @submit.prevent="remove">
     <h3>Delete account</h3>
     <p>
@@ -27,12 +38,18 @@ const remove = () =>
       can be restored from it.
     </p>
     <el-form-item label="Password">
-      <el-input v-model="password" type="password" name="delete-password" autocomplete="current-password" />
+      <el-input
+        ref="field"
+        v-model="password"
+        type="password"
+        name="delete-password"
+        autocomplete="current-password"
+      />
     </el-form-item>
     <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
     <div class="actions">
       <el-button native-type="submit" :disabled="!password" :loading="busy">Delete everything</el-button>
-      <el-button @click="asked = false">Keep the account</el-button>
+      <el-button @click="ask(false)">Keep the account</el-button>
     </div>
   </el-form>
 </template>
