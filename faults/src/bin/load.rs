@@ -57,7 +57,10 @@ async fn main() {
                     1..=4 => client.get(&url, "/api/gear").await,
                     other => client.get(&url, &pages[other % 4]).await,
                 };
-                failed += usize::from(!(200..300).contains(&answer.status));
+                if !(200..300).contains(&answer.status) {
+                    println!("{}: {}", answer.status, answer.body);
+                    failed += 1;
+                }
                 took.push(answer.took);
             }
             (took, failed)
