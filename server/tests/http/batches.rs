@@ -66,7 +66,6 @@ async fn many_things_take_no_more_statements_than_few() {
         assert_eq!(again.text().await.unwrap(), account, "the file of what was restored");
         asked.push([first, import, undo, redo, bulk, restore]);
     }
-    println!("{asked:?}");
     for (few, many) in asked[0].into_iter().zip(asked[1]) {
         assert!(few > 10 && many <= few + 8, "{asked:?}");
     }
