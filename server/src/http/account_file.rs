@@ -160,8 +160,8 @@ mod tests {
             assert_eq!(read(text, cut), Ok(()), "cut at {cut}");
             // Its last character is cut off; or has a byte that no character has.
             assert_eq!(read(&text[..text.len() - 1], cut.min(text.len() - 1)), Err(text.len() - 4), "cut at {cut}");
-            let broken = [&text[..16], b"\xFF", &text[16..]].concat();
-            assert_eq!(read(&broken, cut), Err(16), "cut at {cut}");
+            let broken = [&text[..15], b"\xFF", &text[15..]].concat();
+            assert_eq!(read(&broken, cut), Err(15), "cut at {cut}");
         }
     }
 }

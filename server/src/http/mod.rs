@@ -40,8 +40,8 @@ mod wire;
 
 pub use openapi::document;
 
-use crate::service::{Caller, ServiceError, Services, Write};
-use crate::store::StoreError;
+use crate::service::{Caller, ServiceError, Services, Write, asked_at};
+use crate::store::{CONNECTIONS, StoreError};
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{self, Data, ServiceConfig};
@@ -49,13 +49,17 @@ use planner::Planner;
 use problem::ProblemDoc;
 use serde::Serialize;
 use std::sync::Arc;
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use tokio::sync::Semaphore;
+use tokio::time::timeout;
 use tracing::Span;
 use turns::Turns;
 
 /// How long a use case may take before whoever waits is told so: longer than any statement runs, and any lock is waited for.
 const PATIENCE: Duration = Duration::from_secs(30);
+
+/// How long a turn at the database is waited for; with a connection that is waited for after that, whoever asks has an answer within 6 s.
+const TURN_WAIT: Duration = Duration::from_millis(4_500);
 
 /// What handlers share.
 #[derive(Clone)]
@@ -68,6 +72,9 @@ pub struct App {
     planner: Arc<Planner>,
     /// The writes of one account, one at a time: who waits holds no connection.
     turns: Arc<Turns>,
+    /// Connections to the database, in the order in which they are asked for: the pool hands them to whoever is quickest, so that one of a
+    /// hundred would wait for seconds while most don't wait at all.
+    connections: Arc<Semaphore>,
 }
 
 impl App {
@@ -81,6 +88,7 @@ impl App {
             files: seats(),
             planner: Arc::new(Planner::new(cores)),
             turns: Arc::default(),
+            connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),
         }
     }
 
@@ -103,8 +111,15 @@ impl App {
         late: impl FnOnce(String) -> StoreError,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
-        let (services, span) = (Arc::clone(&self.services), Span::current());
-        let done = tokio::time::timeout(PATIENCE, web::block(move || span.in_scope(|| work(&services)))).await;
+        let (services, span, asked) = (Arc::clone(&self.services), Span::current(), Instant::now());
+        let turn = timeout(TURN_WAIT, Arc::clone(&self.connections).acquire_owned()).await;
+        let turn = turn.map_err(|_| StoreError::Away(format!("no connection within {TURN_WAIT:?}")))?;
+        let work = move || {
+            // Given back when the work has ended, not when whoever asked has left.
+            let _turn = turn;
+            span.in_scope(|| asked_at(asked, || work(&services)))
+        };
+        let done = timeout(PATIENCE, web::block(work)).await;
         done.map_err(|_| late(format!("no answer within {PATIENCE:?}")))?
             .map_err(|_| ProblemDoc::internal("a worker was lost"))?
             .map_err(ProblemDoc::from)

@@ -32,12 +32,30 @@ use crate::account::{Preferences, Settings};
 use crate::store::access::Access;
 use crate::store::answered::RequestKey;
 use crate::store::id::SessionId;
-use crate::store::{Connection, Pool, StoreError, beats};
+use crate::store::{CONNECTION_WAIT, Connection, Pool, StoreError, beats};
 use kevyt_core::gear::NameError;
 use kevyt_core::quantity::Refused;
 use kevyt_core::trip::FigureError;
 use kevyt_core::walked::WalkFigureError;
+use std::cell::Cell;
+use std::time::{Duration, Instant};
 use uuid::Uuid;
+
+/// How long a connection is waited for at least, however long somebody has waited already.
+const LEAST_WAIT: Duration = Duration::from_secs(1);
+
+thread_local! {
+    /// Until when a connection is waited for by what this thread does.
+    static WAITED_UNTIL: Cell<Option<Instant>> = const { Cell::new(None) };
+}
+
+/// Does something for which a connection is waited for as long as usual since it was asked for.
+pub(crate) fn asked_at<T>(asked: Instant, work: impl FnOnce() -> T) -> T {
+    WAITED_UNTIL.set(Some(asked + CONNECTION_WAIT));
+    let done = work();
+    WAITED_UNTIL.set(None);
+    done
+}
 
 /// What the services stand on.
 pub struct Services {
@@ -182,9 +200,10 @@ impl Services {
         Ok(beats::beat(&mut *self.connection()?, self.server)?)
     }
 
-    /// A connection out of the pool.
+    /// A connection out of the pool. Whoever has waited for their turn already waits so much shorter for it.
     fn connection(&self) -> Result<Connection, ServiceError> {
-        self.pool.get().map_err(|error| StoreError::Away(error.to_string()).into())
+        let left = WAITED_UNTIL.get().map_or(CONNECTION_WAIT, |until| until.saturating_duration_since(Instant::now()));
+        self.pool.get_timeout(left.max(LEAST_WAIT)).map_err(|error| StoreError::Away(error.to_string()).into())
     }
 }
 

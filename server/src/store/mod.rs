@@ -31,7 +31,7 @@ pub mod walkers;
 pub mod weighings;
 
 pub use error::StoreError;
-pub use pool::{MIGRATIONS, Manager, Pool, connect};
+pub use pool::{CONNECTION_WAIT, CONNECTIONS, MIGRATIONS, Manager, Pool, connect};
 pub(crate) use pool::{begin, begin_snapshot, commit, roll_back};
 
 use diesel::r2d2::PooledConnection;

@@ -17,6 +17,11 @@ pub const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 /// Connections that are kept open.
 pub type Pool = diesel::r2d2::Pool<Manager>;
 
+/// The most connections of a process.
+pub const CONNECTIONS: u32 = 10;
+/// How long a connection is waited for.
+pub const CONNECTION_WAIT: Duration = Duration::from_secs(5);
+
 /// How long a server waits for another one that is bringing the database up to date, in seconds.
 const MIGRATION_WAIT: i32 = 120;
 
@@ -93,9 +98,9 @@ pub fn connect(url: &str) -> Result<Pool, String> {
     drop(found?);
     let (url, nodes) = address.relayed().map_err(|error| reach(&error))?;
     Pool::builder()
-        .max_size(10)
+        .max_size(CONNECTIONS)
         .min_idle(Some(1))
-        .connection_timeout(Duration::from_secs(5))
+        .connection_timeout(CONNECTION_WAIT)
         .build(Manager { url, nodes })
         .map_err(|error| reach(&error))
 }
