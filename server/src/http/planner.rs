@@ -173,10 +173,15 @@ impl Work {
         };
         let is_ending = || self.planner.stopping.load(Ordering::Relaxed);
         let has_left = || self.left.load(Ordering::Relaxed) || is_ending();
-        // Whoever asked for the plan has it by then: only a plan that is waited for is more urgent.
+        // Whoever asked for the plan has it by then, and only a plan that is waited for is more urgent; whoever asked for the near misses
+        // waits for them.
         let is_left = Cell::new(false);
         let should_leave = || {
-            is_left.set(is_left.get() || self.turn.is_wanted() || is_ending());
+            let is_over = match part {
+                Part::Plan => self.turn.is_wanted(),
+                Part::NearMisses => has_left(),
+            };
+            is_left.set(is_left.get() || is_over || is_ending());
             is_left.get()
         };
         let tell = |revision, planned| {
