@@ -72,8 +72,8 @@ pub struct App {
     planner: Arc<Planner>,
     /// The writes of one account, one at a time: who waits holds no connection.
     turns: Arc<Turns>,
-    /// Connections to the database, in the order in which they are asked for: the pool hands them to whoever is quickest, so that one of a
-    /// hundred would wait for seconds while most don't wait at all.
+    /// Connections to the database, in the order in which they are asked for: whoever waited for one at the pool would hold a thread, and
+    /// have it by chance.
     connections: Arc<Semaphore>,
 }
 
