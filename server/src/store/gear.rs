@@ -9,14 +9,13 @@ use super::id::{AccountId, GearId};
 use super::over::{ROWS, over};
 use super::schema::gear;
 use super::state::{Fields, Logged, rows_of_account, rows_put_back};
-use super::{Page, StoreError, Stored};
+use super::{Page, StoreError, Stored, all_at};
 use chrono::{DateTime, NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Tags, WeightSource};
 use kevyt_core::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
 use serde_json::Value;
-use std::collections::HashMap;
 use uuid::Uuid;
 
 /// A row; its public columns become a [`Gear`].
@@ -294,15 +293,7 @@ fn check_versions(
         .select((gear::id, gear::version))
         .for_update()
         .load(c)?;
-    let now: HashMap<GearId, i32> = there.into_iter().collect();
-    for (id, version) in things {
-        match now.get(&id) {
-            Some(now) if *now == version => {}
-            Some(now) => return Err(StoreError::Stale(*now)),
-            None => return Err(StoreError::NotFound),
-        }
-    }
-    Ok(())
+    all_at(&there, things)
 }
 
 impl Logged for GearRow {

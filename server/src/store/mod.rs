@@ -36,6 +36,8 @@ pub(crate) use pool::{begin, begin_snapshot, commit, roll_back};
 
 use diesel::r2d2::PooledConnection;
 use diesel::result::Error as DieselError;
+use std::collections::HashMap;
+use std::hash::Hash;
 
 /// A connection out of the pool.
 pub type Connection = PooledConnection<Manager>;
@@ -63,4 +65,17 @@ pub struct Page {
 /// Tells a row that is gone from one that has changed, after an update of one version touched nothing.
 fn changed(updated: usize, version_now: impl FnOnce() -> Result<i32, DieselError>) -> Result<(), StoreError> {
     if updated > 0 { Ok(()) } else { Err(StoreError::Stale(version_now()?)) }
+}
+
+/// Refuses rows that are gone, or have another version by now than that at which they were read; `there` are those that are, locked.
+fn all_at<I: Copy + Eq + Hash>(there: &[(I, i32)], read: impl Iterator<Item = (I, i32)>) -> Result<(), StoreError> {
+    let now: HashMap<I, i32> = there.iter().copied().collect();
+    for (id, version) in read {
+        match now.get(&id) {
+            Some(now) if *now == version => {}
+            Some(now) => return Err(StoreError::Stale(*now)),
+            None => return Err(StoreError::NotFound),
+        }
+    }
+    Ok(())
 }

@@ -148,3 +148,39 @@ async fn a_commit_of_which_nobody_heard_is_found_again() {
     let again = named(&client, "pot", "/api/gear/line", &line).await;
     assert_eq!((again.status, &client.get("/api/gear").await.body["total"]), (201, &json!(6)));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_two_walkers_say_of_one_line_at_once_both_stands() {
+    let stage = Stage::start(false);
+    let (anna, bert) = tokio::join!(Client::signed_up(&stage, "anna"), Client::signed_up(&stage, "bert"));
+    let list = anna.list("1 kg", "300").await;
+    let at = |what: &str| format!("/api/lists/{list}{what}");
+    let poles = anna.line("poles 231g", Some(&list)).await["id"].as_str().unwrap().to_owned();
+    anna.patch(&format!("/api/gear/{poles}?version=1"), json!({ "tags": "poles" })).await;
+    let seat = anna.post(&at("/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
+    let secret = "cd".repeat(32);
+    anna.post(&at("/links"), json!({ "secret": secret, "walker": seat, "days": 14 })).await;
+    assert_eq!(bert.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+    for round in 0..24 {
+        let sheet = anna.get(&at("")).await.body;
+        let line = sheet["lines"][0].clone();
+        let way = if round % 2 == 0 { "all_on_the_back" } else { "usual" };
+        let to = if round % 2 == 0 { json!(seat) } else { Value::Null };
+        let moved =
+            json!({ "moves": [{ "line": line["id"], "version": line["version"], "shared": true, "walker": to }] });
+        let (count_by, carry) = (at(&format!("/count-by?version={}", sheet["list"]["version"])), at("/carry"));
+        let (counted, moved) = tokio::join!(anna.post(&count_by, json!({ "way": way })), bert.post(&carry, moved));
+        let now = anna.get(&at("")).await.body["lines"][0].clone();
+        // Whoever came second over the other's version is told so; nobody who was answered well is written over.
+        assert!(
+            [200, 409].contains(&counted.status) && [204, 409].contains(&moved.status),
+            "{} {}",
+            counted.body,
+            moved.body
+        );
+        let walker = if moved.status == 204 { &to } else { &line["walker"] };
+        assert_eq!(&now["walker"], walker, "round {round}: {} {}", counted.status, moved.status);
+        let place = if way == "usual" { "worn" } else { "carried" };
+        assert!(counted.status == 409 || now[place] == 1, "round {round}: {now}");
+    }
+}

@@ -1,21 +1,23 @@
 //! Lines of pack lists in the database.
 
+mod log;
+mod weights;
+
+pub use log::moved;
+pub use weights::{LineWeight, weights};
+
 use super::access::{Access, ToList};
 use super::gear::GearRow;
-use super::history::{Item, State};
 use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
 use super::over::{ROWS, over};
 use super::schema::{gear, list_line, list_walker, pack_list};
-use super::state::{Logged, Stood};
-use super::{StoreError, Stored, changed, walkers};
+use super::{StoreError, Stored, all_at, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Gear;
 use kevyt_core::list::Counts;
-use kevyt_core::quantity::Mass;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
-use uuid::Uuid;
 
 /// Who carries a line.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
@@ -122,37 +124,6 @@ pub fn of_everyone(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId
             Ok((whose, Stored { id: line.id, version: line.version, value }))
         })
         .collect()
-}
-
-/// A line with no more than what a sum of weights takes.
-#[derive(Debug, Clone, Copy)]
-pub struct LineWeight {
-    /// Its id.
-    pub id: LineId,
-    /// The gear.
-    pub gear: GearId,
-    /// Whose that is.
-    pub owner: AccountId,
-    /// Its counts.
-    pub counts: Counts,
-    /// Who carries it.
-    pub carried: Carried,
-    /// What one piece weighs.
-    pub unit: Option<Mass>,
-}
-
-/// The lines of all who walk on a list, as [`of_everyone`] has them, with no more than what a sum of weights takes.
-pub fn weights(c: &mut MysqlConnection, to: ToList) -> Result<Vec<LineWeight>, StoreError> {
-    let rows: Vec<(LineRow, AccountId, Option<i64>)> = list_line::table
-        .inner_join(gear::table)
-        .filter(shown(to))
-        .select((LineRow::as_select(), gear::account_id, gear::unit_mg))
-        .load(c)?;
-    let weight = |(row, owner, unit): (LineRow, AccountId, Option<i64>)| {
-        let (counts, carried) = (row.counts(), row.carried());
-        LineWeight { id: row.id, gear: row.gear_id, owner, counts, carried, unit: unit.map(Mass::from_mg) }
-    };
-    Ok(rows.into_iter().map(weight).collect())
 }
 
 /// What is shown of a list to those who walk on it.
@@ -365,9 +336,16 @@ pub fn update(
     changed(updated, || line.select(list_line::version).first(c))
 }
 
-/// Writes the counts of lines as they were just read in this transaction, and puts those on the list that were taken off.
+/// Writes the counts of lines, each over what was read at its version, all or none, and puts those on the list that were taken off.
 pub fn recount(c: &mut MysqlConnection, list: ListId, lines: &[(LineState, GearId, Counts)]) -> Result<(), StoreError> {
     for lines in lines.chunks(ROWS) {
+        // Who carries a line another walker may say meanwhile, whose writes do not wait for those of this account.
+        let there: Vec<(LineId, i32)> = list_line::table
+            .filter(list_line::id.eq_any(lines.iter().map(|(line, ..)| line.id)))
+            .select((list_line::id, list_line::version))
+            .for_update()
+            .load(c)?;
+        all_at(&there, lines.iter().map(|(line, ..)| (line.id, line.version)))?;
         let rows = lines.iter().map(|&(line, gear, counts)| {
             let row = LineRow::new(line.id, list, gear, line.version + 1, counts, line.carried);
             (row, list_line::removed_at.eq(None::<NaiveDateTime>))
@@ -412,15 +390,6 @@ pub fn pieces(
     Ok(rows.into_iter().map(|(line, list)| (line.gear_id, list, line.counts().pieces())).collect())
 }
 
-/// Where the pieces of a line stood before a change and stand after it: nowhere while it is not on its list.
-pub fn moved(line: &Item) -> (Counts, Counts) {
-    let counts = |state: Option<&State>| {
-        state.and_then(|state| state.object::<LineRow>().ok()).map_or_else(Counts::default, |row| row.counts())
-    };
-    let [before, after] = line.sides();
-    (counts(before), counts(after))
-}
-
 /// The account's own lists with some things on them.
 pub fn lists_with(c: &mut MysqlConnection, access: Access, things: &[GearId]) -> Result<Vec<ListId>, StoreError> {
     Ok(list_line::table
@@ -432,50 +401,4 @@ pub fn lists_with(c: &mut MysqlConnection, access: Access, things: &[GearId]) ->
         .select(list_line::list_id)
         .distinct()
         .load(c)?)
-}
-
-impl Logged for LineRow {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
-        let ids: Vec<LineId> = ids.iter().copied().map(LineId).collect();
-        let rows: Vec<(LineRow, Option<NaiveDateTime>)> = list_line::table
-            .inner_join(gear::table)
-            .inner_join(pack_list::table)
-            .filter(list_line::id.eq_any(ids))
-            .filter(
-                gear::account_id
-                    .eq(access.account())
-                    .or(pack_list::account_id.eq(access.account()))
-                    .or(list_line::list_id.eq_any(joined_by(access))),
-            )
-            .select((LineRow::as_select(), list_line::removed_at))
-            .load(c)?;
-        Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
-    }
-
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
-        let ids: Vec<LineId> = objects.iter().map(|(id, ..)| LineId(*id)).collect();
-        let there: Vec<(LineId, i32, ListId, AccountId)> = list_line::table
-            .inner_join(gear::table)
-            .filter(list_line::id.eq_any(ids))
-            .select((list_line::id, list_line::version, list_line::list_id, gear::account_id))
-            .load(c)?;
-        let there: HashMap<LineId, _> =
-            there.into_iter().map(|(id, version, list, of)| (id, (version, list, of))).collect();
-        let mut rows = Vec::new();
-        for (id, row, removed_at) in objects {
-            let id = LineId(id);
-            let &(version, list, whose) = there.get(&id).ok_or(StoreError::NotFound)?;
-            if whose == access.account() {
-                rows.push((LineRow { id, version: version + 1, ..row }, list_line::removed_at.eq(removed_at)));
-            } else {
-                // Of another's gear only who carries it is anybody else's to say.
-                let (_, to) = walkers::open(c, access, list)?;
-                carry(c, to, id, version, row.carried())?;
-            }
-        }
-        if !rows.is_empty() {
-            over(list_line::table, rows).execute(c)?;
-        }
-        Ok(())
-    }
 }
