@@ -2,12 +2,15 @@
 //! plan, and a line of it moved. Needs KEVYT_TEST_DATABASE_URL; `./kevyt bench` starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
+mod walker;
+
 use criterion::{Criterion, criterion_group, criterion_main};
 use kevyt_browser::Stage;
-use reqwest::{Client, Method};
+use reqwest::Method;
 use serde_json::{Value, json};
 use std::time::Instant;
 use tokio::runtime::Runtime;
+use walker::Walker;
 
 const THINGS: usize = 5_000;
 const WEIGHINGS: usize = 11;
@@ -64,51 +67,22 @@ fn account(empty: &Value) -> Value {
     file
 }
 
-struct Walker {
-    http: Client,
-    url: String,
-}
-
-impl Walker {
-    /// The answer, and the change that it made.
-    async fn ask(&self, method: Method, path: &str, body: &Value) -> (Value, String) {
-        let request = self.http.request(method, format!("{}{path}", self.url));
-        let request = if body.is_null() { request } else { request.json(body) };
-        let answer = request.send().await.unwrap();
-        assert!(answer.status().is_success(), "{path}: {}", answer.text().await.unwrap());
-        let change = answer.headers().get("kevyt-change").map(|change| change.to_str().unwrap().to_owned());
-        (serde_json::from_str(&answer.text().await.unwrap()).unwrap_or_default(), change.unwrap_or_default())
-    }
-
-    async fn get(&self, path: &str) -> Value {
-        self.ask(Method::GET, path, &Value::Null).await.0
-    }
-
-    /// A page as it comes: what a client makes of it is no part of the time.
-    async fn bytes(&self, path: &str) -> usize {
-        self.http.get(format!("{}{path}", self.url)).send().await.unwrap().bytes().await.unwrap().len()
-    }
-
-    /// Moves the first thing of a list from one place to another, so that its plan is worked out anew.
-    async fn moved(&self, list: &str, line: &Value) -> Value {
-        let (carried, left) = if line["carried"] == 1 { (0, 1) } else { (1, 0) };
-        let counts = json!({ "carried": carried, "left": left, "version": line["version"] });
-        let at = format!("/api/lists/{list}/lines/{}", line["gear"]["id"].as_str().unwrap());
-        self.ask(Method::PUT, &at, &counts).await.0
-    }
+/// Moves the first thing of a list from one place to another, so that its plan is worked out anew.
+async fn moved(walker: &Walker, list: &str, line: &Value) -> Value {
+    let (carried, left) = if line["carried"] == 1 { (0, 1) } else { (1, 0) };
+    let counts = json!({ "carried": carried, "left": left, "version": line["version"] });
+    let at = format!("/api/lists/{list}/lines/{}", line["gear"]["id"].as_str().unwrap());
+    walker.ask(Method::PUT, &at, &counts).await
 }
 
 fn large(criterion: &mut Criterion) {
     let stage = Stage::start(false);
     let runtime = Runtime::new().unwrap();
-    let http = Client::builder().cookie_store(true).build().unwrap();
-    let walker = Walker { http, url: stage.url.clone() };
+    let walker = runtime.block_on(Walker::signed_up(&stage, "large"));
     let lists = runtime.block_on(async {
-        let account_of = json!({ "name": "large", "password": "correct horse", "mass": "metric", "currency": "EUR" });
-        walker.ask(Method::POST, "/api/account", &account_of).await;
         let file = account(&walker.get("/api/files/account.json").await);
         let begun = Instant::now();
-        let (_, change) = walker.ask(Method::POST, "/api/files/account", &file).await;
+        let (_, change) = walker.changing(Method::POST, "/api/files/account", &file).await;
         println!("the file read in: {:.2?}", begun.elapsed());
         let begun = Instant::now();
         let whole = walker.get("/api/files/account.json").await;
@@ -118,9 +92,9 @@ fn large(criterion: &mut Criterion) {
             serde_json::to_vec_pretty(&whole).unwrap().len() / 1_000_000
         );
         let begun = Instant::now();
-        let (_, undone) = walker.ask(Method::POST, &format!("/api/changes/{change}/undo"), &json!({})).await;
+        let (_, undone) = walker.changing(Method::POST, &format!("/api/changes/{change}/undo"), &json!({})).await;
         println!("taken back: {:.2?}", begun.elapsed());
-        walker.ask(Method::POST, &format!("/api/changes/{undone}/undo"), &json!({})).await;
+        walker.post(&format!("/api/changes/{undone}/undo"), &json!({})).await;
         assert_eq!(walker.get("/api/files/account.json").await, whole, "the same after undo and redo");
         walker.get("/api/lists").await
     });
@@ -130,12 +104,12 @@ fn large(criterion: &mut Criterion) {
         let (id, name) = (list["id"].as_str().unwrap(), list["name"].as_str().unwrap());
         let mut line = runtime.block_on(walker.get(&format!("/api/lists/{id}")))["lines"][0].clone();
         group.bench_function(format!("{name}: a line moved"), |bencher| {
-            bencher.iter(|| line = runtime.block_on(walker.moved(id, &line)));
+            bencher.iter(|| line = runtime.block_on(moved(&walker, id, &line)));
         });
         let plan = format!("/api/lists/{id}/plan");
         group.bench_function(format!("{name}: a line moved and 1000 swaps planned"), |bencher| {
             bencher.iter(|| {
-                line = runtime.block_on(walker.moved(id, &line));
+                line = runtime.block_on(moved(&walker, id, &line));
                 runtime.block_on(walker.bytes(&plan))
             });
         });

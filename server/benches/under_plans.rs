@@ -2,11 +2,13 @@
 //! KEVYT_TEST_DATABASE_URL; `./kevyt bench` starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
+mod walker;
+
 use kevyt_browser::Stage;
-use reqwest::Client;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 use tokio::runtime::Runtime;
+use walker::Walker;
 
 /// Accounts that plan, and requests of each kind that are timed.
 const PLANS: usize = 8;
@@ -15,50 +17,25 @@ const REQUESTS: usize = 120;
 const SWAPS: usize = 150;
 const EXCLUDES: usize = 12;
 
-struct Account {
-    http: Client,
-    url: String,
-}
-
-impl Account {
-    async fn new(stage: &Stage, name: &str) -> Account {
-        let http = Client::builder().cookie_store(true).build().unwrap();
-        let account = Account { http, url: stage.url.clone() };
-        let body = json!({ "name": name, "password": "correct horse", "mass": "metric", "currency": "EUR" });
-        account.post("/api/account", &body).await;
-        account
+/// A list with swaps that exclude one another every which way.
+async fn entangled(walker: &Walker) -> String {
+    let list = walker.post("/api/lists", &json!({ "name": "hard" })).await["id"].as_str().unwrap().to_owned();
+    let mut swaps: Vec<Value> = Vec::new();
+    for at in 0..SWAPS {
+        let line = format!("thing number-{at} {}g", 20 + at * 104_729 % 1_201);
+        walker.post("/api/gear/line", &json!({ "line": line, "list": list })).await;
     }
-
-    async fn post(&self, path: &str, body: &Value) -> Value {
-        let answer = self.http.post(format!("{}{path}", self.url)).json(body).send().await.unwrap();
-        assert!(answer.status().is_success(), "{path}: {}", answer.status());
-        answer.json().await.unwrap_or_default()
+    let lines = walker.get(&format!("/api/lists/{list}")).await["lines"].clone();
+    for (at, line) in lines.as_array().unwrap().iter().enumerate() {
+        let others = (1..=EXCLUDES).map(|step| (at * 31 + step * step * 17) % SWAPS).filter(|other| *other < at);
+        let excludes: Vec<Value> = others.map(|other| swaps[other].clone()).collect();
+        let price = format!("{}", 1 + at * 7_919 % 401);
+        let add = json!([{ "name": "lighter", "weight": "5 g", "price": price, "qty": 1 }]);
+        let remove = json!([{ "line": line["id"], "qty": 1 }]);
+        let swap = json!({ "kind": "replace", "remove": remove, "add": add, "excludes": excludes });
+        swaps.push(walker.post(&format!("/api/lists/{list}/swaps"), &swap).await["id"].clone());
     }
-
-    async fn get(&self, path: &str) -> Value {
-        self.http.get(format!("{}{path}", self.url)).send().await.unwrap().json().await.unwrap()
-    }
-
-    /// A list with swaps that exclude one another every which way.
-    async fn entangled(&self) -> String {
-        let list = self.post("/api/lists", &json!({ "name": "hard" })).await["id"].as_str().unwrap().to_owned();
-        let mut swaps: Vec<Value> = Vec::new();
-        for at in 0..SWAPS {
-            let line = format!("thing number-{at} {}g", 20 + at * 104_729 % 1_201);
-            self.post("/api/gear/line", &json!({ "line": line, "list": list })).await;
-        }
-        let lines = self.get(&format!("/api/lists/{list}")).await["lines"].clone();
-        for (at, line) in lines.as_array().unwrap().iter().enumerate() {
-            let others = (1..=EXCLUDES).map(|step| (at * 31 + step * step * 17) % SWAPS).filter(|other| *other < at);
-            let excludes: Vec<Value> = others.map(|other| swaps[other].clone()).collect();
-            let price = format!("{}", 1 + at * 7_919 % 401);
-            let add = json!([{ "name": "lighter", "weight": "5 g", "price": price, "qty": 1 }]);
-            let remove = json!([{ "line": line["id"], "qty": 1 }]);
-            let swap = json!({ "kind": "replace", "remove": remove, "add": add, "excludes": excludes });
-            swaps.push(self.post(&format!("/api/lists/{list}/swaps"), &swap).await["id"].clone());
-        }
-        list
-    }
+    list
 }
 
 /// The time that 95 of 100 stay under.
@@ -67,7 +44,7 @@ fn p95(mut times: Vec<Duration>) -> Duration {
     times[times.len() * 95 / 100]
 }
 
-async fn timed(account: &Account) -> (Duration, Duration) {
+async fn timed(account: &Walker) -> (Duration, Duration) {
     let (mut pages, mut doors) = (Vec::new(), Vec::new());
     for _ in 0..REQUESTS {
         let from = Instant::now();
@@ -83,14 +60,14 @@ async fn timed(account: &Account) -> (Duration, Duration) {
 fn main() {
     let stage = Stage::start(false);
     Runtime::new().unwrap().block_on(async {
-        let walker = Account::new(&stage, "walker").await;
+        let walker = Walker::signed_up(&stage, "walker").await;
         for at in 0..100 {
             walker.post("/api/gear/line", &json!({ "line": format!("thing number-{at} 98g") })).await;
         }
         let mut planners = Vec::new();
         for at in 0..PLANS {
-            let account = Account::new(&stage, &format!("planner{at}")).await;
-            let list = account.entangled().await;
+            let account = Walker::signed_up(&stage, &format!("planner{at}")).await;
+            let list = entangled(&account).await;
             planners.push((account, list));
         }
         let idle = timed(&walker).await;

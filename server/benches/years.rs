@@ -2,65 +2,50 @@
 //! Needs KEVYT_TEST_DATABASE_URL; `./kevyt bench` starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
+mod walker;
+
 use criterion::{Criterion, criterion_group, criterion_main};
 use diesel::sql_types::{BigInt, Text};
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl};
 use kevyt_browser::{Stage, crowd};
-use reqwest::{Client, Method};
+use reqwest::Method;
 use serde_json::{Value, json};
 use std::time::Instant;
 use tokio::runtime::Runtime;
+use walker::Walker;
 
 /// Accounts beside that which is used: the demo's two, so many times.
 const COPIES: u32 = 5_000;
 const DAYS: usize = 365;
 
-struct Walker {
-    http: Client,
-    url: String,
-}
-
-impl Walker {
-    async fn ask(&self, method: Method, path: &str, body: Value) -> Value {
-        let request = self.http.request(method, format!("{}{path}", self.url));
-        let request = if body.is_null() { request } else { request.json(&body) };
-        let answer = request.send().await.unwrap();
-        assert!(answer.status().is_success(), "{path}: {}", answer.text().await.unwrap());
-        serde_json::from_str(&answer.text().await.unwrap()).unwrap_or_default()
+/// A day: something is weighed, moved, moved back, noted and pinned; once a month a trip is kept and judged.
+async fn one_day(walker: &Walker, day: usize, list: &str, gear: &[Value], swaps: &[Value]) {
+    let id = |of: &Value| of["id"].as_str().unwrap().to_owned();
+    let thing = id(&gear[day % gear.len()]);
+    walker
+        .ask(Method::POST, &format!("/api/gear/{thing}/weighings"), &json!({ "total": format!("{} g", 90 + day) }))
+        .await;
+    let now = walker.get(&format!("/api/gear/{thing}")).await;
+    let note = json!({ "note": format!("day {day}") });
+    walker.ask(Method::PATCH, &format!("/api/gear/{thing}?version={}", now["version"]), &note).await;
+    let lines = walker.get(&format!("/api/lists/{list}")).await["lines"].as_array().unwrap().clone();
+    let line = &lines[day % lines.len()];
+    let at = format!("/api/lists/{list}/lines/{}", id(&line["gear"]));
+    let moved = json!({ "left": 1, "version": line["version"] });
+    let moved = walker.ask(Method::PUT, &at, &moved).await;
+    let mut back = json!({ "version": moved["version"] });
+    for place in ["carried", "worn", "used_up", "apart", "left"] {
+        back[place] = line[place].clone();
     }
-
-    async fn get(&self, path: &str) -> Value {
-        self.ask(Method::GET, path, Value::Null).await
-    }
-
-    /// A day: something is weighed, moved, moved back, noted and pinned; once a month a trip is kept and judged.
-    async fn day(&self, day: usize, list: &str, gear: &[Value], swaps: &[Value]) {
-        let id = |of: &Value| of["id"].as_str().unwrap().to_owned();
-        let thing = id(&gear[day % gear.len()]);
-        self.ask(Method::POST, &format!("/api/gear/{thing}/weighings"), json!({ "total": format!("{} g", 90 + day) }))
-            .await;
-        let now = self.get(&format!("/api/gear/{thing}")).await;
-        let note = json!({ "note": format!("day {day}") });
-        self.ask(Method::PATCH, &format!("/api/gear/{thing}?version={}", now["version"]), note).await;
-        let lines = self.get(&format!("/api/lists/{list}")).await["lines"].as_array().unwrap().clone();
-        let line = &lines[day % lines.len()];
-        let at = format!("/api/lists/{list}/lines/{}", id(&line["gear"]));
-        let moved = json!({ "left": 1, "version": line["version"] });
-        let moved = self.ask(Method::PUT, &at, moved).await;
-        let mut back = json!({ "version": moved["version"] });
-        for place in ["carried", "worn", "used_up", "apart", "left"] {
-            back[place] = line[place].clone();
-        }
-        self.ask(Method::PUT, &at, back).await;
-        let swap = self.get(&format!("/api/swaps/{}", id(&swaps[day % swaps.len()]))).await;
-        let state = json!({ "state": if day.is_multiple_of(2) { "pinned" } else { "open" } });
-        let swap = format!("/api/swaps/{}/state?version={}", id(&swap), swap["version"]);
-        self.ask(Method::PUT, &swap, state).await;
-        if day.is_multiple_of(30) {
-            let trip = json!({ "list": list, "starts_on": format!("2026-{:02}-02", 1 + day / 31), "nights": 2 });
-            let trip = id(&self.ask(Method::POST, "/api/trips", trip).await);
-            self.ask(Method::POST, &format!("/api/trips/{trip}/keep?version=1"), json!({})).await;
-        }
+    walker.ask(Method::PUT, &at, &back).await;
+    let swap = walker.get(&format!("/api/swaps/{}", id(&swaps[day % swaps.len()]))).await;
+    let state = json!({ "state": if day.is_multiple_of(2) { "pinned" } else { "open" } });
+    let swap = format!("/api/swaps/{}/state?version={}", id(&swap), swap["version"]);
+    walker.ask(Method::PUT, &swap, &state).await;
+    if day.is_multiple_of(30) {
+        let trip = json!({ "list": list, "starts_on": format!("2026-{:02}-02", 1 + day / 31), "nights": 2 });
+        let trip = id(&walker.ask(Method::POST, "/api/trips", &trip).await);
+        walker.ask(Method::POST, &format!("/api/trips/{trip}/keep?version=1"), &json!({})).await;
     }
 }
 
@@ -80,17 +65,15 @@ fn years(criterion: &mut Criterion) {
     crowd(stage.database_url(), COPIES);
     println!("{} accounts after {:.0?}", 2 * (COPIES + 1), begun.elapsed());
     let runtime = Runtime::new().unwrap();
-    let http = Client::builder().cookie_store(true).build().unwrap();
-    let walker = Walker { http, url: stage.url.clone() };
+    let walker = runtime.block_on(Walker::in_demo(&stage));
     let list = runtime.block_on(async {
-        walker.ask(Method::POST, "/api/session/demo", json!({ "demo": "fell" })).await;
         let list = walker.get("/api/lists").await[0]["id"].as_str().unwrap().to_owned();
         let gear = walker.get("/api/gear").await["items"].as_array().unwrap().clone();
         let mut swaps = walker.get(&format!("/api/lists/{list}/plan")).await["swaps"].as_array().unwrap().clone();
         swaps.truncate(8);
         let begun = Instant::now();
         for day in 0..DAYS {
-            walker.day(day, &list, &gear, &swaps).await;
+            one_day(&walker, day, &list, &gear, &swaps).await;
         }
         println!("{DAYS} days of 9 requests each took {:.0?}", begun.elapsed());
         list

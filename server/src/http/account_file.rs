@@ -5,6 +5,7 @@ use super::problem::{self, ProblemDoc};
 use super::{App, Caller};
 use crate::service::ServiceError;
 use crate::service::backup::{AccountFile, Restored};
+use crate::store::StoreError;
 use actix_web::body::SizedStream;
 use actix_web::dev::Payload;
 use actix_web::http::StatusCode;
@@ -40,7 +41,7 @@ pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, Prob
     let (file, length) = app
         .run(move |services| {
             let account = services.backup(caller)?;
-            spool(&account).map_err(|error| ServiceError::Internal(format!("the file can't be kept: {error}")))
+            Ok(spool(&account).map_err(not_kept)?)
         })
         .await?;
     let pieces = try_unfold(tokio::fs::File::from_std(file), |mut file| async move {
@@ -96,7 +97,7 @@ impl FromRequest for Spooled {
     fn from_request(_: &HttpRequest, payload: &mut Payload) -> Self::Future {
         let mut body = payload.take();
         Box::pin(async move {
-            let mut file = tokio::fs::File::from_std(tempfile::tempfile().map_err(ProblemDoc::internal)?);
+            let mut file = tokio::fs::File::from_std(tempfile::tempfile().map_err(not_kept)?);
             let (mut length, mut text) = (0, Utf8::default());
             while let Some(piece) = body.next().await {
                 let piece = piece.map_err(|error| problem::of_body(&Error::from(error), problem::ACCOUNT_KB))?;
@@ -105,13 +106,20 @@ impl FromRequest for Spooled {
                     return Err(ProblemDoc::too_large(problem::ACCOUNT_KB));
                 }
                 text.take(&piece).map_err(not_utf8)?;
-                file.write_all(&piece).await.map_err(ProblemDoc::internal)?;
+                file.write_all(&piece).await.map_err(not_kept)?;
             }
             text.end().map_err(not_utf8)?;
-            file.flush().await.map_err(ProblemDoc::internal)?;
+            file.flush().await.map_err(not_kept)?;
             Ok(Spooled(file.into_std().await))
         })
     }
+}
+
+/// A file that the disk does not take.
+fn not_kept(error: io::Error) -> StoreError {
+    let said = format!("a file can't be kept: {error}");
+    let is_full = matches!(error.kind(), io::ErrorKind::StorageFull | io::ErrorKind::QuotaExceeded);
+    if is_full { StoreError::Full(said) } else { StoreError::Refused(said) }
 }
 
 fn not_utf8(at: usize) -> ProblemDoc {
