@@ -17,6 +17,7 @@ pub mod lessons;
 pub mod lines;
 pub mod links;
 pub mod lists;
+mod migrations;
 mod nodes;
 pub mod offers;
 mod over;
@@ -31,7 +32,8 @@ pub mod walkers;
 pub mod weighings;
 
 pub use error::StoreError;
-pub use pool::{CONNECTION_WAIT, CONNECTIONS, MIGRATIONS, Manager, Pool, connect};
+pub use migrations::Migrations;
+pub use pool::{CONNECTION_WAIT, CONNECTIONS, Manager, Pool, connect, go_back};
 pub(crate) use pool::{begin, begin_snapshot, commit, roll_back};
 
 use diesel::r2d2::PooledConnection;

@@ -1,18 +1,15 @@
-//! Connections and migrations.
+//! Connections and transactions.
 
 use super::StoreError;
 use super::error::NOT_PRIMARY;
+use super::migrations;
 use super::nodes::{Address, Nodes};
 use diesel::connection::SimpleConnection;
+use diesel::migration::Result as MigrationResult;
 use diesel::r2d2::{Error as PoolError, ManageConnection, R2D2Connection};
-use diesel::sql_types::{Integer, Nullable};
-use diesel::{Connection as _, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
-use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
+use diesel::{Connection as _, MysqlConnection};
 use std::sync::Arc;
 use std::time::Duration;
-
-/// The schema, up and down. Every statement of it may be run again, so that a server that was ended half way goes on.
-pub const MIGRATIONS: EmbeddedMigrations = embed_migrations!("migrations");
 
 /// Connections that are kept open.
 pub type Pool = diesel::r2d2::Pool<Manager>;
@@ -21,9 +18,6 @@ pub type Pool = diesel::r2d2::Pool<Manager>;
 pub const CONNECTIONS: u32 = 10;
 /// How long a connection is waited for.
 pub const CONNECTION_WAIT: Duration = Duration::from_secs(5);
-
-/// How long a server waits for another one that is bringing the database up to date, in seconds.
-const MIGRATION_WAIT: i32 = 120;
 
 /// What every connection needs: UTC, strict values, messages in English (they are read in `error.rs`), no statement that
 /// runs for long and no peer that is waited for so long. Reading committed rows keeps writers of one account, who wait for each other,
@@ -83,42 +77,44 @@ impl ManageConnection for Manager {
 /// A sentence for whoever started the program.
 pub fn connect(url: &str) -> Result<Pool, String> {
     let address = Address::parse(url)?;
-    let reach = |error: &dyn std::fmt::Display| format!("The database at KEVYT_DATABASE_URL can't be reached: {error}");
-    let mut found = Err(String::new());
-    for host in address.hosts() {
-        found = MysqlConnection::establish(&address.on(host)).map_err(|error| reach(&error));
-        if let Ok(c) = &mut found {
-            let migrated = migrate(c).map_err(|error| format!("The database can't be brought up to date: {error}"));
-            match migrated {
-                Ok(()) => break,
-                Err(why) => found = Err(why),
-            }
-        }
-    }
-    drop(found?);
-    let (url, nodes) = address.relayed().map_err(|error| reach(&error))?;
+    migrated(&address, "can't be brought up to date", migrations::migrate)?;
+    let (url, nodes) = address.relayed().map_err(|error| unreachable(&error))?;
     Pool::builder()
         .max_size(CONNECTIONS)
         .min_idle(Some(1))
         .connection_timeout(CONNECTION_WAIT)
         .build(Manager { url, nodes })
-        .map_err(|error| reach(&error))
+        .map_err(|error| unreachable(&error))
 }
 
-#[derive(QueryableByName)]
-struct Locked {
-    #[diesel(sql_type = Nullable<Integer>)]
-    got: Option<i32>,
+/// Takes the database back to a step of its schema, for a version of Kevyt that knows no later one. No server may run.
+///
+/// # Errors
+/// A sentence for whoever started the program.
+pub fn go_back(url: &str, to: &str) -> Result<(), String> {
+    migrated(&Address::parse(url)?, "can't be taken back", |c| migrations::go_back(c, to))
 }
 
-/// Runs what is missing of the migrations, one server at a time. The lock goes with the connection.
-fn migrate(c: &mut MysqlConnection) -> Result<(), Box<dyn std::error::Error + Send + Sync>> {
-    let lock = format!("SELECT GET_LOCK(CONCAT('kevyt migrations ', MD5(DATABASE())), {MIGRATION_WAIT}) AS got");
-    if sql_query(lock).get_result::<Locked>(c)?.got != Some(1) {
-        return Err(format!("another server has been at it for {MIGRATION_WAIT} s").into());
+/// Migrates on the first server that can be reached.
+fn migrated(
+    address: &Address,
+    cannot: &str,
+    migrate: impl Fn(&mut MysqlConnection) -> MigrationResult<()>,
+) -> Result<(), String> {
+    let mut done = Err(String::new());
+    for host in address.hosts() {
+        done = MysqlConnection::establish(&address.on(host))
+            .map_err(|error| unreachable(&error))
+            .and_then(|mut c| migrate(&mut c).map_err(|error| format!("The database {cannot}: {error}")));
+        if done.is_ok() {
+            break;
+        }
     }
-    c.run_pending_migrations(MIGRATIONS)?;
-    Ok(())
+    done
+}
+
+fn unreachable(error: &dyn std::fmt::Display) -> String {
+    format!("The database at KEVYT_DATABASE_URL can't be reached: {error}")
 }
 
 /// Begins a transaction of several reads that see one state of the database.

@@ -5,9 +5,7 @@ use diesel::connection::SimpleConnection;
 use diesel::result::{DatabaseErrorKind, Error};
 use diesel::sql_types::BigInt;
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
-use diesel_migrations::MigrationHarness;
 use insta::assert_json_snapshot;
-use kevyt::store::MIGRATIONS;
 use kevyt_browser::Stage;
 use serde_json::json;
 
@@ -36,17 +34,6 @@ async fn furnished(stage: &Stage) -> Client {
     let add = json!({ "kind": "add", "add": [{ "name": "tarp", "price": "90", "qty": 1 }], "requires": [leave.id()] });
     assert_eq!(client.post(&swaps, add).await.status, 201);
     client
-}
-
-#[test]
-fn migrations_go_down_and_up_again() {
-    let stage = Stage::start(true);
-    let mut c = connection(&stage);
-    c.revert_all_migrations(MIGRATIONS).unwrap();
-    let left = "SELECT COUNT(*) AS n FROM information_schema.tables WHERE table_schema = DATABASE() AND table_name NOT LIKE '\\_\\_%'";
-    assert_eq!(sql_query(left).get_result::<Count>(&mut c).unwrap().n, 0);
-    c.run_pending_migrations(MIGRATIONS).unwrap();
-    assert_eq!(rows_of(&mut c, "gear"), 0);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -21,6 +21,7 @@ mod plans;
 mod refusals;
 mod round_trip;
 mod running;
+mod schema;
 mod sheet;
 mod shop;
 mod starting;

@@ -67,17 +67,8 @@ fn a_server_that_was_ended_while_it_migrated_goes_on() {
     let stage = Stage::start(false);
     let whole: Vec<Column> =
         sql_query(SCHEMA).load(&mut MysqlConnection::establish(stage.database_url()).unwrap()).unwrap();
-    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("migrations");
-    let mut folders: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
-    folders.sort();
-    let migrations: Vec<String> =
-        folders.iter().map(|folder| std::fs::read_to_string(folder.join("up.sql")).unwrap()).collect();
-    let statements = |text: &str| {
-        let lines = text.lines().filter(|line| !line.trim_start().starts_with("--")).collect::<Vec<_>>().join("\n");
-        lines.split(';').map(str::trim).filter(|one| !one.is_empty()).map(str::to_owned).collect::<Vec<_>>()
-    };
-    for (at, text) in migrations.iter().enumerate() {
-        let all = statements(text);
+    let migrations = ups();
+    for (at, all) in migrations.iter().enumerate() {
         // After the first statement, half way, and after the last, before the migration is marked as done.
         for done in [1, all.len() / 2, all.len()] {
             let empty = Empty::beside(&stage);
@@ -101,7 +92,19 @@ fn revert(empty: &Empty<'_>, many: usize) -> MysqlConnection {
     use diesel_migrations::MigrationHarness;
     let mut c = empty.connection();
     for _ in 0..many {
-        c.revert_last_migration(kevyt::store::MIGRATIONS).unwrap();
+        c.revert_last_migration(kevyt::store::Migrations).unwrap();
     }
     c
+}
+
+/// The statements of each step of the schema.
+pub fn ups() -> Vec<Vec<String>> {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("migrations");
+    let mut folders: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    folders.sort();
+    let statements = |text: String| {
+        let lines = text.lines().filter(|line| !line.trim_start().starts_with("--")).collect::<Vec<_>>().join("\n");
+        lines.split(';').map(str::trim).filter(|one| !one.is_empty()).map(str::to_owned).collect()
+    };
+    folders.iter().map(|folder| statements(std::fs::read_to_string(folder.join("up.sql")).unwrap())).collect()
 }
