@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 mod accounts;
+mod at_once;
 mod batches;
 mod client;
 mod command_line;

@@ -114,7 +114,11 @@ impl Write<'_> {
     /// Takes back that a swap was done: what came off is on the list again, what went on is out of the inventory, whatever was changed of
     /// it since.
     pub fn undo_swap(&mut self, id: SwapId, version: i32) -> Result<FullSwap, ServiceError> {
-        let mut record = swaps::get(self.c, self.caller.access, id)?.value;
+        let swap = swaps::get(self.c, self.caller.access, id)?;
+        if swap.version != version {
+            return Err(StoreError::Stale(swap.version).into());
+        }
+        let mut record = swap.value;
         let Some(done) = record.done.take() else {
             let detail = format!("{} is not done.", record.name.as_str());
             return Err(ServiceError::invalid("swap", "not_done", detail));
