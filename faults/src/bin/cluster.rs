@@ -2,6 +2,7 @@
 #![allow(clippy::print_stdout, clippy::expect_used, reason = "it tells whoever started it where things are")]
 
 use kevyt_faults::{Cluster, Server};
+use tokio::signal::unix::{SignalKind, signal};
 
 #[tokio::main]
 async fn main() {
@@ -19,5 +20,9 @@ async fn main() {
         println!("server: {}", server.url);
     }
     println!("Accounts made at one are there at the other. Kill a node, and both go on. Ctrl-C ends all of it.");
-    tokio::signal::ctrl_c().await.expect("a signal that can be waited for");
+    let mut told_to_end = signal(SignalKind::terminate()).expect("a signal that can be waited for");
+    tokio::select! {
+        _ = tokio::signal::ctrl_c() => {}
+        _ = told_to_end.recv() => {}
+    }
 }
