@@ -7,6 +7,7 @@ use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{RankBy, Ranked, Selling, Swap, SwapId, Worth, plain_saving, rank, worth};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
+use std::fmt;
 
 /// A pack list, its swaps, and the question.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -112,15 +113,15 @@ impl<'a> Ready<'a> {
         for (at, swap) in problem.swaps.iter().enumerate() {
             check_swap(at, swap, &lines, &swaps)?;
         }
-        within("require", problem.require.values().copied(), limits::JOB_AMOUNT)?;
-        within("heaviest_start_mg", problem.heaviest_start.map(Mass::mg), limits::MASS_MG * 100)?;
-        within("target_mg", [problem.target.mg()], i64::MAX)?;
-        within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
-        within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
+        within(format_args!("require"), problem.require.values().copied(), limits::JOB_AMOUNT)?;
+        within(format_args!("heaviest_start_mg"), problem.heaviest_start.map(Mass::mg), limits::MASS_MG * 100)?;
+        within(format_args!("target_mg"), [problem.target.mg()], i64::MAX)?;
+        within(format_args!("budget_minor"), [problem.budget.minor()], limits::MONEY_MINOR)?;
+        within(format_args!("hour_minor"), [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
         if let Some(purse) = problem.terms.purse {
-            within("money.now_minor", [purse.now.minor()], limits::MONEY_MINOR)?;
-            within("money.month_minor", [purse.month.minor()], limits::MONEY_MINOR)?;
-            within("money.resale_after_months", [purse.resale_after.into()], limits::MONTHS.into())?;
+            within(format_args!("money.now_minor"), [purse.now.minor()], limits::MONEY_MINOR)?;
+            within(format_args!("money.month_minor"), [purse.month.minor()], limits::MONEY_MINOR)?;
+            within(format_args!("money.resale_after_months"), [purse.resale_after.into()], limits::MONTHS.into())?;
         }
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
@@ -182,24 +183,24 @@ impl<'a> Ready<'a> {
 }
 
 fn index_lines(problem: &Problem) -> Result<HashMap<&LineId, &Line>, ProblemError> {
-    at_most("lines", problem.lines.len(), limits::LINES)?;
+    at_most(format_args!("lines"), problem.lines.len(), limits::LINES)?;
     let mut lines = HashMap::new();
     for (at, line) in problem.lines.iter().enumerate() {
-        let path = format!("lines[{at}]");
+        let path = format_args!("lines[{at}]");
         if lines.insert(&line.id, line).is_some() {
             return Err(error(format!("{path}.id"), "an id that no other line has", &line.id.0));
         }
         for (field, place) in PLACES {
-            within(&format!("{path}.{field}"), [i64::from(line.counts.at(place))], limits::COUNT.into())?;
+            within(format_args!("{path}.{field}"), [i64::from(line.counts.at(place))], limits::COUNT.into())?;
         }
-        check_weight(&path, line.weight)?;
-        check_jobs(&path, &line.provides, &line.needs)?;
+        check_weight(path, line.weight)?;
+        check_jobs(path, &line.provides, &line.needs)?;
     }
     Ok(lines)
 }
 
 fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemError> {
-    at_most("swaps", problem.swaps.len(), limits::SWAPS)?;
+    at_most(format_args!("swaps"), problem.swaps.len(), limits::SWAPS)?;
     let mut swaps = HashMap::new();
     for (at, swap) in problem.swaps.iter().enumerate() {
         if swaps.insert(&swap.id, at).is_some() {
@@ -210,18 +211,18 @@ fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemErro
 }
 
 fn check_kits(problem: &Problem, lines: &HashMap<&LineId, &Line>) -> Result<(), ProblemError> {
-    at_most("kits", problem.kits.len(), limits::LINES)?;
+    at_most(format_args!("kits"), problem.kits.len(), limits::LINES)?;
     for (at, kit) in problem.kits.iter().enumerate() {
-        let path = format!("kits[{at}]");
-        within(&format!("{path}.mg"), [kit.weighed.mg()], limits::MASS_MG)?;
-        at_most(&format!("{path}.parts"), kit.parts.len(), limits::PARTS)?;
+        let path = format_args!("kits[{at}]");
+        within(format_args!("{path}.mg"), [kit.weighed.mg()], limits::MASS_MG)?;
+        at_most(format_args!("{path}.parts"), kit.parts.len(), limits::PARTS)?;
         for (part, (line, qty)) in kit.parts.iter().enumerate() {
             let twice = kit.parts.iter().take(part).any(|(earlier, _)| earlier == line);
             if twice || !lines.contains_key(line) {
                 let expected = "the id of one of the lines, each once";
                 return Err(error(format!("{path}.parts[{part}].line"), expected, &line.0));
             }
-            count(&format!("{path}.parts[{part}].qty"), *qty)?;
+            count(format_args!("{path}.parts[{part}].qty"), *qty)?;
         }
     }
     let kept = LinkedKits::new(&problem.kits).kept();
@@ -238,30 +239,30 @@ fn check_swap(
     lines: &HashMap<&LineId, &Line>,
     swaps: &HashMap<&SwapId, usize>,
 ) -> Result<(), ProblemError> {
-    let path = format!("swaps[{at}]");
-    at_most(&format!("{path}.remove"), swap.remove.len(), limits::SIDE)?;
-    at_most(&format!("{path}.add"), swap.add.len(), limits::SIDE)?;
+    let path = format_args!("swaps[{at}]");
+    at_most(format_args!("{path}.remove"), swap.remove.len(), limits::SIDE)?;
+    at_most(format_args!("{path}.add"), swap.add.len(), limits::SIDE)?;
     for (side, removal) in swap.remove.iter().enumerate() {
         if !lines.contains_key(&removal.line) {
             return Err(error(format!("{path}.remove[{side}].line"), "the id of one of the lines", &removal.line.0));
         }
-        count(&format!("{path}.remove[{side}].qty"), removal.qty)?;
-        counted(&format!("{path}.remove[{side}].from"), removal.from)?;
+        count(format_args!("{path}.remove[{side}].qty"), removal.qty)?;
+        counted(format_args!("{path}.remove[{side}].from"), removal.from)?;
     }
     for (side, addition) in swap.add.iter().enumerate() {
-        let path = format!("{path}.add[{side}]");
-        count(&format!("{path}.qty"), addition.qty)?;
-        check_weight(&path, addition.weight)?;
-        counted(&format!("{path}.as"), addition.place)?;
+        let path = format_args!("{path}.add[{side}]");
+        count(format_args!("{path}.qty"), addition.qty)?;
+        check_weight(path, addition.weight)?;
+        counted(format_args!("{path}.as"), addition.place)?;
         let high = addition.price.map(|price| price.high().minor());
-        within(&format!("{path}.price_minor"), high, limits::MONEY_MINOR)?;
-        check_jobs(&path, &addition.provides, &addition.needs)?;
+        within(format_args!("{path}.price_minor"), high, limits::MONEY_MINOR)?;
+        check_jobs(path, &addition.provides, &addition.needs)?;
     }
-    within(&format!("{path}.delivery_minor"), [swap.delivery.minor()], limits::MONEY_MINOR)?;
-    within(&format!("{path}.resale_minor"), [swap.resale.minor()], limits::MONEY_MINOR)?;
-    within(&format!("{path}.tenth_hours"), [swap.tenth_hours], limits::TENTH_HOURS)?;
+    within(format_args!("{path}.delivery_minor"), [swap.delivery.minor()], limits::MONEY_MINOR)?;
+    within(format_args!("{path}.resale_minor"), [swap.resale.minor()], limits::MONEY_MINOR)?;
+    within(format_args!("{path}.tenth_hours"), [swap.tenth_hours], limits::TENTH_HOURS)?;
     for (field, links) in [("requires", &swap.requires), ("excludes", &swap.excludes)] {
-        at_most(&format!("{path}.{field}"), links.len(), limits::LINKS)?;
+        at_most(format_args!("{path}.{field}"), links.len(), limits::LINKS)?;
         for (link, id) in links.iter().enumerate() {
             if *id == swap.id || !swaps.contains_key(id) {
                 return Err(error(format!("{path}.{field}[{link}]"), "the id of another swap", &id.0));
@@ -280,50 +281,50 @@ const PLACES: [(&str, Place); 5] = [
 ];
 
 /// What a swap takes off comes along, and so does what it puts on.
-fn counted(path: &str, place: Place) -> Result<(), ProblemError> {
+fn counted(path: fmt::Arguments<'_>, place: Place) -> Result<(), ProblemError> {
     if Place::COUNTED.contains(&place) {
         return Ok(());
     }
     let found = PLACES.iter().find(|known| known.1 == place).map_or("", |known| known.0);
-    Err(error(path.to_owned(), "carried, worn or used_up", found))
+    Err(error(path.to_string(), "carried, worn or used_up", found))
 }
 
-fn check_weight(path: &str, weight: Option<Known>) -> Result<(), ProblemError> {
+fn check_weight(path: fmt::Arguments<'_>, weight: Option<Known>) -> Result<(), ProblemError> {
     let Some(weight) = weight else { return Ok(()) };
-    within(&format!("{path}.unit_mg"), [weight.unit.mg()], limits::MASS_MG)?;
+    within(format_args!("{path}.unit_mg"), [weight.unit.mg()], limits::MASS_MG)?;
     // What is worked out can be a little over what can be typed.
-    within(&format!("{path}.expected_mg"), [weight.expected.mg()], limits::MASS_MG * 2)?;
-    within(&format!("{path}.high_mg"), [weight.high().mg()], limits::MASS_MG * 2)
+    within(format_args!("{path}.expected_mg"), [weight.expected.mg()], limits::MASS_MG * 2)?;
+    within(format_args!("{path}.high_mg"), [weight.high().mg()], limits::MASS_MG * 2)
 }
 
-fn check_jobs(path: &str, provides: &Jobs, needs: &Jobs) -> Result<(), ProblemError> {
+fn check_jobs(path: fmt::Arguments<'_>, provides: &Jobs, needs: &Jobs) -> Result<(), ProblemError> {
     for (field, jobs) in [("provides", provides), ("needs", needs)] {
-        let path = format!("{path}.{field}");
-        at_most(&path, jobs.len(), limits::JOBS)?;
-        within(&path, jobs.values().copied(), limits::JOB_AMOUNT)?;
+        let path = format_args!("{path}.{field}");
+        at_most(path, jobs.len(), limits::JOBS)?;
+        within(path, jobs.values().copied(), limits::JOB_AMOUNT)?;
     }
     Ok(())
 }
 
-fn within(path: &str, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
+fn within(path: fmt::Arguments<'_>, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
     match values.into_iter().find(|value| !(0..=most).contains(value)) {
-        Some(found) => Err(error(path.to_owned(), &format!("a whole number from 0 to {most}"), &found.to_string())),
+        Some(found) => Err(error(path.to_string(), &format!("a whole number from 0 to {most}"), &found.to_string())),
         None => Ok(()),
     }
 }
 
-fn count(path: &str, qty: u32) -> Result<(), ProblemError> {
+fn count(path: fmt::Arguments<'_>, qty: u32) -> Result<(), ProblemError> {
     if (1..=limits::COUNT).contains(&qty) {
         return Ok(());
     }
-    Err(error(path.to_owned(), &format!("a count from 1 to {}", limits::COUNT), &qty.to_string()))
+    Err(error(path.to_string(), &format!("a count from 1 to {}", limits::COUNT), &qty.to_string()))
 }
 
-fn at_most(path: &str, found: usize, most: usize) -> Result<(), ProblemError> {
+fn at_most(path: fmt::Arguments<'_>, found: usize, most: usize) -> Result<(), ProblemError> {
     if found <= most {
         return Ok(());
     }
-    Err(error(path.to_owned(), &format!("at most {most} entries"), &found.to_string()))
+    Err(error(path.to_string(), &format!("at most {most} entries"), &found.to_string()))
 }
 
 fn error(path: String, expected: &str, found: &str) -> ProblemError {
