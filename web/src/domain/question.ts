@@ -85,7 +85,11 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
       placeholderData: (old?: PlanAnswer) => (old?.list.id === id.value ? old : undefined),
     })),
   )
-  const { data: near } = useQuery(
+  const {
+    data: near,
+    error: nearError,
+    refetch: refetchNear,
+  } = useQuery(
     computed(() => ({
       ...nearMissesQuery(id.value, served.value?.revision ?? 0),
       enabled: served.value !== undefined && !isPlaceholderData.value,
@@ -181,6 +185,8 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     answer,
     error,
     refetch,
+    nearError,
+    refetchNear,
     plan,
     inPlan,
     target,

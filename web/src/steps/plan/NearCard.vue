@@ -2,10 +2,12 @@
 // Near misses: at which price a swap would come into the plan, and at which one would fall out.
 import { computed, ref } from 'vue'
 import type { PlanAnswer } from '@/api/client'
+import Loaded from '@/controls/Loaded.vue'
 import { useUnits } from '@/domain/units'
 import { nearMisses, type Near } from './near'
 
-const props = defineProps<{ answer: PlanAnswer }>()
+const props = defineProps<{ answer: PlanAnswer; error: Error | null }>()
+const emit = defineEmits<{ retry: [] }>()
 const units = useUnits()
 const SHOWN = 4
 const all = ref(false)
@@ -23,7 +25,8 @@ const money = ({ then, each }: Near) => units.moneyText(then) + (each ? '' : the
 </script>
 
 <template>
-  <section v-if="groups.length || found.needed.length" class="card near" aria-label="Near misses">
+  <section v-if="groups.length || found.needed.length || error" class="card near" aria-label="Near misses">
+    <Loaded what="At which prices the plan changes" known :error="error" @retry="emit('retry')" />
     <template v-for="group in groups" :key="group.title">
       <h2>{{ group.title }}</h2>
       <div class="rows">

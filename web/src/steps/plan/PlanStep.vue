@@ -43,6 +43,8 @@ const {
   isDragged,
   askBy,
   write,
+  nearError,
+  refetchNear,
 } = useQuestion(() => props.list)
 const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
 const { doIt, undoIt } = useDoing()
@@ -254,7 +256,7 @@ function dropped() {
             :class="{ faded: isDragged }"
             @count="(counting) => askBy({ counting })"
           />
-          <NearCard :answer="answer" :class="{ faded: isDragged }" />
+          <NearCard :answer="answer" :error="nearError" :class="{ faded: isDragged }" @retry="refetchNear" />
           <section class="card warning">
             <h2>Before you rely on it</h2>
             <p>

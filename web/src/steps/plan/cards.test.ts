@@ -4,6 +4,7 @@ import type { PlanAnswer } from '@/api/client'
 import { monthName } from '@/quantities/dates'
 import { mounted, textOf } from '@/tests/mounted'
 import CountingCard from './CountingCard.vue'
+import NearCard from './NearCard.vue'
 import { compared } from './kept'
 import { changeWords, ladder, nextStep, stepTo } from './ladder'
 import { nearMisses } from './near'
@@ -45,6 +46,15 @@ describe('near misses', () => {
       ['Shelter', 37_900, 45_100],
     ])
     expect(needed).toEqual(['Pillow'])
+  })
+
+  it('say when they could not be had, and are asked for again', async () => {
+    const none = { ...answer, near_misses: [] }
+    expect(mounted(NearCard, { answer: none, error: null }).find('section').exists()).toBe(false)
+    const card = mounted(NearCard, { answer: none, error: new Error('The database is away.') })
+    expect(textOf(card)).toContain('could not be loaded. The database is away.')
+    await card.get('button').trigger('click')
+    expect(card.emitted('retry')).toHaveLength(1)
   })
 })
 
