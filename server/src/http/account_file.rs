@@ -35,7 +35,7 @@ pub struct RestoredOut {
 }
 
 /// The whole account as one file, kevyt-account/1 (its JSON Schema is docs/account.schema.json).
-#[utoipa::path(get, path = "/api/files/account.json", tag = "files", responses((status = 200, content_type = "application/json", body = String)))]
+#[utoipa::path(get, path = "/api/files/account.json", tag = "files", responses((status = 200, body = serde_json::Value, description = "kevyt-account/1, as docs/account.schema.json says")))]
 #[get("/account.json")]
 pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
     let (file, length) = app

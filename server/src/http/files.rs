@@ -299,7 +299,8 @@ fn in_words(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
 
 /// What reading a gear file would do; nothing is written.
 #[utoipa::path(post, path = "/api/files/gear/preview", tag = "files", request_body(content = GearFileIn, content_type = "multipart/form-data"),
-    responses((status = 200, body = PreviewOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+    responses((status = 200, body = PreviewOut), (status = 404, body = ProblemDoc), (status = 413, body = ProblemDoc),
+        (status = 415, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/gear/preview")]
 pub async fn preview(
     app: Data<App>,
@@ -313,7 +314,8 @@ pub async fn preview(
 
 /// Reads a gear file into the account: every line that can be taken, in one transaction.
 #[utoipa::path(post, path = "/api/files/gear", tag = "files", request_body(content = GearFileIn, content_type = "multipart/form-data"),
-    responses((status = 200, body = ImportedOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+    responses((status = 200, body = ImportedOut), (status = 404, body = ProblemDoc), (status = 413, body = ProblemDoc),
+        (status = 415, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/gear")]
 pub async fn import(
     app: Data<App>,

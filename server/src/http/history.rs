@@ -75,7 +75,8 @@ pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result
 
 /// Takes a change back, if nothing that it touched has been changed since.
 #[utoipa::path(post, path = "/api/changes/{id}/undo", tag = "history",
-    responses((status = 200, body = ChangeOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc)))]
+    responses((status = 200, body = ChangeOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc),
+        (status = 422, body = ProblemDoc)))]
 #[post("/changes/{id}/undo")]
 pub async fn undo(app: Data<App>, caller: Caller, id: Path<ChangeId>) -> Result<HttpResponse, ProblemDoc> {
     app.write(caller, StatusCode::OK, move |w| w.undo(*id), ChangeOut::from).await

@@ -15,7 +15,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
 #[openapi(
     info(
         title = "Kevyt",
-        description = "Weighed, priced gear and the swaps that lighten it. Masses are whole milligrams (`_mg`), money whole minor units (`_minor`) of the account's currency. What people type (`weight`, `price`, `target`) is sent as text and read by the server. Every error is a problem document (RFC 9457).",
+        description = "Weighed, priced gear and the swaps that lighten it. Masses are whole milligrams (`_mg`), money whole minor units (`_minor`) of the account's currency. What people type (`weight`, `price`, `target`) is sent as text and read by the server. Every error is a problem document (RFC 9457). Beside what is said of each path, any may answer 400 (not JSON as it is asked for), 401 (not signed in), 403 (from another origin), 413 (too large), 429 (too many), 500 (a fault of the server, with the name of the request), 503 (the database is away, or busy) and 507 (its disk is full).",
         license(name = "AGPL-3.0-or-later")
     ),
     paths(

@@ -1,5 +1,6 @@
 //! A client with a cookie jar, and answers fit for snapshots.
 
+use crate::contract;
 use kevyt_browser::Stage;
 use reqwest::cookie::{CookieStore, Jar};
 use reqwest::multipart::{Form, Part};
@@ -79,9 +80,9 @@ impl Client {
     }
 
     pub async fn ask(&self, method: Method, path: &str, body: Option<Value>) -> Answer {
-        let request = self.http.request(method, format!("{}{path}", self.url));
+        let request = self.raw(method.clone(), path);
         let request = if let Some(body) = body { request.json(&body) } else { request };
-        Answer::read(request.send().await.unwrap()).await
+        Answer::to(&method, path, request).await
     }
 
     /// For requests that the methods above can't make.
@@ -93,13 +94,14 @@ impl Client {
     pub async fn upload(&self, path: &str, file: impl AsRef<[u8]>, how: Value) -> Answer {
         let how = Part::text(how.to_string()).mime_str("application/json").unwrap();
         let form = Form::new().part("file", Part::bytes(file.as_ref().to_vec()).file_name("gear.csv")).part("how", how);
-        Answer::read(self.raw(Method::POST, path).multipart(form).send().await.unwrap()).await
+        Answer::to(&Method::POST, path, self.raw(Method::POST, path).multipart(form)).await
     }
 
     /// Puts what an account's file holds in the place of everything.
     pub async fn restore(&self, file: &str) -> Answer {
-        let request = self.raw(Method::POST, "/api/files/account").header("content-type", "application/json");
-        Answer::read(request.body(file.to_owned()).send().await.unwrap()).await
+        let path = "/api/files/account";
+        let request = self.raw(Method::POST, path).header("content-type", "application/json");
+        Answer::to(&Method::POST, path, request.body(file.to_owned())).await
     }
 
     /// Takes a change back.
@@ -122,6 +124,13 @@ impl Client {
 }
 
 impl Answer {
+    /// Sends a request. The answer is as docs/openapi.json says, or the test ends.
+    async fn to(method: &Method, path: &str, request: reqwest::RequestBuilder) -> Answer {
+        let answer = Answer::read(request.send().await.unwrap()).await;
+        contract::check(method, path, answer.status, &answer.body);
+        answer
+    }
+
     pub async fn read(response: Response) -> Answer {
         let status = response.status().as_u16();
         let headers = response.headers().iter();

@@ -6,6 +6,7 @@ mod at_once;
 mod batches;
 mod client;
 mod command_line;
+mod contract;
 mod cut;
 mod database;
 mod doing;
