@@ -4,7 +4,7 @@
 //! puts back from there what the older schema had no place for. So going back loses nothing. What an older version wrote meanwhile stands.
 
 use diesel::connection::{BoxableConnection, SimpleConnection};
-use diesel::migration::{Migration, MigrationMetadata, MigrationName, MigrationSource, Result};
+use diesel::migration::{Migration, MigrationMetadata, MigrationName, MigrationSource, MigrationVersion, Result};
 use diesel::mysql::Mysql;
 use diesel::sql_types::{Bool, Integer, Nullable, Text};
 use diesel::{MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
@@ -45,13 +45,20 @@ pub fn migrate(c: &mut MysqlConnection) -> Result<()> {
 /// Takes the database back to a step, which is the last one then. No server may run.
 ///
 /// # Errors
-/// What the database said, that another server is at it, or that there is no such step.
+/// What the database said, that another server is at it, that there is no such step, or that there are steps of a newer version.
 pub fn go_back(c: &mut MysqlConnection, to: &str) -> Result<()> {
     let steps = Migrations.migrations()?;
     let names: Vec<String> = steps.iter().map(|step| step.name().to_string()).collect();
     let Some(at) = names.iter().position(|name| name == to) else {
         return Err(format!("\"{to}\" is not a step of the schema. Say one of {}", names.join(", ")).into());
     };
+    let known = |version: &MigrationVersion<'_>| steps.iter().any(|step| step.name().version() == *version);
+    if let Some(newer) = c.applied_migrations()?.iter().find(|version| !known(version)) {
+        return Err(format!(
+            "it has a step ({newer}) that this version of Kevyt does not know. Use the newest that ran on it"
+        )
+        .into());
+    }
     // What was cut off when it was last taken back is whole then.
     migrate(c)?;
     for step in steps[at + 1..].iter().rev() {

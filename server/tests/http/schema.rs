@@ -95,6 +95,11 @@ async fn what_an_older_version_wrote_meanwhile_stands() {
     assert_eq!(unknown.status.code(), Some(2));
     assert_snapshot!("a step that is not one", String::from_utf8(unknown.stderr).unwrap());
 
+    c.batch_execute("INSERT INTO __diesel_schema_migrations (version) VALUES ('29991231000001')").unwrap();
+    let newer = back("2026-11-26-000003_kept");
+    assert_snapshot!("a database of a newer version", String::from_utf8(newer.stderr).unwrap());
+    c.batch_execute("DELETE FROM __diesel_schema_migrations WHERE version = '29991231000001'").unwrap();
+
     let one = |c: &mut MysqlConnection, what: &str| {
         let query = format!("SELECT '' AS name, CAST(({what}) AS CHAR) AS text");
         sql_query(query).get_result::<Said>(c).unwrap().text
