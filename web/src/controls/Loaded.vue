@@ -16,6 +16,11 @@ const emit = defineEmits<{ retry: [] }>()
 
 <style scoped>
 .failed {
+  --el-alert-title-with-description-font-size: 14px;
+  --el-alert-icon-large-size: 20px;
   margin-bottom: var(--s-4);
+}
+.failed :deep(.el-alert__title) {
+  line-height: 1.4;
 }
 </style>
