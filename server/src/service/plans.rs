@@ -2,12 +2,12 @@
 
 use super::sheet::Laid;
 use super::swaps::{FullSwap, full_swaps};
-use super::{Caller, ServiceError, Services, weights};
+use super::{Caller, ServiceError, Services};
 use crate::store::id::{GearId, LineId, ListId, SwapId};
+use crate::store::kits::Kit;
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{accounts, swaps, walkers};
-use diesel::MysqlConnection;
-use kevyt_core::gear::{Counting, Makers};
+use kevyt_core::gear::{Counting, Makers, Weighing};
 use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought};
@@ -181,18 +181,14 @@ fn points(answer: &Answer, order: &BuyingOrder<'_, '_>) -> Vec<(Point, Vec<usize
     shown.map(|(at, point)| (*point, order.of(&answer.frontier.swaps(at)))).collect()
 }
 
-/// Kits that count as they were weighed and have all their parts on the list, the newest weighing first; of lines by their gear.
-pub(super) fn weighed_kits(
-    c: &mut MysqlConnection,
-    caller: Caller,
-    line_of: &HashMap<GearId, LineId>,
-) -> Result<Vec<WeighedKit>, ServiceError> {
-    let kits = weights::counting(weights::load(c, caller, None)?).into_iter().filter_map(|(kit, weighing)| {
+/// Of the kits whose own weighing counts, the newest first, those that have all their parts among lines, by their gear.
+pub(super) fn weighed_kits(counting: &[(Kit, Weighing)], line_of: &HashMap<GearId, LineId>) -> Vec<WeighedKit> {
+    let kits = counting.iter().filter_map(|(kit, weighing)| {
         let part = |(id, count): &(GearId, u32)| Some((CoreLineId(line_of.get(id)?.to_string()), *count));
         let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
         Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
     });
-    Ok(without_overlinked(kits.collect()))
+    without_overlinked(kits.collect())
 }
 
 /// What the swaps that are done have taken of the budget.

@@ -36,6 +36,7 @@ impl<'c> Ground<'c> {
         let list = owner.list("1 kg", "300").await;
         let [poles, mat] = [owner.line("poles 231g", Some(&list)).await, owner.line("mat 400g", Some(&list)).await];
         owner.line("mug 90g", Some(&list)).await;
+        owner.line("cord", Some(&list)).await;
         let parts = json!([{ "gear": poles["id"], "count": 1 }, { "gear": mat["id"], "count": 1 }]);
         let kit = owner.post("/api/kits", json!({ "name": "both", "parts": parts })).await.id().to_owned();
         let sheet = owner.get(&format!("/api/lists/{list}")).await.body;
@@ -45,13 +46,18 @@ impl<'c> Ground<'c> {
         let link = json!({ "secret": secret, "walker": seat });
         assert_eq!(owner.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
         assert_eq!(guest.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+        guest.line("tarp 400g", Some(&list)).await;
         Ground { owner, guest, list, seat, kit, swap }
+    }
+
+    fn at(&self, what: &str) -> String {
+        format!("/api/lists/{}{what}", self.list)
     }
 
     /// A deed as it is asked for now.
     async fn deed(&self, what: &str, round: usize) -> Deed<'c> {
-        let Ground { owner, guest, list, seat, kit, swap } = self;
-        let at = |what: &str| format!("/api/lists/{list}{what}");
+        let Ground { owner, guest, seat, kit, swap, .. } = self;
+        let at = |what: &str| self.at(what);
         let sheet = owner.get(&at("")).await.body;
         let line = line_of(&sheet, ["poles", "mat"][round % 2]);
         let gear = line["gear"]["id"].as_str().unwrap();
@@ -142,6 +148,14 @@ async fn every_two_writes_at_once_are_done_in_either_order() {
                 let is_done = |answer: &Answer| [200, 201, 204].contains(&answer.status);
                 assert!(is_done(&x) || is_done(&y), "{said}");
                 assert!([&x, &y].iter().all(|answer| is_done(answer) || answer.status == 409), "{said}");
+                // What is noted of the list is what its page adds up.
+                let who = [&anna, &bert][round % 2];
+                let noted = who.get(&second.at("/history")).await;
+                let added_up = who.get(&second.at("/sheet")).await;
+                let last = noted.body["points"].as_array().unwrap().last().unwrap().clone();
+                for field in ["base_mg", "unknown"] {
+                    assert_eq!(last[field], added_up.body["totals"][field], "{field} after {said}");
+                }
             }
         }
     }

@@ -63,7 +63,8 @@ fn carrier(walkers: &[StoredWalker], owner: AccountId, carried: Carried) -> Carr
     if carried.shared { Carrier::Shared(at) } else { Carrier::Own(at) }
 }
 
-/// What the caller carries of a list, and how much of that has no known weight: as [`Laid::totals`], of what little that takes.
+/// What the caller carries of a list, and how much of that has no known weight: as [`Laid::totals`], without reading the list. The database
+/// adds up who carries what; only parts of kits are looked at one by one.
 pub(in crate::service) fn base_of(
     c: &mut MysqlConnection,
     caller: Caller,
@@ -72,10 +73,14 @@ pub(in crate::service) fn base_of(
     let (_, to) = walkers::open(c, caller.access, list)?;
     let walkers = walkers::of_list(c, to)?;
     let me = place_of(&walkers, caller.access.account()).unwrap_or_default();
-    let lines = lines::weights(c, to)?;
-    let kits = weighed_kits(c, caller, &lines.iter().map(|line| (line.gear, line.id)).collect())?;
+    let is_mine = |owner: AccountId, carried: Carried| carrier(&walkers, owner, carried).walker() == me;
+    let counting = weights::counting(weights::load(c, caller, None)?);
+    let parts: Vec<GearId> = counting.iter().flat_map(|(kit, _)| kit.parts.iter().map(|part| part.0)).collect();
+    let loads = lines::loads(c, to, &parts)?;
+    let parts = lines::weights(c, to, &parts)?;
+    let kits = weighed_kits(&counting, &parts.iter().map(|line| (line.gear, line.id)).collect());
     let makers = Makers::default();
-    let mine = lines.into_iter().filter(|line| carrier(&walkers, line.owner, line.carried).walker() == me);
+    let mine = parts.into_iter().filter(|line| is_mine(line.owner, line.carried));
     let mine: Vec<Line> = mine
         .map(|line| {
             // Where a weight comes from says nothing of what it adds to a sum.
@@ -91,8 +96,12 @@ pub(in crate::service) fn base_of(
             }
         })
         .collect();
-    let totals = added_up(&mine, &kits).0;
-    Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
+    let of_parts = added_up(&mine, &kits).0;
+    let loads = loads.into_iter().filter(|load| is_mine(load.owner, load.carried));
+    let unknown = u32::try_from(of_parts.unknown).unwrap_or(u32::MAX);
+    Ok(loads.fold((of_parts.base, unknown), |(base, unknown), load| {
+        (base + load.base, unknown.saturating_add(load.unknown))
+    }))
 }
 
 impl Laid {
@@ -115,8 +124,10 @@ impl Laid {
         let things = things.collect();
         let lines: Vec<SheetLine> =
             all.into_iter().map(|(owner, line)| SheetLine { owner, line, shows_price: shows(owner) }).collect();
-        let kits =
-            weighed_kits(c, caller, &lines.iter().map(|line| (line.line.value.gear.id, line.line.id)).collect())?;
+        let kits = weighed_kits(
+            &weights::counting(weights::load(c, caller, None)?),
+            &lines.iter().map(|line| (line.line.value.gear.id, line.line.id)).collect(),
+        );
         Ok(Laid { lines, things, kits, me: place_of(&walkers, mine).unwrap_or_default(), walkers, makers })
     }
 

@@ -4,7 +4,7 @@ mod log;
 mod weights;
 
 pub use log::moved;
-pub use weights::{LineWeight, weights};
+pub use weights::{LineWeight, Load, loads, weights};
 
 use super::access::{Access, ToList};
 use super::gear::GearRow;
