@@ -132,7 +132,8 @@ impl Stage {
         (self.url, self.running) = (url, Some(running));
     }
 
-    fn stop(&mut self) {
+    /// Stops the server.
+    pub fn stop(&mut self) {
         self.running.take().into_iter().for_each(end);
     }
 }

@@ -6,10 +6,11 @@
 use diesel::connection::{BoxableConnection, SimpleConnection};
 use diesel::migration::{Migration, MigrationMetadata, MigrationName, MigrationSource, MigrationVersion, Result};
 use diesel::mysql::Mysql;
-use diesel::sql_types::{Bool, Integer, Nullable, Text};
+use diesel::sql_types::{BigInt, Bool, Integer, Nullable, Text};
 use diesel::{MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
 use diesel_migrations::{EmbeddedMigrations, MigrationHarness, embed_migrations};
 use std::collections::BTreeMap;
+use std::time::{Duration, Instant};
 
 /// The steps of the schema. Every statement of them may be run again, so that a server that was ended half way goes on.
 #[derive(Debug, Clone, Copy)]
@@ -45,7 +46,7 @@ pub fn migrate(c: &mut MysqlConnection) -> Result<()> {
 /// Takes the database back to a step, which is the last one then. No server may run.
 ///
 /// # Errors
-/// What the database said, that another server is at it, that there is no such step, or that there are steps of a newer version.
+/// What the database said, that somebody else is connected to it, that there is no such step, or that there are steps of a newer version.
 pub fn go_back(c: &mut MysqlConnection, to: &str) -> Result<()> {
     let steps = Migrations.migrations()?;
     let names: Vec<String> = steps.iter().map(|step| step.name().to_string()).collect();
@@ -59,6 +60,7 @@ pub fn go_back(c: &mut MysqlConnection, to: &str) -> Result<()> {
         )
         .into());
     }
+    wait_until_alone(c)?;
     // What was cut off when it was last taken back is whole then.
     migrate(c)?;
     for step in steps[at + 1..].iter().rev() {
@@ -79,6 +81,32 @@ fn lock(c: &mut MysqlConnection) -> Result<()> {
         return Err(format!("another server has been at it for {WAIT} s").into());
     }
     Ok(())
+}
+
+/// How long whoever is connected to the database may take to leave it.
+const LEAVING: Duration = Duration::from_secs(3);
+
+/// Waits until nobody else is connected to the database, as servers are.
+fn wait_until_alone(c: &mut MysqlConnection) -> Result<()> {
+    let others =
+        "SELECT COUNT(*) AS many FROM information_schema.processlist WHERE db = DATABASE() AND id <> CONNECTION_ID()";
+    let begun = Instant::now();
+    loop {
+        let Others { many } = sql_query(others).get_result(c)?;
+        if many == 0 {
+            return Ok(());
+        }
+        if begun.elapsed() > LEAVING {
+            return Err(format!("it is in use, by {many} connections. Stop every server first").into());
+        }
+        std::thread::sleep(Duration::from_millis(100));
+    }
+}
+
+#[derive(QueryableByName)]
+struct Others {
+    #[diesel(sql_type = BigInt)]
+    many: i64,
 }
 
 /// A step that loses nothing.

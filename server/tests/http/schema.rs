@@ -88,9 +88,10 @@ async fn going_back_and_up_again_loses_nothing_wherever_it_is_cut_off() {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn what_an_older_version_wrote_meanwhile_stands() {
-    let stage = Stage::start(true);
+    let mut stage = Stage::start(true);
     let mut c = furnished(&stage).await;
-    let back = |step: &str| kevyt(&["back", "--database-url", stage.database_url(), step], "");
+    let url = stage.database_url().to_owned();
+    let back = |step: &str| kevyt(&["back", "--database-url", &url, step], "");
     let unknown = back("2026-11-26");
     assert_eq!(unknown.status.code(), Some(2));
     assert_snapshot!("a step that is not one", String::from_utf8(unknown.stderr).unwrap());
@@ -112,7 +113,13 @@ async fn what_an_older_version_wrote_meanwhile_stands() {
     });
     let facts = one(&mut c, &format!("SELECT facts FROM gear WHERE id = X'{changed}'"));
     // Before facts and trips, and before a weight could lie farther below its figure than above.
-    assert!(back("2026-11-26-000003_kept").status.success());
+    let used = String::from_utf8(back("2026-11-26-000003_kept").stderr).unwrap();
+    assert!(used.contains("Stop every server first"), "{used}");
+    stage.stop();
+    drop(c);
+    let out = back("2026-11-26-000003_kept");
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    let mut c = MysqlConnection::establish(&url).unwrap();
     c.batch_execute(&format!(
         "UPDATE gear SET unit_mg = 50000, half_width_mg = 700, version = version + 1 WHERE id = X'{changed}'; \
         DELETE FROM gear WHERE id = X'{removed}'"
