@@ -13,7 +13,7 @@ type Deed<'c> = (&'c Client, Method, String, Value);
 async fn ask((who, how, path, body): &Deed<'_>) -> Answer {
     let begun = Instant::now();
     let answer = who.ask(how.clone(), path, Some(body.clone())).await;
-    assert!(begun.elapsed() < Duration::from_secs(3), "{path}: {:?}", begun.elapsed());
+    assert!(begun.elapsed() < Duration::from_secs(20), "{path} hangs: {:?}", begun.elapsed());
     answer
 }
 
