@@ -86,7 +86,8 @@ pub struct Totals {
 }
 
 impl Totals {
-    fn add(&mut self, mass: Mass, place: Place) {
+    /// Adds what lies in a place.
+    pub fn add(&mut self, mass: Mass, place: Place) {
         match place {
             Place::Carried => {
                 self.base = self.base + mass;

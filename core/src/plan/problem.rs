@@ -7,7 +7,7 @@ use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{RankBy, Ranked, Selling, Swap, SwapId, Worth, plain_saving, rank, worth};
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
-use std::fmt;
+use std::fmt::Display;
 
 /// A pack list, its swaps, and the question.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -113,15 +113,15 @@ impl<'a> Ready<'a> {
         for (at, swap) in problem.swaps.iter().enumerate() {
             check_swap(at, swap, &lines, &swaps)?;
         }
-        within(format_args!("require"), problem.require.values().copied(), limits::JOB_AMOUNT)?;
-        within(format_args!("heaviest_start_mg"), problem.heaviest_start.map(Mass::mg), limits::MASS_MG * 100)?;
-        within(format_args!("target_mg"), [problem.target.mg()], i64::MAX)?;
-        within(format_args!("budget_minor"), [problem.budget.minor()], limits::MONEY_MINOR)?;
-        within(format_args!("hour_minor"), [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
+        within("require", problem.require.values().copied(), limits::JOB_AMOUNT)?;
+        within("heaviest_start_mg", problem.heaviest_start.map(Mass::mg), limits::MASS_MG * 100)?;
+        within("target_mg", [problem.target.mg()], i64::MAX)?;
+        within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
+        within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;
         if let Some(purse) = problem.terms.purse {
-            within(format_args!("money.now_minor"), [purse.now.minor()], limits::MONEY_MINOR)?;
-            within(format_args!("money.month_minor"), [purse.month.minor()], limits::MONEY_MINOR)?;
-            within(format_args!("money.resale_after_months"), [purse.resale_after.into()], limits::MONTHS.into())?;
+            within("money.now_minor", [purse.now.minor()], limits::MONEY_MINOR)?;
+            within("money.month_minor", [purse.month.minor()], limits::MONEY_MINOR)?;
+            within("money.resale_after_months", [purse.resale_after.into()], limits::MONTHS.into())?;
         }
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
@@ -183,7 +183,7 @@ impl<'a> Ready<'a> {
 }
 
 fn index_lines(problem: &Problem) -> Result<HashMap<&LineId, &Line>, ProblemError> {
-    at_most(format_args!("lines"), problem.lines.len(), limits::LINES)?;
+    at_most("lines", problem.lines.len(), limits::LINES)?;
     let mut lines = HashMap::new();
     for (at, line) in problem.lines.iter().enumerate() {
         let path = format_args!("lines[{at}]");
@@ -200,7 +200,7 @@ fn index_lines(problem: &Problem) -> Result<HashMap<&LineId, &Line>, ProblemErro
 }
 
 fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemError> {
-    at_most(format_args!("swaps"), problem.swaps.len(), limits::SWAPS)?;
+    at_most("swaps", problem.swaps.len(), limits::SWAPS)?;
     let mut swaps = HashMap::new();
     for (at, swap) in problem.swaps.iter().enumerate() {
         if swaps.insert(&swap.id, at).is_some() {
@@ -211,7 +211,7 @@ fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemErro
 }
 
 fn check_kits(problem: &Problem, lines: &HashMap<&LineId, &Line>) -> Result<(), ProblemError> {
-    at_most(format_args!("kits"), problem.kits.len(), limits::LINES)?;
+    at_most("kits", problem.kits.len(), limits::LINES)?;
     for (at, kit) in problem.kits.iter().enumerate() {
         let path = format_args!("kits[{at}]");
         within(format_args!("{path}.mg"), [kit.weighed.mg()], limits::MASS_MG)?;
@@ -281,7 +281,7 @@ const PLACES: [(&str, Place); 5] = [
 ];
 
 /// What a swap takes off comes along, and so does what it puts on.
-fn counted(path: fmt::Arguments<'_>, place: Place) -> Result<(), ProblemError> {
+fn counted(path: impl Display, place: Place) -> Result<(), ProblemError> {
     if Place::COUNTED.contains(&place) {
         return Ok(());
     }
@@ -289,7 +289,7 @@ fn counted(path: fmt::Arguments<'_>, place: Place) -> Result<(), ProblemError> {
     Err(error(path.to_string(), "carried, worn or used_up", found))
 }
 
-fn check_weight(path: fmt::Arguments<'_>, weight: Option<Known>) -> Result<(), ProblemError> {
+fn check_weight(path: impl Display + Copy, weight: Option<Known>) -> Result<(), ProblemError> {
     let Some(weight) = weight else { return Ok(()) };
     within(format_args!("{path}.unit_mg"), [weight.unit.mg()], limits::MASS_MG)?;
     // What is worked out can be a little over what can be typed.
@@ -297,7 +297,7 @@ fn check_weight(path: fmt::Arguments<'_>, weight: Option<Known>) -> Result<(), P
     within(format_args!("{path}.high_mg"), [weight.high().mg()], limits::MASS_MG * 2)
 }
 
-fn check_jobs(path: fmt::Arguments<'_>, provides: &Jobs, needs: &Jobs) -> Result<(), ProblemError> {
+fn check_jobs(path: impl Display + Copy, provides: &Jobs, needs: &Jobs) -> Result<(), ProblemError> {
     for (field, jobs) in [("provides", provides), ("needs", needs)] {
         let path = format_args!("{path}.{field}");
         at_most(path, jobs.len(), limits::JOBS)?;
@@ -306,21 +306,21 @@ fn check_jobs(path: fmt::Arguments<'_>, provides: &Jobs, needs: &Jobs) -> Result
     Ok(())
 }
 
-fn within(path: fmt::Arguments<'_>, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
+fn within(path: impl Display, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
     match values.into_iter().find(|value| !(0..=most).contains(value)) {
         Some(found) => Err(error(path.to_string(), &format!("a whole number from 0 to {most}"), &found.to_string())),
         None => Ok(()),
     }
 }
 
-fn count(path: fmt::Arguments<'_>, qty: u32) -> Result<(), ProblemError> {
+fn count(path: impl Display, qty: u32) -> Result<(), ProblemError> {
     if (1..=limits::COUNT).contains(&qty) {
         return Ok(());
     }
     Err(error(path.to_string(), &format!("a count from 1 to {}", limits::COUNT), &qty.to_string()))
 }
 
-fn at_most(path: fmt::Arguments<'_>, found: usize, most: usize) -> Result<(), ProblemError> {
+fn at_most(path: impl Display, found: usize, most: usize) -> Result<(), ProblemError> {
     if found <= most {
         return Ok(());
     }

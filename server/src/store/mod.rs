@@ -55,6 +55,13 @@ pub struct Stored<I, T> {
     pub value: T,
 }
 
+impl<I, T> Stored<I, T> {
+    /// Itself, if nothing has changed it since it was read at `version`.
+    pub fn at(self, version: i32) -> Result<Self, StoreError> {
+        if self.version == version { Ok(self) } else { Err(StoreError::Stale(self.version)) }
+    }
+}
+
 /// Part of a long list.
 #[derive(Debug, Clone, Copy)]
 pub struct Page {

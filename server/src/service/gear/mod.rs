@@ -119,11 +119,7 @@ impl Write<'_> {
         version: i32,
         change: &GearChange,
     ) -> Result<Stored<GearId, Gear>, ServiceError> {
-        let now = gear::get(self.c, self.caller.access, id)?;
-        if now.version != version {
-            return Err(StoreError::Stale(now.version).into());
-        }
-        let before = now.value;
+        let before = gear::get(self.c, self.caller.access, id)?.at(version)?.value;
         let mut after = before.clone();
         apply(&mut after, change, self.caller)?;
         self.write_gear(vec![Rewrite { id, version, before: before.clone(), after }])?;

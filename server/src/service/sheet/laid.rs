@@ -11,7 +11,7 @@ use crate::store::{Stored, gear};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::{TripList, Walker};
 use kevyt_core::gear::{Gear, Jobs, Makers, Tags, Weight, WeightSource};
-use kevyt_core::list::{Carrier, Line, LineId, Thing, Totals, WeighedKit, added_up};
+use kevyt_core::list::{Carrier, Line, LineId, Place, Thing, Totals, WeighedKit, added_up};
 use kevyt_core::quantity::Mass;
 use kevyt_core::together::serving;
 use kevyt_core::trip::{Trip, required};
@@ -96,12 +96,12 @@ pub(in crate::service) fn base_of(
             }
         })
         .collect();
-    let of_parts = added_up(&mine, &kits).0;
-    let loads = loads.into_iter().filter(|load| is_mine(load.owner, load.carried));
-    let unknown = u32::try_from(of_parts.unknown).unwrap_or(u32::MAX);
-    Ok(loads.fold((of_parts.base, unknown), |(base, unknown), load| {
-        (base + load.base, unknown.saturating_add(load.unknown))
-    }))
+    let mut totals = added_up(&mine, &kits).0;
+    for load in loads.into_iter().filter(|load| is_mine(load.owner, load.carried)) {
+        totals.add(load.carried_mass, Place::Carried);
+        totals.unknown += load.unknown;
+    }
+    Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
 }
 
 impl Laid {

@@ -35,9 +35,7 @@ impl Write<'_> {
     /// Does a swap that was read at `version`: its list is as it would be, its candidates are gear to be weighed.
     pub fn do_swap(&mut self, id: SwapId, version: i32, doing: &Doing) -> Result<FullSwap, ServiceError> {
         let FullSwap { swap, candidates, unavailable, resale } = one(self.c, self.caller, id)?;
-        if swap.version != version {
-            return Err(StoreError::Stale(swap.version).into());
-        }
+        let swap = swap.at(version)?;
         if let Some(why) = unavailable {
             return Err(ServiceError::invalid("swap", "not_possible", why));
         }
@@ -114,11 +112,7 @@ impl Write<'_> {
     /// Takes back that a swap was done: what came off is on the list again, what went on is out of the inventory, whatever was changed of
     /// it since.
     pub fn undo_swap(&mut self, id: SwapId, version: i32) -> Result<FullSwap, ServiceError> {
-        let swap = swaps::get(self.c, self.caller.access, id)?;
-        if swap.version != version {
-            return Err(StoreError::Stale(swap.version).into());
-        }
-        let mut record = swap.value;
+        let mut record = swaps::get(self.c, self.caller.access, id)?.at(version)?.value;
         let Some(done) = record.done.take() else {
             let detail = format!("{} is not done.", record.name.as_str());
             return Err(ServiceError::invalid("swap", "not_done", detail));

@@ -12,7 +12,7 @@ use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
-use crate::store::{Page, StoreError, Stored, candidates, lines, lists};
+use crate::store::{Page, Stored, candidates, lines, lists};
 use available::one;
 use kevyt_core::exchange::{Listed, SwapLine};
 use kevyt_core::gear::{Jobs, Name, WeightSource};
@@ -160,10 +160,7 @@ impl Write<'_> {
 
     /// Writes a swap that was read at `version`.
     pub fn write_swap(&mut self, id: SwapId, version: i32, draft: &SwapDraft) -> Result<FullSwap, ServiceError> {
-        let now = swaps::get(self.c, self.caller.access, id)?;
-        if now.version != version {
-            return Err(StoreError::Stale(now.version).into());
-        }
+        let now = swaps::get(self.c, self.caller.access, id)?.at(version)?;
         if now.value.done.is_some() {
             let detail = format!("{} is done. Undo that first, then change it.", now.value.name.as_str());
             return Err(ServiceError::invalid("swap", "done", detail));

@@ -52,28 +52,28 @@ pub struct Load {
     pub owner: AccountId,
     /// Who carries them.
     pub carried: Carried,
-    /// What of them is in the pack.
-    pub base: Mass,
+    /// What the pieces weigh that are carried.
+    pub carried_mass: Mass,
     /// How many lines have no known weight.
-    pub unknown: u32,
+    pub unknown: usize,
 }
 
 /// What the lines of all who walk on a list add up to, but for those with one of these things, by who carries them.
 pub fn loads(c: &mut MysqlConnection, to: ToList, without: &[GearId]) -> Result<Vec<Load>, StoreError> {
-    let base = sql::<BigInt>("CAST(COALESCE(SUM(list_line.carried * gear.unit_mg), 0) AS SIGNED)");
+    let mass = sql::<BigInt>("CAST(COALESCE(SUM(list_line.carried * gear.unit_mg), 0) AS SIGNED)");
     let unknown = sql::<Unsigned<BigInt>>("CAST(SUM(gear.unit_mg IS NULL) AS UNSIGNED)");
     let rows: Vec<(AccountId, Option<WalkerId>, bool, i64, u64)> = list_line::table
         .inner_join(gear::table)
         .filter(shown(to))
         .filter(list_line::gear_id.ne_all(without))
         .group_by((gear::account_id, list_line::walker_id, list_line::shared))
-        .select((gear::account_id, list_line::walker_id, list_line::shared, base, unknown))
+        .select((gear::account_id, list_line::walker_id, list_line::shared, mass, unknown))
         .load(c)?;
-    let load = |(owner, by, shared, base, unknown)| Load {
+    let load = |(owner, by, shared, mass, unknown)| Load {
         owner,
         carried: Carried { shared, by },
-        base: Mass::from_mg(base),
-        unknown: u32::try_from(unknown).unwrap_or(u32::MAX),
+        carried_mass: Mass::from_mg(mass),
+        unknown: usize::try_from(unknown).unwrap_or(usize::MAX),
     };
     Ok(rows.into_iter().map(load).collect())
 }
