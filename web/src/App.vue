@@ -32,6 +32,7 @@ const Shell = defineAsyncComponent(async () => {
   </main>
   <SignIn v-else-if="account === null" />
   <Shell v-else-if="account" :key="account.name" />
+  <main v-else class="stopped waiting"><p role="status">Waiting for the server …</p></main>
 </template>
 
 <style scoped>
@@ -40,5 +41,14 @@ const Shell = defineAsyncComponent(async () => {
   display: grid;
   gap: var(--s-4);
   justify-items: center;
+}
+/* Seen by whoever waits for more than a moment. */
+.waiting {
+  animation: appear 1s step-end;
+}
+@keyframes appear {
+  from {
+    opacity: 0;
+  }
 }
 </style>
