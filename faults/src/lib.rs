@@ -10,7 +10,7 @@ mod server;
 pub use client::{Answer, Client};
 pub use cluster::Cluster;
 pub use mariadb::Mariadb;
-pub use server::Server;
+pub use server::{Server, kevyt};
 
 use std::net::TcpListener;
 use std::sync::atomic::{AtomicU16, Ordering};

@@ -39,7 +39,7 @@ impl Server {
     }
 
     fn run(listen: &str, database_url: &str, settings: &[&str], around: &[(&str, &str)]) -> Server {
-        let mut child = Command::new(program())
+        let mut child = kevyt()
             .args(["serve", "--listen", listen, "--database-url", database_url])
             .args(settings)
             .envs(MEMORY)
@@ -77,6 +77,11 @@ impl Drop for Server {
     fn drop(&mut self) {
         self.kill();
     }
+}
+
+/// A command of the server's program.
+pub fn kevyt() -> Command {
+    Command::new(program())
 }
 
 /// The server's program: beside this one, or beside the folder that test programs are in.
