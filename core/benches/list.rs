@@ -5,7 +5,8 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use kevyt_core::caution::{Situation, Sleeper, cautions, remedies};
 use kevyt_core::exchange::{TripList, read_list, sums_json};
 use kevyt_core::quantity::Mass;
-use kevyt_core::together::even_split;
+use kevyt_core::steps::Steps;
+use kevyt_core::together::{SPLIT_STEPS, even_split};
 use serde_json::json;
 use std::hint::black_box;
 
@@ -46,9 +47,10 @@ fn lists(criterion: &mut Criterion) {
         let own: Vec<Mass> = (0..walkers).map(|at| Mass::from_mg(6_000_007 + at * 710_009)).collect();
         let bodies: Vec<Option<Mass>> =
             (0..walkers).map(|at| Some(Mass::from_mg(57_000_000 + at * 11_000_000))).collect();
-        assert!(even_split(&own, &bodies, &shared).unwrap().is_proved);
+        let split = || even_split(&own, &bodies, black_box(&shared), &mut Steps::up_to(SPLIT_STEPS)).unwrap();
+        assert!(split().is_proved);
         criterion.bench_function(&format!("30 shared things between {walkers}"), |bench| {
-            bench.iter(|| even_split(black_box(&own), &bodies, black_box(&shared)));
+            bench.iter(split);
         });
     }
 }

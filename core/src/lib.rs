@@ -13,6 +13,7 @@ pub mod list;
 pub mod pack;
 pub mod plan;
 pub mod quantity;
+pub mod steps;
 pub mod swap;
 pub mod together;
 pub mod trip;

@@ -90,3 +90,5 @@ pub const TRIP_THINGS: usize = LINES + 500;
 pub const SILENCED_LESSONS: usize = 2_000;
 /// The most minutes walked on a trip.
 pub const WALKED_MIN: i64 = 365 * 24 * 60;
+/// The most walkers of one list.
+pub const WALKERS: usize = 8;

@@ -5,8 +5,9 @@ use kevyt_core::exchange::{read_list, sums_json};
 use kevyt_core::gear::Jobs;
 use kevyt_core::list::{Carrier, Counts, Place, Switch, Way, counted_by};
 use kevyt_core::quantity::Mass;
-use kevyt_core::together::{even_split, lines_of, serving};
-use kevyt_core::trip::{Covers, Holder, Piece, Trip, Why, covers, lightest_cover, requirements};
+use kevyt_core::steps::Steps;
+use kevyt_core::together::{SPLIT_STEPS, Split, even_split, lines_of, serving};
+use kevyt_core::trip::{COVER_STEPS, Cover, Covers, Holder, Trip, Why, covers, requirements};
 use proptest::prelude::*;
 use serde_json::{Value, json};
 
@@ -116,7 +117,9 @@ fn plain_day(list: &Value, day: i64) -> i64 {
     let dry = up(get("stretch_m") * hourly, get("pace_m_per_hour")) + get("camp_ml");
     total += 1_000 * if day == get("stretch_day") { dry.max(get("start_ml")) } else { get("start_ml") };
     let gas = up(get("boil_ml_per_day") * days * 11_111 * 12, 10_000);
-    total + up(gas * (days - day + 1), days)
+    let cans = list["things"].as_array().unwrap().iter().filter(|thing| !has(thing, "food") && !has(thing, "water"));
+    let held: i64 = cans.map(|can| can["contents_mg"].as_i64().unwrap_or(0) * (counts(can)[0] + counts(can)[2])).sum();
+    total + up(gas * (days - day + 1), days) + (held - gas).max(0)
 }
 
 /// The largest share of the most even split, by trying all, as numerator and denominator.
@@ -186,7 +189,7 @@ proptest! {
     ) {
         let mass = |all: &[i64]| all.iter().copied().map(Mass::from_mg).collect::<Vec<_>>();
         let weighs: Vec<Option<Mass>> = mass(&bodies).into_iter().map(Some).collect();
-        let split = even_split(&mass(&own), &weighs, &mass(&shared)).unwrap();
+        let split = even_split(&mass(&own), &weighs, &mass(&shared), &mut Steps::up_to(SPLIT_STEPS)).unwrap();
         let (num, den) = plain_split(&own, &bodies, &shared);
         prop_assert!(split.is_proved);
         prop_assert_eq!(split.load * den, num * split.body);
@@ -194,15 +197,60 @@ proptest! {
         prop_assert!((0..3).any(|walker| of_that_walker(walker) * split.body == split.load * bodies[walker]));
     }
 
+    /// Beyond twelve pieces too, where there are several of a kind.
     #[test]
-    fn the_lightest_cans_are_those_of_trying_all(pieces in prop::collection::vec((0..500i64, 1..400i64), 0..9), need in 0..1_200i64) {
-        let given: Vec<Piece> = pieces.iter().map(|(amount, mass)| Piece { amount: *amount, mass: Mass::from_mg(*mass) }).collect();
-        let sum = |set: usize, of: &dyn Fn(&(i64, i64)) -> i64| (0..pieces.len()).filter(|at| set >> at & 1 == 1).map(|at| of(&pieces[at])).sum::<i64>();
-        let lightest = (0..1 << pieces.len()).filter(|set| sum(*set, &|p| p.0) >= need).map(|set| sum(set, &|p| p.1)).min();
-        let found = lightest_cover(&given, need);
-        prop_assert_eq!(found.as_ref().map(|set| set.iter().map(|at| pieces[*at].1).sum::<i64>()), lightest);
-        prop_assert!(found.is_none_or(|set| set.iter().map(|at| pieces[*at].0).sum::<i64>() >= need));
+    fn the_lightest_cans_are_those_of_trying_all(
+        kinds in prop::collection::vec((0..500i64, 1..400i64, 0..9u32), 0..5), need in 1..3_000i64,
+    ) {
+        let holders: Vec<Holder> = kinds.iter().map(|&(amount, mass, count)| holder(amount, mass, count, true)).collect();
+        // By so many of each: the lightest, of equals the fewest.
+        let mut ways = vec![(0_i64, 0_i64, 0_u32)];
+        for &(amount, mass, count) in &kinds {
+            ways = ways.iter().flat_map(|&(holds, weighs, many)| {
+                (0..=count).map(move |n| (holds + amount * i64::from(n), weighs + mass * i64::from(n), many + n))
+            }).collect();
+        }
+        let best = ways.into_iter().filter(|way| way.0 >= need).map(|way| (way.1, way.2)).min();
+        let found = covers(&holders, need, &mut Steps::up_to(COVER_STEPS)).owned;
+        let figures = |cover: &Cover| (cover.mass.mg(), cover.pieces.iter().map(|piece| piece.1).sum::<u32>());
+        prop_assert_eq!(found.as_ref().map(figures), best);
+        if let Some(cover) = found {
+            prop_assert!(cover.is_proved);
+            prop_assert!(cover.pieces.iter().all(|(at, many)| *many <= kinds[*at].2));
+            prop_assert!(cover.pieces.iter().map(|(at, many)| kinds[*at].0 * i64::from(*many)).sum::<i64>() >= need);
+            prop_assert_eq!(cover.pieces.iter().map(|(at, many)| kinds[*at].1 * i64::from(*many)).sum::<i64>(), cover.mass.mg());
+        }
     }
+
+    /// With more things than a plain search could try: what each walker may have is bounded by the heaviest own load, and every split of
+    /// things of one weight is one of counts.
+    #[test]
+    fn many_things_of_one_weight_are_split_as_counts_are(
+        own in prop::collection::vec(0..40_000i64, 2..5), bodies in prop::collection::vec(50..90i64, 4), many in 20..36usize, weight in 1..2_000i64,
+    ) {
+        let weighs: Vec<Option<Mass>> = bodies[..own.len()].iter().map(|mg| Some(Mass::from_mg(*mg))).collect();
+        let own_mass: Vec<Mass> = own.iter().map(|mg| Mass::from_mg(*mg)).collect();
+        let split = even_split(&own_mass, &weighs, &vec![Mass::from_mg(weight); many], &mut Steps::up_to(SPLIT_STEPS)).unwrap();
+        // Things of one weight go one by one to whoever has the smallest share with it.
+        let mut loads = own.clone();
+        for _ in 0..many {
+            let next = (0..own.len()).min_by_key(|at| num_over((loads[*at] + weight, bodies[*at]))).unwrap();
+            loads[next] += weight;
+        }
+        let largest = loads.iter().zip(&bodies).map(|(load, body)| num_over((*load, *body))).max().unwrap();
+        prop_assert!(split.is_proved);
+        prop_assert_eq!(num_over((split.load, split.body)), largest);
+    }
+}
+
+/// A share as a whole number that compares as it does: bodies are from 50 to 89 here.
+fn num_over((load, body): (i64, i64)) -> i128 {
+    const ALL: i128 = 1_000_000_000_000_000_000;
+    i128::from(load) * ALL / i128::from(body)
+}
+
+fn holder(amount: i64, mass: i64, count: u32, is_owned: bool) -> Holder {
+    Holder { amount, mass: Some(Mass::from_mg(mass)), count, is_owned }
 }
 
 #[test]
@@ -256,19 +304,69 @@ fn a_plan_counts_what_its_walker_carries_and_what_another_does_for_both() {
 
 #[test]
 fn lighter_cans_are_looked_for_at_home_first_and_then_in_the_shops() {
-    let holder = |amount, mass, count, is_owned| Holder { amount, mass: Some(Mass::from_mg(mass)), count, is_owned };
     let all = [
         holder(230, 378, 1, true),
         holder(100, 198, 2, true),
         holder(220, 300, 1, false),
         Holder { mass: None, ..holder(900, 1, 1, true) },
     ];
-    assert_eq!(covers(&all, 0), Covers::default());
-    let found = covers(&all, 200);
-    assert_eq!(found.owned, Some((vec![0], Mass::from_mg(378))));
-    assert_eq!(found.with_got, Some((vec![2], Mass::from_mg(300))));
-    assert_eq!(covers(&all, 100), Covers { owned: Some((vec![1], Mass::from_mg(198))), with_got: None });
-    assert_eq!(covers(&all, 440).owned, None);
+    let found = |need: i64| {
+        let Covers { owned, with_got } = covers(&all, need, &mut Steps::up_to(COVER_STEPS));
+        [owned, with_got].map(|cover| cover.map(|cover| (cover.pieces, cover.mass.mg())))
+    };
+    assert_eq!(found(0), [None, None]);
+    assert_eq!(found(200), [Some((vec![(0, 1)], 378)), Some((vec![(2, 1)], 300))]);
+    assert_eq!(found(100), [Some((vec![(1, 1)], 198)), None]);
+    assert_eq!(found(440), [None, Some((vec![(0, 1), (2, 1)], 678))]);
+}
+
+#[test]
+fn twenty_cans_of_a_hundred_grams_are_as_many_as_it_takes() {
+    let cover = covers(&[holder(100_000, 180_000, 20, true)], 1_500_000, &mut Steps::up_to(COVER_STEPS)).owned.unwrap();
+    assert_eq!((cover.pieces, cover.mass.mg(), cover.is_proved), (vec![(0, 15)], 2_700_000, true));
+}
+
+/// Numbers that look like nothing in particular.
+fn odd(at: i64, most: i64) -> i64 {
+    1 + (at * 1_103_515_245 + 12_345).rem_euclid(most)
+}
+
+#[test]
+fn a_split_ends_by_its_own_count_whatever_is_shared() {
+    let split = |walkers: i64, many: i64, own: &dyn Fn(i64) -> i64, mass: &dyn Fn(i64) -> i64| -> (Split, u64) {
+        let own: Vec<Mass> = (0..walkers).map(|at| Mass::from_mg(own(at))).collect();
+        let bodies: Vec<Option<Mass>> = (0..walkers).map(|at| Some(Mass::from_mg(50_000_000 + odd(at, 40_000_000)))).collect();
+        let shared: Vec<Mass> = (0..many).map(|at| Mass::from_mg(mass(at))).collect();
+        let mut steps = Steps::up_to(SPLIT_STEPS);
+        let split = even_split(&own, &bodies, &shared, &mut steps).unwrap();
+        (split, steps.done())
+    };
+    let heaviest = |at: i64| if at == 0 { 90_000_000 } else { 3_000_000 };
+    // One is the heaviest whoever has what: that is known at once.
+    for many in [20, 26, 40] {
+        let (split, steps) = split(3, many, &heaviest, &|at| odd(at, 900_000));
+        assert!(split.is_proved && steps < 10_000, "{many}: {steps}");
+    }
+    for (walkers, many) in [(8, 40), (8, 5_000), (3, 36), (2, 36), (4, 36)] {
+        let of_milligrams = split(walkers, many, &|at| odd(at, 9_000_000), &|at| odd(at, 1_900_003));
+        let much_alike = split(walkers, many, &|_| 0, &|at| 1_000_000 + odd(at, 7));
+        for (split, steps) in [of_milligrams, much_alike] {
+            assert!(steps <= SPLIT_STEPS, "{walkers} {many}: {steps}");
+            assert_eq!(split.carriers.len(), usize::try_from(many).unwrap());
+        }
+    }
+}
+
+#[test]
+fn covers_end_by_their_own_count_whatever_there_is() {
+    let holders: Vec<Holder> = (0..5_000).map(|at| holder(odd(at, 1_000_000), odd(at * 7, 1_000_003), 1_000, true)).collect();
+    let alike: Vec<Holder> = (0..5_000).map(|at| holder(1_000_000 + at, 1_000_000 + at, 1, true)).collect();
+    for (holders, need) in [(&holders, 100_000_000_000), (&holders, 7_654_321), (&alike, 2_222_222_222)] {
+        let mut steps = Steps::up_to(COVER_STEPS);
+        let cover = covers(holders, need, &mut steps).owned.unwrap();
+        assert!(steps.done() <= COVER_STEPS);
+        assert!(cover.pieces.iter().map(|(at, many)| holders[*at].amount * i64::from(*many)).sum::<i64>() >= need);
+    }
 }
 
 #[test]

@@ -1,29 +1,40 @@
-//! What lies between the sleeper and the ground: R of all pads, against steps by the expected low. The steps are a rule of thumb for
-//! average sleepers; R as makers measure it (one standard since 2020; older figures are not comparable).
+//! What lies between the sleeper and the ground: R of all pads, against what the expected low asks, less the sleeper's own offset: a rule of
+//! thumb, straight lines between a few points; R as makers measure it (one standard since 2020; older figures are not comparable).
 
-use super::{COMING, Caution, CautionId, Level, Situation, cold_back};
+use super::{AT_HAND, Caution, CautionId, Level, Situation, cold_back};
 use crate::list::Thing;
 
 const JOB: &str = "ground_insulation";
 
-/// From this low up (tenths of a degree), so many tenths of R.
-const STEPS: [(i64, i64); 5] = [(100, 15), (50, 25), (0, 35), (-70, 45), (-150, 55)];
-/// Below all of them.
-const COLDEST: i64 = 65;
+/// At these lows (tenths of a degree) so many tenths of R; as much as the first above it, as the last below it.
+const POINTS: [(i64, i64); 7] = [(150, 10), (100, 15), (50, 25), (0, 35), (-70, 45), (-150, 55), (-250, 65)];
 
-/// Tenths of R that a low asks for.
-fn asked(low: i64) -> i64 {
-    STEPS.iter().find(|(from, _)| low >= *from).map_or(COLDEST, |(_, tenths)| *tenths)
+/// Tenths of R that a low asks of somebody with an offset, rounded up.
+fn asked(low: i64, offset: i64) -> i64 {
+    let at = low - offset;
+    let [(warmest, least), .., (_, most)] = POINTS;
+    if at >= warmest {
+        return least;
+    }
+    let between = POINTS.windows(2).find_map(|points| match points {
+        &[(warm, less), (cold, more)] if at >= cold => {
+            let (below, span) = (warm - at, warm - cold);
+            Some(less + (below * (more - less) + span - 1) / span)
+        }
+        _ => None,
+    });
+    between.unwrap_or(most)
 }
 
-/// Raised below the step of the low; not in a hammock with an underquilt.
+/// Raised below what the low asks; not in a hammock with an underquilt.
 pub(super) fn raise(situation: &Situation<'_>) -> Vec<Caution> {
     if cold_back::hangs(situation) {
         return Vec::new();
     }
-    let (there, asked) = (situation.sum(JOB, &COMING), asked(situation.trip.low_tenth_c));
+    let asked = asked(situation.trip.low_tenth_c, situation.sleeper.offset);
+    let there = situation.sum(JOB, &AT_HAND);
     let caution = || Caution {
-        of: situation.positions(&COMING, helps),
+        of: situation.positions(&AT_HAND, helps),
         ..Caution::new(CautionId::ColdGround, Level::Amber).figures(there, asked, asked - there)
     };
     (there < asked).then(caution).into_iter().collect()
@@ -31,7 +42,7 @@ pub(super) fn raise(situation: &Situation<'_>) -> Vec<Caution> {
 
 /// Tenths of R of all pads.
 pub(super) fn found(situation: &Situation<'_>) -> Option<i64> {
-    Some(situation.sum(JOB, &COMING))
+    Some(situation.sum(JOB, &AT_HAND))
 }
 
 pub(super) fn helps(thing: &Thing) -> bool {

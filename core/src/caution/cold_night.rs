@@ -1,8 +1,8 @@
-//! The expected low against the sleep system: comfort of the warmest bag or quilt, less what liners and the like add, plus the sleeper's
-//! own offset. Comfort and limit are those of a bag tested on a warm pad with base layers on (the usual laboratory standard); an
+//! The expected low against the sleep system: comfort of a bag or quilt, less what the other things add that warm it, plus the sleeper's own
+//! offset; of several the one with which that is least. Comfort and limit are those of a bag tested on a warm pad with base layers on (the usual laboratory standard); an
 //! extreme rating is survival and is never planned on; a rating of unknown kind counts as a limit, with comfort 5.5 °C above it.
 
-use super::cold_back::UNDERQUILT;
+use super::cold_back::{HAMMOCK, UNDERQUILT};
 use super::{AT_HAND, Caution, CautionId, Level, Situation};
 use crate::gear::RatingKind;
 use crate::list::Thing;
@@ -19,14 +19,18 @@ pub(super) struct Warmest {
     pub assumed: bool,
 }
 
-/// The warmest by comfort, then by limit, of the rated things carried or worn.
-pub(super) fn warmest(situation: &Situation<'_>, which: impl Fn(&Thing) -> bool) -> Option<Warmest> {
-    let rated = situation.positions(&AT_HAND, which).into_iter().filter_map(|at| {
+/// The rated things carried or worn.
+fn rated(situation: &Situation<'_>, which: impl Fn(&Thing) -> bool) -> impl Iterator<Item = Warmest> {
+    situation.positions(&AT_HAND, which).into_iter().filter_map(|at| {
         let rating = situation.things[at].facts.rating?;
         let (comfort, limit) = rating.comfort_and_limit()?;
         Some(Warmest { at, comfort, limit, assumed: rating.kind != RatingKind::Comfort })
-    });
-    rated.min_by_key(|found| (found.comfort, found.limit))
+    })
+}
+
+/// The warmest of them by comfort, then by limit.
+pub(super) fn warmest(situation: &Situation<'_>, which: impl Fn(&Thing) -> bool) -> Option<Warmest> {
+    rated(situation, which).min_by_key(|found| (found.comfort, found.limit))
 }
 
 /// What a bag or quilt does against the low, where `change` is added to its ratings and `beside` changes them.
@@ -53,24 +57,38 @@ fn is_bag(thing: &Thing) -> bool {
     !thing.has(UNDERQUILT)
 }
 
-/// What liners and the like, and the sleeper, change; and the liners.
-fn change(situation: &Situation<'_>) -> (i64, Vec<usize>) {
-    let liners = situation.positions(&AT_HAND, |thing| thing.facts.warms.is_some_and(|warms| warms != 0));
-    let adds: i64 = liners.iter().filter_map(|at| situation.things[*at].facts.warms).sum();
-    (situation.sleeper.offset - adds, liners)
+/// What a thing adds to a bag that it lies in; what hangs below adds nothing.
+fn adds(thing: &Thing) -> i64 {
+    if thing.has(UNDERQUILT) || thing.has(HAMMOCK) { 0 } else { thing.facts.warms.unwrap_or_default() }
+}
+
+/// The bag or quilt that is warmest with all else that warms it, by how much it is warmer for that, and what does it. A thing counts once: not
+/// in itself, however many pieces there are.
+fn system(situation: &Situation<'_>) -> Option<(Warmest, i64, Vec<usize>)> {
+    let liners = situation.positions(&AT_HAND, |thing| adds(thing) != 0);
+    let all: i64 = liners.iter().map(|at| adds(situation.things[*at])).sum();
+    let warmed = |found: Warmest| {
+        let others = all - adds(situation.things[found.at]);
+        (others, found)
+    };
+    let systems = rated(situation, is_bag).map(warmed);
+    let (others, found) = systems.min_by_key(|(others, found)| (found.comfort - others, found.limit - others))?;
+    let beside = liners.into_iter().filter(|at| *at != found.at).collect();
+    Some((found, others, beside))
 }
 
 /// Raised below comfort, red below limit, and where nothing says how warm it is.
 pub(super) fn raise(situation: &Situation<'_>) -> Vec<Caution> {
-    let (change, liners) = change(situation);
-    judge(CautionId::ColdNight, situation, warmest(situation, is_bag), change, liners)
+    let (warmest, adds, beside) =
+        system(situation).map_or((None, 0, Vec::new()), |(found, adds, beside)| (Some(found), adds, beside));
+    judge(CautionId::ColdNight, situation, warmest, situation.sleeper.offset - adds, beside)
 }
 
 /// Comfort of the sleep system.
 pub(super) fn found(situation: &Situation<'_>) -> Option<i64> {
-    warmest(situation, is_bag).map(|found| found.comfort + change(situation).0)
+    system(situation).map(|(found, adds, _)| found.comfort - adds + situation.sleeper.offset)
 }
 
 pub(super) fn helps(thing: &Thing) -> bool {
-    (thing.facts.rating.is_some() && is_bag(thing)) || thing.facts.warms.is_some_and(|warms| warms > 0)
+    (thing.facts.rating.is_some() && is_bag(thing)) || adds(thing) > 0
 }

@@ -78,6 +78,16 @@ fn a_night_is_cold_below_comfort_and_red_below_the_limit() {
         [rated("bag", "", Comfort, 40), rated("quilt", "", Comfort, 60), warm("liner", 30), warm("jacket", 10)];
     assert_eq!(night(&system, 0), QUIET);
     assert_eq!(night(&system, -1), [(Level::Amber, Some(1))]);
+    // What warms does not warm itself; hammocks and what hangs below add nothing.
+    let padded = |mut thing: Thing, warms: i64| {
+        thing.facts.warms = Some(warms);
+        thing
+    };
+    let itself = [padded(rated("bag", "", Comfort, 40), 30), padded(thing("hammock", "hammock", &[]), 90)];
+    assert_eq!(night(&itself, 40), QUIET);
+    assert_eq!(night(&itself, 39), [(Level::Amber, Some(1))]);
+    let two = [padded(rated("bag", "", Comfort, 40), 30), rated("quilt", "", Comfort, 50)];
+    assert_eq!((night(&two, 20), night(&two, 19)), (vec![], vec![(Level::Amber, Some(1))]));
     let cold = Sleeper { offset: 50, body: None };
     assert_eq!(raised_for(CautionId::ColdNight, &system, &at(0), cold), [(Level::Amber, Some(50))]);
 }
@@ -88,10 +98,18 @@ fn the_ground_asks_for_more_the_colder_it_is() {
         raised(CautionId::ColdGround, &[thing("pad", "", &[("ground_insulation", tenths)])], &at(low)).len()
     };
     for (low, asked) in
-        [(100, 15), (99, 25), (50, 25), (49, 35), (0, 35), (-1, 45), (-70, 45), (-71, 55), (-150, 55), (-151, 65)]
+        [(200, 10), (150, 10), (149, 11), (100, 15), (99, 16), (50, 25), (0, 35), (-1, 36), (-35, 40), (-70, 45), (-150, 55), (-249, 65), (-400, 65)]
     {
         assert_eq!((ground(asked, low), ground(asked - 1, low)), (0, 1), "{low}");
     }
+    // Who sleeps five degrees cold is asked for what five degrees less ask for; what is used up is not lain on.
+    let cold = Sleeper { offset: 50, body: None };
+    let pad = thing("pad", "", &[("ground_insulation", 34)]);
+    assert_eq!(raised_for(CautionId::ColdGround, &[pad.clone()], &at(50), cold), [(Level::Amber, Some(1))]);
+    assert_eq!(raised(CautionId::ColdGround, &[pad.clone()], &at(50)), QUIET);
+    let mut used_up = pad;
+    used_up.line.counts = Counts { used_up: 1, ..Counts::default() };
+    assert_eq!(raised(CautionId::ColdGround, &[used_up], &at(50)), [(Level::Amber, Some(25))]);
     let hung =
         [thing("hammock", "hammock", &[]), rated("under", "underquilt", RatingKind::Comfort, 0), warm("liner", 90)];
     assert_eq!(raised(CautionId::ColdGround, &hung, &at(-1)), QUIET);
@@ -127,6 +145,12 @@ fn what_is_lacking_or_forbidden_is_named() {
     assert_eq!(treat(&[]), Some(Level::Red));
     assert_eq!(treat(&[filter()]), Some(Level::Amber));
     assert_eq!(treat(&[filter(), thing("tablets", "", &[("water_treatment", 1)])]), None);
+    // Boiling is a way where there is heat and a pot; a strip of tablets is as many as it treats.
+    let (stove, pot) = (thing("stove", "", &[("heat", 1)]), thing("pot", "", &[("pot", 1)]));
+    assert_eq!(treat(&[stove.clone()]), Some(Level::Red));
+    assert_eq!(treat(&[stove.clone(), pot.clone()]), Some(Level::Amber));
+    assert_eq!(treat(&[stove, pot, filter()]), None);
+    assert_eq!(treat(&[thing("tablets", "", &[("water_treatment", 10)])]), None);
     assert_eq!(raised(CautionId::Freezing, &[filter()], &at(1)), QUIET);
     assert_eq!(raised(CautionId::Freezing, &[filter()], &at(0)), [(Level::Amber, None)]);
     let bears = Trip { container_compulsory: true, ..at(100) };
@@ -141,6 +165,8 @@ fn what_is_lacking_or_forbidden_is_named() {
     let mut asked = at(100);
     asked.requires = [(Job::new("light").unwrap(), 1), (Job::new("pot").unwrap(), 1)].into();
     assert_eq!(raised(CautionId::Essentials, &[], &asked), [(Level::Red, Some(1))]);
+    let whistle: Trip = Trip { requires: [(Job::new("call_for_help").unwrap(), 1)].into(), ..at(100) };
+    assert_eq!(raised(CautionId::Essentials, &[], &whistle), [(Level::Amber, Some(1))]);
     assert_eq!(raised(CautionId::Essentials, &[thing("lamp", "", &[("light", 1)])], &asked), QUIET);
 }
 

@@ -5,6 +5,7 @@ use crate::gear::Counting;
 use crate::plan::{
     Answer, BuyingOrder, NearMiss, Options, Outcome, ProblemError, Ready, Turn, clears, months, near_misses,
 };
+use crate::steps::Steps;
 use crate::swap::Missing;
 use serde_json::{Value, json};
 
@@ -29,11 +30,16 @@ pub fn answer_json(ready: &Ready<'_>, answer: &Answer, version: Version) -> Resu
         if let Some(swaps) = &answer.plan.swaps {
             let figures = clears(ready, swaps)?.map(|(counting, clears)| (counting_key(counting), json!(clears)));
             out["plan"]["clears_mg"] = figures.into_iter().map(|(key, clears)| (key.to_owned(), clears)).collect();
-            let month = ready.problem().terms.purse.and_then(|purse| {
-                let bought = months::soonest(ready, &BuyingOrder::new(ready).of(swaps), purse)?;
-                Some(bought.last().map_or(0, |(_, month)| *month))
+            let soonest = ready.problem().terms.purse.map(|purse| {
+                let order = BuyingOrder::new(ready).of(swaps);
+                months::soonest(ready, &order, purse, &mut Steps::up_to(months::MONTHS_STEPS))
             });
-            out["plan"]["earliest_month"] = json!(month);
+            let proved = soonest.as_ref().filter(|soonest| soonest.is_proved).and_then(|soonest| soonest.last());
+            out["plan"]["earliest_month"] = json!(proved);
+            if let Some(unknown) = soonest.filter(|soonest| !soonest.is_proved) {
+                // Null would say that it is never: this is the soonest that is known, and whether it can be sooner is not.
+                out["plan"]["earliest_month_at_most"] = json!(unknown.last());
+            }
         }
         let near = near_misses(ready, answer, &Options::default(), &|| false);
         out["near_misses"] = near.iter().map(|near| near_miss_json(ready, near)).collect();

@@ -7,7 +7,8 @@ use crate::limits;
 use crate::list::{Carrier, Counts, Line, LineId, Thing, Totals, Way, WeighedKit, added_up, counted_by};
 use crate::plan::ProblemError;
 use crate::quantity::{Mass, MassStyle};
-use crate::together::split_of;
+use crate::steps::Steps;
+use crate::together::{SPLIT_STEPS, split_of};
 use crate::trip::Trip;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -107,6 +108,9 @@ pub fn read_list(json: &str) -> Result<TripList, ProblemError> {
     in_range("sleeper_offset_tenth_c", file.sleeper_offset_tenth_c, (-300, 300))?;
     let body = |path: &str, mg: Option<i64>| mg.map_or(Ok(()), |mg| in_range(path, mg, (1, 1_000_000_000)));
     body("body_mg", file.body_mg)?;
+    if file.walkers.len() > limits::WALKERS {
+        return Err(wrong("walkers", &format!("at most {} walkers", limits::WALKERS), &file.walkers.len()));
+    }
     let mut at_walker: HashMap<&str, usize> = HashMap::new();
     for (at, walker) in file.walkers.iter().enumerate() {
         body(&format!("walkers[{at}].body_mg"), walker.body_mg)?;
@@ -263,9 +267,15 @@ pub fn sums_json(list: &TripList) -> Value {
 /// The most even split as a reduced fraction.
 fn split_json(list: &TripList) -> Value {
     let bodies: Vec<Option<Mass>> = list.walkers.iter().map(|walker| walker.body_mg.map(Mass::from_mg)).collect();
-    split_of(&list.things, &bodies).map_or(Value::Null, |(_, split)| {
+    let mut steps = Steps::up_to(SPLIT_STEPS);
+    split_of(&list.things, &bodies, &mut steps).map_or(Value::Null, |(_, split)| {
         let common = common_divisor(split.load, split.body);
-        json!({ "num": split.load / common, "den": split.body / common })
+        let mut fraction = json!({ "num": split.load / common, "den": split.body / common });
+        if !split.is_proved {
+            // The most even that was found: whether there is a more even one is not known.
+            fraction["proved"] = json!(false);
+        }
+        fraction
     })
 }
 

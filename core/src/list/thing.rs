@@ -70,6 +70,11 @@ impl Thing {
         (self.unit() - self.facts.contents.unwrap_or_default()).max(Mass::ZERO)
     }
 
+    /// The gas in all pieces that are packed: full cans.
+    pub fn gas(&self) -> Mass {
+        self.facts.contents.unwrap_or_default().times(self.line.counts.packed())
+    }
+
     /// How much of a job one piece does.
     pub fn provides(&self, job: &str) -> i64 {
         self.line.provides.get(job).copied().unwrap_or_default()

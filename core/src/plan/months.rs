@@ -4,16 +4,38 @@
 //! together, and in another month once more. At the end of no month is less than nothing left.
 //! Swaps that require each other are bought together.
 
+mod stages;
+
+use super::order::{Group, each_after, in_turn};
 use super::{Purse, Ready};
 use crate::limits::LAST_MONTH;
 use crate::quantity::Money;
+use crate::steps::{OutOfSteps, Steps};
 use std::collections::BTreeMap;
 
-/// The most that are bought apart for which every way to buy them is weighed up.
-const EXACT: usize = 12;
+/// Steps after which a search for the soonest month is left: about half a second.
+pub const MONTHS_STEPS: u64 = 100_000_000;
+/// The most that are bought apart, and bring something, for which every way to buy them is weighed up.
+const EXACT: usize = 18;
 
 /// A swap and the month in which it is bought; 0 is now.
 pub type Bought = (usize, u32);
+
+/// How soon all of a set can be bought.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Soonest {
+    /// When each swap is bought, the last of them as early as is known; `None` if no way is known within [`LAST_MONTH`] months.
+    pub bought: Option<Vec<Bought>>,
+    /// Whether it is proved that there is no sooner way; or none at all.
+    pub is_proved: bool,
+}
+
+impl Soonest {
+    /// The month by whose end all are bought, 0 being now.
+    pub fn last(&self) -> Option<u32> {
+        self.bought.as_ref().map(|bought| bought.last().map_or(0, |(_, month)| *month))
+    }
+}
 
 /// Swaps that are bought at once, what they cost, and what they bring later.
 #[derive(Debug, Clone)]
@@ -32,20 +54,27 @@ struct Purchase {
 type Sent = Vec<i64>;
 
 impl Purchase {
-    /// What it takes of a month in which so much was paid to have things sent, and what is paid then.
-    fn takes(&self, sent: &Sent) -> (i64, Sent) {
-        let (mut takes, mut sent) = (self.cost, sent.clone());
+    /// What it takes of a month in which so much was paid to have things sent.
+    fn takes(&self, sent: &Sent) -> i64 {
+        self.cost + self.parcels.iter().map(|&(place, delivery)| (delivery - sent[place]).max(0)).sum::<i64>()
+    }
+
+    /// What it takes of a month in which nothing was sent.
+    fn takes_alone(&self) -> i64 {
+        self.cost + self.parcels.iter().map(|(_, delivery)| delivery).sum::<i64>()
+    }
+
+    /// Has it sent.
+    fn send(&self, sent: &mut Sent) {
         for &(place, delivery) in &self.parcels {
-            takes += (delivery - sent[place]).max(0);
             sent[place] = sent[place].max(delivery);
         }
-        (takes, sent)
     }
 }
 
 /// Places that things are sent from.
-fn places(purchases: &[Purchase]) -> usize {
-    let all = purchases.iter().flat_map(|purchase| &purchase.parcels);
+fn places<'p>(purchases: impl IntoIterator<Item = &'p Purchase>) -> usize {
+    let all = purchases.into_iter().flat_map(|purchase| &purchase.parcels);
     all.map(|(place, _)| place + 1).max().unwrap_or(0)
 }
 
@@ -54,34 +83,30 @@ fn places(purchases: &[Purchase]) -> usize {
 pub fn by_order(ready: &Ready<'_>, order: &[usize], purse: Purse) -> Option<Vec<Bought>> {
     let purchases = purchases(ready, order);
     let all: Vec<usize> = (0..purchases.len()).collect();
-    in_turn(&purchases, &all, purse).map(|months| bought(&purchases, &months))
+    one_by_one(&purchases, &all, purse).map(|months| bought(&purchases, &months))
 }
 
-/// Buys the swaps of a set so that the last of them is bought as early as can be; `order` is how they would be bought else. Exact for
-/// up to 12 that are bought apart; for more it is never later than by the order. `None` if they can't all be bought in [`LAST_MONTH`]
-/// months.
-pub fn soonest(ready: &Ready<'_>, order: &[usize], purse: Purse) -> Option<Vec<Bought>> {
+/// Buys the swaps of a set so that the last of them is bought as early as can be; `order` is how they would be bought else.
+pub fn soonest(ready: &Ready<'_>, order: &[usize], purse: Purse, steps: &mut Steps<'_>) -> Soonest {
     let purchases = purchases(ready, order);
-    let months = if purse.resale_after == 0 {
-        at_once(&purchases, purse)
-    } else if purchases.len() <= EXACT {
-        weighed_up(&purchases, purse)
-    } else {
-        // The order as it is, what costs least first, what brings most for its cost first.
-        let by = |key: &dyn Fn(&Purchase) -> i64| {
-            let mut left: Vec<usize> = (0..purchases.len()).collect();
-            left.sort_by_key(|&at| key(&purchases[at]));
-            let mut turns = Vec::with_capacity(left.len());
-            while let Some(next) = left.iter().position(|&at| purchases[at].after.iter().all(|one| turns.contains(one)))
-            {
-                turns.push(left.remove(next));
-            }
-            in_turn(&purchases, &turns, purse)
-        };
-        let ways = [by(&|_| 0), by(&|purchase| purchase.cost), by(&|purchase| purchase.cost - purchase.brings)];
-        ways.into_iter().flatten().min_by_key(|months| months.iter().max().copied())
-    };
-    months.map(|months| bought(&purchases, &months))
+    let all = |months: Option<Vec<u32>>| months.map(|months| bought(&purchases, &months));
+    if purse.resale_after == 0 {
+        return Soonest { bought: all(at_once(&purchases, purse)), is_proved: true };
+    }
+    // The order as it is, what costs least first, what brings most for its cost first.
+    let after: Vec<Vec<usize>> = purchases.iter().map(|purchase| purchase.after.clone()).collect();
+    let keys: [&dyn Fn(&Purchase) -> i64; 3] = [&|_| 0, &|one| one.cost, &|one| one.cost - one.brings];
+    let ways = keys.map(|key| one_by_one(&purchases, &each_after(&after, |at| key(&purchases[at])), purse));
+    let known = ways.into_iter().flatten().min_by_key(|months| last(months));
+    match stages::soonest(&purchases, purse, known.as_deref().map(last), steps) {
+        Ok(sooner) => Soonest { bought: all(sooner.or(known)), is_proved: true },
+        Err(OutOfSteps) => Soonest { bought: all(known), is_proved: false },
+    }
+}
+
+/// The month by whose end all are bought.
+fn last(months: &[u32]) -> u32 {
+    months.iter().copied().max().unwrap_or(0)
 }
 
 fn bought(purchases: &[Purchase], months: &[u32]) -> Vec<Bought> {
@@ -95,34 +120,8 @@ fn bought(purchases: &[Purchase], months: &[u32]) -> Vec<Bought> {
 /// What is bought apart, in this order, none before what it requires.
 fn purchases(ready: &Ready<'_>, order: &[usize]) -> Vec<Purchase> {
     let swaps = &ready.problem().swaps;
-    let required = |swap: usize| {
-        let ids = swaps[swap].requires.iter().filter_map(|id| ready.swap_index(id));
-        ids.filter(|other| order.contains(other))
-    };
-    // All that has to be bought no later than each, itself too.
-    let with: BTreeMap<usize, Vec<usize>> = order
-        .iter()
-        .map(|&swap| {
-            let mut all = vec![swap];
-            let mut next = 0;
-            while let Some(&one) = all.get(next) {
-                next += 1;
-                let more: Vec<usize> = required(one).filter(|other| !all.contains(other)).collect();
-                all.extend(more);
-            }
-            (swap, all)
-        })
-        .collect();
-    let (mut purchases, mut number): (Vec<Purchase>, BTreeMap<usize, usize>) = (Vec::new(), BTreeMap::new());
     let mut numbers: BTreeMap<String, usize> = BTreeMap::new();
-    let mut left = order.to_vec();
-    while let Some(&first) =
-        left.iter().find(|swap| with[swap].iter().all(|other| number.contains_key(other) || with[other].contains(swap)))
-    {
-        let together: Vec<usize> =
-            left.iter().copied().filter(|other| with[other].contains(&first) && with[&first].contains(other)).collect();
-        left.retain(|swap| !together.contains(swap));
-        let after = with[&first].iter().filter_map(|swap| number.get(swap).copied()).collect();
+    let mut purchase = |Group { swaps: together, after }: Group| {
         let cost = |&swap: &usize| {
             let additions = swaps[swap].add.iter();
             let prices = additions.filter_map(|addition| Some(addition.price?.expected().times(addition.qty)));
@@ -137,38 +136,48 @@ fn purchases(ready: &Ready<'_>, order: &[usize]) -> Vec<Purchase> {
                 *dearest = (*dearest).max(swaps[swap].delivery.minor());
             }
         }
-        together.iter().for_each(|swap| _ = number.insert(*swap, purchases.len()));
-        purchases.push(Purchase {
+        Purchase {
             cost: together.iter().map(cost).sum(),
             parcels: parcels.into_iter().collect(),
             brings: together.iter().map(|&swap| swaps[swap].resale.minor()).sum(),
             swaps: together,
             after,
-        });
-    }
-    purchases
+        }
+    };
+    in_turn(ready, order).into_iter().map(&mut purchase).collect()
 }
 
-/// The month of each purchase if they are bought in this order.
-fn in_turn(purchases: &[Purchase], turns: &[usize], purse: Purse) -> Option<Vec<u32>> {
+/// The month of each purchase if they are bought one after the other, each as soon as there is money for it.
+fn one_by_one(purchases: &[Purchase], turns: &[usize], purse: Purse) -> Option<Vec<u32>> {
     let mut months = vec![0; purchases.len()];
-    let nothing: Sent = vec![0; places(purchases)];
-    let (mut month, mut spent, mut sent) = (0, 0, nothing.clone());
-    for (done, &turn) in turns.iter().enumerate() {
-        let left = |month: u32| {
-            let come = turns[..=done].iter().filter(|&&at| {
-                let bought = if at == turn { month } else { months[at] };
-                bought + purse.resale_after <= month
-            });
-            income(purse, month) - spent + come.map(|&at| purchases[at].brings).sum::<i64>()
-        };
-        let takes = |then: u32| purchases[turn].takes(if then == month { &sent } else { &nothing });
-        let then = (month..=LAST_MONTH).find(|&then| left(then) >= takes(then).0)?;
-        let (cost, now_sent) = takes(then);
-        (month, spent, sent) = (then, spent + cost, now_sent);
+    // Resale that has come by each month.
+    let mut come = vec![0_i64; income_months()];
+    let mut sent: Sent = vec![0; places(purchases)];
+    let (mut month, mut spent) = (0_u32, 0_i64);
+    for &turn in turns {
+        let purchase = &purchases[turn];
+        let own = if purse.resale_after == 0 { purchase.brings } else { 0 };
+        let left = |month: u32, come: &[i64]| income(purse, month) + come[at(month)] + own - spent;
+        if left(month, &come) < purchase.takes(&sent) {
+            month = (month + 1..=LAST_MONTH).find(|&then| left(then, &come) >= purchase.takes_alone())?;
+            sent.fill(0);
+        }
+        spent += purchase.takes(&sent);
+        purchase.send(&mut sent);
         months[turn] = month;
+        come.iter_mut().skip(at(month.saturating_add(purse.resale_after))).for_each(|come| *come += purchase.brings);
     }
     Some(months)
+}
+
+/// Months that are planned for, this one too.
+fn income_months() -> usize {
+    at(LAST_MONTH) + 1
+}
+
+/// A month as a position.
+fn at(month: u32) -> usize {
+    usize::try_from(month).unwrap_or(usize::MAX)
 }
 
 /// What has come in by the end of a month, resale aside.
@@ -181,92 +190,9 @@ fn at_once(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
     let mut sent = vec![0; places(purchases)];
     let mut cost = 0;
     for purchase in purchases {
-        let takes;
-        (takes, sent) = purchase.takes(&sent);
-        cost += takes - purchase.brings;
+        cost += purchase.takes(&sent) - purchase.brings;
+        purchase.send(&mut sent);
     }
     let month = (0..=LAST_MONTH).find(|&month| income(purse, month) >= cost)?;
     Some(vec![month; purchases.len()])
-}
-
-/// A way to have bought some by the end of a month.
-#[derive(Clone)]
-struct Way {
-    /// What is there now, one month later, … by the resale that is on its way alone.
-    left: Vec<i64>,
-    /// What has been spent on it.
-    spent: i64,
-    sent: Sent,
-    months: Vec<u32>,
-}
-
-/// Every way to buy them, month by month: of two ways to have bought the same, one that has no less now and later is kept, if no less has
-/// been paid for parcels that may be shared.
-fn weighed_up(purchases: &[Purchase], purse: Purse) -> Option<Vec<u32>> {
-    let cost: i64 = purchases.iter().map(|purchase| purchase.cost).sum();
-    let brings: i64 = purchases.iter().map(|purchase| purchase.brings).sum();
-    if cost > income(purse, LAST_MONTH) + brings {
-        return None;
-    }
-    let after: Vec<usize> = purchases.iter().map(|purchase| purchase.after.iter().map(|at| 1 << at).sum()).collect();
-    let all = (1_usize << purchases.len()) - 1;
-    // What resale comes later than the last month is of no use.
-    let later = usize::try_from(purse.resale_after.min(LAST_MONTH + 1)).unwrap_or(1);
-    let mut ways: Vec<Vec<Way>> = vec![Vec::new(); all + 1];
-    let nothing: Sent = vec![0; places(purchases)];
-    ways[0].push(Way {
-        left: vec![income(purse, 0); later],
-        spent: 0,
-        sent: nothing.clone(),
-        months: vec![0; purchases.len()],
-    });
-    for month in 0..=LAST_MONTH {
-        // What is bought first has the smaller number.
-        for done in 0..=all {
-            let from = std::mem::take(&mut ways[done]);
-            for (at, purchase) in purchases.iter().enumerate() {
-                if done & (1 << at) != 0 || after[at] & !done != 0 {
-                    continue;
-                }
-                for way in &from {
-                    let (cost, sent) = purchase.takes(&way.sent);
-                    if way.left[0] < cost {
-                        continue;
-                    }
-                    let mut next = Way { spent: way.spent + cost, sent, ..way.clone() };
-                    next.left.iter_mut().for_each(|left| *left -= cost);
-                    next.months[at] = month;
-                    keep(&mut ways[done | (1 << at)], next);
-                }
-            }
-            ways[done] = from;
-        }
-        if let Some(way) = ways[all].iter().min_by_key(|way| way.spent) {
-            return Some(way.months.clone());
-        }
-        for (done, ways) in ways.iter_mut().enumerate() {
-            let bought = purchases.iter().enumerate().filter(|(at, _)| done & (1 << at) != 0);
-            let brings: i64 = bought.map(|(_, purchase)| purchase.brings).sum();
-            for way in std::mem::take(ways) {
-                let mut next = Way { sent: nothing.clone(), ..way };
-                next.left.remove(0);
-                next.left.push(income(purse, month) - next.spent + brings);
-                next.left.iter_mut().for_each(|left| *left += purse.month.minor());
-                keep(ways, next);
-            }
-        }
-    }
-    None
-}
-
-fn keep(ways: &mut Vec<Way>, way: Way) {
-    let no_less = |one: &[i64], than: &[i64]| one.iter().zip(than).all(|(one, than)| one >= than);
-    let is_no_worse = |one: &Way, than: &Way| {
-        one.spent <= than.spent && no_less(&one.left, &than.left) && no_less(&one.sent, &than.sent)
-    };
-    if ways.iter().any(|other| is_no_worse(other, &way)) {
-        return;
-    }
-    ways.retain(|other| !is_no_worse(&way, other));
-    ways.push(way);
 }

@@ -2,11 +2,12 @@
 
 mod split;
 
-pub use split::{Split, even_split};
+pub use split::{SPLIT_STEPS, Split, even_split};
 
 use crate::gear::{Job, Jobs};
 use crate::list::{Carrier, Counts, Line, Thing};
 use crate::quantity::Mass;
+use crate::steps::Steps;
 
 /// Jobs that each of two needs when they are separated.
 const ALONE: [&str; 6] = ["shelter", "sleep_insulation", "ground_insulation", "water_treatment", "light", "first_aid"];
@@ -26,7 +27,7 @@ pub fn lacks(things: &[Thing], walker: usize) -> Vec<Job> {
 }
 
 /// The most even split of what is shared: positions of the shared things, and who would carry each. `None` with fewer than two walkers.
-pub fn split_of(things: &[Thing], bodies: &[Option<Mass>]) -> Option<(Vec<usize>, Split)> {
+pub fn split_of(things: &[Thing], bodies: &[Option<Mass>], steps: &mut Steps<'_>) -> Option<(Vec<usize>, Split)> {
     let is_shared = |at: &usize| matches!(things[*at].carrier, Carrier::Shared(_));
     let shared: Vec<usize> = (0..things.len()).filter(is_shared).collect();
     let mut own = vec![Mass::ZERO; bodies.len()];
@@ -38,7 +39,7 @@ pub fn split_of(things: &[Thing], bodies: &[Option<Mass>]) -> Option<(Vec<usize>
         }
     }
     let masses: Vec<Mass> = shared.iter().map(|at| things[*at].load()).collect();
-    even_split(&own, bodies, &masses).map(|split| (shared, split))
+    even_split(&own, bodies, &masses, steps).map(|split| (shared, split))
 }
 
 /// Positions of the things that do their jobs for a walker: what they carry, and what another carries for all.

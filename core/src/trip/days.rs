@@ -19,20 +19,22 @@ pub struct Days {
 }
 
 /// What the pack with `things` in it weighs at the start of each day. Food, water and gas are what the trip takes, whatever the list
-/// says of them: things tagged `food` or `water` count for nothing, gas cans as their shells.
+/// says of them: things tagged `food` or `water` count for nothing, gas cans as their shells. What the cans hold beyond the need comes along
+/// to the end.
 pub fn day_by_day<'a>(things: impl IntoIterator<Item = &'a Thing>, trip: &Trip, supplies: &Supplies) -> Days {
-    let dry: Mass = things
-        .into_iter()
-        .filter(|thing| !thing.has("food") && !thing.has("water"))
-        .map(|thing| thing.shell().times(thing.line.counts.packed()))
-        .sum();
+    let (mut dry, mut held) = (Mass::ZERO, Mass::ZERO);
+    for thing in things.into_iter().filter(|thing| !thing.has("food") && !thing.has("water")) {
+        dry = dry + thing.shell().times(thing.line.counts.packed());
+        held = held + thing.gas();
+    }
+    let beyond = (held - supplies.gas).max(Mass::ZERO);
     let carries = trip.carries();
     let start = |day: u32| {
         let next = carries.iter().copied().find(|start| *start > day).unwrap_or(trip.days + 1);
         let water = supplies.water_on(day, trip);
         let days_left = i128::from(trip.days - day + 1);
         let gas = ceil(i128::from(supplies.gas.mg()) * days_left, i128::from(trip.days));
-        dry + trip.food_of(day, next) + Mass::from_mg(water.saturating_mul(1_000)) + Mass::from_mg(gas)
+        dry + beyond + trip.food_of(day, next) + Mass::from_mg(water.saturating_mul(1_000)) + Mass::from_mg(gas)
     };
     let starts: Vec<Mass> = (1..=trip.days).map(start).collect();
     let (mut heaviest_day, mut heaviest) = (1, Mass::ZERO);

@@ -1,6 +1,5 @@
 //! Figures of a trip as they are typed, in the walker's units or with units of their own.
 
-use super::supplies::DELIVERED_PERCENT;
 use super::{Device, Food, Trip};
 use crate::quantity::{Distance, Energy, Mass, MassUnit, Refused, Temperature, Units, Volume, div_half_even};
 use serde::{Deserialize, Serialize};
@@ -122,7 +121,7 @@ impl Trip {
     /// What is charged if so much a day of their rating is drawn from banks.
     fn drawing(&self, mwh_per_day: i64) -> Device {
         let rated = i128::from(mwh_per_day) * i128::from(self.days);
-        let delivered = div_half_even(rated * i128::from(DELIVERED_PERCENT), 100);
+        let delivered = div_half_even(rated * i128::from(self.bank_percent), 100);
         let mwh = i64::try_from(delivered).unwrap_or(i64::MAX);
         Device { name: "as on other trips".to_owned(), mwh, charges: 1 }
     }

@@ -6,7 +6,7 @@ mod figure;
 mod required;
 mod supplies;
 
-pub use cover::{Covers, Holder, Piece, covers, lightest_cover};
+pub use cover::{COVER_STEPS, Cover, Covers, Holder, covers};
 pub use days::{Days, day_by_day};
 pub(crate) use figure::water;
 pub use figure::{Figure, FigureError};
@@ -108,9 +108,15 @@ pub struct Trip {
     /// Milligrams of gas that boil one litre.
     #[serde(default = "usual_gas")]
     pub gas_mg_per_l: i64,
+    /// Gas that is kept in reserve, in per cent of what the boiling takes.
+    #[serde(default = "usual_reserve")]
+    pub gas_reserve_percent: i64,
     /// What is charged.
     #[serde(default)]
     pub devices: Vec<Device>,
+    /// What a power bank delivers of its rating, in per cent.
+    #[serde(default = "usual_delivery")]
+    pub bank_percent: i64,
     /// What is used by the piece.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub counted: Vec<Counted>,
@@ -155,6 +161,14 @@ const fn three() -> u32 {
 const fn usual_gas() -> i64 {
     12_000
 }
+/// A fifth is kept in reserve for wind and cold: a rule of thumb.
+const fn usual_reserve() -> i64 {
+    20
+}
+/// Banks lose a third in turning voltages and as heat: a rule of thumb.
+const fn usual_delivery() -> i64 {
+    65
+}
 #[allow(clippy::trivially_copy_pass_by_ref, reason = "serde asks for a reference")]
 const fn no(flag: &bool) -> bool {
     !*flag
@@ -194,7 +208,9 @@ impl Trip {
             stretch_day: 1,
             boil_ml_per_day: 0,
             gas_mg_per_l: usual_gas(),
+            gas_reserve_percent: usual_reserve(),
             devices: Vec::new(),
+            bank_percent: usual_delivery(),
             counted: Vec::new(),
             low_tenth_c,
             high_tenth_c,
@@ -249,6 +265,8 @@ impl Trip {
         )?;
         within("boil_ml_per_day", self.boil_ml_per_day, (0, limits::VOLUME_ML), VOLUME)?;
         within("gas_mg_per_l", self.gas_mg_per_l, (0, 1_000_000), "milligrams of gas a litre, up to 1000000")?;
+        within("gas_reserve_percent", self.gas_reserve_percent, (0, 200), "per cent in reserve, up to 200")?;
+        within("bank_percent", self.bank_percent, (1, 100), "per cent of its rating, 1 to 100")?;
         let too_many = |many: usize| i64::try_from(many).unwrap_or(i64::MAX);
         within("devices", too_many(self.devices.len()), (0, too_many(DEVICES)), "50 devices at most")?;
         for (at, device) in self.devices.iter().enumerate() {

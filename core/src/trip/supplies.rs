@@ -4,9 +4,6 @@ use super::{Counted, Food, Trip};
 use crate::list::{Place, Thing, job_sum};
 use crate::quantity::Mass;
 
-/// What a power bank delivers of its rating, in per cent: a rule of thumb.
-pub(super) const DELIVERED_PERCENT: i64 = 65;
-
 /// What a trip takes. Each figure is rounded up, once.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
 pub struct Supplies {
@@ -14,7 +11,7 @@ pub struct Supplies {
     pub food_by_carry: Vec<Mass>,
     /// Water for the longest stretch and a dry camp, in millilitres.
     pub water_ml: i64,
-    /// Gas, with a fifth to spare.
+    /// Gas, with its reserve.
     pub gas: Mass,
     /// What devices draw from banks, in milliwatt hours of the banks' rating.
     pub power_mwh: i64,
@@ -58,8 +55,8 @@ pub fn by_the_piece(trip: &Trip, things: &[Thing]) -> Vec<ByThePiece> {
 const COMING: [Place; 3] = Place::COUNTED;
 
 impl Supplies {
-    /// What a trip takes. Water is the stretch walked at the trip's pace, and the camp. Gas is what boils the water, times 1.2. Banks
-    /// deliver [`DELIVERED_PERCENT`] of their rating.
+    /// What a trip takes. Water is the stretch walked at the trip's pace, and the camp. Gas is what boils the water, and the trip's reserve.
+    /// Banks deliver the trip's share of their rating.
     pub fn of(trip: &Trip) -> Supplies {
         let starts = trip.carries();
         let ends = starts.iter().skip(1).copied().chain([trip.days + 1]);
@@ -70,8 +67,8 @@ impl Supplies {
         Supplies {
             food_by_carry: starts.iter().zip(ends).map(|(from, to)| trip.food_of(*from, to)).collect(),
             water_ml: walked.saturating_add(trip.camp_ml),
-            gas: Mass::from_mg(ceil(boiled * 12, 10_000)),
-            power_mwh: ceil(drawn * 100, i128::from(DELIVERED_PERCENT)),
+            gas: Mass::from_mg(ceil(boiled * i128::from(100 + trip.gas_reserve_percent), 100_000)),
+            power_mwh: ceil(drawn * 100, i128::from(trip.bank_percent.max(1))),
         }
     }
 }
@@ -94,11 +91,10 @@ impl Held {
     /// What things hold.
     pub fn by(things: &[&Thing]) -> Held {
         let tagged = things.iter().filter(|thing| thing.has("food"));
-        let in_cans = |thing: &Thing| thing.facts.contents.unwrap_or_default().times(thing.line.counts.packed());
         Held {
             food: tagged.map(|thing| thing.load()).sum(),
             water_ml: job_sum(things.iter().copied(), "water_carried", &COMING),
-            gas: things.iter().copied().map(in_cans).sum(),
+            gas: things.iter().copied().map(Thing::gas).sum(),
             power_mwh: job_sum(things.iter().copied(), "power", &COMING),
         }
     }

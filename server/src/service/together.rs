@@ -13,10 +13,9 @@ use crate::store::walkers::{self, StoredWalker, Walker};
 use crate::store::{StoreError, Stored, accounts, lists};
 use chrono::{TimeDelta, Utc};
 use kevyt_core::gear::Name;
+use kevyt_core::limits;
 use kevyt_core::quantity::Mass;
 
-/// The most who walk on one list.
-pub(super) const WALKERS: usize = 8;
 /// The most links of one list that open it at a time.
 const LINKS: usize = 20;
 /// The longest that a link may open, in days, if an end is wanted.
@@ -53,8 +52,8 @@ impl Write<'_> {
     pub fn add_walker(&mut self, list: ListId, change: &WalkerChange) -> Result<StoredWalker, ServiceError> {
         let (stored, to) = self.owned(list)?;
         let there = walkers::of_list(self.c, to)?;
-        if there.len() >= WALKERS {
-            let detail = format!("{WALKERS} are the most who walk on one list.");
+        if there.len() >= limits::WALKERS {
+            let detail = format!("{} are the most who walk on one list.", limits::WALKERS);
             return Err(ServiceError::invalid("name", "too_many", detail));
         }
         if there.is_empty() {

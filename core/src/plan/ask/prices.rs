@@ -105,7 +105,7 @@ impl Search<'_, '_> {
             }
         }
         work.step(RELAXATION * columns.len())?;
-        let relaxed = if columns.is_empty() { None } else { program.relax() };
+        let relaxed = if columns.is_empty() { None } else { program.relax(work)? };
         let mut multipliers = Multipliers { limit: 0, conditions: vec![0; questions.conditions.len()] };
         if let Some(relaxed) = &relaxed {
             let (of_limit, of_conditions) = relaxed.multipliers.split_at(usize::from(is_limited));

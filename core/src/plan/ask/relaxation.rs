@@ -9,8 +9,20 @@
     reason = "what is inexact here only makes a bound weaker"
 )]
 
+use super::super::work::{Stopped, Work};
 use clarabel::algebra::CscMatrix;
+use clarabel::qdldl::{QDLDLFactorisation, QDLDLSettings};
 use clarabel::solver::{DefaultSettings, DefaultSolver, IPSolver, SolverStatus, SupportedConeT};
+
+/// The most multiplications of one factorization, some hundredths of a second, of which a relaxation takes about fifteen: what takes more
+/// than that is relaxed by subgradients.
+const FACTORIZATION: f64 = 20e6;
+/// Multiplications of one factorization that count as a step of a relaxation.
+const A_STEP: f64 = 7.0;
+/// Rounds of subgradients.
+const ROUNDS: u32 = 400;
+/// Rounds without a better bound after which steps are halved.
+const IN_VAIN: u32 = 10;
 
 /// What multipliers are multiplied by to be whole numbers.
 pub(super) const SCALE: i128 = 1 << 36;
@@ -38,8 +50,99 @@ pub(super) struct Relaxed {
 }
 
 impl Program {
-    /// Solves it. `None` if the solver comes to nothing.
-    pub fn relax(&self) -> Option<Relaxed> {
+    /// Relaxes it. `None` if the solver comes to nothing.
+    pub fn relax(&self, work: &mut Work<'_>) -> Result<Option<Relaxed>, Stopped> {
+        let multiplications = self.factorization();
+        if multiplications > FACTORIZATION {
+            return self.by_subgradients(work).map(Some);
+        }
+        // Nothing stops the solver on its way: what it takes is counted before.
+        work.step((multiplications / A_STEP) as usize)?;
+        Ok(self.by_interior_points())
+    }
+
+    /// Multiplications that one factorization takes, at most: a column with n entries below it couples as many, so that none has more than
+    /// the root of twice all entries.
+    fn factorization(&self) -> f64 {
+        let options = self.costs.len();
+        let mut entries = Entries::default();
+        let mut first = 0;
+        for (at, many) in self.blocks.iter().enumerate() {
+            (first..first + many).for_each(|option| entries.push(option, options + at, 1.0));
+            first += many;
+        }
+        let rows = options + self.blocks.len();
+        for (at, (_, terms)) in self.rows.iter().enumerate() {
+            terms.iter().for_each(|&(option, _)| entries.push(option, rows + at, 1.0));
+        }
+        let size = rows + self.rows.len();
+        (0..size).for_each(|at| entries.push(at, at, 1.0));
+        let matrix = CscMatrix::new_from_triplets(size, size, entries.rows, entries.columns, entries.values);
+        let settings = QDLDLSettings { logical: true, ..QDLDLSettings::default() };
+        let entries = QDLDLFactorisation::<f64>::new(&matrix, Some(settings)).map_or(f64::MAX, |all| all.nnzL() as f64);
+        entries * (2.0 * entries).sqrt()
+    }
+
+    /// Multipliers that get better by steps along what the rows lack with the choices that they make best.
+    fn by_subgradients(&self, work: &mut Work<'_>) -> Result<Relaxed, Stopped> {
+        let scale = |of: &mut dyn Iterator<Item = i64>| of.fold(1, |most, x| most.max(x.abs())) as f64;
+        let cost_scale = scale(&mut self.costs.iter().copied());
+        let costs: Vec<f64> = self.costs.iter().map(|cost| *cost as f64 / cost_scale).collect();
+        let scales: Vec<f64> =
+            self.rows.iter().map(|(_, terms)| scale(&mut terms.iter().map(|term| term.1))).collect();
+        let entries: usize = self.rows.iter().map(|(_, terms)| terms.len()).sum();
+        let (mut multipliers, mut best) = (vec![0.0; self.rows.len()], (f64::NEG_INFINITY, Vec::new()));
+        let (mut length, mut in_vain) = (1.0, 0);
+        let mut made = vec![0_u32; costs.len()];
+        for _ in 0..ROUNDS {
+            work.step(2 * entries + costs.len())?;
+            let mut prices = costs.clone();
+            for ((_, terms), (multiplier, scale)) in self.rows.iter().zip(multipliers.iter().zip(&scales)) {
+                if *multiplier > 0.0 {
+                    terms.iter().for_each(|&(option, takes)| prices[option] += multiplier * takes as f64 / scale);
+                }
+            }
+            let mut is_chosen = vec![false; costs.len()];
+            let (mut bound, mut first) = (0.0, 0);
+            for many in &self.blocks {
+                let cheapest = (first..first + many).min_by(|a, b| prices[*a].total_cmp(&prices[*b]));
+                if let Some(option) = cheapest {
+                    (is_chosen[option], bound) = (true, bound + prices[option]);
+                    made[option] += 1;
+                }
+                first += many;
+            }
+            let over: Vec<f64> = self
+                .rows
+                .iter()
+                .zip(&scales)
+                .map(|((limit, terms), scale)| {
+                    let takes = terms.iter().filter(|(option, _)| is_chosen[*option]).map(|(_, takes)| *takes as f64);
+                    (takes.sum::<f64>() - *limit as f64) / scale
+                })
+                .collect();
+            bound += multipliers.iter().zip(&self.rows).zip(&scales).map(|((m, (limit, _)), s)| -m * *limit as f64 / s).sum::<f64>();
+            if bound > best.0 {
+                (best, in_vain) = ((bound, multipliers.clone()), 0);
+            } else {
+                in_vain += 1;
+                if in_vain == IN_VAIN {
+                    (length, in_vain) = (length / 2.0, 0);
+                    multipliers.clone_from(&best.1);
+                }
+            }
+            let norm = over.iter().map(|x| x * x).sum::<f64>().sqrt().max(1e-9);
+            multipliers.iter_mut().zip(&over).for_each(|(m, x)| *m = f64::max(*m + length * x / norm, 0.0));
+        }
+        let halfway = |option: &usize| made[*option].abs_diff(ROUNDS / 2);
+        Ok(Relaxed {
+            multipliers: best.1.iter().zip(&scales).map(|(m, scale)| whole(m * cost_scale / scale)).collect(),
+            least_sure: (0..costs.len()).min_by_key(halfway),
+            is_impossible: false,
+        })
+    }
+
+    fn by_interior_points(&self) -> Option<Relaxed> {
         let largest =
             |numbers: &mut dyn Iterator<Item = f64>| numbers.fold(0.0, |most, x| f64::max(most, x.abs())).max(1.0);
         let cost_scale = largest(&mut self.costs.iter().map(|cost| *cost as f64));

@@ -3,6 +3,7 @@
 use super::super::{NearMiss, Purse, Turn, months, near_misses};
 use super::*;
 use crate::gear::Band;
+use crate::steps::Steps;
 use crate::swap::Class;
 
 /// Every allowed set: net cost, base weight, and the swaps.
@@ -172,7 +173,9 @@ proptest! {
         let purse = Purse { now: Money::from_minor(now), month: Money::from_minor(month), resale_after };
         let ready = Ready::new(&problem).unwrap();
         let order: Vec<usize> = (0..bought.len()).collect();
-        let soonest = months::soonest(&ready, &order, purse);
+        let soonest = months::soonest(&ready, &order, purse, &mut Steps::up_to(months::MONTHS_STEPS));
+        prop_assert!(soonest.is_proved);
+        let soonest = soonest.bought;
         let end = |bought: &Vec<months::Bought>| bought.iter().map(|(_, month)| *month).max().unwrap_or(0);
         // Of months beyond the sixth nothing is known here.
         let expected = earliest_plainly(&bought, &before, purse, 6);

@@ -266,7 +266,7 @@ fn price_of(path: &str, entry: &PriceEntry) -> Result<PriceRange, ServiceError> 
 
 /// Who walks on a list; the first is whose it is now. Accounts of others are not in a file: they join anew.
 fn lay_walkers(w: &mut Write<'_>, path: &str, list: ListId, entry: &ListEntry) -> Result<Vec<WalkerId>, ServiceError> {
-    at_most(&format!("{path}.walkers"), entry.walkers.len(), together::WALKERS)?;
+    at_most(&format!("{path}.walkers"), entry.walkers.len(), limits::WALKERS)?;
     let (_, to) = walkers::open(w.c, w.caller.access, list)?;
     let mut ids = Vec::new();
     for (at, walker) in entry.walkers.iter().enumerate() {
