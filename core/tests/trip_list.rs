@@ -335,7 +335,8 @@ fn odd(at: i64, most: i64) -> i64 {
 fn a_split_ends_by_its_own_count_whatever_is_shared() {
     let split = |walkers: i64, many: i64, own: &dyn Fn(i64) -> i64, mass: &dyn Fn(i64) -> i64| -> (Split, u64) {
         let own: Vec<Mass> = (0..walkers).map(|at| Mass::from_mg(own(at))).collect();
-        let bodies: Vec<Option<Mass>> = (0..walkers).map(|at| Some(Mass::from_mg(50_000_000 + odd(at, 40_000_000)))).collect();
+        let bodies: Vec<Option<Mass>> =
+            (0..walkers).map(|at| Some(Mass::from_mg(50_000_000 + odd(at, 40_000_000)))).collect();
         let shared: Vec<Mass> = (0..many).map(|at| Mass::from_mg(mass(at))).collect();
         let mut steps = Steps::up_to(SPLIT_STEPS);
         let split = even_split(&own, &bodies, &shared, &mut steps).unwrap();
@@ -359,7 +360,8 @@ fn a_split_ends_by_its_own_count_whatever_is_shared() {
 
 #[test]
 fn covers_end_by_their_own_count_whatever_there_is() {
-    let holders: Vec<Holder> = (0..5_000).map(|at| holder(odd(at, 1_000_000), odd(at * 7, 1_000_003), 1_000, true)).collect();
+    let holders: Vec<Holder> =
+        (0..5_000).map(|at| holder(odd(at, 1_000_000), odd(at * 7, 1_000_003), 1_000, true)).collect();
     let alike: Vec<Holder> = (0..5_000).map(|at| holder(1_000_000 + at, 1_000_000 + at, 1, true)).collect();
     for (holders, need) in [(&holders, 100_000_000_000), (&holders, 7_654_321), (&alike, 2_222_222_222)] {
         let mut steps = Steps::up_to(COVER_STEPS);

@@ -2,10 +2,11 @@
 
 use crate::account::Passwords;
 use crate::http::{
-    App, Place, UploadMemory, encoded_or_not, ending_bodies, head_as_get, report, routes, same_origin,
-    security_headers, tracked, within_memory,
+    App, Place, Uploads, encoded_or_not, ending_bodies, files_one_by_one, head_as_get, report, routes, same_origin,
+    security_headers, tracked,
 };
 use crate::service::Services;
+use crate::service::sheet::Splits;
 use crate::store::connect;
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::web::{self, Data};
@@ -57,6 +58,7 @@ pub fn open(settings: &Settings) -> Result<Services, String> {
         scale: settings.scale.clone(),
         forecast: settings.forecast.clone(),
         shop: settings.shop.clone(),
+        splits: Splits::default(),
     })
 }
 
@@ -70,13 +72,13 @@ pub fn run(services: Arc<Services>, listener: TcpListener, place: Place) -> std:
     actix_web::rt::spawn(tidy(Arc::clone(&services)));
     let app = App::new(services);
     actix_web::rt::spawn(stop_in_time(app.clone()));
-    let memory = Data::new(UploadMemory::default());
+    let uploads = Data::new(Uploads::default());
     let server = HttpServer::new(move || {
         // The last one wrapped is the first to see a request.
         WebApp::new()
-            .app_data(memory.clone())
+            .app_data(uploads.clone())
             .app_data(Data::new(place.clone()))
-            .wrap(from_fn(within_memory))
+            .wrap(from_fn(files_one_by_one))
             .wrap(from_fn(ending_bodies))
             .wrap(from_fn(same_origin))
             .wrap(security_headers(scale.as_deref(), &place))

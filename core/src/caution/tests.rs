@@ -97,9 +97,21 @@ fn the_ground_asks_for_more_the_colder_it_is() {
     let ground = |tenths: i64, low: i64| {
         raised(CautionId::ColdGround, &[thing("pad", "", &[("ground_insulation", tenths)])], &at(low)).len()
     };
-    for (low, asked) in
-        [(200, 10), (150, 10), (149, 11), (100, 15), (99, 16), (50, 25), (0, 35), (-1, 36), (-35, 40), (-70, 45), (-150, 55), (-249, 65), (-400, 65)]
-    {
+    for (low, asked) in [
+        (200, 10),
+        (150, 10),
+        (149, 11),
+        (100, 15),
+        (99, 16),
+        (50, 25),
+        (0, 35),
+        (-1, 36),
+        (-35, 40),
+        (-70, 45),
+        (-150, 55),
+        (-249, 65),
+        (-400, 65),
+    ] {
         assert_eq!((ground(asked, low), ground(asked - 1, low)), (0, 1), "{low}");
     }
     // Who sleeps five degrees cold is asked for what five degrees less ask for; what is used up is not lain on.

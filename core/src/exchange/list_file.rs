@@ -8,7 +8,7 @@ use crate::list::{Carrier, Counts, Line, LineId, Thing, Totals, Way, WeighedKit,
 use crate::plan::ProblemError;
 use crate::quantity::{Mass, MassStyle};
 use crate::steps::Steps;
-use crate::together::{SPLIT_STEPS, split_of};
+use crate::together::{SPLIT_STEPS, even_split, to_split};
 use crate::trip::Trip;
 use serde::{Deserialize, Serialize};
 use serde_json::{Value, json};
@@ -267,8 +267,8 @@ pub fn sums_json(list: &TripList) -> Value {
 /// The most even split as a reduced fraction.
 fn split_json(list: &TripList) -> Value {
     let bodies: Vec<Option<Mass>> = list.walkers.iter().map(|walker| walker.body_mg.map(Mass::from_mg)).collect();
-    let mut steps = Steps::up_to(SPLIT_STEPS);
-    split_of(&list.things, &bodies, &mut steps).map_or(Value::Null, |(_, split)| {
+    let (_, shared, own) = to_split(&list.things, bodies.len());
+    even_split(&own, &bodies, &shared, &mut Steps::up_to(SPLIT_STEPS)).map_or(Value::Null, |split| {
         let common = common_divisor(split.load, split.body);
         let mut fraction = json!({ "num": split.load / common, "den": split.body / common });
         if !split.is_proved {

@@ -59,10 +59,8 @@ pub(super) fn in_turn(ready: &Ready<'_>, wanted: &[usize]) -> Vec<Group> {
     for at in 0..wanted.len() {
         required(at).for_each(|other| _ = graph.add_edge(NodeIndex::new(at), NodeIndex::new(other), ()));
     }
-    let mut together: Vec<Vec<usize>> = kosaraju_scc(&graph)
-        .into_iter()
-        .map(|nodes| nodes.into_iter().map(NodeIndex::index).collect())
-        .collect();
+    let mut together: Vec<Vec<usize>> =
+        kosaraju_scc(&graph).into_iter().map(|nodes| nodes.into_iter().map(NodeIndex::index).collect()).collect();
     let mut group_of = vec![0; wanted.len()];
     for (group, members) in together.iter_mut().enumerate() {
         members.sort_unstable();

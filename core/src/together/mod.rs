@@ -7,7 +7,6 @@ pub use split::{SPLIT_STEPS, Split, even_split};
 use crate::gear::{Job, Jobs};
 use crate::list::{Carrier, Counts, Line, Thing};
 use crate::quantity::Mass;
-use crate::steps::Steps;
 
 /// Jobs that each of two needs when they are separated.
 const ALONE: [&str; 6] = ["shelter", "sleep_insulation", "ground_insulation", "water_treatment", "light", "first_aid"];
@@ -26,11 +25,11 @@ pub fn lacks(things: &[Thing], walker: usize) -> Vec<Job> {
     lacking.filter_map(Job::new).collect()
 }
 
-/// The most even split of what is shared: positions of the shared things, and who would carry each. `None` with fewer than two walkers.
-pub fn split_of(things: &[Thing], bodies: &[Option<Mass>], steps: &mut Steps<'_>) -> Option<(Vec<usize>, Split)> {
+/// What is to be split: positions of the shared things, what each weighs, and what each of so many walkers carries besides.
+pub fn to_split(things: &[Thing], walkers: usize) -> (Vec<usize>, Vec<Mass>, Vec<Mass>) {
     let is_shared = |at: &usize| matches!(things[*at].carrier, Carrier::Shared(_));
     let shared: Vec<usize> = (0..things.len()).filter(is_shared).collect();
-    let mut own = vec![Mass::ZERO; bodies.len()];
+    let mut own = vec![Mass::ZERO; walkers];
     for thing in things {
         if let Carrier::Own(at) = thing.carrier
             && let Some(own) = own.get_mut(at)
@@ -38,8 +37,8 @@ pub fn split_of(things: &[Thing], bodies: &[Option<Mass>], steps: &mut Steps<'_>
             *own = *own + thing.load();
         }
     }
-    let masses: Vec<Mass> = shared.iter().map(|at| things[*at].load()).collect();
-    even_split(&own, bodies, &masses, steps).map(|split| (shared, split))
+    let masses = shared.iter().map(|at| things[*at].load()).collect();
+    (shared, masses, own)
 }
 
 /// Positions of the things that do their jobs for a walker: what they carry, and what another carries for all.

@@ -69,6 +69,8 @@ pub struct App {
     hashing: Arc<Semaphore>,
     /// Reading a large file does too.
     files: Arc<Semaphore>,
+    /// And working out what was read.
+    working: Arc<Semaphore>,
     planner: Arc<Planner>,
     /// The writes of one account, one at a time: who waits holds no connection.
     turns: Arc<Turns>,
@@ -86,6 +88,7 @@ impl App {
             services,
             hashing: seats(),
             files: seats(),
+            working: seats(),
             planner: Arc::new(Planner::new(cores)),
             turns: Arc::default(),
             connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),
@@ -123,6 +126,22 @@ impl App {
         done.map_err(|_| late(format!("no answer within {PATIENCE:?}")))?
             .map_err(|_| ProblemDoc::internal("a worker was lost"))?
             .map_err(ProblemDoc::from)
+    }
+
+    /// Works something out of what was read: off the async threads, without a connection, no more at a time than there are cores.
+    async fn work_out<T: Send + 'static>(
+        &self,
+        work: impl FnOnce(&Services) -> T + Send + 'static,
+    ) -> Result<T, ProblemDoc> {
+        let seat = timeout(PATIENCE, Arc::clone(&self.working).acquire_owned()).await;
+        let seat = seat.ok().and_then(Result::ok).ok_or_else(ProblemDoc::busy)?;
+        let (services, span) = (Arc::clone(&self.services), Span::current());
+        let work = move || {
+            // Given back when the work has ended, not when whoever asked has left.
+            let _seat = seat;
+            span.in_scope(|| work(&services))
+        };
+        web::block(work).await.map_err(|_| ProblemDoc::internal("a worker was lost"))
     }
 
     /// Carries out a use case that changes something, and answers with `status`, the change in `Kevyt-Change`, and what `body` makes of
@@ -278,5 +297,5 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
 pub use guard::{same_origin, security_headers};
 pub use metrics::report;
 pub use tracked::tracked;
-pub use transport::{UploadMemory, encoded_or_not, ending_bodies, head_as_get, within_memory};
+pub use transport::{Uploads, encoded_or_not, ending_bodies, files_one_by_one, head_as_get};
 pub use visitor::Place;

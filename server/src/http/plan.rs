@@ -146,6 +146,8 @@ pub struct ChosenOut {
     months: Option<Vec<u32>>,
     /// The order and months in which all are bought as soon as can be, where that is sooner.
     soonest: Option<Vec<BoughtOut>>,
+    /// Whether it is known that they can't be bought sooner than that, or at all; not where the search for it took too long.
+    soonest_proved: bool,
 }
 
 /// By how much a plan clears the target.
@@ -346,12 +348,13 @@ impl ChosenOut {
             let bought = months.in_order.as_ref()?;
             bought.iter().find(|(other, _)| other == swap).map(|(_, month)| *month)
         };
-        let last = |bought: &Option<Vec<Bought>>| bought.as_ref().and_then(|bought| Some(bought.last()?.1));
-        let is_sooner = match (last(&months.soonest), last(&months.in_order)) {
+        let last = |bought: &Vec<Bought>| Some(bought.last()?.1);
+        let bought = months.soonest.as_ref().and_then(|soonest| soonest.bought.as_ref());
+        let is_sooner = match (bought.and_then(last), months.in_order.as_ref().and_then(last)) {
             (Some(soonest), Some(in_order)) => soonest < in_order,
             (soonest, _) => soonest.is_some(),
         };
-        let soonest = months.soonest.iter().flatten().map(|&(swap, month)| BoughtOut { swap, month });
+        let soonest = bought.into_iter().flatten().map(|&(swap, month)| BoughtOut { swap, month });
         let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
         let mut lost_job = None;
         let outcome = match plan.outcome {
@@ -377,6 +380,7 @@ impl ChosenOut {
             outcome,
             months: plan.swaps.as_ref().and_then(|swaps| swaps.iter().map(month_of).collect()),
             soonest: is_sooner.then(|| soonest.collect()),
+            soonest_proved: months.soonest.as_ref().is_none_or(|soonest| soonest.is_proved),
             clears: clears.iter().map(|(counting, mass)| ClearsOut { counting: *counting, mg: mass.mg() }).collect(),
             swaps: plan.swaps,
             bases_mg: bases.iter().map(|base| base.mg()).collect(),

@@ -37,7 +37,7 @@ pub enum Part {
 }
 
 /// Works plans out on threads of its own that give way to everything else: one at a time for an account, and in all no more than there
-/// are cores. Answers are kept until something of their account is written.
+/// are cores. Answers are kept until something is written of anybody whose rows the list has.
 pub struct Planner {
     seats: Arc<Semaphore>,
     turns: Turns,
@@ -112,7 +112,7 @@ impl App {
     /// The plan of a list, or its near misses, as JSON: as worked out before, if nothing of the account was written since.
     pub async fn planned(&self, caller: Caller, list: ListId, part: Part) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
-        let revision = self.run(move |services| services.revision(caller)).await?;
+        let revision = self.run(move |services| services.revision(caller, list)).await?;
         if let Some(answer) = planner.kept(caller.access, list, part, revision) {
             return Ok(answer);
         }
@@ -127,7 +127,7 @@ impl App {
             return Err(ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail));
         };
         // Whoever had the turn before may have worked this one out.
-        let revision = self.run(move |services| services.revision(caller)).await?;
+        let revision = self.run(move |services| services.revision(caller, list)).await?;
         if let Some(answer) = planner.kept(caller.access, list, part, revision) {
             return Ok(answer);
         }

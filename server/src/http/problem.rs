@@ -67,6 +67,18 @@ impl ProblemDoc {
         ProblemDoc::new(StatusCode::REQUEST_TIMEOUT, "Too slow", "too_slow", detail)
     }
 
+    /// There is more to do at once than is done.
+    pub fn busy() -> ProblemDoc {
+        let detail = "Too much is being worked out at once. Nothing was changed. Try again in a moment.";
+        ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail)
+    }
+
+    /// There is no room for a file.
+    pub fn no_room_for_files() -> ProblemDoc {
+        let detail = "Too many files are being read at once. Nothing was changed. Try again in a moment.";
+        ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail)
+    }
+
     /// Nobody is signed in.
     pub fn not_signed_in() -> ProblemDoc {
         ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "not_signed_in", "Sign in first.")
@@ -195,9 +207,7 @@ pub fn json_config(most_kb: usize) -> JsonConfig {
             JsonPayloadError::OverflowKnownLength { .. } | JsonPayloadError::Overflow { .. } => {
                 ProblemDoc::too_large(most_kb)
             }
-            JsonPayloadError::Payload(PayloadError::Io(why)) if why.kind() == ErrorKind::TimedOut => {
-                ProblemDoc::too_slow()
-            }
+            JsonPayloadError::Payload(PayloadError::Io(why)) if let Some(early) = ended_early(why) => early,
             JsonPayloadError::ContentType => ProblemDoc::new(
                 StatusCode::UNSUPPORTED_MEDIA_TYPE,
                 "Not JSON",
@@ -215,10 +225,19 @@ pub fn json_config(most_kb: usize) -> JsonConfig {
     })
 }
 
+/// Why a body was not read to its end: too slow, or no room for it.
+fn ended_early(why: &std::io::Error) -> Option<ProblemDoc> {
+    match why.kind() {
+        ErrorKind::TimedOut => Some(ProblemDoc::too_slow()),
+        ErrorKind::ResourceBusy => Some(ProblemDoc::no_room_for_files()),
+        _ => None,
+    }
+}
+
 /// What is wrong with a body as such: it is too long, or does not come to its end.
 pub fn of_body(error: &actix_web::Error, most_kb: usize) -> ProblemDoc {
     match error.as_error::<PayloadError>() {
-        Some(PayloadError::Io(why)) if why.kind() == ErrorKind::TimedOut => ProblemDoc::too_slow(),
+        Some(PayloadError::Io(why)) if let Some(early) = ended_early(why) => early,
         Some(PayloadError::Overflow) => ProblemDoc::too_large(most_kb),
         _ => ProblemDoc::new(
             StatusCode::BAD_REQUEST,
@@ -234,9 +253,7 @@ pub fn form_config(most_kb: usize) -> MultipartFormConfig {
     let most = most_kb * 1024;
     MultipartFormConfig::default().total_limit(most).memory_limit(most).error_handler(move |error, _| {
         let problem = match &error {
-            MultipartError::Payload(PayloadError::Io(why)) if why.kind() == ErrorKind::TimedOut => {
-                ProblemDoc::too_slow()
-            }
+            MultipartError::Payload(PayloadError::Io(why)) if let Some(early) = ended_early(why) => early,
             MultipartError::Payload(PayloadError::Overflow) => ProblemDoc::too_large(most_kb),
             _ => ProblemDoc::new(
                 StatusCode::BAD_REQUEST,

@@ -1,22 +1,26 @@
 //! What HTTP asks of every answer, whatever it is about: HEAD, encodings, bodies that end, memory for uploads.
 
-use super::problem::{ACCOUNT_KB, FILE_KB, ProblemDoc};
+use super::Caller;
+use super::problem::{ACCOUNT_KB, ProblemDoc};
+use crate::store::access::Access;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::PayloadError;
-use actix_web::http::header::{ACCEPT_ENCODING, CONTENT_LENGTH, HeaderValue};
+use actix_web::http::header::{ACCEPT_ENCODING, HeaderValue};
 use actix_web::http::{Method, StatusCode};
 use actix_web::middleware::Next;
 use actix_web::web::Data;
 use actix_web::{Error, HttpMessage};
 use bytes::Bytes;
 use futures_core::Stream;
+use std::collections::HashSet;
 use std::future::Future;
+use std::io::ErrorKind;
 use std::pin::Pin;
-use std::sync::Arc;
+use std::sync::{Arc, Mutex, PoisonError};
 use std::task::{Context, Poll};
 use std::time::Duration;
-use tokio::sync::Semaphore;
+use tokio::sync::{OwnedSemaphorePermit, Semaphore};
 use tokio::time::{Instant, Sleep, sleep, sleep_until, timeout};
 
 /// How long nothing may come of a body that has begun.
@@ -24,13 +28,13 @@ const SILENCE: Duration = Duration::from_secs(5);
 /// How long a body may take, and one with a file in it.
 const WHOLE: Duration = Duration::from_secs(10);
 const WHOLE_FILE: Duration = Duration::from_secs(60);
-/// Memory for all files that are on their way at a time, in kB: one account file, or four gear files of the largest.
-const UPLOADS_KB: usize = ACCOUNT_KB;
-/// How long an upload waits for memory.
+/// Room for all files that are on their way at a time, in kB: two account files, or eight gear files, of the largest.
+const UPLOADS_KB: usize = 2 * ACCOUNT_KB;
+/// How long a piece of a file waits for room.
 const UPLOAD_WAIT: Duration = Duration::from_secs(10);
+/// What of a file comes in a second at least, in kB, once it has had time to begin.
+const LEAST_KB_A_SECOND: usize = 16;
 
-/// Where the largest comes.
-const ACCOUNT_FILE: &str = "/api/files/account";
 /// Where the files are that may be large.
 const FILES: &str = "/api/files/";
 
@@ -105,43 +109,132 @@ impl Stream for EndingBody {
             return Poll::Ready(next);
         }
         if self.silence.as_mut().poll(context).is_ready() || self.end.as_mut().poll(context).is_ready() {
-            return Poll::Ready(Some(Err(PayloadError::Io(std::io::ErrorKind::TimedOut.into()))));
+            return Poll::Ready(Some(Err(PayloadError::Io(ErrorKind::TimedOut.into()))));
         }
         Poll::Pending
     }
 }
 
-/// Memory for uploads, which all workers of a server share.
+/// Room for uploads, which all workers of a server share, and whose uploads are under way.
 #[derive(Clone)]
-pub struct UploadMemory(Arc<Semaphore>);
+pub struct Uploads {
+    room: Arc<Semaphore>,
+    senders: Arc<Mutex<HashSet<Access>>>,
+}
 
-impl Default for UploadMemory {
+impl Default for Uploads {
     fn default() -> Self {
-        UploadMemory(Arc::new(Semaphore::new(UPLOADS_KB)))
+        Uploads { room: Arc::new(Semaphore::new(UPLOADS_KB)), senders: Arc::default() }
     }
 }
 
-/// Lets a file in only while there is memory for it; until then nothing of it is read.
-pub async fn within_memory(
-    request: ServiceRequest,
+/// An upload of an account, until it has ended.
+struct Sending(Uploads, Access);
+
+impl Uploads {
+    /// Begins an upload, if the account has none under way.
+    fn begin(&self, access: Access) -> Option<Sending> {
+        let mut senders = self.senders.lock().unwrap_or_else(PoisonError::into_inner);
+        senders.insert(access).then(|| Sending(self.clone(), access))
+    }
+}
+
+impl Drop for Sending {
+    fn drop(&mut self) {
+        self.0.senders.lock().unwrap_or_else(PoisonError::into_inner).remove(&self.1);
+    }
+}
+
+/// Lets files in of whoever is signed in, one at a time of an account, each piece while there is room for it.
+pub async fn files_one_by_one(
+    mut request: ServiceRequest,
     next: Next<impl MessageBody + 'static>,
 ) -> Result<ServiceResponse<BoxBody>, Error> {
     if !request.path().starts_with(FILES) || request.method() != Method::POST {
         return Ok(next.call(request).await?.map_into_boxed_body());
     }
-    let length = request.headers().get(CONTENT_LENGTH).and_then(|value| value.to_str().ok()?.parse::<usize>().ok());
-    let most = if request.path() == ACCOUNT_FILE { ACCOUNT_KB } else { FILE_KB };
-    let kilobytes = length.map_or(most, |bytes| (bytes / 1024 + 1).min(most));
-    let Some(memory) = request.app_data::<Data<UploadMemory>>().map(|memory| Arc::clone(&memory.0)) else {
-        return Ok(request.into_response(ProblemDoc::internal("no upload memory").response()));
+    let caller = match request.extract::<Caller>().await {
+        Ok(caller) => caller,
+        Err(refused) => return Ok(request.into_response(refused.response())),
     };
-    let asked = memory.acquire_many_owned(u32::try_from(kilobytes).unwrap_or(u32::MAX));
-    let Ok(Ok(_held)) = timeout(UPLOAD_WAIT, asked).await else {
-        let detail = "Too many files are being read at once. Nothing was changed. Try again in a moment.";
-        let problem = ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail);
+    let Some(uploads) = request.app_data::<Data<Uploads>>().map(|uploads| uploads.as_ref().clone()) else {
+        return Ok(request.into_response(ProblemDoc::internal("no room for uploads").response()));
+    };
+    let Some(_sending) = uploads.begin(caller.access) else {
+        let detail =
+            "Another file of this account is being read. Nothing was changed. Send this one when that has ended.";
+        let problem = ProblemDoc::new(StatusCode::CONFLICT, "One at a time", "one_file_at_a_time", detail);
         return Ok(request.into_response(problem.response()));
     };
-    Ok(next.call(request).await?.map_into_boxed_body())
+    let held = Arc::new(Mutex::new(Vec::new()));
+    let body = Charged {
+        body: request.take_payload(),
+        room: uploads.room,
+        held: Arc::clone(&held),
+        waiting: None,
+        begun: Instant::now(),
+        bytes: 0,
+    };
+    request.set_payload(Payload::Stream { payload: Box::pin(body) });
+    let answered = next.call(request).await;
+    // What was read is done with.
+    drop(held);
+    Ok(answered?.map_into_boxed_body())
+}
+
+/// What a body has been given room for.
+type Held = Arc<Mutex<Vec<OwnedSemaphorePermit>>>;
+/// A piece that waits for room.
+type Waiting = Pin<Box<dyn Future<Output = Result<OwnedSemaphorePermit, ()>>>>;
+
+/// A body that takes room as it comes, and that is given up when it comes too slowly to be let hold any.
+struct Charged {
+    body: Payload,
+    room: Arc<Semaphore>,
+    held: Held,
+    waiting: Option<(Bytes, Waiting)>,
+    begun: Instant,
+    bytes: usize,
+}
+
+impl Charged {
+    /// Whether it has come slower than a file may, time to begin aside.
+    fn is_slow(&self) -> bool {
+        let since = self.begun.elapsed().saturating_sub(SILENCE).as_secs();
+        self.bytes / 1024 < usize::try_from(since).unwrap_or(usize::MAX).saturating_mul(LEAST_KB_A_SECOND)
+    }
+}
+
+impl Stream for Charged {
+    type Item = Result<Bytes, PayloadError>;
+
+    fn poll_next(mut self: Pin<&mut Self>, context: &mut Context<'_>) -> Poll<Option<Self::Item>> {
+        let given_up = |kind: ErrorKind| Poll::Ready(Some(Err(PayloadError::Io(kind.into()))));
+        if self.waiting.is_none() {
+            let piece = match Pin::new(&mut self.body).poll_next(context) {
+                Poll::Ready(Some(Ok(piece))) => piece,
+                other => return other,
+            };
+            self.bytes += piece.len();
+            if self.is_slow() {
+                return given_up(ErrorKind::TimedOut);
+            }
+            let kilobytes = u32::try_from(piece.len().div_ceil(1024)).unwrap_or(u32::MAX);
+            let asked = timeout(UPLOAD_WAIT, Arc::clone(&self.room).acquire_many_owned(kilobytes));
+            let asked = async move { asked.await.map_err(|_| ())?.map_err(|_| ()) };
+            self.waiting = Some((piece, Box::pin(asked)));
+        }
+        let Some((_, asked)) = self.waiting.as_mut() else { return Poll::Pending };
+        match asked.as_mut().poll(context) {
+            Poll::Pending => Poll::Pending,
+            Poll::Ready(Err(())) => given_up(ErrorKind::ResourceBusy),
+            Poll::Ready(Ok(permit)) => {
+                self.held.lock().unwrap_or_else(PoisonError::into_inner).push(permit);
+                let waited = self.waiting.take();
+                Poll::Ready(waited.map(|(piece, _)| Ok(piece)))
+            }
+        }
+    }
 }
 
 #[cfg(test)]

@@ -149,6 +149,13 @@ impl Write<'_> {
     ) -> Result<StoredLine, ServiceError> {
         let gear = gear::get(self.c, self.caller.access, id)?;
         check_line("", &counts, &gear.value)?;
+        if let Some(by) = carried.and_then(|carried| carried.by) {
+            let (_, to) = walkers::open(self.c, self.caller.access, list)?;
+            if walkers::of_list(self.c, to)?.iter().all(|walker| walker.id != by) {
+                let detail = "Nobody of that id walks on this list.";
+                return Err(ServiceError::invalid("carried_by.walker", "unknown_walker", detail));
+            }
+        }
         let name = place(self, list, id, counts, carried, version)?;
         let thing = gear.value.name.as_str();
         self.describe(format!("{thing} on {name}: {}.", counts_words(counts)));

@@ -75,6 +75,8 @@ pub struct Services {
     pub forecast: Option<String>,
     /// The address of a shop, if there is one.
     pub shop: Option<String>,
+    /// Even splits of shared things that were found.
+    pub splits: sheet::Splits,
 }
 
 /// Who asks, and how they count.

@@ -2,11 +2,13 @@
 
 use super::fields::Patch;
 use super::sheet::Laid;
+use super::together::Hands;
 use super::{Caller, InField, ServiceError, Services};
+use crate::store::access::ToList;
 use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lists::StoredList;
 use crate::store::packing::{self, Run};
-use crate::store::{trips, walkers};
+use crate::store::{lines, trips, walkers};
 use diesel::MysqlConnection;
 use kevyt_core::gear::DEFAULT_STEP;
 use kevyt_core::limits;
@@ -93,9 +95,11 @@ impl Services {
             Patch::Clear => Some(None),
             Patch::Set(zone) => Some(Some(*zone)),
         };
-        let c = &mut *self.connection()?;
-        let (_, to) = walkers::open(c, caller.access, list)?;
-        Ok(packing::put(c, to, line, is_in, zone)?)
+        self.transaction(|c| {
+            let (_, to) = walkers::open(c, caller.access, list)?;
+            in_hand(c, caller, to, "line", &[line])?;
+            Ok(packing::put(c, to, line, is_in, zone)?)
+        })
     }
 
     /// Puts lines into a zone, in this order.
@@ -107,6 +111,7 @@ impl Services {
         }
         self.transaction(|c| {
             let (_, to) = walkers::open(c, caller.access, list)?;
+            in_hand(c, caller, to, "lines", lines)?;
             Ok(packing::order(c, to, zone, lines)?)
         })
     }
@@ -130,6 +135,24 @@ impl Services {
             Ok(packing::write_run(c, caller.access, to, &run)?)
         })
     }
+}
+
+/// Refuses lines that others carry: they pack them.
+fn in_hand(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    to: ToList,
+    field: &str,
+    lines: &[LineId],
+) -> Result<(), ServiceError> {
+    let walkers = walkers::of_list(c, to)?;
+    let hands = Hands::new(to, &walkers, caller.access.account());
+    for (owner, name, carried) in lines::carriers(c, to, lines)? {
+        if !hands.hold(owner, carried) {
+            return Err(hands.refused(field.to_owned(), &name, owner, carried));
+        }
+    }
+    Ok(())
 }
 
 /// What the scale shows of the pack.

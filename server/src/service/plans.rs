@@ -3,18 +3,22 @@
 use super::sheet::Laid;
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services};
+use crate::account::digest;
+use crate::store::access::ToList;
 use crate::store::id::{GearId, LineId, ListId, SwapId};
 use crate::store::kits::Kit;
 use crate::store::lists::{self, PackList, StoredList};
-use crate::store::{accounts, swaps, walkers};
+use crate::store::{swaps, walkers};
+use diesel::MysqlConnection;
 use kevyt_core::gear::{Counting, Makers, Weighing};
 use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
-use kevyt_core::plan::months::{self, Bought};
+use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
     Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses, price_at, solve,
 };
 use kevyt_core::quantity::{Mass, Money};
+use kevyt_core::steps::Steps;
 use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
 use kevyt_core::together::lines_of;
 use kevyt_core::trip::{Supplies, day_by_day, required};
@@ -24,6 +28,8 @@ use std::time::{Duration, Instant};
 /// How long a plan is searched for while somebody waits; then the best so far is brought to an end, in half a second, and shown with its
 /// gap.
 const PATIENCE: Duration = Duration::from_millis(2_500);
+/// How long the soonest months are.
+const MONTHS_PATIENCE: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
 const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
@@ -86,14 +92,17 @@ pub struct Near {
 pub struct Months {
     /// In buying order.
     pub in_order: Option<Vec<Bought>>,
-    /// All as soon as can be.
-    pub soonest: Option<Vec<Bought>>,
+    /// All as soon as can be, as far as that is known.
+    pub soonest: Option<Soonest>,
 }
 
 impl Services {
-    /// What tells whether anything of an account was written since.
-    pub fn revision(&self, caller: Caller) -> Result<i64, ServiceError> {
-        Ok(accounts::revision(&mut *self.connection()?, caller.access)?)
+    /// What tells whether anything was written since that the plan of a list hangs on, whoever wrote it: a number that is another then.
+    pub fn revision(&self, caller: Caller, id: ListId) -> Result<i64, ServiceError> {
+        self.read(|c| {
+            let (_, to) = walkers::open(c, caller.access, id)?;
+            revision(c, to)
+        })
     }
 
     /// Ranks and plans a list, until it is told to stop, and tells the plan with the revision of the account that it is of. Then it
@@ -107,9 +116,9 @@ impl Services {
         tell: impl FnOnce(i64, Planned) -> Result<(), ServiceError>,
     ) -> Result<Vec<Near>, ServiceError> {
         let (revision, list, laid, swaps) = self.read(|c| {
-            let revision = accounts::revision(c, caller.access)?;
             lists::get(c, caller.access, id)?;
             let (list, to) = walkers::open(c, caller.access, id)?;
+            let revision = revision(c, to)?;
             Ok((revision, list, Laid::out(c, caller, to)?, full_swaps(c, caller, id)?))
         })?;
         let (done, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.swap.value.done.is_some());
@@ -135,7 +144,11 @@ impl Services {
         };
         let months = match (problem.terms.purse, plan.swaps.as_deref()) {
             (Some(purse), Some(set)) => {
-                Months { in_order: months::by_order(&ready, set, purse), soonest: months::soonest(&ready, set, purse) }
+                let until = Instant::now() + MONTHS_PATIENCE;
+                let is_over = || should_stop() || Instant::now() > until;
+                let mut steps = Steps::new(months::MONTHS_STEPS, &is_over);
+                let soonest = months::soonest(&ready, set, purse, &mut steps);
+                Months { in_order: months::by_order(&ready, set, purse), soonest: Some(soonest) }
             }
             _ => Months::default(),
         };
@@ -169,6 +182,13 @@ impl Services {
         });
         Ok(near.collect())
     }
+}
+
+fn revision(c: &mut MysqlConnection, to: ToList) -> Result<i64, ServiceError> {
+    let all = walkers::revisions(c, to)?.into_iter().map(|(account, revision)| format!("{account} {revision}"));
+    let [a, b, c, d, e, f, ..] = digest(&all.collect::<Vec<_>>().join(", "));
+    // 48 bits: exact in every client.
+    Ok(i64::from_be_bytes([0, 0, a, b, c, d, e, f]))
 }
 
 /// The points of a frontier that are given.

@@ -1,11 +1,12 @@
 //! Several walkers on one list: seats, links that open the list or give a seat, and who carries what.
 
 use super::fields::Patch;
+use super::sheet::carrier;
 use super::write::Write;
 use super::{InField, ServiceError};
 use crate::account::digest;
 use crate::store::access::{Role, ToList};
-use crate::store::id::{LineId, LinkId, ListId, WalkerId};
+use crate::store::id::{AccountId, LineId, LinkId, ListId, WalkerId};
 use crate::store::lines::{self, Carried};
 use crate::store::links::{self, Link};
 use crate::store::lists::StoredList;
@@ -181,7 +182,7 @@ impl Write<'_> {
         Ok(stored)
     }
 
-    /// Says who carries lines of a list, each read at a version. Walkers may do so for any line of a list that they walk on.
+    /// Says who carries lines of a list, each read at a version: lines that are shared, and those that the caller carries or owns.
     pub fn carry(&mut self, list: ListId, moves: &[(LineId, i32, Carried)]) -> Result<(), ServiceError> {
         let (stored, to) = walkers::open(self.c, self.caller.access, list)?;
         let there = walkers::of_list(self.c, to)?;
@@ -191,7 +192,14 @@ impl Write<'_> {
                 return Err(ServiceError::invalid(format!("moves[{at}].walker"), "unknown_walker", detail));
             }
         }
-        self.touch(moves.iter().map(|(line, ..)| *line))?;
+        let lines: Vec<LineId> = moves.iter().map(|(line, ..)| *line).collect();
+        let hands = Hands::new(to, &there, self.caller.access.account());
+        for (at, (owner, name, carried)) in lines::carriers(self.c, to, &lines)?.into_iter().enumerate() {
+            if owner != self.caller.access.account() && !hands.hold(owner, carried) {
+                return Err(hands.refused(format!("moves[{at}].line"), &name, owner, carried));
+            }
+        }
+        self.touch(lines)?;
         for (line, version, carried) in moves {
             lines::carry(self.c, to, *line, *version, *carried)?;
         }
@@ -226,6 +234,44 @@ impl Write<'_> {
         }
         walker.shows_prices = change.shows_prices.unwrap_or(walker.shows_prices);
         Ok(())
+    }
+}
+
+/// What of a list is in somebody's hands: what they carry, what is shared, and what nobody with an account carries, where the list is theirs.
+pub(super) struct Hands<'w> {
+    to: ToList,
+    walkers: &'w [StoredWalker],
+    me: AccountId,
+}
+
+impl<'w> Hands<'w> {
+    pub fn new(to: ToList, walkers: &'w [StoredWalker], me: AccountId) -> Hands<'w> {
+        Hands { to, walkers, me }
+    }
+
+    fn carrier(&self, owner: AccountId, carried: Carried) -> Option<&'w Walker> {
+        self.walkers.get(carrier(self.walkers, owner, carried).walker()).map(|walker| &walker.value)
+    }
+
+    /// Whether a line is, of gear of `owner`.
+    pub fn hold(&self, owner: AccountId, carried: Carried) -> bool {
+        match self.carrier(owner, carried) {
+            // Nobody else walks.
+            None => owner == self.me,
+            Some(walker) => {
+                carried.shared
+                    || walker.account == Some(self.me)
+                    || walker.account.is_none() && self.to.role() == Role::Owner
+            }
+        }
+    }
+
+    /// Why something else may not be said of a line.
+    pub fn refused(&self, field: String, name: &str, owner: AccountId, carried: Carried) -> ServiceError {
+        let who = self.carrier(owner, carried).map_or("Another", |walker| walker.name.as_str());
+        let detail =
+            format!("{who} carries {name}, and says where it goes. You can change what you carry, and what is shared.");
+        ServiceError::invalid(field, "carried_by_another", detail)
     }
 }
 

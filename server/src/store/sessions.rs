@@ -60,7 +60,10 @@ pub fn enter(c: &mut MysqlConnection, token: Digest) -> Result<(Access, SessionI
         .first(c)?;
     if seen_at < now - Duration::minutes(SEEN_MINUTES) {
         let mine = session::table.filter(session::token_hash.eq(&token[..]));
-        diesel::update(mine).set(session::seen_at.eq(now)).execute(c)?;
+        // What is asked for does not hang on this: where it can't be noted, it is the next time.
+        if let Err(error) = diesel::update(mine).set(session::seen_at.eq(now)).execute(c) {
+            tracing::warn!("when a session was used could not be noted: {error}");
+        }
     }
     let account = row.read()?;
     Ok((Access::of_account(account.id), id, account.value))

@@ -111,6 +111,20 @@ pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<Vec<StoredWalker>,
     Ok(walkers)
 }
 
+/// What tells whether anything was written since of anybody whose rows a list has: their accounts with their revisions, in order.
+pub fn revisions(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId, i64)>, StoreError> {
+    let walking = list_walker::table
+        .filter(list_walker::list_id.eq(to.list()))
+        .filter(list_walker::removed_at.is_null())
+        .filter(list_walker::account_id.is_not_null())
+        .select(list_walker::account_id.assume_not_null());
+    Ok(account::table
+        .filter(account::id.eq(to.owner()).or(account::id.eq_any(walking)))
+        .order(account::id)
+        .select((account::id, account::revision))
+        .load(c)?)
+}
+
 /// Adds a walker.
 pub fn insert(c: &mut MysqlConnection, to: ToList, id: WalkerId, walker: &Walker) -> Result<(), StoreError> {
     diesel::insert_into(list_walker::table).values(WalkerRow::new(to.list(), id, 1, walker)).execute(c)?;

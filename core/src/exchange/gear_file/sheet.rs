@@ -102,7 +102,7 @@ fn line_of(record: &StringRecord) -> u64 {
 
 /// The cells, trimmed, and freed of the mark that keeps a spreadsheet from running them.
 fn cells(record: &StringRecord) -> Vec<String> {
-    record.iter().map(|cell| unguarded(cell.trim()).to_owned()).collect()
+    record.iter().map(|cell| unguarded(cell.trim())).collect()
 }
 
 /// The one of comma, semicolon and tab by which most of the first lines have as many cells as the header, of those the
@@ -136,18 +136,22 @@ fn open_quote(text: &str) -> Option<u64> {
     opened
 }
 
-/// What a spreadsheet would run as a formula.
-const RUN: [char; 6] = ['=', '+', '-', '@', '\t', '\r'];
+/// What a spreadsheet would run as a formula; also the full-width signs that some take for the plain ones.
+const RUN: [char; 10] = ['=', '+', '-', '@', '\t', '\r', '＝', '＋', '－', '＠'];
 
-/// A cell that no spreadsheet runs: one that would be, and one that looks as if it had been guarded, gets an apostrophe in front.
+/// A cell that no spreadsheet runs. What would be, and what looks as if it had been guarded, gets an apostrophe in front; so does what
+/// stands behind a semicolon, at which some spreadsheets begin another cell.
 pub(in crate::exchange) fn guarded(cell: &str) -> String {
-    if cell.trim_start_matches('\'').starts_with(RUN) { format!("'{cell}") } else { cell.to_owned() }
+    let part = |part: &str| if would_run(part) { format!("'{part}") } else { part.to_owned() };
+    cell.split(';').map(part).collect::<Vec<_>>().join(";")
 }
 
 /// Undoes [`guarded`].
-fn unguarded(cell: &str) -> &str {
-    match cell.strip_prefix('\'') {
-        Some(rest) if rest.trim_start_matches('\'').starts_with(RUN) => rest,
-        _ => cell,
-    }
+fn unguarded(cell: &str) -> String {
+    let part = |part: &str| part.strip_prefix('\'').filter(|rest| would_run(rest)).unwrap_or(part).to_owned();
+    cell.split(';').map(part).collect::<Vec<_>>().join(";")
+}
+
+fn would_run(part: &str) -> bool {
+    part.trim_start_matches(['\'', ' ']).starts_with(RUN)
 }

@@ -11,7 +11,10 @@ use serde_json::{Value, json};
 /// account's currency. Read again it gives the same things.
 pub fn write_csv<'a>(things: impl IntoIterator<Item = &'a Gear>, currency: Currency) -> Vec<u8> {
     let columns = Column::ours;
-    let mut writer = csv::WriterBuilder::new().terminator(csv::Terminator::CRLF).from_writer(Vec::new());
+    let mut writer = csv::WriterBuilder::new()
+        .terminator(csv::Terminator::CRLF)
+        .quote_style(csv::QuoteStyle::Always)
+        .from_writer(Vec::new());
     let header: Vec<&str> = columns().map(|column| column.key()).collect();
     let mut written = writer.write_record(header);
     for thing in things {

@@ -88,8 +88,7 @@ impl Program {
         let scale = |of: &mut dyn Iterator<Item = i64>| of.fold(1, |most, x| most.max(x.abs())) as f64;
         let cost_scale = scale(&mut self.costs.iter().copied());
         let costs: Vec<f64> = self.costs.iter().map(|cost| *cost as f64 / cost_scale).collect();
-        let scales: Vec<f64> =
-            self.rows.iter().map(|(_, terms)| scale(&mut terms.iter().map(|term| term.1))).collect();
+        let scales: Vec<f64> = self.rows.iter().map(|(_, terms)| scale(&mut terms.iter().map(|term| term.1))).collect();
         let entries: usize = self.rows.iter().map(|(_, terms)| terms.len()).sum();
         let (mut multipliers, mut best) = (vec![0.0; self.rows.len()], (f64::NEG_INFINITY, Vec::new()));
         let (mut length, mut in_vain) = (1.0, 0);
@@ -121,7 +120,12 @@ impl Program {
                     (takes.sum::<f64>() - *limit as f64) / scale
                 })
                 .collect();
-            bound += multipliers.iter().zip(&self.rows).zip(&scales).map(|((m, (limit, _)), s)| -m * *limit as f64 / s).sum::<f64>();
+            bound += multipliers
+                .iter()
+                .zip(&self.rows)
+                .zip(&scales)
+                .map(|((m, (limit, _)), s)| -m * *limit as f64 / s)
+                .sum::<f64>();
             if bound > best.0 {
                 (best, in_vain) = ((bound, multipliers.clone()), 0);
             } else {

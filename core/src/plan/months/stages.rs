@@ -102,7 +102,8 @@ impl<'p> Sets<'p> {
         at_the_end: i64,
         steps: &mut Steps<'_>,
     ) -> Result<Option<Vec<u32>>, OutOfSteps> {
-        let stages: Vec<u32> = (0..=month / purse.resale_after).rev().map(|back| month - back * purse.resale_after).collect();
+        let stages: Vec<u32> =
+            (0..=month / purse.resale_after).rev().map(|back| month - back * purse.resale_after).collect();
         let nothing: Sent = vec![0; places(self.purchases.iter().copied())];
         // What was paid for each set by the stage before, if it can be had.
         let mut had: Vec<Option<i64>> = vec![None; self.brings.len()];
@@ -112,7 +113,8 @@ impl<'p> Sets<'p> {
             let is_last = at + 1 == stages.len();
             let money = income(purse, stage) - if is_last { at_the_end } else { 0 };
             // Nothing that is bought in the first stage was paid by resale; what stands idle is there too.
-            let start = |set: usize, spent: Option<i64>| spent.map(|spent| Way { spent, from: set, sent: nothing.clone() });
+            let start =
+                |set: usize, spent: Option<i64>| spent.map(|spent| Way { spent, from: set, sent: nothing.clone() });
             steps.take(self.brings.len())?;
             let mut ways: Vec<Vec<Way>> =
                 had.iter().enumerate().map(|(set, spent)| start(set, *spent).into_iter().collect()).collect();

@@ -35,7 +35,8 @@ pub struct SharedOut {
 #[utoipa::path(get, path = "/api/lists/{id}/sheet", tag = "lists", responses((status = 200, body = SheetOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/sheet")]
 pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<SheetOut>, ProblemDoc> {
-    let sheet = app.run(move |services| services.sheet(caller, *id)).await?;
+    let read = app.run(move |services| services.sheet(caller, *id)).await?;
+    let sheet = app.work_out(move |services| services.worked_out(read)).await?;
     Ok(Json(SheetOut::new(sheet, Some(caller))))
 }
 
@@ -46,7 +47,8 @@ pub(super) const NOT_INDEXED: (HeaderName, &str) = (HeaderName::from_static("x-r
 #[utoipa::path(get, path = "/api/shared/{secret}", tag = "lists", responses((status = 200, body = SharedOut), (status = 404, body = ProblemDoc)))]
 #[get("/shared/{secret}")]
 pub async fn by_link(app: Data<App>, secret: Path<String>) -> Result<HttpResponse, ProblemDoc> {
-    let (sheet, link, preferences) = app.run(move |services| services.shared_sheet(&digest(&secret))).await?;
+    let (read, link, preferences) = app.run(move |services| services.shared_sheet(&digest(&secret))).await?;
+    let sheet = app.work_out(move |services| services.worked_out(read)).await?;
     let seat = link.walker.and_then(|id| sheet.walkers.iter().find(|walker| walker.walker.id == id));
     let out = SharedOut {
         seat: seat.map(|walker| walker.walker.value.name.clone()),

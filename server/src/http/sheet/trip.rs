@@ -6,7 +6,7 @@ use crate::store::id::GearId;
 use kevyt_core::caution::{Caution, CautionId, Level, Measure, Remedy, Told};
 use kevyt_core::gear::Job;
 use kevyt_core::quantity::Mass;
-use kevyt_core::trip::{ByThePiece, Covers, Why};
+use kevyt_core::trip::{ByThePiece, Cover, Covers, Why};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -62,8 +62,18 @@ pub struct CoversOut {
 #[derive(Serialize, ToSchema)]
 #[schema(as = Cover)]
 pub struct CoverOut {
-    names: Vec<String>,
+    pieces: Vec<CoverPieceOut>,
     mass_mg: i64,
+    /// Whether it is proved that none is lighter.
+    proved: bool,
+}
+
+/// Pieces of one thing.
+#[derive(Serialize, ToSchema)]
+#[schema(as = CoverPieces)]
+pub struct CoverPieceOut {
+    name: String,
+    count: u32,
 }
 
 /// What the trip requires.
@@ -154,9 +164,10 @@ impl From<TripSheet> for TripOut {
 
 /// Covers with the names of their pieces.
 fn covers_out(covers: Covers, names: &[String]) -> CoversOut {
-    let out = |(pieces, mass): (Vec<usize>, Mass)| CoverOut {
-        names: pieces.into_iter().map(|at| names[at].clone()).collect(),
+    let out = |Cover { pieces, mass, is_proved }: Cover| CoverOut {
+        pieces: pieces.into_iter().map(|(at, count)| CoverPieceOut { name: names[at].clone(), count }).collect(),
         mass_mg: mass.mg(),
+        proved: is_proved,
     };
     CoversOut { owned: covers.owned.map(out), with_candidates: covers.with_got.map(out) }
 }

@@ -57,7 +57,7 @@ fn place_of(walkers: &[StoredWalker], account: AccountId) -> Option<usize> {
 }
 
 /// Who carries a line: whoever is named, or else whoever owns its gear.
-fn carrier(walkers: &[StoredWalker], owner: AccountId, carried: Carried) -> Carrier {
+pub(in crate::service) fn carrier(walkers: &[StoredWalker], owner: AccountId, carried: Carried) -> Carrier {
     let named = carried.by.and_then(|id| walkers.iter().position(|walker| walker.id == id));
     let at = named.or_else(|| place_of(walkers, owner)).unwrap_or_default();
     if carried.shared { Carrier::Shared(at) } else { Carrier::Own(at) }
@@ -110,9 +110,13 @@ impl Laid {
         let walkers = walkers::of_list(c, to)?;
         let makers = weights::makers(c, caller)?;
         let mine = caller.access.account();
-        let shows = |account: AccountId| match to.role() {
-            Role::Reader => to.prices(),
-            _ => account == mine || place_of(&walkers, account).is_some_and(|at| walkers[at].value.shows_prices),
+        // What an owner's link shows is the owner's: prices of others are theirs to show.
+        let shows = |account: AccountId| {
+            let is_shown = || place_of(&walkers, account).is_some_and(|at| walkers[at].value.shows_prices);
+            match to.role() {
+                Role::Reader => to.prices() && (account == to.owner() || is_shown()),
+                _ => account == mine || is_shown(),
+            }
         };
         let mut all = lines::of_everyone(c, to)?;
         // Stable: within a system by name, as they come.

@@ -2,10 +2,12 @@
 //! and who carries what. All of it is core's; here it is only brought together.
 
 mod laid;
+mod splits;
 mod trip;
 
 pub use laid::SheetLine;
-pub(super) use laid::{Laid, asked, base_of};
+pub(super) use laid::{Laid, asked, base_of, carrier};
+pub use splits::Splits;
 pub use trip::{OnShelf, TripSheet};
 
 use super::{Caller, ServiceError, Services};
@@ -21,7 +23,7 @@ use kevyt_core::exchange::TripList;
 use kevyt_core::gear::{Job, Pieces, Trust, trust};
 use kevyt_core::list::{Thing, Totals, Way, added_up, class, counted_by, heavy_few};
 use kevyt_core::quantity::Mass;
-use kevyt_core::together::{Split, lacks, split_of};
+use kevyt_core::together::{Split, lacks, to_split};
 use trip::{Beside, work_out};
 
 /// What one walker carries, and would lack alone.
@@ -74,27 +76,41 @@ pub struct Sheet {
     pub links: Vec<(LinkId, Link)>,
 }
 
+/// A list with all that its sheet is worked out from.
+pub struct SheetRead {
+    caller: Caller,
+    list: StoredList,
+    role: Role,
+    owner: String,
+    laid: Laid,
+    beside: Beside,
+    links: Vec<(LinkId, Link)>,
+}
+
 impl Services {
-    /// A list of the caller's, or one that they have joined.
-    pub fn sheet(&self, caller: Caller, id: ListId) -> Result<Sheet, ServiceError> {
+    /// A list of the caller's, or one that they have joined. To be worked out where no connection is held.
+    pub fn sheet(&self, caller: Caller, id: ListId) -> Result<SheetRead, ServiceError> {
         self.read(|c| {
             let (list, to) = walkers::open(c, caller.access, id)?;
             load(c, caller, list, to)
         })
     }
 
+    /// Works a sheet out.
+    pub fn worked_out(&self, read: SheetRead) -> Sheet {
+        work_sheet_out(read, &self.splits)
+    }
+
     /// A list as a link opens it, in the units of whose it is. Nothing of the owner but the list is looked at: neither shelf nor body
     /// weight.
-    pub fn shared_sheet(&self, digest: &Digest) -> Result<(Sheet, Link, Preferences), ServiceError> {
+    pub fn shared_sheet(&self, digest: &Digest) -> Result<(SheetRead, Link, Preferences), ServiceError> {
         self.read(|c| {
             let (_, link, list, to) = links::open(c, digest)?;
             let owner = accounts::get(c, to.as_owner())?.value;
             let settings = Settings { body_mg: None, ..owner.settings };
             let (access, session) = (to.as_owner(), SessionId(uuid::Uuid::nil()));
             let reader = Caller { access, session, preferences: owner.preferences, settings, request: None };
-            let mut sheet = load(c, reader, list, to)?;
-            sheet.walkers.iter_mut().for_each(|walker| walker.walker.value.body = None);
-            Ok((sheet, link, owner.preferences))
+            Ok((load(c, reader, list, to)?, link, owner.preferences))
         })
     }
 
@@ -108,14 +124,24 @@ impl Services {
     }
 }
 
-fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -> Result<Sheet, ServiceError> {
+fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -> Result<SheetRead, ServiceError> {
     let laid = Laid::out(c, caller, to)?;
     // What a reader's link opens is the list, not what stands beside it.
     let is_reader = to.role() == Role::Reader;
     let beside = if is_reader || list.value.trip.is_none() { Beside::default() } else { beside(c, caller, to, &laid)? };
     let links = if to.role() == Role::Owner { links::of_list(c, to)? } else { Vec::new() };
     let owner = walkers::account_name(c, to.owner())?;
+    Ok(SheetRead { caller, list, role: to.role(), owner, laid, beside, links })
+}
+
+fn work_sheet_out(read: SheetRead, splits: &Splits) -> Sheet {
+    let SheetRead { caller, list, role, owner, mut laid, beside, links } = read;
     let settings = caller.settings;
+    let (shared, masses, own) = to_split(&laid.things, laid.walkers.len());
+    let split = splits.even(own, laid.bodies(), masses).map(|split| (shared, split));
+    if role == Role::Reader {
+        laid.walkers.iter_mut().for_each(|walker| walker.value.body = None);
+    }
     let mine = laid.mine();
     let (totals, whole) = added_up(mine.iter().map(|thing| &thing.line), &laid.kits);
     let kits = whole.iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction)).collect();
@@ -133,10 +159,10 @@ fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -
         weight: line.line.value.gear.value.weight.as_ref(),
         count: thing.line.counts.carried,
     });
-    Ok(Sheet {
+    Sheet {
         heavy_few: heavy_few(&mine, settings.heavy_four, settings.small_parts),
         class: class(totals.base, &settings.class_mg.map(Mass::from_mg)),
-        role: to.role(),
+        role,
         owner,
         me: laid.me,
         settings,
@@ -146,12 +172,12 @@ fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -
         ways,
         trip,
         walkers,
-        split: split_of(&laid.things, &laid.bodies()),
+        split,
         links,
         lines: laid.lines,
         things: laid.things,
         list,
-    })
+    }
 }
 
 /// What stands beside a list.

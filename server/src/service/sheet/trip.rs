@@ -9,9 +9,11 @@ use kevyt_core::caution::{Behind, Situation, Told, told};
 use kevyt_core::gear::{Acquired, Facts, Gear, Job, Jobs};
 use kevyt_core::list::{Carrier, Counts, LineId, Place, Thing};
 use kevyt_core::quantity::Mass;
+use kevyt_core::steps::Steps;
 use kevyt_core::swap::Candidate;
 use kevyt_core::trip::{
-    ByThePiece, Covers, Days, Held, Holder, Requirement, Supplies, Trip, by_the_piece, covers, required, requirements,
+    ByThePiece, COVER_STEPS, Covers, Days, Held, Holder, Requirement, Supplies, Trip, by_the_piece, covers, required,
+    requirements,
 };
 
 /// Something at hand, or that could be got: what may quiet a caution, or hold what the trip takes.
@@ -92,8 +94,8 @@ pub(super) fn work_out(
         held: situation.held(),
         counted: by_the_piece(&trip, &things),
         holders,
-        gas: covers(&by_gas, supplies.gas.mg()),
-        power: covers(&by_power, supplies.power_mwh),
+        gas: lightest(&by_gas, supplies.gas.mg()),
+        power: lightest(&by_power, supplies.power_mwh),
         days: situation.days().clone(),
         comfortable: situation.comfortable(),
         requirements: requirements(&trip, &list.requires),
@@ -102,6 +104,10 @@ pub(super) fn work_out(
         told,
         supplies,
     }
+}
+
+fn lightest(holders: &[Holder], need: i64) -> Covers {
+    covers(holders, need, &mut Steps::up_to(COVER_STEPS))
 }
 
 /// What is at home or could be got, one piece of each, as if it were brought along.

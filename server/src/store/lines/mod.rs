@@ -152,6 +152,24 @@ fn joined_by(access: Access) -> _ {
         .select(list_walker::list_id)
 }
 
+/// Whose gear some lines of a list are, what it is, and who carries it, in their order; nobody says otherwise until the transaction ends.
+pub fn carriers(
+    c: &mut MysqlConnection,
+    to: ToList,
+    lines: &[LineId],
+) -> Result<Vec<(AccountId, String, Carried)>, StoreError> {
+    let rows: Vec<(LineId, AccountId, String, bool, Option<WalkerId>)> = list_line::table
+        .inner_join(gear::table)
+        .filter(shown(to))
+        .filter(list_line::id.eq_any(lines))
+        .select((list_line::id, gear::account_id, gear::name, list_line::shared, list_line::walker_id))
+        .for_update()
+        .load(c)?;
+    let mut found: HashMap<LineId, _> =
+        rows.into_iter().map(|(id, owner, name, shared, by)| (id, (owner, name, Carried { shared, by }))).collect();
+    lines.iter().map(|line| found.remove(line).ok_or(StoreError::NotFound)).collect()
+}
+
 /// Writes who carries a line of a list that is shared by walkers, whoever owns its gear; read at `version`.
 pub fn carry(
     c: &mut MysqlConnection,
