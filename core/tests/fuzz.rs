@@ -212,6 +212,6 @@ proptest! {
         let options = Options { most_work: 1_000, most_steps: 20_000, ..Options::default() };
         let answer = solve(&ready, &options, &|| true);
         prop_assert!(answer.is_ok(), "{:?}", answer.err());
-        let _ = answer_json(&ready, &answer.unwrap(), version);
+        let _ = answer_json(&ready, &answer.unwrap(), version, &|| false);
     }
 }

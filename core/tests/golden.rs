@@ -67,7 +67,7 @@ fn problems_of(folder: &str, cases: usize, holds: impl Fn(&Value, &Value, &str))
         let (problem, version) = read_problem(&case["problem"].to_string()).unwrap();
         let ready = Ready::new(&problem).unwrap();
         let solved = solve(&ready, &Options::default(), &|| false).unwrap();
-        let (answer, expected) = (answer_json(&ready, &solved, version).unwrap(), &case["answer"]);
+        let (answer, expected) = (answer_json(&ready, &solved, version, &|| false).unwrap(), &case["answer"]);
         holds(&answer, expected, &file);
         assert_holds(&answer["plan"], &expected["plan"], &format!("plan of {file}"));
         let (found, wanted) = (answer["ranking"].as_array().unwrap(), expected["ranking"].as_array().unwrap());

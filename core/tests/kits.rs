@@ -28,7 +28,7 @@ fn problem() -> Value {
 fn answer(problem: &Value) -> Value {
     let (problem, version) = read_problem(&problem.to_string()).unwrap();
     let ready = Ready::new(&problem).unwrap();
-    answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap(), version).unwrap()
+    answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap(), version, &|| false).unwrap()
 }
 
 fn saving(answer: &Value, swap: &str) -> Value {

@@ -15,6 +15,7 @@ use std::net::{SocketAddr, TcpListener};
 use std::path::PathBuf;
 use std::process::ExitCode;
 use std::sync::Arc;
+use std::time::{Duration, Instant};
 
 /// Weighed, priced gear, and the swaps that lighten it.
 #[derive(Parser)]
@@ -304,12 +305,22 @@ fn seed(database_url: String) -> Result<(), String> {
     services.seed_demo().map_err(|error| format!("the demo data can't be laid: {error}"))
 }
 
+/// How long a file's plan is searched for; what is not proved by then says so.
+const PLAN_PATIENCE: Duration = Duration::from_secs(30);
+/// How long what stands beside it is: the earliest month, near misses.
+const BESIDE_PATIENCE: Duration = Duration::from_secs(20);
+
 fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
     let (name, text) = read(file)?;
     let (problem, version) = read_problem(&text).map_err(|error| format!("{name}: {error}"))?;
     let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
-    let answer = solve(&ready, &Options::default(), &|| false).map_err(|fault| fault.to_string())?;
-    let json = || answer_json(&ready, &answer, version).map_err(|error| format!("{name}: {error}"));
+    let until = |patience: Duration| {
+        let until = Instant::now() + patience;
+        move || Instant::now() > until
+    };
+    let answer = solve(&ready, &Options::default(), &until(PLAN_PATIENCE)).map_err(|fault| fault.to_string())?;
+    let is_over = until(BESIDE_PATIENCE);
+    let json = || answer_json(&ready, &answer, version, &is_over).map_err(|error| format!("{name}: {error}"));
     let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", json()?) };
     say(&out).map_err(|error| error.to_string())
 }

@@ -2,8 +2,8 @@
 
 use crate::account::Passwords;
 use crate::http::{
-    App, Place, Uploads, encoded_or_not, ending_bodies, files_one_by_one, head_as_get, report, routes, same_origin,
-    security_headers, tracked,
+    App, Place, Uploads, asked_for, encoded_or_not, ending_bodies, files_one_by_one, head_as_get, report, routes,
+    same_origin, security_headers, tracked,
 };
 use crate::service::Services;
 use crate::service::sheet::Splits;
@@ -78,6 +78,7 @@ pub fn run(services: Arc<Services>, listener: TcpListener, place: Place) -> std:
         WebApp::new()
             .app_data(uploads.clone())
             .app_data(Data::new(place.clone()))
+            .wrap(from_fn(asked_for))
             .wrap(from_fn(files_one_by_one))
             .wrap(from_fn(ending_bodies))
             .wrap(from_fn(same_origin))

@@ -25,7 +25,7 @@ const Shell = defineAsyncComponent(async () => {
 
 <template>
   <SharedList v-if="secret" :secret="secret" :account="account" />
-  <main v-else-if="error" class="stopped">
+  <main v-else-if="error && account === undefined" class="stopped">
     <h1>Can't reach the server</h1>
     <p>{{ error.message }}</p>
     <el-button type="primary" @click="refetch()">Try again</el-button>

@@ -9,11 +9,17 @@ use crate::steps::Steps;
 use crate::swap::Missing;
 use serde_json::{Value, json};
 
-/// The answer in the format that goes with the problem's. Beyond the format's own fields it has `plan.gap` and `ranking_alone`.
+/// The answer in the format that goes with the problem's. Beyond the format's own fields it has `plan.gap` and `ranking_alone`; where the earliest
+/// month is not known within its limit `plan.earliest_month_at_most`. Once `should_stop` says yes, near misses that are not known are left out.
 ///
 /// # Errors
 /// [`ProblemError`] if a weight counted otherwise is out of range.
-pub fn answer_json(ready: &Ready<'_>, answer: &Answer, version: Version) -> Result<Value, ProblemError> {
+pub fn answer_json(
+    ready: &Ready<'_>,
+    answer: &Answer,
+    version: Version,
+    should_stop: &dyn Fn() -> bool,
+) -> Result<Value, ProblemError> {
     let mut out = answer_one(ready, answer);
     if version == Version::Two {
         out["format"] = json!("kevyt-answer/2");
@@ -32,7 +38,7 @@ pub fn answer_json(ready: &Ready<'_>, answer: &Answer, version: Version) -> Resu
             out["plan"]["clears_mg"] = figures.into_iter().map(|(key, clears)| (key.to_owned(), clears)).collect();
             let soonest = ready.problem().terms.purse.map(|purse| {
                 let order = BuyingOrder::new(ready).of(swaps);
-                months::soonest(ready, &order, purse, &mut Steps::up_to(months::MONTHS_STEPS))
+                months::soonest(ready, &order, purse, &mut Steps::new(months::MONTHS_STEPS, should_stop))
             });
             let proved = soonest.as_ref().filter(|soonest| soonest.is_proved).and_then(|soonest| soonest.last());
             out["plan"]["earliest_month"] = json!(proved);
@@ -41,7 +47,7 @@ pub fn answer_json(ready: &Ready<'_>, answer: &Answer, version: Version) -> Resu
                 out["plan"]["earliest_month_at_most"] = json!(unknown.last());
             }
         }
-        let near = near_misses(ready, answer, &Options::default(), &|| false);
+        let near = near_misses(ready, answer, &Options::default(), should_stop);
         out["near_misses"] = near.iter().map(|near| near_miss_json(ready, near)).collect();
     }
     Ok(out)

@@ -34,19 +34,24 @@ impl Band {
 pub struct Makers {
     /// (weighed − claimed) / claimed in millionths, lightest first.
     errors: Vec<i64>,
+    /// Pairs that are left out, since they lie too far apart to be of the same thing.
+    left_out: usize,
 }
 
 /// A maker's figure without pairs of one's own: 3 % less to 8 % more, in millionths.
 const MAKER: (i64, i64) = (-30_000, 80_000);
 /// An estimate: 15 % either way, in millionths.
 const ESTIMATE: i64 = 150_000;
+/// Pairs that lie further apart are taken for a slip, or for a thing that was changed since, in millionths.
+const FAR: i64 = 400_000;
 /// Pairs from which the account's own experience takes over.
 const ENOUGH: usize = 5;
 const MILLION: i128 = 1_000_000;
 
 impl Makers {
-    /// From pairs of a maker's figure and a weighing of the same thing. A claim of nothing says nothing.
-    pub fn from_pairs(pairs: impl IntoIterator<Item = (Mass, Mass)>) -> Makers {
+    /// From pairs of a maker's figure and a weighing of the same thing. A claim of nothing says nothing. Pairs of which one is over 40 % off are
+    /// left out, unless the walker keeps them.
+    pub fn from_pairs(pairs: impl IntoIterator<Item = (Mass, Mass)>, keeps_far: bool) -> Makers {
         let pairs = pairs.into_iter().filter(|(claimed, _)| *claimed > Mass::ZERO);
         let mut errors: Vec<i64> = pairs
             .map(|(claimed, weighed)| {
@@ -54,8 +59,15 @@ impl Makers {
                 i64::try_from(div_half_even(over, i128::from(claimed.mg()))).unwrap_or(i64::MAX)
             })
             .collect();
+        let all = errors.len();
+        errors.retain(|error| keeps_far || (-FAR..=FAR).contains(error));
         errors.sort_unstable();
-        Makers { errors }
+        Makers { left_out: all - errors.len(), errors }
+    }
+
+    /// How many pairs are left out.
+    pub fn left_out(&self) -> usize {
+        self.left_out
     }
 
     /// Each pair's (weighed − claimed) / claimed in millionths, lightest first.

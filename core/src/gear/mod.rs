@@ -2,6 +2,7 @@
 
 mod doubt;
 mod facts;
+mod food;
 mod job;
 mod kit;
 mod known;
@@ -17,6 +18,7 @@ mod tests;
 pub use doubt::{Band, Makers, Pieces, Trust, trust, weigh_queue, weighed_after, worth_weighing};
 pub(crate) use doubt::{root_up, square};
 pub use facts::{COMFORT_OVER_LIMIT, Facts, Rating, RatingKind};
+pub(crate) use food::FOOD;
 pub use job::{Job, JobUnit, Jobs, KNOWN_JOBS, KnownJob, known_job, present_key};
 pub use kit::{KitFigures, Part, derived_band, kit_figures, whole};
 pub use known::{Counting, Known};

@@ -15,7 +15,7 @@ fn weight(grams: i64, source: WeightSource) -> Weight {
 
 /// Pairs of claims of 1 kg and weighings that are off by these millionths.
 fn makers(errors: &[i64]) -> Makers {
-    Makers::from_pairs(errors.iter().map(|error| (g(1000), Mass::from_mg(1_000_000 + error))))
+    Makers::from_pairs(errors.iter().map(|error| (g(1000), Mass::from_mg(1_000_000 + error))), false)
 }
 
 #[test]
@@ -55,7 +55,16 @@ fn makers_are_believed_as_far_as_they_were_right() {
     assert_eq!(six.expected(&weight(1_000, WeightSource::Maker)), Mass::from_mg(1_025_500));
     assert_eq!(six.expected(&weight(1_000, WeightSource::Estimate)), g(1_000));
     assert_eq!(four.expected(&weight(1_000, WeightSource::Maker)), g(1_000));
-    assert_eq!(Makers::from_pairs([(Mass::ZERO, g(3))]).median(), None);
+    // One pair that is far off is a slip and rules nothing; the walker may keep it.
+    let pairs = |keeps: bool| {
+        let weighed = [1_010, 1_020, 1_030, 1_000, 2_500].map(|grams| (g(1_000), g(grams)));
+        Makers::from_pairs(weighed, keeps)
+    };
+    assert_eq!((pairs(false).range(), pairs(false).errors().len(), pairs(false).left_out()), ((-30_000, 80_000), 4, 1));
+    assert_eq!((pairs(true).range().1, pairs(true).left_out()), (912_000, 0));
+    let edges = Makers::from_pairs([(g(1_000), g(1_400)), (g(1_000), g(600)), (g(1_000), g(599))], false);
+    assert_eq!(edges.errors(), [-400_000, 400_000]);
+    assert_eq!(Makers::from_pairs([(Mass::ZERO, g(3))], false).median(), None);
 }
 
 #[test]

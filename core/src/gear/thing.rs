@@ -186,6 +186,15 @@ impl Tags {
         Ok(Tags(tags))
     }
 
+    /// These and one more.
+    pub(crate) fn with(&self, word: &str) -> Tags {
+        let mut words = self.0.clone();
+        if let Err(at) = words.binary_search_by(|tag| tag.as_str().cmp(word)) {
+            words.insert(at, word.to_owned());
+        }
+        Tags(words)
+    }
+
     /// Whether `word` is one of them.
     pub fn has(&self, word: &str) -> bool {
         self.0.binary_search_by(|tag| tag.as_str().cmp(word)).is_ok()

@@ -1,7 +1,7 @@
 //! A line of a list with what a trip asks of its gear, and what the lines do together.
 
 use super::{Counts, Line, LineId, Place};
-use crate::gear::{Facts, Gear, Jobs, Makers, System};
+use crate::gear::{FOOD, Facts, Gear, Jobs, Makers, System};
 use crate::quantity::Mass;
 
 /// Who carries a line, of walkers in some order.
@@ -36,14 +36,14 @@ pub struct Thing {
 }
 
 impl Thing {
-    /// A thing somebody owns, on a list: its weight as far as the account's record of makers' figures trusts it.
+    /// A thing somebody owns, on a list: its weight as far as the account's record of makers' figures trusts it. What is food has the tag.
     pub fn owned(id: LineId, gear: &Gear, counts: Counts, carrier: Carrier, makers: &Makers) -> Thing {
         let line = Line {
             id,
             name: gear.name.as_str().to_owned(),
             counts,
             weight: gear.weight.as_ref().map(|weight| makers.known(weight)),
-            tags: gear.tags.clone(),
+            tags: if gear.is_food(counts.used_up) { gear.tags.with(FOOD) } else { gear.tags.clone() },
             provides: gear.provides.clone(),
             needs: gear.needs.clone(),
         };

@@ -2,9 +2,9 @@
 
 use super::before::is_for_safety;
 use super::{Fill, InPack, Reconciled, Zone, fill, proposed, reconcile};
-use crate::list::{Place, Thing, WeighedKit, job_sum};
+use crate::list::{Counts, Place, Thing, WeighedKit, job_sum};
 use crate::quantity::Mass;
-use crate::trip::{Supplies, Trip};
+use crate::trip::{Load, Part, Trip};
 use std::collections::BTreeMap;
 
 /// What was said of a thing.
@@ -27,6 +27,8 @@ pub fn is_forgotten(was_in: bool, any_in: bool, used: Option<bool>) -> bool {
 #[derive(Debug, Clone)]
 pub struct Packed {
     things: Vec<Thing>,
+    /// The position of each among those that were given.
+    given: Vec<usize>,
     said: Vec<Said>,
     zones: Vec<Option<Zone>>,
     /// What zones hold, where the walker says so, in millilitres.
@@ -35,16 +37,39 @@ pub struct Packed {
 
 impl Packed {
     /// Of things, each with what was said of it; `hold` is what zones hold, where the walker says so, in millilitres.
+    ///
+    /// What is worn of a line lies on the walker, whatever of it goes into the pack: of a thing that is both there are two.
     pub fn new(things: impl IntoIterator<Item = (Thing, Said)>, hold: BTreeMap<Zone, i64>) -> Packed {
+        let by_place = |(at, (thing, said)): (usize, (Thing, Said))| {
+            let Counts { worn, .. } = thing.line.counts;
+            let is_both = worn > 0 && thing.line.counts.packed() > 0;
+            let on_me = is_both.then(|| {
+                let mut on_me = thing.clone();
+                on_me.line.counts = Counts { worn, ..Counts::default() };
+                (at, (on_me, Said { zone: None, place: None, ..said }))
+            });
+            let mut packed = (at, (thing, said));
+            if is_both {
+                packed.1.0.line.counts.worn = 0;
+            }
+            [Some(packed), on_me].into_iter().flatten()
+        };
+        let (given, things): (Vec<usize>, Vec<(Thing, Said)>) =
+            things.into_iter().enumerate().flat_map(by_place).unzip();
         let (things, said): (Vec<Thing>, Vec<Said>) = things.into_iter().unzip();
         let zone = |(thing, said): (&Thing, &Said)| proposed(thing).map(|proposed| said.zone.unwrap_or(proposed));
         let zones = things.iter().zip(&said).map(zone).collect();
-        Packed { things, said, zones, hold }
+        Packed { things, given, said, zones, hold }
     }
 
     /// The things.
     pub fn things(&self) -> &[Thing] {
         &self.things
+    }
+
+    /// The position that the thing at a position had among those that were given.
+    pub fn given(&self, at: usize) -> usize {
+        self.given[at]
     }
 
     /// What was said of the thing at a position.
@@ -88,8 +113,8 @@ impl Packed {
         (0..self.things.len()).filter(is_out).filter(|&at| is_for_safety(&self.things[at])).collect()
     }
 
-    /// A scale's reading of the pack against what is in it, with food and water as the trip takes them at the start, once the things that hold
-    /// them are in. What is on the walker is not in it; the pack itself is, whatever is ticked; and while nothing is ticked, all that goes into it.
+    /// A scale's reading of the pack against what is in it: ticked lines whole, food as the list has it or else as the trip takes it, and water as
+    /// it is carried at the start, once a bottle is in. What is on the walker is not in it; the pack itself is, whatever is ticked; and while nothing is ticked, all that goes into it.
     pub fn reconcile(&self, reading: Mass, half_width: Mass, kits: &[WeighedKit], trip: Option<&Trip>) -> Reconciled {
         let is_begun = self.said.iter().any(|said| said.is_in);
         let at: Vec<usize> = (0..self.things.len()).filter(|&at| self.zones[at] != Some(Zone::OnMe)).collect();
@@ -98,15 +123,21 @@ impl Packed {
             InPack { thing: &self.things[at], is_in }
         };
         let things: Vec<InPack<'_>> = at.iter().map(in_pack).collect();
-        // Food that nothing on the list stands for, and water without a bottle, are taken for loaded.
+        // Water is taken for loaded once a bottle is in, or where the list has none.
         let is_loaded = |holds: &dyn Fn(&Thing) -> bool| {
             let mut holders = (0..self.things.len()).filter(|&at| holds(&self.things[at])).peekable();
             !is_begun || holders.peek().is_none() || holders.any(|at| self.said[at].is_in)
         };
-        let food = is_loaded(&|thing| thing.has("food"));
-        let water = is_loaded(&|thing| thing.provides("water_carried") > 0);
-        let supplies = trip.map_or(Mass::ZERO, |trip| Supplies::of(trip).at_start(trip, food, water));
-        let mut found = reconcile(reading, half_width, &things, kits, supplies);
+        let mut load = Load::beside(&self.things, trip);
+        if !is_loaded(&|thing| thing.provides("water_carried") > 0) {
+            load.water = Mass::ZERO;
+        }
+        let mut found = reconcile(reading, half_width, &things, kits, load);
+        for (part, _) in &mut found.listed.parts {
+            if let Part::Thing(of) = part {
+                *of = at[*of];
+            }
+        }
         found.causes.iter_mut().filter_map(|cause| cause.of.as_mut()).for_each(|of| *of = at[*of]);
         found
     }

@@ -3,6 +3,7 @@
 use crate::gear::{Band, WeightSource, root_up, square};
 use crate::list::{Place, Thing, WeighedKit, in_kits, whole_kits};
 use crate::quantity::Mass;
+use crate::trip::{Load, Loaded, loaded};
 use serde::Serialize;
 
 /// A thing of the list, and whether it is ticked as in the pack.
@@ -62,8 +63,8 @@ pub struct Cause {
 /// What comes of it.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Reconciled {
-    /// What the list says of what is in.
-    pub listed: Mass,
+    /// What the list says of what is in, line by line; positions are those of the things.
+    pub listed: Loaded,
     /// The reading less that.
     pub difference: Mass,
     /// From where to where the difference may likely lie.
@@ -77,8 +78,8 @@ pub struct Reconciled {
 }
 
 /// Sets a reading of a scale with a half width of doubt against what is in the pack: things, and food and water as the trip takes them,
-/// which are taken for estimates (15 % either way). Things tagged `food` or `water` count for nothing, since `supplies` has them. A reading
-/// of pack and walker is given less the reading of the walker.
+/// which are taken for estimates (15 % either way). Water on the list counts for nothing where the trip loads it. A reading of pack and walker
+/// is given less the reading of the walker.
 ///
 /// Kits that are in as a whole count as they were weighed.
 pub fn reconcile(
@@ -86,16 +87,17 @@ pub fn reconcile(
     half_width: Mass,
     things: &[InPack<'_>],
     kits: &[WeighedKit],
-    supplies: Mass,
+    load: Load,
 ) -> Reconciled {
-    let doubt = Mass::from_mg(supplies.mg() * 15 / 100);
-    let mut sum = Sum { listed: supplies, ..Sum::default() };
+    let doubt = Mass::from_mg(load.total().mg() * 15 / 100);
+    let is_in = things.iter().enumerate().filter(|(_, one)| one.is_in).map(|(at, one)| (at, one.thing));
+    let listed = loaded(is_in, kits, load);
+    let mut sum = Sum::default();
     sum.add(Band::even(half_width));
     sum.add(Band::even(doubt));
     let lines = things.iter().filter(|one| one.is_in).map(|one| (&one.thing.line.id, &one.thing.line)).collect();
     let mut kits = whole_kits(&lines, kits);
     kits.retain(|whole| whole.place != Place::Worn);
-    sum.listed = sum.listed + kits.iter().map(|whole| whole.correction).sum();
     let is_in_kits = |thing: &Thing| {
         [Place::Carried, Place::UsedUp]
             .into_iter()
@@ -104,7 +106,7 @@ pub fn reconcile(
     let mut parts = vec![(None, Why::Supplies, Some(Band::even(doubt)))];
     for (at, InPack { thing, is_in }) in things.iter().enumerate() {
         let pieces = thing.line.counts.packed();
-        if pieces == 0 || thing.has("food") || thing.has("water") {
+        if pieces == 0 || load.water > Mass::ZERO && thing.has("water") {
             continue;
         }
         let Some(known) = thing.line.weight else {
@@ -119,7 +121,6 @@ pub fn reconcile(
             continue;
         }
         let band = known.band.times(pieces);
-        sum.listed = sum.listed + known.unit.times(pieces);
         sum.add(band);
         let why = match known.source {
             Some(WeightSource::Estimate) => Why::Guess,
@@ -128,7 +129,7 @@ pub fn reconcile(
         };
         parts.push((Some(at), why, Some(band)));
     }
-    let difference = reading - sum.listed;
+    let difference = reading - listed.total;
     let (likely, worst) = (sum.likely(), sum.worst);
     let within = |band: Band| (band.low..=band.high).contains(&difference);
     let is_more = difference > Mass::ZERO;
@@ -148,13 +149,12 @@ pub fn reconcile(
         })
         .collect();
     causes.sort_by_key(|cause| (cause.why, std::cmp::Reverse(cause.could_be)));
-    Reconciled { listed: sum.listed, difference, likely, worst, explained, causes }
+    Reconciled { listed, difference, likely, worst, explained, causes }
 }
 
 /// What is in the pack, with its doubt.
 #[derive(Default)]
 struct Sum {
-    listed: Mass,
     worst: Band,
     below: u128,
     above: u128,

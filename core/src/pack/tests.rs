@@ -2,10 +2,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
-use crate::gear::{Band, Facts, Job, Jobs, Known, System, Tags, WeightSource};
+use crate::gear::{Band, Facts, Gear, Job, Jobs, Known, Makers, Name, System, Tags, WeightSource};
 use crate::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit};
 use crate::quantity::Mass;
-use crate::trip::{Supplies, Trip};
+use crate::trip::{Load, Supplies, Trip};
 use proptest::prelude::*;
 use std::collections::BTreeMap;
 
@@ -193,14 +193,14 @@ fn what_is_in_is_what_is_ticked_and_the_pack_and_kits_count_as_they_were_weighed
     };
     let listed = |ticked: &[usize]| of(ticked).reconcile(grams(9_000), Mass::ZERO, &kit(530_000), None);
     // Nothing ticked: all but the phone. 900 + 530 for quilt and sack together + 400.
-    assert_eq!(listed(&[]).listed, grams(1_830));
+    assert_eq!(listed(&[]).listed.total, grams(1_830));
     assert!(listed(&[]).causes.iter().all(|cause| cause.why != Why::Unknown));
-    assert_eq!(listed(&[1, 2]).listed, grams(1_430));
+    assert_eq!(listed(&[1, 2]).listed.total, grams(1_430));
     // Half a kit is no kit.
-    assert_eq!(listed(&[1]).listed, grams(1_400));
+    assert_eq!(listed(&[1]).listed.total, grams(1_400));
     let sack_alone = listed(&[2]);
     assert_eq!(
-        (sack_alone.listed, sack_alone.causes[0].of, sack_alone.causes[0].why),
+        (sack_alone.listed.total, sack_alone.causes[0].of, sack_alone.causes[0].why),
         (grams(900), Some(2), Why::Unknown)
     );
     // Food and water as they are carried on the first day: three quarters of a litre, or the dry stretch if that is walked then.
@@ -211,7 +211,7 @@ fn what_is_in_is_what_is_ticked_and_the_pack_and_kits_count_as_they_were_weighed
         stretch_day,
         ..Trip::plain(2, 100, 200)
     };
-    let with = |trip: &Trip| of(&[]).reconcile(grams(9_000), Mass::ZERO, &[], Some(trip)).listed - grams(1_800);
+    let with = |trip: &Trip| of(&[]).reconcile(grams(9_000), Mass::ZERO, &[], Some(trip)).listed.total - grams(1_800);
     let food = Supplies::of(&trip(2)).food_by_carry[0];
     assert_eq!((with(&trip(2)) - food, with(&trip(1)) - food), (grams(750), grams(2_000)));
 }
@@ -231,9 +231,9 @@ fn a_reading_is_explained_by_what_is_least_known() {
         things.iter().enumerate().map(|(at, thing)| InPack { thing, is_in: at != out }).collect()
     };
     // Without the last: 2 900 g, and 2 kg of food and water.
-    let of = |reading| reconcile(reading, grams(10), &packed(5), &[], grams(2_000));
+    let of = |reading| reconcile(reading, grams(10), &packed(5), &[], Load { food: grams(1_000), water: grams(1_000) });
     let more = of(grams(5_000));
-    assert_eq!((more.listed, more.difference), (grams(4_900), grams(100)));
+    assert_eq!((more.listed.total, more.difference), (grams(4_900), grams(100)));
     // √(10² + 300² + 1² + 40² + 60² + 8²) = 309.0 g; all wrong the same way 419 g.
     assert_eq!((more.likely.high.mg() + 999) / 1_000, 309 + i64::from(more.likely.high.mg() > 309_000));
     assert_eq!(
@@ -272,10 +272,10 @@ proptest! {
     ) {
         let things: Vec<Thing> = units.iter().map(|(unit, low, high, count, _)| weighing(Some((*unit, -low, *high)), WeightSource::Maker, *count)).collect();
         let packed: Vec<InPack<'_>> = things.iter().zip(&units).map(|(thing, one)| InPack { thing, is_in: one.4 }).collect();
-        let of = |reading| reconcile(reading, Mass::ZERO, &packed, &[], Mass::from_mg(supplies));
+        let of = |reading| reconcile(reading, Mass::ZERO, &packed, &[], Load { food: Mass::from_mg(supplies / 3), water: Mass::from_mg(supplies - supplies / 3) });
         let listed: i64 = supplies + units.iter().filter(|one| one.4).map(|one| one.0 * i64::from(one.3)).sum::<i64>();
         let found = of(Mass::from_mg(listed));
-        prop_assert_eq!((found.listed.mg(), found.difference.mg()), (listed, 0));
+        prop_assert_eq!((found.listed.total.mg(), found.difference.mg()), (listed, 0));
         prop_assert!(found.worst.low <= found.likely.low && found.likely.high <= found.worst.high);
         let high: i64 = supplies * 15 / 100 + units.iter().filter(|one| one.4).map(|one| one.2 * i64::from(one.3)).sum::<i64>();
         prop_assert_eq!(found.worst.high.mg(), high);
@@ -294,13 +294,48 @@ fn food_and_water_are_loaded_once_what_holds_them_is_in() {
     let food = thing(System::Food, "food", &[]);
     let listed = |things: &[(&Thing, bool)]| {
         let said = |&(thing, is_in): &(&Thing, bool)| (thing.clone(), Said { is_in, ..Said::default() });
-        packed(things.iter().map(said)).reconcile(grams(5_000), Mass::ZERO, &[], Some(&trip)).listed
+        packed(things.iter().map(said)).reconcile(grams(5_000), Mass::ZERO, &[], Some(&trip)).listed.total
     };
     let mug = thing(System::Kitchen, "", &[]);
-    // 100 g each, 700 g of food, a litre of water; what is tagged food counts as the trip has it.
-    assert_eq!(listed(&[(&bottle, true), (&food, true)]), grams(100 + 1_000 + 700));
-    assert_eq!(listed(&[(&bottle, false), (&food, true)]), grams(700));
+    // 100 g each, a litre of water; the list's own food as it is weighed, and none of the trip's beside it.
+    assert_eq!(listed(&[(&bottle, true), (&food, true)]), grams(100 + 1_000 + 100));
+    assert_eq!(listed(&[(&bottle, false), (&food, true)]), grams(100));
     assert_eq!(listed(&[(&bottle, true), (&food, false)]), grams(1_100));
-    assert_eq!(listed(&[(&bottle, false), (&food, false)]), grams(1_800), "nothing is ticked yet");
+    assert_eq!(listed(&[(&bottle, false), (&food, false)]), grams(1_200), "nothing is ticked yet");
     assert_eq!(listed(&[(&mug, true)]), grams(100 + 1_700), "nothing on the list holds them");
+}
+
+#[test]
+fn a_line_is_packed_by_place_what_is_worn_of_it_lies_on_the_walker() {
+    let mut socks = thing(System::Clothes, "", &[]);
+    socks.line.counts = Counts { carried: 2, worn: 1, ..Counts::default() };
+    let packed = packed([(socks, Said { zone: Some(Zone::Bottom), ..Said::default() })]);
+    let there = |at: usize| (packed.given(at), packed.things()[at].line.counts, packed.zone(at));
+    let (spare, worn) = (Counts { carried: 2, ..Counts::default() }, Counts { worn: 1, ..Counts::default() });
+    assert_eq!([there(0), there(1)], [(0, spare, Some(Zone::Bottom)), (0, worn, Some(Zone::OnMe))]);
+    assert_eq!(packed.things().len(), 2);
+    let listed = packed.reconcile(grams(500), Mass::ZERO, &[], None).listed;
+    assert_eq!(listed.total, grams(200));
+}
+
+#[test]
+fn what_food_is_nobody_has_to_tag() {
+    let food = |name: &str, system: System, jobs: &[(&str, i64)], used_up: u32| {
+        let line = thing(system, "", jobs).line;
+        let gear = Gear {
+            name: Name::new(name).unwrap(),
+            provides: line.provides,
+            system,
+            ..Gear::named(Name::new("x").unwrap())
+        };
+        let counts = Counts { carried: 1 - used_up, used_up, ..Counts::default() };
+        let makers = Makers::default();
+        Thing::owned(LineId(String::new()), &gear, counts, Carrier::Own(0), &makers).has("food")
+    };
+    assert!(food("food for six days", System::Food, &[], 0));
+    assert!(food("food for six days", System::Other, &[], 1));
+    assert!(food("oat bars", System::Food, &[], 1) && food("lunch", System::Kitchen, &[], 1));
+    assert!(food("coffee", System::Kitchen, &[], 1), "used up in the kitchen");
+    assert!(!food("food bag", System::Food, &[("food_store", 1)], 0) && !food("food bag", System::Food, &[], 0));
+    assert!(!food("mug", System::Kitchen, &[], 0) && !food("soap", System::Wash, &[], 1));
 }

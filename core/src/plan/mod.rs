@@ -28,7 +28,7 @@ mod tests;
 
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
-pub use near::{NearMiss, Turn, near_misses, price_at};
+pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
@@ -61,11 +61,11 @@ pub struct Fault(pub Broken);
 /// # Errors
 /// [`Fault`] if an answer fails its check against the problem as it was given.
 pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> bool) -> Result<Answer, Fault> {
-    let frontier = search::frontier(ready, options, should_stop);
-    check::frontier(ready, &frontier).map_err(Fault)?;
     let problem = ready.problem();
-    let plan = plan_for(ready, &frontier, problem.target, problem.budget);
     let ranking_alone = ranking_alone::buy(ready, problem.target, problem.budget);
+    let frontier = search::frontier(ready, &ranking_alone, options, should_stop);
+    check::frontier(ready, &frontier).map_err(Fault)?;
+    let plan = plan_for(ready, &frontier, problem.target, problem.budget);
     Ok(Answer { frontier, plan, ranking_alone })
 }
 

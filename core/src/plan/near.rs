@@ -7,7 +7,8 @@ use super::ask::{Best, Least, Only, Questions};
 use super::frontier::Frontier;
 use super::rows::{Model, model};
 use super::work::{Stopped, Work};
-use super::{Answer, Options, Outcome, Ready};
+use super::{Answer, Options, Outcome, Plan, Problem, Ready};
+use crate::limits;
 use crate::quantity::Money;
 use crate::swap::{Swap, SwapState};
 use std::collections::HashMap;
@@ -30,6 +31,28 @@ pub struct NearMiss {
     pub swap: usize,
     /// What it takes.
     pub turn: Turn,
+}
+
+/// What keeps a swap from costing more.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub enum Keeps {
+    /// Another set is better from there on.
+    Others,
+    /// The budget ends there.
+    Budget,
+}
+
+/// The net cost of a swap that people are told: the one at which it comes in, or up to which it stays in a plan, the budget minded, and what ends
+/// it. `None` where nothing works without it or with it, and where only a budget would end it and there is none.
+pub fn told(problem: &Problem, plan: &Plan, near: &NearMiss, net_now: Money) -> Option<(Money, Keeps)> {
+    let Turn::At(at) = near.turn else { return None };
+    let is_in = plan.swaps.as_ref().is_some_and(|swaps| swaps.contains(&near.swap));
+    let budget = Some(problem.budget).filter(|budget| budget.minor() < limits::MONEY_MINOR);
+    if plan.outcome != Outcome::TargetMet {
+        return budget.map(|_| (at, if is_in { Keeps::Budget } else { Keeps::Others }));
+    }
+    let left = budget.filter(|_| is_in).map(|budget| net_now + (budget - plan.net));
+    Some(left.filter(|left| *left < at).map_or((at, Keeps::Others), |left| (left, Keeps::Budget)))
 }
 
 /// The price of one piece now, and at a net cost of the swap, with resale, delivery and hours as they are: whole minor units that are enough.

@@ -1,21 +1,28 @@
 //! The search: by labels, the frontier of each component, block by block, and the sum of the components; where sets are coupled too much
 //! for that, by questions ([`super::sweep`]).
 
-use super::ask::Questions;
+use super::ask::{Best, Questions};
 use super::blocks::{Component, components};
 use super::frontier::Frontier;
 use super::labels::{Labels, bits};
+use super::ranking_alone::RankingAlone;
 use super::rows::{Model, model};
 use super::stages::Stages;
 use super::sweep::sweep;
 use super::work::{Stopped, Work};
 use super::{Options, Ready};
+use std::collections::HashSet;
 
 /// Steps that labels with conditions open may take: about a fifth of a second. Where they don't do, questions are quicker.
 const COUPLED: usize = 40_000_000;
 
-/// The frontier of a problem.
-pub(super) fn frontier(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> bool) -> Frontier {
+/// The frontier of a problem; `alone` is what the ranking alone buys.
+pub(super) fn frontier(
+    ready: &Ready<'_>,
+    alone: &RankingAlone,
+    options: &Options,
+    should_stop: &dyn Fn() -> bool,
+) -> Frontier {
     let mut work = Work::new(options, should_stop);
     let Some(model) = model(ready, &mut work) else {
         return Frontier::none();
@@ -27,10 +34,31 @@ pub(super) fn frontier(ready: &Ready<'_>, options: &Options, should_stop: &dyn F
             let problem = ready.problem();
             let mass = (problem.target - ready.base()).mg() - model.pinned_mass;
             let cost = problem.budget.minor() - model.pinned_cost;
-            let swept = sweep(&Questions::new(&model, words), mass, cost, &mut work.again());
+            let known = by_ranking(ready, alone, &model, words);
+            let swept = sweep(&Questions::new(&model, words), mass, cost, known, &mut work.again());
             Frontier::swept(ready, &model, swept)
         }
     }
+}
+
+/// What the ranking alone buys, as the model has it: an allowed set within the budget, to begin with.
+fn by_ranking(ready: &Ready<'_>, alone: &RankingAlone, model: &Model, words: usize) -> Option<Best> {
+    let swaps = alone.swaps.as_ref()?;
+    let bought: HashSet<usize> = swaps.iter().copied().collect();
+    let mut best = Best {
+        cost: alone.net.minor() - model.pinned_cost,
+        mass: (alone.base - ready.base()).mg() - model.pinned_mass,
+        made: 0,
+        set: vec![0; words],
+    };
+    for variable in 0..model.swaps.len() {
+        if model.swaps[variable].swap.is_some_and(|swap| bought.contains(&swap)) {
+            let (made, set) = model.mark(variable, words);
+            best.made += made;
+            best.set.iter_mut().zip(set).for_each(|(all, word)| *all |= word);
+        }
+    }
+    Some(best)
 }
 
 /// All of it by labels, and which variables their sets use.

@@ -20,7 +20,7 @@ pub struct Split {
 }
 
 /// Steps after which a search answers with the best that it has: about a fifth of a second.
-pub const SPLIT_STEPS: u64 = 60_000_000;
+pub const SPLIT_STEPS: u64 = 25_000_000;
 
 /// The most things that are split exactly; of more, the lightest are given to whoever has the smallest share at the end.
 const EXACT: usize = 36;

@@ -3,6 +3,7 @@
 mod cover;
 mod days;
 mod figure;
+mod loaded;
 mod required;
 mod supplies;
 
@@ -10,6 +11,7 @@ pub use cover::{COVER_STEPS, Cover, Covers, Holder, covers};
 pub use days::{Days, day_by_day};
 pub(crate) use figure::water;
 pub use figure::{Figure, FigureError};
+pub use loaded::{Load, Loaded, Part, loaded};
 pub use required::{Requirement, Why, required, requirements};
 pub use supplies::{ByThePiece, Held, Supplies, by_the_piece};
 

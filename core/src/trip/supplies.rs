@@ -78,13 +78,6 @@ impl Supplies {
     pub fn water_on(&self, day: u32, trip: &Trip) -> i64 {
         if day == trip.stretch_day { trip.start_ml.max(self.water_ml) } else { trip.start_ml }
     }
-
-    /// Food and water as they are carried at the start of the first day, of what of the two is there.
-    pub fn at_start(&self, trip: &Trip, has_food: bool, has_water: bool) -> Mass {
-        let food = self.food_by_carry.first().copied().filter(|_| has_food).unwrap_or_default();
-        let water = if has_water { self.water_on(1, trip) } else { 0 };
-        food + Mass::from_mg(water.saturating_mul(1_000))
-    }
 }
 
 impl Held {

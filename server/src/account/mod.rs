@@ -74,6 +74,8 @@ pub struct Settings {
     pub heavy_four: bool,
     /// Whether small parts (stakes, poles, ground sheet, liner, pillow) count with the system that they belong to.
     pub small_parts: bool,
+    /// Whether pairs of a maker's figure and a weighing that are over 40 % apart count too.
+    pub keeps_far_pairs: bool,
     /// Under how many milligrams of base weight a list is of the lightest class, the next, and the third.
     pub class_mg: [i64; 3],
 }
@@ -96,6 +98,7 @@ impl Default for Settings {
             body_mg: None,
             heavy_four: false,
             small_parts: false,
+            keeps_far_pairs: false,
             class_mg: [2_300_000, 4_500_000, 9_000_000],
         }
     }

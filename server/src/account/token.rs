@@ -6,6 +6,7 @@ use sha2::{Digest as _, Sha256};
 pub type Digest = [u8; 32];
 
 /// A token as the cookie has it: 64 hexadecimal digits.
+#[derive(Clone)]
 pub struct Token(String);
 
 impl Token {
@@ -23,6 +24,6 @@ impl Token {
 }
 
 /// What the database knows a text by.
-pub fn digest(text: &str) -> Digest {
-    Sha256::digest(text.as_bytes()).into()
+pub fn digest(text: impl AsRef<[u8]>) -> Digest {
+    Sha256::digest(text.as_ref()).into()
 }

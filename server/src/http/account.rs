@@ -2,6 +2,7 @@
 
 use super::guard::{cookie_name, is_https, token};
 use super::problem::ProblemDoc;
+use super::visitor::KNOWN_BY;
 use super::wire::read_patch;
 use super::{App, Caller};
 use crate::account::{MassSystem, Preferences, Settings};
@@ -19,6 +20,9 @@ use chrono::{DateTime, Utc};
 use kevyt_core::quantity::Currency;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
+
+/// How long a browser is known that has signed in.
+const KNOWN_DAYS: i64 = 365;
 
 /// A new account.
 #[derive(Deserialize, ToSchema)]
@@ -180,8 +184,22 @@ pub async fn sign_in(
     body: Json<SignIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let SignIn { name, password } = body.into_inner();
+    let (known, sought) = (visitor.clone(), name.clone());
+    let delay = app.run(move |services| services.sign_in_delay(&known, &sought)).await?;
+    if delay > std::time::Duration::ZERO {
+        app.wait_at_the_door(&name, delay).await?;
+    }
     let token = app.run_hashing(move |services| services.sign_in(&visitor, &name, &password)).await?;
-    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).finish())
+    let signed_in = token.clone();
+    let known_by = app.run(move |services| services.known_by(&signed_in)).await?;
+    let known_by = Cookie::build(KNOWN_BY, known_by)
+        .path("/api/session")
+        .http_only(true)
+        .same_site(SameSite::Strict)
+        .secure(is_https(&request))
+        .max_age(Duration::days(KNOWN_DAYS))
+        .finish();
+    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).cookie(known_by).finish())
 }
 
 /// A session of the account.

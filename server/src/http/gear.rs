@@ -88,6 +88,8 @@ pub struct GearPage {
 pub struct MakersOut {
     /// Every pair's, lightest first.
     errors: Vec<i64>,
+    /// Pairs that are left out, since they are over 40 % apart.
+    left_out: usize,
     median: Option<i64>,
     /// Whether there are enough pairs for the account's own range.
     own: bool,
@@ -100,7 +102,14 @@ pub struct MakersOut {
 impl From<&Makers> for MakersOut {
     fn from(makers: &Makers) -> MakersOut {
         let (low, high) = makers.range();
-        MakersOut { errors: makers.errors().to_vec(), median: makers.median(), own: makers.is_own(), low, high }
+        MakersOut {
+            errors: makers.errors().to_vec(),
+            left_out: makers.left_out(),
+            median: makers.median(),
+            own: makers.is_own(),
+            low,
+            high,
+        }
     }
 }
 

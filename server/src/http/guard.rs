@@ -1,20 +1,22 @@
 //! What stands before every handler: who asks, from where, and what the browser may do with the answer.
 
+use super::problem;
 use super::problem::ProblemDoc;
+use super::transport::FILES;
 use super::visitor::Place;
 use super::{App, Caller};
-use crate::account::digest;
+use crate::account::{Digest, digest};
 use crate::service::ServiceError;
 use crate::store::StoreError;
 use crate::store::accounts::Account;
-use crate::store::answered::RequestKey;
+use crate::store::answered::Request;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::http::header::{CACHE_CONTROL, HOST, HeaderName, ORIGIN, STRICT_TRANSPORT_SECURITY};
 use actix_web::http::{Method, StatusCode};
 use actix_web::middleware::{DefaultHeaders, Next};
-use actix_web::web::Data;
-use actix_web::{Error, FromRequest, HttpRequest};
+use actix_web::web::{Bytes, Data};
+use actix_web::{Error, FromRequest, HttpMessage, HttpRequest};
 use std::future::Future;
 use std::pin::Pin;
 
@@ -85,10 +87,31 @@ pub fn token(request: &HttpRequest) -> Option<String> {
 /// The header by which a client names a request that changes something, so that it may send it again.
 const IDEMPOTENCY_KEY: HeaderName = HeaderName::from_static("idempotency-key");
 
-/// What names a request: its address and its idempotency key.
-fn request_key(request: &HttpRequest) -> Option<RequestKey> {
+/// What names a request: its address and its idempotency key; and what it asks for.
+fn named(request: &HttpRequest) -> Option<Request> {
     let key = request.headers().get(IDEMPOTENCY_KEY)?.to_str().ok()?;
-    Some(digest(&format!("{} {} {key}", request.method(), request.uri())))
+    let asked = request.extensions().get::<Asked>().map(|asked| asked.0);
+    Some(Request { key: digest(format!("{} {} {key}", request.method(), request.uri())), asked })
+}
+
+/// A digest of what a request asks for.
+#[derive(Clone, Copy)]
+struct Asked(Digest);
+
+/// Notes what a request with an idempotency key asks for, so that another one under the same key is told from it. Files are too large for it.
+pub async fn asked_for(
+    mut request: ServiceRequest,
+    next: Next<impl MessageBody + 'static>,
+) -> Result<ServiceResponse<BoxBody>, Error> {
+    if request.headers().contains_key(IDEMPOTENCY_KEY) && !request.path().starts_with(FILES) {
+        let body = match request.extract::<Bytes>().await {
+            Ok(body) => body,
+            Err(error) => return Ok(request.into_response(problem::of_body(&error, problem::BODY_KB).response())),
+        };
+        request.extensions_mut().insert(Asked(digest(&body)));
+        request.set_payload(Payload::from(body));
+    }
+    Ok(next.call(request).await?.map_into_boxed_body())
 }
 
 impl FromRequest for Caller {
@@ -98,7 +121,7 @@ impl FromRequest for Caller {
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
         let app = request.app_data::<Data<App>>().cloned();
         let token = token(request);
-        let request = request_key(request);
+        let request = named(request);
         Box::pin(async move {
             let app = app.ok_or_else(|| ProblemDoc::internal("no application state"))?;
             let token = token.ok_or_else(ProblemDoc::not_signed_in)?;

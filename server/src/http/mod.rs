@@ -40,7 +40,9 @@ mod wire;
 
 pub use openapi::document;
 
-use crate::service::{Caller, ServiceError, Services, Write, asked_at};
+use crate::account::{Digest, digest};
+use crate::service::{Caller, ServiceError, Services, Write, Written, asked_at};
+use crate::store::access::Access;
 use crate::store::{CONNECTIONS, StoreError};
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
@@ -73,7 +75,9 @@ pub struct App {
     working: Arc<Semaphore>,
     planner: Arc<Planner>,
     /// The writes of one account, one at a time: who waits holds no connection.
-    turns: Arc<Turns>,
+    turns: Arc<Turns<Access>>,
+    /// Sign-ins with one name, where many have failed, one at a time.
+    doors: Arc<Turns<Digest>>,
     /// Connections to the database, in the order in which they are asked for: whoever waited for one at the pool would hold a thread, and
     /// have it by chance.
     connections: Arc<Semaphore>,
@@ -91,6 +95,7 @@ impl App {
             working: seats(),
             planner: Arc::new(Planner::new(cores)),
             turns: Arc::default(),
+            doors: Arc::default(),
             connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),
         }
     }
@@ -153,12 +158,33 @@ impl App {
         use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
         body: impl Fn(T) -> B + Send + 'static,
     ) -> Result<HttpResponse, ProblemDoc> {
+        Ok(wire::changed(status, self.written(caller, use_case, body).await?))
+    }
+
+    /// As [`App::write`], with the answer left to be given.
+    async fn written<T, B: Serialize>(
+        &self,
+        caller: Caller,
+        use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
+        body: impl Fn(T) -> B + Send + 'static,
+    ) -> Result<Written, ProblemDoc> {
         let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
         let turn = self.turns.of(caller.access);
         let _mine = turn.wait(false).await;
-        let written =
-            self.run_or(StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await?;
-        Ok(wire::changed(status, written))
+        self.run_or(StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await
+    }
+
+    /// Waits before a sign-in with a name is looked at, one after the other: whoever waits behind too many others is told so.
+    async fn wait_at_the_door(&self, name: &str, delay: Duration) -> Result<(), ProblemDoc> {
+        let turn = self.doors.of(digest(name));
+        let waiting = async {
+            let _mine = turn.wait(false).await;
+            tokio::time::sleep(delay).await;
+        };
+        timeout(PATIENCE, waiting).await.map_err(|_| {
+            let detail = "Many sign-ins with this name have failed of late. Try again in a moment, or from a browser in which you have signed in before.";
+            ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_tries", detail)
+        })
     }
 
     /// As [`App::run`], for work that hashes a password.
@@ -294,7 +320,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
     }
 }
 
-pub use guard::{same_origin, security_headers};
+pub use guard::{asked_for, same_origin, security_headers};
 pub use metrics::report;
 pub use tracked::tracked;
 pub use transport::{Uploads, encoded_or_not, ending_bodies, files_one_by_one, head_as_get};

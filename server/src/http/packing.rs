@@ -1,7 +1,7 @@
 //! `/api/lists/{id}/packing`: a list as it is packed.
 
 use super::problem::ProblemDoc;
-use super::wire::read_patch;
+use super::wire::{LoadedOut, read_patch};
 use super::{App, Caller};
 use crate::service::fields::Patch;
 use crate::service::packing::{NotedChange, Packing, PackingChange};
@@ -90,8 +90,10 @@ pub struct ToDoOut {
 #[derive(Serialize, ToSchema)]
 #[schema(as = Reconciled)]
 pub struct ReconciledOut {
-    /// What the list says of what is in (of all of it while nothing is ticked), with food and water as the trip takes them at the start.
+    /// What the list says of what is in (of all of it while nothing is ticked), with its own food or else the trip's, and water at the start.
     listed_mg: i64,
+    /// The same, line by line; positions are those of the things.
+    listed: LoadedOut,
     /// The reading less that.
     difference_mg: i64,
     likely: BandOut,
@@ -235,10 +237,10 @@ pub async fn unpack(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<
 impl From<Packing> for PackingOut {
     fn from(packing: Packing) -> PackingOut {
         let packed = &packing.packed;
-        let things = packing.lines.iter().zip(packed.things()).enumerate().map(|(at, (line, thing))| {
+        let things = packed.things().iter().enumerate().map(|(at, thing)| {
             let pieces = thing.line.counts.at_work();
             PackedOut {
-                line: *line,
+                line: packing.lines[packed.given(at)],
                 name: thing.line.name.clone(),
                 pieces,
                 mass_mg: thing.line.unit().map(|unit| unit.mg().saturating_mul(pieces)),
@@ -279,7 +281,8 @@ impl From<Packing> for PackingOut {
 impl From<Reconciled> for ReconciledOut {
     fn from(found: Reconciled) -> ReconciledOut {
         ReconciledOut {
-            listed_mg: found.listed.mg(),
+            listed_mg: found.listed.total.mg(),
+            listed: found.listed.into(),
             difference_mg: found.difference.mg(),
             likely: found.likely.into(),
             worst: found.worst.into(),

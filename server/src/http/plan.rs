@@ -11,6 +11,7 @@ use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::Counting;
+use kevyt_core::plan::Keeps;
 use kevyt_core::plan::months::Bought;
 use kevyt_core::plan::{Outcome, Plan, Point, Turn};
 use kevyt_core::quantity::{Mass, Money};
@@ -171,8 +172,10 @@ pub struct BoughtOut {
 #[schema(as = NearMiss)]
 pub struct NearMissOut {
     swap: SwapId,
-    /// The net cost at which it does; null where none would do.
+    /// The net cost at which it comes in, or up to which it stays in, the budget minded; null where none would do, or nothing ends it.
     at_minor: Option<i64>,
+    /// What ends there, for a swap of the plan.
+    by: Option<NearBy>,
     /// The price of one piece now, and at that net cost, where one thing with a price goes on.
     price_minor: Option<i64>,
     price_at_minor: Option<i64>,
@@ -195,6 +198,16 @@ impl NearMissesOut {
     }
 }
 
+/// What keeps a swap from costing more.
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NearBy {
+    /// Another set is better from there on.
+    Others,
+    /// The budget.
+    Budget,
+}
+
 #[derive(Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum NearWhy {
@@ -205,15 +218,20 @@ pub enum NearWhy {
 }
 
 impl From<Near> for NearMissOut {
-    fn from(Near { swap, turn, prices }: Near) -> NearMissOut {
-        let (at_minor, why) = match turn {
-            Turn::At(net) => (Some(net.minor()), None),
-            Turn::Needed => (None, Some(NearWhy::Needed)),
-            Turn::Never => (None, Some(NearWhy::Never)),
+    fn from(Near { swap, turn, told, prices }: Near) -> NearMissOut {
+        let why = match turn {
+            Turn::At(_) => None,
+            Turn::Needed => Some(NearWhy::Needed),
+            Turn::Never => Some(NearWhy::Never),
         };
+        let by = told.map(|(_, by)| match by {
+            Keeps::Others => NearBy::Others,
+            Keeps::Budget => NearBy::Budget,
+        });
         NearMissOut {
             swap,
-            at_minor,
+            at_minor: told.map(|(at, _)| at.minor()),
+            by,
             price_minor: prices.map(|(now, _)| now.minor()),
             price_at_minor: prices.map(|(_, then)| then.minor()),
             why,

@@ -40,7 +40,7 @@ pub enum Part {
 /// are cores. Answers are kept until something is written of anybody whose rows the list has.
 pub struct Planner {
     seats: Arc<Semaphore>,
-    turns: Turns,
+    turns: Turns<Access>,
     kept: Mutex<Kept>,
     /// Whether the server is about to end.
     stopping: Arc<AtomicBool>,

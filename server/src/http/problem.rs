@@ -156,6 +156,11 @@ impl From<StoreError> for ProblemDoc {
                 let problem = ProblemDoc::new(StatusCode::CONFLICT, "Changed meanwhile", "stale", detail);
                 ProblemDoc { version_now: Some(now), ..problem }
             }
+            StoreError::OtherRequest => {
+                let detail = "This Idempotency-Key was used for a request that asked for something else. Nothing was changed. Send this one under a key of its own.";
+                let title = "Another request";
+                ProblemDoc::new(StatusCode::UNPROCESSABLE_ENTITY, title, "idempotency_key_reused", detail)
+            }
             StoreError::Duplicate => {
                 ProblemDoc::new(StatusCode::CONFLICT, "Stands already", "duplicate", "This stands already.")
             }

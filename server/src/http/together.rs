@@ -3,8 +3,9 @@
 use super::lists::ListOut;
 use super::problem::ProblemDoc;
 use super::sheet::LinkOut;
-use super::wire::{VersionQuery, read_patch};
+use super::wire::{VersionQuery, changed, read_patch};
 use super::{App, Caller};
+use crate::service::Written;
 use crate::service::fields::Patch;
 use crate::service::together::{LinkDraft, WalkerChange};
 use crate::store::id::{LineId, LinkId, ListId, WalkerId};
@@ -45,8 +46,6 @@ pub struct SeatOut {
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct LinkIn {
-    /// 64 hexadecimal digits that the client has drawn by lot: the last part of the link's address. Only their digest is kept.
-    secret: String,
     /// The walker whose seat it gives; absent for a link to read only.
     walker: Option<WalkerId>,
     /// Whether readers see prices.
@@ -54,6 +53,15 @@ pub struct LinkIn {
     shows_prices: bool,
     /// How many days it opens, 1 to 3650; until it is revoked unless given.
     days: Option<u32>,
+}
+
+/// A link that was made, and what opens it.
+#[derive(Serialize, ToSchema)]
+pub struct LinkMadeOut {
+    #[serde(flatten)]
+    link: LinkOut,
+    /// The last part of the link's address, 64 hexadecimal digits: told this once, and drawn anew if the request is sent again.
+    secret: String,
 }
 
 /// A seat to be taken.
@@ -127,7 +135,7 @@ pub async fn remove(
 
 /// Makes a link that opens a list: to read it, or to join it.
 #[utoipa::path(post, path = "/api/lists/{id}/links", tag = "lists", request_body = LinkIn,
-    responses((status = 201, body = LinkOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+    responses((status = 201, body = LinkMadeOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/lists/{id}/links")]
 pub async fn make_link(
     app: Data<App>,
@@ -135,9 +143,15 @@ pub async fn make_link(
     id: Path<ListId>,
     body: Json<LinkIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let LinkIn { secret, walker, shows_prices, days } = body.into_inner();
-    let draft = LinkDraft { secret, walker, shows_prices, days };
-    app.write(caller, StatusCode::CREATED, move |w| w.make_link(*id, &draft), LinkOut::from).await
+    let LinkIn { walker, shows_prices, days } = body.into_inner();
+    let (draft, list) = (LinkDraft { walker, shows_prices, days }, *id);
+    let written = app.written(caller, move |w| w.make_link(list, &draft), LinkOut::from).await?;
+    let link: LinkOut = serde_json::from_str(&written.body).map_err(ProblemDoc::internal)?;
+    let id = link.id;
+    let secret = app.run(move |services| services.draw_secret(caller, list, id)).await?;
+    let made = LinkMadeOut { link, secret: secret.as_str().to_owned() };
+    let body = serde_json::to_string(&made).map_err(ProblemDoc::internal)?;
+    Ok(changed(StatusCode::CREATED, Written { body, ..written }))
 }
 
 /// Revokes a link.

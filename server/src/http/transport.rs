@@ -36,7 +36,7 @@ const UPLOAD_WAIT: Duration = Duration::from_secs(10);
 const LEAST_KB_A_SECOND: usize = 16;
 
 /// Where the files are that may be large.
-const FILES: &str = "/api/files/";
+pub(super) const FILES: &str = "/api/files/";
 
 /// Answers HEAD as GET; the server leaves the body out.
 pub async fn head_as_get(

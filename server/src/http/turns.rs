@@ -1,14 +1,19 @@
-//! Turns: one at a time for each account.
+//! Turns: one at a time for each account, or whatever else they are of.
 
-use crate::store::access::Access;
 use std::collections::HashMap;
+use std::hash::Hash;
 use std::sync::atomic::{AtomicUsize, Ordering};
 use std::sync::{Arc, Mutex, PoisonError, Weak};
 use tokio::sync::{Mutex as Lock, OwnedMutexGuard};
 
 /// A turn for each account that has somebody waiting.
-#[derive(Default)]
-pub struct Turns(Mutex<HashMap<Access, Weak<Turn>>>);
+pub struct Turns<K>(Mutex<HashMap<K, Weak<Turn>>>);
+
+impl<K> Default for Turns<K> {
+    fn default() -> Turns<K> {
+        Turns(Mutex::default())
+    }
+}
 
 /// The turn of an account.
 #[derive(Default)]
@@ -21,9 +26,9 @@ pub struct Turn {
 /// From this many on, turns that nobody waits for any more are cleared away before another is made.
 const MANY: usize = 1_000;
 
-impl Turns {
+impl<K: Eq + Hash> Turns<K> {
     /// The turn of an account.
-    pub fn of(&self, access: Access) -> Arc<Turn> {
+    pub fn of(&self, access: K) -> Arc<Turn> {
         let mut turns = self.0.lock().unwrap_or_else(PoisonError::into_inner);
         if let Some(turn) = turns.get(&access).and_then(Weak::upgrade) {
             return turn;

@@ -11,6 +11,9 @@ use ipnet::IpNet;
 use std::future::{Ready, ready};
 use std::net::IpAddr;
 
+/// The cookie that says that a browser has signed in before.
+pub const KNOWN_BY: &str = "kevyt_known";
+
 /// What the server knows of its own place in the world.
 #[derive(Debug, Clone, Default)]
 pub struct Place {
@@ -76,6 +79,7 @@ impl FromRequest for Visitor {
             address: address.map_or_else(String::new, counted),
             device: header(request, USER_AGENT.as_str()).to_owned(),
             token: token(request),
+            known_by: request.cookie(KNOWN_BY).map(|cookie| cookie.value().to_owned()),
         }))
     }
 }

@@ -11,6 +11,7 @@ use actix_web::http::header::ContentType;
 use chrono::{DateTime, Utc};
 use kevyt_core::gear::{Facts, Job, Jobs, RatingKind, Weight, WeightSource};
 use kevyt_core::quantity::Mass;
+use kevyt_core::trip::{Loaded, Part};
 use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};
@@ -155,6 +156,62 @@ pub struct WeightOut {
 impl From<&Weight> for WeightOut {
     fn from(weight: &Weight) -> WeightOut {
         WeightOut { unit_mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source }
+    }
+}
+
+/// A pack as it is loaded at the start, line by line.
+#[derive(Serialize, ToSchema)]
+#[schema(as = LoadedPack)]
+pub struct LoadedOut {
+    total_mg: i64,
+    /// Things in it of unknown weight: while there are any, the total is "at least".
+    unknown: usize,
+    parts: Vec<LoadedPartOut>,
+}
+
+/// A part of a loaded pack.
+#[derive(Serialize, ToSchema)]
+#[schema(as = LoadedPart)]
+pub struct LoadedPartOut {
+    part: PartWord,
+    /// A thing's position.
+    of: Option<usize>,
+    /// A kit's name.
+    kit: Option<String>,
+    mass_mg: i64,
+}
+
+/// What a part of a loaded pack is.
+#[derive(Serialize, ToSchema)]
+#[schema(as = LoadedPartKind)]
+#[serde(rename_all = "snake_case")]
+pub enum PartWord {
+    /// A thing's packed pieces, cans with what they hold.
+    Thing,
+    /// By how much a kit weighed more than its parts.
+    Kit,
+    /// The trip's food up to where more is fetched; the list has none of its own.
+    Food,
+    /// Water at the start.
+    Water,
+}
+
+impl From<Loaded> for LoadedOut {
+    fn from(loaded: Loaded) -> LoadedOut {
+        let part = |(part, mass): (Part, Mass)| {
+            let (part, of, kit) = match part {
+                Part::Thing(of) => (PartWord::Thing, Some(of), None),
+                Part::Kit(name) => (PartWord::Kit, None, Some(name)),
+                Part::Food => (PartWord::Food, None, None),
+                Part::Water => (PartWord::Water, None, None),
+            };
+            LoadedPartOut { part, of, kit, mass_mg: mass.mg() }
+        };
+        LoadedOut {
+            total_mg: loaded.total.mg(),
+            unknown: loaded.unknown,
+            parts: loaded.parts.into_iter().map(part).collect(),
+        }
     }
 }
 

@@ -10,10 +10,11 @@ use crate::store::id::{AccountId, ListId, SessionId};
 use crate::store::lists::{self, PackList};
 use crate::store::sessions::{self, Session};
 use crate::store::{StoreError, Stored, answered, beats, history};
-use chrono::{Duration, NaiveDateTime, Utc};
+use chrono::{NaiveDateTime, TimeDelta, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::gear::Name;
 use kevyt_core::quantity::Mass;
+use std::time::Duration;
 
 /// The list that a new account begins with.
 const FIRST_LIST: &str = "First list";
@@ -21,11 +22,18 @@ const FIRST_LIST: &str = "First list";
 const MINUTES: i64 = 15;
 /// Failed sign-ins with one name from one address within [`MINUTES`].
 const MOST_OF_NAME: i64 = 10;
+/// Failed sign-ins with one name from anywhere within [`MINUTES`] after which further ones are delayed, and by how much for each more.
+const MANY_OF_NAME: i64 = 20;
+const DELAY: Duration = Duration::from_millis(500);
+/// The longest delay.
+const LONGEST_DELAY: Duration = Duration::from_secs(8);
+/// Demo sessions from one address within [`MINUTES`].
+const MOST_DEMOS: i64 = 60;
 /// Failed sign-ins with any names from one address: more, since a household may stand behind it.
 const MOST_FROM_ADDRESS: i64 = 100;
 /// New accounts from one address within an hour.
 const MOST_SIGN_UPS: i64 = 300;
-/// Wrong old passwords in one account within [`MINUTES`].
+/// Wrong old passwords in one session within [`MINUTES`].
 const MOST_OLD_PASSWORDS: i64 = 10;
 
 /// Whoever is at the door: known by where they come from only.
@@ -37,6 +45,8 @@ pub struct Visitor {
     pub device: String,
     /// The session that they are in already, which a new one replaces.
     pub token: Option<String>,
+    /// What their browser was given when it signed in before.
+    pub known_by: Option<String>,
 }
 
 /// A limit on tries: what they are counted by, how many, within how many minutes.
@@ -46,13 +56,17 @@ impl Visitor {
     fn sign_in_brakes(&self, name: &AccountName) -> [Brake; 2] {
         let address = &self.address;
         [
-            (digest(&format!("sign in: {} from {address}", name.as_str())), MOST_OF_NAME, MINUTES),
-            (digest(&format!("sign in: from {address}")), MOST_FROM_ADDRESS, MINUTES),
+            (digest(format!("sign in: {} from {address}", name.as_str())), MOST_OF_NAME, MINUTES),
+            (digest(format!("sign in: from {address}")), MOST_FROM_ADDRESS, MINUTES),
         ]
     }
 
+    fn demo_brake(&self) -> Brake {
+        (digest(format!("demo: from {}", self.address)), MOST_DEMOS, MINUTES)
+    }
+
     fn sign_up_brake(&self) -> Brake {
-        (digest(&format!("sign up: from {}", self.address)), MOST_SIGN_UPS, 60)
+        (digest(format!("sign up: from {}", self.address)), MOST_SIGN_UPS, 60)
     }
 }
 
@@ -81,6 +95,30 @@ impl Services {
         Ok(token)
     }
 
+    /// How long a sign-in with a name waits before it is looked at: longer the more failed of late, from wherever, so that many addresses guess no
+    /// faster than a few. A browser that has signed in to the account before does not wait: nobody is locked out by others' tries.
+    pub fn sign_in_delay(&self, visitor: &Visitor, name: &str) -> Result<Duration, ServiceError> {
+        let name = AccountName::sought(name);
+        let mut c = self.connection()?;
+        let failed = sessions::tries_since(&mut c, of_name(&name), since(MINUTES))?;
+        let more = u32::try_from(failed - MANY_OF_NAME).unwrap_or(0);
+        if more == 0 {
+            return Ok(Duration::ZERO);
+        }
+        let is_known = match accounts::by_name(&mut c, name.as_str()) {
+            Ok(account) => visitor.known_by.as_deref() == Some(known_by(account.id, &account.value).as_str()),
+            Err(StoreError::NotFound) => false,
+            Err(error) => return Err(error.into()),
+        };
+        Ok(if is_known { Duration::ZERO } else { DELAY.saturating_mul(more).min(LONGEST_DELAY) })
+    }
+
+    /// What a browser is known by that has signed in to the account of whoever has a token; no longer once the password is another.
+    pub fn known_by(&self, token: &Token) -> Result<String, ServiceError> {
+        let (access, _, account) = self.caller(token.as_str())?;
+        Ok(known_by(access.account(), &account))
+    }
+
     /// Makes a session for the right name and password. Failures are counted by the name together with the address, so that nobody locks
     /// somebody else out, and by the address.
     pub fn sign_in(&self, visitor: &Visitor, name: &str, password: &str) -> Result<Token, ServiceError> {
@@ -96,7 +134,7 @@ impl Services {
         // No connection is held while the password is hashed.
         if !self.passwords.matches(password, hash) {
             let mut c = self.connection()?;
-            for (subject, ..) in brakes {
+            for subject in brakes.into_iter().map(|(subject, ..)| subject).chain([of_name(&name)]) {
                 sessions::insert_try(&mut c, subject)?;
             }
             tracing::warn!(address = visitor.address, "a sign-in was refused");
@@ -116,8 +154,11 @@ impl Services {
         if !self.demo {
             return Err(ServiceError::NoDemo);
         }
+        let brake = visitor.demo_brake();
+        self.check_brakes(&[brake])?;
         self.transaction(|c| {
             let account = accounts::by_name(c, demo.account_name()).map_err(|_| ServiceError::NoDemo)?;
+            sessions::insert_try(c, brake.0)?;
             new_session(c, account.id, visitor)
         })
     }
@@ -137,13 +178,25 @@ impl Services {
         Ok(sessions::end(&mut *self.connection()?, digest(token))?)
     }
 
-    /// The account's sessions, the one used last first.
+    /// The account's sessions, the one used last first; of the demo, which is everybody's, the one that asks alone.
     pub fn sessions(&self, caller: Caller) -> Result<Vec<Session>, ServiceError> {
-        Ok(sessions::all(&mut *self.connection()?, caller.access)?)
+        let mut all = sessions::all(&mut *self.connection()?, caller.access)?;
+        if self.is_demo(caller)? {
+            all.retain(|session| session.id == caller.session);
+        }
+        Ok(all)
+    }
+
+    /// Whether whoever asks is in a demo account.
+    fn is_demo(&self, caller: Caller) -> Result<bool, ServiceError> {
+        Ok(self.demo && Demo::is_account(&self.account(caller)?.value.name))
     }
 
     /// Ends one session of the account.
     pub fn end_session(&self, caller: Caller, id: SessionId) -> Result<(), ServiceError> {
+        if id != caller.session && self.is_demo(caller)? {
+            return Err(StoreError::NotFound.into());
+        }
         Ok(sessions::end_one(&mut *self.connection()?, caller.access, id)?)
     }
 
@@ -216,7 +269,12 @@ impl Services {
         field: &str,
         password: &str,
     ) -> Result<(), ServiceError> {
-        let brake = (digest(&format!("old password: {}", caller.access.account())), MOST_OLD_PASSWORDS, MINUTES);
+        // By the session: one that was stolen does not keep the others from it.
+        let brake = (
+            digest(format!("old password: {} in {}", caller.access.account(), caller.session)),
+            MOST_OLD_PASSWORDS,
+            MINUTES,
+        );
         self.check_brakes(&[brake])?;
         if self.passwords.matches(password, Some(&account.password_hash)) {
             return Ok(());
@@ -272,8 +330,18 @@ pub(super) fn insert_with_list(
     Ok(access)
 }
 
+/// What failed sign-ins with a name are counted by, wherever they come from.
+fn of_name(name: &AccountName) -> Digest {
+    digest(format!("sign in: {}", name.as_str()))
+}
+
+/// Nobody without the hash of the password can say it.
+fn known_by(id: AccountId, account: &Account) -> String {
+    hex::encode(digest(format!("known by: {id} {}", account.password_hash)))
+}
+
 fn since(minutes: i64) -> NaiveDateTime {
-    Utc::now().naive_utc() - Duration::minutes(minutes)
+    Utc::now().naive_utc() - TimeDelta::minutes(minutes)
 }
 
 /// A new session, in the place of the one that the visitor was in.

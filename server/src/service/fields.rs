@@ -133,11 +133,24 @@ pub(super) fn in_facts(draft: &FactsDraft, caller: Caller) -> Result<Facts, Serv
     let contents = there(&draft.contents)
         .then(|| Mass::parse(&draft.contents, caller.preferences.mass.table_unit()).in_field("facts.contents"))
         .transpose()?;
-    if let Some(warms) = warms.filter(|warms| !(0..=300).contains(warms)) {
-        let detail = format!("{} °C can't be what a liner adds. Type from 0 to 30 °C.", warms / 10);
-        return Err(ServiceError::invalid("facts.warms", "out_of_range", detail));
+    check_facts("facts", Facts { rating: rating.transpose()?, warms, contents })
+}
+
+/// Refuses what no thing can be, typed or out of a file.
+pub(super) fn check_facts(path: &str, facts: Facts) -> Result<Facts, ServiceError> {
+    let refused =
+        |field: &str, detail: String| Err(ServiceError::invalid(format!("{path}.{field}"), "out_of_range", detail));
+    let (coldest, hottest) = limits::TENTHS_OF_DEGREE;
+    if let Some(rating) = facts.rating.filter(|rating| !(coldest..=hottest).contains(&rating.at.tenths())) {
+        return refused("rating", format!("{} °C can't be a rating. Type from -90 to 60 °C.", rating.at.tenths() / 10));
     }
-    Ok(Facts { rating: rating.transpose()?, warms, contents })
+    if let Some(warms) = facts.warms.filter(|warms| !(0..=300).contains(warms)) {
+        return refused("warms", format!("{} °C can't be what a liner adds. Type from 0 to 30 °C.", warms / 10));
+    }
+    if let Some(contents) = facts.contents.filter(|contents| !(0..=limits::MASS_MG).contains(&contents.mg())) {
+        return refused("contents", format!("{} mg can't be the gas in a can. Type from 0 to 200 kg.", contents.mg()));
+    }
+    Ok(facts)
 }
 
 /// A line about a trip.

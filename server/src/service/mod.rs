@@ -30,7 +30,7 @@ pub use write::{GAVE_WAY, Write, Written};
 use crate::account::Passwords;
 use crate::account::{Preferences, Settings};
 use crate::store::access::Access;
-use crate::store::answered::RequestKey;
+use crate::store::answered::Request;
 use crate::store::id::SessionId;
 use crate::store::{CONNECTION_WAIT, Connection, Pool, StoreError, beats};
 use kevyt_core::gear::NameError;
@@ -91,7 +91,7 @@ pub struct Caller {
     /// Their settings.
     pub settings: Settings,
     /// What names the request, if its sender did: asked again under this, nothing is done again.
-    pub request: Option<RequestKey>,
+    pub request: Option<Request>,
 }
 
 /// Why a use case failed.

@@ -20,7 +20,7 @@ use std::collections::{BTreeMap, HashSet};
 pub struct Packing {
     /// The list.
     pub list: StoredList,
-    /// The lines of what the caller carries and wears, in the order of the things.
+    /// The lines of what the caller carries and wears, in the order in which the things were given.
     pub lines: Vec<LineId>,
     /// The things, and what was said of each.
     pub packed: Packed,
@@ -72,7 +72,8 @@ impl Services {
             let said = lines.iter().map(|line| said.get(line).copied().unwrap_or_default());
             let packed = Packed::new(laid.mine().into_iter().zip(said), run.zones.clone());
             let is_out = |at: &usize| packed.zone(*at).is_some() && !packed.said(*at).is_in;
-            let forgotten = (0..lines.len()).filter(is_out).filter(|at| was_forgotten.contains(&of_gear[*at]));
+            let things = 0..packed.things().len();
+            let forgotten = things.filter(is_out).filter(|at| was_forgotten.contains(&of_gear[packed.given(*at)]));
             let forgotten = forgotten.collect();
             let trip = list.value.trip.as_ref();
             let reading = read(caller, &run)?;

@@ -15,7 +15,8 @@ use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses, price_at, solve,
+    Answer, BuyingOrder, Keeps, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses,
+    price_at, solve, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -83,6 +84,8 @@ pub struct Near {
     pub swap: SwapId,
     /// What it takes.
     pub turn: Turn,
+    /// The net cost that people are told, and what ends there.
+    pub told: Option<(Money, Keeps)>,
     /// The price of its one new thing now, and then.
     pub prices: Option<(Money, Money)>,
 }
@@ -176,9 +179,9 @@ impl Services {
         let near = near_misses(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
             let now = ready.worths()[miss.swap].net;
-            let at = if let Turn::At(net) = miss.turn { now.zip(Some(net)) } else { None };
-            let prices = at.and_then(|(now, at)| price_at(&problem.swaps[miss.swap], now, at));
-            Near { swap: ids[miss.swap], turn: miss.turn, prices }
+            let told = now.and_then(|now| told(&problem, &answer.plan, &miss, now));
+            let prices = now.zip(told).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
+            Near { swap: ids[miss.swap], turn: miss.turn, told, prices }
         });
         Ok(near.collect())
     }

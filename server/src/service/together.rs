@@ -3,8 +3,8 @@
 use super::fields::Patch;
 use super::sheet::carrier;
 use super::write::Write;
-use super::{InField, ServiceError};
-use crate::account::digest;
+use super::{Caller, InField, ServiceError, Services};
+use crate::account::{Token, digest};
 use crate::store::access::{Role, ToList};
 use crate::store::id::{AccountId, LineId, LinkId, ListId, WalkerId};
 use crate::store::lines::{self, Carried};
@@ -38,8 +38,6 @@ pub struct WalkerChange {
 /// A link as it is asked for.
 #[derive(Debug, Clone)]
 pub struct LinkDraft {
-    /// 64 hexadecimal digits that whoever makes the link has drawn by lot; only their digest is kept.
-    pub secret: String,
     /// The seat that it gives; none if it is to read only.
     pub walker: Option<WalkerId>,
     /// Whether readers see prices.
@@ -111,20 +109,16 @@ impl Write<'_> {
         Ok(())
     }
 
-    /// Makes a link to a list of the caller's.
+    /// Makes a link to a list of the caller's. What opens it is drawn by [`Services::draw_secret`].
     pub fn make_link(&mut self, list: ListId, draft: &LinkDraft) -> Result<(LinkId, Link), ServiceError> {
         let (stored, to) = self.owned(list)?;
-        if draft.secret.len() != 64 || !draft.secret.bytes().all(|b| b.is_ascii_digit() || (b'a'..=b'f').contains(&b)) {
-            let detail = "The secret of a link has 64 hexadecimal digits, drawn by lot.";
-            return Err(ServiceError::invalid("secret", "secret", detail));
-        }
         if let Some(days) = draft.days.filter(|days| !(1..=LINK_DAYS).contains(days)) {
             let detail = format!("A link can't be open for {days} days. Type 1 to {LINK_DAYS}, or nothing.");
             return Err(ServiceError::invalid("days", "out_of_range", detail));
         }
         if links::of_list(self.c, to)?.len() >= LINKS {
             let detail = format!("{LINKS} links open this list already. Revoke one first.");
-            return Err(ServiceError::invalid("secret", "too_many", detail));
+            return Err(ServiceError::invalid("", "too_many", detail));
         }
         if let Some(walker) = draft.walker {
             let seat = self.seat(to, walker)?.value;
@@ -142,7 +136,8 @@ impl Write<'_> {
         };
         let id = LinkId::fresh();
         self.touch([id])?;
-        links::insert(self.c, to, id, &digest(&draft.secret), &link)?;
+        // Nobody knows this secret: the one that opens it is drawn once the link is there.
+        links::insert(self.c, to, id, &digest(secret()?.as_str()), &link)?;
         self.describe(format!("Link to {} made.", stored.value.name.as_str()));
         Ok((id, link))
     }
@@ -234,6 +229,25 @@ impl Write<'_> {
         }
         walker.shows_prices = change.shows_prices.unwrap_or(walker.shows_prices);
         Ok(())
+    }
+}
+
+/// What opens a link: 256 bits, drawn by lot.
+fn secret() -> Result<Token, ServiceError> {
+    Token::new().map_err(|error| ServiceError::Internal(error.to_string()))
+}
+
+impl Services {
+    /// Draws what opens a link of the caller's, in the place of what did, and tells it this once: only its digest is kept, here and among the answers
+    /// that are kept for who asks again.
+    pub fn draw_secret(&self, caller: Caller, list: ListId, id: LinkId) -> Result<Token, ServiceError> {
+        let secret = secret()?;
+        self.transaction(|c| {
+            lists::get(c, caller.access, list)?;
+            let (_, to) = walkers::open(c, caller.access, list)?;
+            Ok(links::set_digest(c, to, id, &digest(secret.as_str()))?)
+        })?;
+        Ok(secret)
     }
 }
 

@@ -80,7 +80,7 @@ pub(super) fn load(c: &mut MysqlConnection, caller: Caller, ids: Option<&[KitId]
 
 /// The account's own record of makers' figures.
 pub(super) fn makers(c: &mut MysqlConnection, caller: Caller) -> Result<Makers, ServiceError> {
-    Ok(Makers::from_pairs(gear::claimed_and_weighed(c, caller.access)?))
+    Ok(Makers::from_pairs(gear::claimed_and_weighed(c, caller.access)?, caller.settings.keeps_far_pairs))
 }
 
 /// A weighing of now.

@@ -1,7 +1,7 @@
 //! How anything of an account is written: one use case, one transaction, one entry of the change log, once.
 
 use super::{Caller, ServiceError, Services};
-use crate::store::answered::{self, Answered};
+use crate::store::answered::{self, Answered, Request};
 use crate::store::history::{self, Item, Object, State};
 use crate::store::id::ChangeId;
 use crate::store::{self, Connection, StoreError, accounts};
@@ -112,7 +112,9 @@ impl Services {
         answer: impl Fn(T) -> String,
     ) -> Result<Written, ServiceError> {
         // A request that nothing names is named here, for the tries that follow.
-        let caller = Caller { request: Some(caller.request.map_or_else(random, Ok)?), ..caller };
+        let named = |key| Request { key, asked: None };
+        let request = caller.request.map_or_else(|| random().map(named), Ok)?;
+        let caller = Caller { request: Some(request), ..caller };
         let begun = Instant::now();
         let (mut tries, mut unknown) = (1, None);
         loop {

@@ -4,41 +4,55 @@ use super::StoreError;
 use super::access::Access;
 use super::id::ChangeId;
 use super::schema::answered;
+use crate::account::Digest;
 use chrono::{Duration, Utc};
 use diesel::prelude::*;
 
 /// How long an answer is kept, in hours: longer than any client retries.
 const HOURS: i64 = 48;
 
-/// What names a request: a digest of its address and its idempotency key.
-pub type RequestKey = [u8; 32];
+/// What names a request: a digest of its address and its idempotency key; and a digest of what it asks for, where that is known.
+#[derive(Debug, Clone, Copy)]
+pub struct Request {
+    /// Its name.
+    pub key: Digest,
+    /// What it asks for.
+    pub asked: Option<Digest>,
+}
 
 /// The change that a request made, and the body of the answer to it.
 pub type Answered = (Option<ChangeId>, String);
 
 /// The answer to a request that was carried out already.
-pub fn find(c: &mut MysqlConnection, access: Access, request: RequestKey) -> Result<Option<Answered>, StoreError> {
-    Ok(answered::table
-        .find((access.account(), &request[..]))
-        .select((answered::change_id, answered::body))
+///
+/// # Errors
+/// [`StoreError::OtherRequest`] if another one was, under the same name.
+pub fn find(c: &mut MysqlConnection, access: Access, request: Request) -> Result<Option<Answered>, StoreError> {
+    let found: Option<(Option<ChangeId>, String, Option<Vec<u8>>)> = answered::table
+        .find((access.account(), &request.key[..]))
+        .select((answered::change_id, answered::body, answered::asked))
         .first(c)
-        .optional()?)
+        .optional()?;
+    let Some((change, body, asked)) = found else { return Ok(None) };
+    let is_other = asked.zip(request.asked).is_some_and(|(then, now)| then != now);
+    if is_other { Err(StoreError::OtherRequest) } else { Ok(Some((change, body))) }
 }
 
 /// Keeps an answer.
 pub fn insert(
     c: &mut MysqlConnection,
     access: Access,
-    request: RequestKey,
+    request: Request,
     (change, body): &Answered,
 ) -> Result<(), StoreError> {
     diesel::insert_into(answered::table)
         .values((
             answered::account_id.eq(access.account()),
-            answered::request.eq(&request[..]),
+            answered::request.eq(&request.key[..]),
             answered::change_id.eq(change),
             answered::body.eq(body),
             answered::answered_at.eq(Utc::now().naive_utc()),
+            answered::asked.eq(request.asked.map(|asked| asked.to_vec())),
         ))
         .execute(c)?;
     Ok(())

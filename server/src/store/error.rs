@@ -14,6 +14,9 @@ pub enum StoreError {
     /// A name or pair that may stand once stands already.
     #[error("stands already")]
     Duplicate,
+    /// Another request was carried out under the same name.
+    #[error("another request had this idempotency key")]
+    OtherRequest,
     /// A row that another one names is gone.
     #[error("names a row that is gone")]
     Dangling,

@@ -75,6 +75,15 @@ pub fn insert(c: &mut MysqlConnection, to: ToList, id: LinkId, digest: &Digest, 
     Ok(())
 }
 
+/// Writes what opens a link of a list that is not revoked.
+pub fn set_digest(c: &mut MysqlConnection, to: ToList, id: LinkId, digest: &Digest) -> Result<(), StoreError> {
+    let row = list_link::table.filter(list_link::id.eq(id)).filter(list_link::list_id.eq(to.list()));
+    let found = diesel::update(row.filter(list_link::removed_at.is_null()))
+        .set(list_link::token_hash.eq(digest.to_vec()))
+        .execute(c)?;
+    if found == 0 { Err(StoreError::NotFound) } else { Ok(()) }
+}
+
 /// Revokes a link of a list.
 pub fn remove(c: &mut MysqlConnection, to: ToList, id: LinkId) -> Result<(), StoreError> {
     let row = list_link::table.filter(list_link::id.eq(id)).filter(list_link::list_id.eq(to.list()));

@@ -397,6 +397,7 @@ diesel::table! {
         change_id -> Nullable<Binary>,
         body -> Text,
         answered_at -> Datetime,
+        asked -> Nullable<Binary>,
     }
 }
 

@@ -32,7 +32,7 @@ struct Ground<'c> {
 }
 
 impl<'c> Ground<'c> {
-    async fn of(owner: &'c Client, guest: &'c Client, secret: &str) -> Ground<'c> {
+    async fn of(owner: &'c Client, guest: &'c Client) -> Ground<'c> {
         let list = owner.list("1 kg", "300").await;
         let [poles, mat] = [owner.line("poles 231g", Some(&list)).await, owner.line("mat 400g", Some(&list)).await];
         owner.line("mug 90g", Some(&list)).await;
@@ -42,11 +42,12 @@ impl<'c> Ground<'c> {
         let sheet = owner.get(&format!("/api/lists/{list}")).await.body;
         let leave = json!({ "kind": "leave_out", "remove": [{ "line": line_of(&sheet, "mug")["id"], "qty": 1 }] });
         let swap = owner.post(&format!("/api/lists/{list}/swaps"), leave).await.id().to_owned();
-        let seat = owner.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "other" })).await.id().to_owned();
-        let link = json!({ "secret": secret, "walker": seat });
-        assert_eq!(owner.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
-        assert_eq!(guest.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+        let seat = guest.joins(owner, &list, "other").await;
         guest.line("tarp 400g", Some(&list)).await;
+        // What the guest packs and hands on is shared from the beginning.
+        let line = line_of(&owner.get(&format!("/api/lists/{list}")).await.body, "poles")["id"].clone();
+        let carry = json!({ "moves": [{ "line": line, "version": 1, "shared": true, "walker": null }] });
+        assert_eq!(owner.post(&format!("/api/lists/{list}/carry"), carry).await.status, 204);
         Ground { owner, guest, list, seat, kit, swap }
     }
 
@@ -135,7 +136,7 @@ const DEEDS: [&str; 11] = [
 async fn every_two_writes_at_once_are_done_in_either_order() {
     let stage = Stage::start(false);
     let (anna, bert) = tokio::join!(Client::signed_up(&stage, "anna"), Client::signed_up(&stage, "bert"));
-    let grounds = [Ground::of(&anna, &bert, &"ab".repeat(32)).await, Ground::of(&bert, &anna, &"cd".repeat(32)).await];
+    let grounds = [Ground::of(&anna, &bert).await, Ground::of(&bert, &anna).await];
     let mut round = 0;
     for one in DEEDS {
         for other in DEEDS {

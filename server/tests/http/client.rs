@@ -117,6 +117,21 @@ impl Client {
     }
 
     /// Makes a list with a target and a budget; its id.
+    /// Makes a link to a list; what opens it.
+    pub async fn linked(&self, list: &str, link: Value) -> String {
+        let made = self.post(&format!("/api/lists/{list}/links"), link).await;
+        assert_eq!(made.status, 201, "{}", made.body);
+        made.body["secret"].as_str().unwrap().to_owned()
+    }
+
+    /// Joins a list of another's by a link; the seat there.
+    pub async fn joins(&self, owner: &Client, list: &str, name: &str) -> String {
+        let seat = owner.post(&format!("/api/lists/{list}/walkers"), json!({ "name": name })).await.id().to_owned();
+        let secret = owner.linked(list, json!({ "walker": seat, "days": 14 })).await;
+        assert_eq!(self.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+        seat
+    }
+
     pub async fn list(&self, target: &str, budget: &str) -> String {
         let list = self.post("/api/lists", json!({ "name": "Week", "target": target, "budget": budget })).await;
         list.body["id"].as_str().unwrap().to_owned()

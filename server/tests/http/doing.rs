@@ -344,11 +344,7 @@ async fn a_joined_list_needs_its_gear_and_a_copy_of_it_takes_no_money_along() {
     let terms = json!({ "purse": { "now": "250", "month": "40" }, "selling": { "fee": "10" }, "counting": "worst" });
     let set = anna.patch(&format!("/api/lists/{joint}?version=1"), terms).await;
     assert_eq!(set.status, 200, "{}", set.body);
-    let seat = anna.post(&format!("/api/lists/{joint}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
-    let secret = "cd".repeat(32);
-    let link = json!({ "secret": secret, "walker": seat, "days": 14 });
-    assert_eq!(anna.post(&format!("/api/lists/{joint}/links"), link).await.status, 201);
-    assert_eq!(bert.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+    bert.joins(&anna, &joint, "Bert").await;
 
     let own = bert.list("1 kg", "300").await;
     bert.line("quilt 500g 90eur #sleep", Some(&own)).await;

@@ -107,9 +107,29 @@ async fn a_reading_is_set_against_what_is_in() {
     let chair = found["causes"].as_array().unwrap().iter().find(|cause| cause["why"] == "not_ticked").unwrap();
     assert_eq!(chair["could_be_mg"], 400_000);
 
-    // With nothing ticked it is set against all of it.
+    // It opens line by line, to the milligram.
+    let parts = found["listed"]["parts"].as_array().unwrap();
+    let part = |what: &str| {
+        parts.iter().filter(|part| part["part"] == what).map(|part| part["mass_mg"].as_i64().unwrap()).sum::<i64>()
+    };
+    assert_eq!((part("thing"), part("food"), part("water")), (2_220_000, 2_100_000, 500_000));
+
+    // With nothing ticked it is set against all of it, which is what the list and the walkers' page say of the loaded pack.
     client.delete(&format!("/api/lists/{list}/packing")).await;
     assert_eq!(packing(&client, &list).await["reconciled"]["listed_mg"], 5_220_000);
+    let sheet = client.get(&format!("/api/lists/{list}/sheet")).await.body;
+    assert_eq!((&sheet["loaded"]["total_mg"], &sheet["loaded"]["unknown"]), (&json!(5_220_000), &json!(1)));
+    // Food of the list's own is the food that lies in it, and the trip's is not beside it.
+    client.line("food for three days 2kg", Some(&list)).await;
+    let sheet = client.get(&format!("/api/lists/{list}/sheet")).await.body;
+    assert_eq!(
+        (&sheet["loaded"]["total_mg"], &sheet["trip"]["food_on_list_mg"]),
+        (&json!(5_120_000), &json!(2_000_000))
+    );
+    assert_eq!(packing(&client, &list).await["reconciled"]["listed_mg"], 5_120_000);
+    client.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Bert" })).await;
+    let sheet = client.get(&format!("/api/lists/{list}/sheet")).await.body;
+    assert_eq!(sheet["walkers"][0]["loaded"]["total_mg"], 5_120_000);
 
     for (reading, of_me, field) in [("heavy", "", "reading"), ("60 kg", "70 kg", "of_me"), ("5 kg", "1,250 g", "of_me")]
     {
@@ -126,21 +146,40 @@ async fn two_who_walk_tick_one_list_and_each_begins_again_alone() {
     let stage = Stage::start(false);
     let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
     let list = packs(&anna).await;
-    let seat = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
-    let link = json!({ "secret": "ef".repeat(32), "walker": seat, "days": 14 });
-    assert_eq!(anna.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
-    assert_eq!(bert.post("/api/joined", json!({ "secret": "ef".repeat(32) })).await.status, 200);
+    let seat = bert.joins(&anna, &list, "Bert").await;
     let mug = bert.line("mug 98g", None).await["id"].as_str().unwrap().to_owned();
     assert_eq!(bert.put(&format!("/api/lists/{list}/lines/{mug}"), json!({ "carried": 1 })).await.status, 200);
 
-    // Each packs what they carry, and may tick what the other put in.
+    // Each packs what they carry; what the other carries alone is theirs to tick, to lay and to hand on.
     let berts = packing(&bert, &list).await;
     assert_eq!(berts["things"].as_array().unwrap().len(), 1);
     let annas = packing(&anna, &list).await;
-    for line in [at(&berts, "mug"), at(&annas, "chair")] {
-        let line = format!("/api/lists/{list}/packing/{}", line["line"].as_str().unwrap());
-        assert_eq!(bert.put(&line, json!({ "is_in": true })).await.status, 204);
+    let line_of = |thing: &Value| thing["line"].as_str().unwrap().to_owned();
+    let (mug_line, chair) = (line_of(at(&berts, "mug")), line_of(at(&annas, "chair")));
+    let tick = |line: &str| format!("/api/lists/{list}/packing/{line}");
+    assert_eq!(bert.put(&tick(&mug_line), json!({ "is_in": true })).await.status, 204);
+    let top = format!("/api/lists/{list}/packing/zones/top");
+    let carry = format!("/api/lists/{list}/carry");
+    let to_bert = json!({ "moves": [{ "line": chair, "version": 1, "shared": false, "walker": seat }] });
+    for refused in [
+        bert.put(&tick(&chair), json!({ "is_in": true })).await,
+        bert.put(&top, json!({ "lines": [mug_line, chair] })).await,
+        bert.post(&carry, to_bert).await,
+    ] {
+        assert_eq!((refused.status, &refused.body["code"]), (422, &json!("carried_by_another")), "{}", refused.body);
     }
+    assert_eq!(anna.put(&tick(&chair), json!({ "is_in": true })).await.status, 204);
+    // What is shared either may.
+    let shared = json!({ "moves": [{ "line": chair, "version": 1, "shared": true, "walker": null }] });
+    assert_eq!(anna.post(&carry, shared).await.status, 204);
+    assert_eq!(bert.put(&tick(&chair), json!({ "is_in": true })).await.status, 204);
+    // A line goes to nobody but those who walk here.
+    let elsewhere = anna.list("1 kg", "300").await;
+    let stranger =
+        anna.post(&format!("/api/lists/{elsewhere}/walkers"), json!({ "name": "Cleo" })).await.id().to_owned();
+    let put = json!({ "carried": 1, "version": 1, "carried_by": { "shared": false, "walker": stranger } });
+    let refused = bert.put(&format!("/api/lists/{list}/lines/{mug}"), put).await;
+    assert_eq!((refused.status, &refused.body["code"]), (422, &json!("unknown_walker")), "{}", refused.body);
     assert_eq!(bert.delete(&format!("/api/lists/{list}/packing")).await.status, 204);
     assert_eq!(at(&packing(&bert, &list).await, "mug")["is_in"], false);
     assert_eq!(at(&packing(&anna, &list).await, "chair")["is_in"], true);

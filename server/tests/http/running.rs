@@ -56,9 +56,7 @@ async fn whoever_runs_the_server_makes_disables_and_removes_accounts() {
     assert_eq!(status, 201);
     let list = anna.get("/api/lists").await.body[0]["id"].as_str().unwrap().to_owned();
     anna.line("tent 1910g", Some(&list)).await;
-    let link = json!({ "secret": "cd".repeat(32), "days": 14 });
-    assert_eq!(anna.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
-    let shared = format!("/api/shared/{}", "cd".repeat(32));
+    let shared = format!("/api/shared/{}", anna.linked(&list, json!({ "days": 14 })).await);
     assert_eq!(visitor.get(&shared).await.status, 200);
 
     // Disabled: signed out, not let in, and what was shared is closed; all of it is there again after.
@@ -102,10 +100,7 @@ async fn an_account_is_deleted_by_its_owner_with_everything_in_it() {
     let mine = bert.line("mug 98g", None).await["id"].clone();
     assert_eq!(anna.restore(&file.body.to_string()).await.status, 200);
     let list = anna.get("/api/lists").await.body[0]["id"].as_str().unwrap().to_owned();
-    let seat = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
-    let link = json!({ "secret": "ef".repeat(32), "walker": seat, "days": 14 });
-    assert_eq!(anna.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
-    assert_eq!(bert.post("/api/joined", json!({ "secret": "ef".repeat(32) })).await.status, 200);
+    bert.joins(&anna, &list, "Bert").await;
     let put = format!("/api/lists/{list}/lines/{}", mine.as_str().unwrap());
     assert_eq!(bert.put(&put, json!({ "carried": 1 })).await.status, 200);
 

@@ -258,9 +258,7 @@ async fn two_walk_on_one_list_each_with_their_own_gear() {
     list.thing("bag 1000g 200eur #sleep !sleep-insulation", json!({})).await;
     let berts = anna.post(&list.at("walkers"), json!({ "name": "Bert", "body": "80" })).await;
     let seat = berts.id().to_owned();
-    let secret = "ab".repeat(32);
-    let link = json!({ "secret": secret, "walker": seat, "days": 14 });
-    assert_eq!(anna.post(&list.at("links"), link).await.status, 201);
+    let secret = anna.linked(&list.list, json!({ "walker": seat, "days": 14 })).await;
     let door = Client::new(&stage).get(&format!("/api/shared/{secret}")).await;
     assert_eq!((door.status, &door.body["seat"]), (200, &json!("Bert")));
     assert_eq!(bert.post("/api/joined", json!({ "secret": secret })).await.status, 200);
@@ -305,7 +303,7 @@ async fn two_walk_on_one_list_each_with_their_own_gear() {
         (Method::PUT, list.at(&format!("lines/{tent}")), Some(json!({ "worn": 1, "version": 2 }))),
         (Method::DELETE, list.at(&format!("lines/{tent}?version=2")), None),
         (Method::GET, list.at("plan"), None),
-        (Method::POST, list.at("links"), Some(json!({ "secret": "cd".repeat(32) }))),
+        (Method::POST, list.at("links"), Some(json!({}))),
     ] {
         assert_eq!(bert.ask(method.clone(), &path, body).await.status, 404, "{method} {path}");
     }
@@ -349,10 +347,18 @@ async fn a_link_opens_a_list_without_prices_until_it_is_revoked() {
     let list = Lists { list: anna.list("1 kg", "300").await, client: &anna };
     list.thing("tent 2000g 123.45eur #shelter !shelter", json!({ "kept_at": "attic" })).await;
     list.change(json!({ "trip": trip(json!({})) })).await;
-    let secret = "0123456789abcdef".repeat(4);
-    assert_eq!(anna.post(&list.at("links"), json!({ "secret": "short" })).await.body["code"], "secret");
-    let made = anna.post(&list.at("links"), json!({ "secret": secret })).await;
-    assert!(!made.body.to_string().contains(&secret));
+    // The server draws the secret and tells it once; asked again for the same link, the one before opens nothing.
+    assert_eq!(anna.post(&list.at("links"), json!({ "secret": "a".repeat(64) })).await.status, 400);
+    let ask = || anna.raw(Method::POST, &list.at("links")).header("Idempotency-Key", "one link").json(&json!({}));
+    let lost = Client::read(ask().send().await.unwrap()).await;
+    let made = Client::read(ask().send().await.unwrap()).await;
+    let drawn = |made: &Answer| made.body["secret"].as_str().unwrap().to_owned();
+    let secret = drawn(&made);
+    assert_eq!((lost.id(), secret.len()), (made.id(), 64));
+    assert_ne!(drawn(&lost), secret);
+    assert_eq!(Client::new(&stage).get(&format!("/api/shared/{}", drawn(&lost))).await.status, 404);
+    let other = ask().json(&json!({ "days": 3 })).send().await.unwrap();
+    assert_eq!(Client::read(other).await.body["code"], "idempotency_key_reused");
     let reader = Client::new(&stage);
     let opened = reader.get(&format!("/api/shared/{secret}")).await;
     assert_eq!(
@@ -370,8 +376,7 @@ async fn a_link_opens_a_list_without_prices_until_it_is_revoked() {
     let page = reader.get(&format!("/shared/{secret}")).await;
     assert_eq!((page.status, &page.headers["x-robots-tag"]), (200, &"noindex, nofollow".to_owned()));
     // With prices, where the owner says so.
-    let priced = "f".repeat(64);
-    anna.post(&list.at("links"), json!({ "secret": priced, "shows_prices": true, "days": 1 })).await;
+    let priced = anna.linked(&list.list, json!({ "shows_prices": true, "days": 1 })).await;
     assert_eq!(reader.get(&format!("/api/shared/{priced}")).await.body["sheet"]["lines"][0]["paid_minor"], 12_345);
     let revoked = anna.delete(&list.at(&format!("links/{}", made.id()))).await;
     assert_eq!(revoked.status, 204);

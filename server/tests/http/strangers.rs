@@ -50,10 +50,9 @@ async fn two_accounts_never_see_each_other() {
     let counts = json!({ "carried": 1 });
     let (usual, carried) =
         (json!({ "way": "usual" }), json!({ "moves": [{ "line": line, "version": 1, "shared": true }] }));
-    let (secret, guessed) = (json!({ "secret": "0".repeat(64) }), json!({ "secret": "1".repeat(64) }));
+    let (link_in, guessed) = (json!({ "days": 3 }), json!({ "secret": "1".repeat(64) }));
     let walker = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Cleo" })).await.id().to_owned();
-    let link =
-        anna.post(&format!("/api/lists/{list}/links"), json!({ "secret": "2".repeat(64) })).await.id().to_owned();
+    let link = anna.post(&format!("/api/lists/{list}/links"), json!({})).await.id().to_owned();
     let requests: Vec<(Method, String, Option<&Value>)> = vec![
         (Method::DELETE, format!("/api/sessions/{session}"), None),
         (Method::GET, format!("/api/gear/{gear}"), None),
@@ -84,7 +83,7 @@ async fn two_accounts_never_see_each_other() {
         (Method::POST, format!("/api/lists/{list}/walkers"), Some(&name)),
         (Method::PATCH, format!("/api/lists/{list}/walkers/{walker}?version=1"), Some(&name)),
         (Method::DELETE, format!("/api/lists/{list}/walkers/{walker}"), None),
-        (Method::POST, format!("/api/lists/{list}/links"), Some(&secret)),
+        (Method::POST, format!("/api/lists/{list}/links"), Some(&link_in)),
         (Method::DELETE, format!("/api/lists/{list}/links/{link}"), None),
         (Method::POST, format!("/api/lists/{list}/carry"), Some(&carried)),
         (Method::POST, "/api/joined".to_owned(), Some(&guessed)),

@@ -157,10 +157,7 @@ async fn what_two_walkers_say_of_one_line_at_once_both_stands() {
     let at = |what: &str| format!("/api/lists/{list}{what}");
     let poles = anna.line("poles 231g", Some(&list)).await["id"].as_str().unwrap().to_owned();
     anna.patch(&format!("/api/gear/{poles}?version=1"), json!({ "tags": "poles" })).await;
-    let seat = anna.post(&at("/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
-    let secret = "cd".repeat(32);
-    anna.post(&at("/links"), json!({ "secret": secret, "walker": seat, "days": 14 })).await;
-    assert_eq!(bert.post("/api/joined", json!({ "secret": secret })).await.status, 200);
+    let seat = bert.joins(&anna, &list, "Bert").await;
     for round in 0..24 {
         let sheet = anna.get(&at("")).await.body;
         let line = sheet["lines"][0].clone();

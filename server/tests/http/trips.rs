@@ -293,10 +293,7 @@ async fn who_walks_along_keeps_what_they_carry() {
     let stage = Stage::start(false);
     let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
     let list = list(&anna).await;
-    let seat = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Bert" })).await.id().to_owned();
-    let link = json!({ "secret": "ab".repeat(32), "walker": seat, "days": 14 });
-    assert_eq!(anna.post(&format!("/api/lists/{list}/links"), link).await.status, 201);
-    assert_eq!(bert.post("/api/joined", json!({ "secret": "ab".repeat(32) })).await.status, 200);
+    bert.joins(&anna, &list, "Bert").await;
     let mug = bert.line("own mug 98g", None).await["id"].as_str().unwrap().to_owned();
     assert_eq!(bert.put(&format!("/api/lists/{list}/lines/{mug}"), json!({ "carried": 1 })).await.status, 200);
 

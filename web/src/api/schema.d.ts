@@ -1681,6 +1681,8 @@ export interface components {
             short_by_mg: number;
             /** @description The order and months in which all are bought as soon as can be, where that is sooner. */
             soonest?: components["schemas"]["Bought"][] | null;
+            /** @description Whether it is known that they can't be bought sooner than that, or at all; not where the search for it took too long. */
+            soonest_proved: boolean;
             /** @description In buying order; null if there is no plan. */
             swaps?: number[] | null;
         };
@@ -1774,7 +1776,15 @@ export interface components {
         Cover: {
             /** Format: int64 */
             mass_mg: number;
-            names: string[];
+            pieces: components["schemas"]["CoverPieces"][];
+            /** @description Whether it is proved that none is lighter. */
+            proved: boolean;
+        };
+        /** @description Pieces of one thing. */
+        CoverPieces: {
+            /** Format: int32 */
+            count: number;
+            name: string;
         };
         /** @description The lightest that holds enough. */
         Covers: {
@@ -2288,11 +2298,14 @@ export interface components {
              * @description How many days it opens, 1 to 3650; until it is revoked unless given.
              */
             days?: number | null;
-            /** @description 64 hexadecimal digits that the client has drawn by lot: the last part of the link's address. Only their digest is kept. */
-            secret: string;
             /** @description Whether readers see prices. */
             shows_prices?: boolean;
             walker?: components["schemas"]["WalkerId"] | null;
+        };
+        /** @description A link that was made, and what opens it. */
+        LinkMadeOut: components["schemas"]["Link"] & {
+            /** @description The last part of the link's address, 64 hexadecimal digits: told this once, and drawn anew if the request is sent again. */
+            secret: string;
         };
         /**
          * Format: uuid
@@ -2350,6 +2363,29 @@ export interface components {
             /** Format: int32 */
             worn: number;
         };
+        /** @description A pack as it is loaded at the start, line by line. */
+        LoadedPack: {
+            parts: components["schemas"]["LoadedPart"][];
+            /** Format: int64 */
+            total_mg: number;
+            /** @description Things in it of unknown weight: while there are any, the total is "at least". */
+            unknown: number;
+        };
+        /** @description A part of a loaded pack. */
+        LoadedPart: {
+            /** @description A kit's name. */
+            kit?: string | null;
+            /** Format: int64 */
+            mass_mg: number;
+            /** @description A thing's position. */
+            of?: number | null;
+            part: components["schemas"]["LoadedPartKind"];
+        };
+        /**
+         * @description What a part of a loaded pack is.
+         * @enum {string}
+         */
+        LoadedPartKind: "thing" | "kit" | "food" | "water";
         /** @description How makers' figures have compared with the account's scale: (weighed − claimed) / claimed in millionths. */
         MakersOut: {
             /** @description Every pair's, lightest first. */
@@ -2359,6 +2395,8 @@ export interface components {
              * @description To where.
              */
             high: number;
+            /** @description Pairs that are left out, since they are over 40 % apart. */
+            left_out: number;
             /**
              * Format: int64
              * @description From where a maker's figure may be off.
@@ -2416,13 +2454,19 @@ export interface components {
              */
             stretch_m: number | null;
         };
+        /**
+         * @description What keeps a swap from costing more.
+         * @enum {string}
+         */
+        NearBy: "others" | "budget";
         /** @description What it takes for a swap to come into the plan, or to fall out of it. */
         NearMiss: {
             /**
              * Format: int64
-             * @description The net cost at which it does; null where none would do.
+             * @description The net cost at which it comes in, or up to which it stays in, the budget minded; null where none would do, or nothing ends it.
              */
             at_minor?: number | null;
+            by?: components["schemas"]["NearBy"] | null;
             /** Format: int64 */
             price_at_minor?: number | null;
             /**
@@ -3009,9 +3053,11 @@ export interface components {
             difference_mg: number;
             explained: components["schemas"]["Explained"];
             likely: components["schemas"]["MassBand"];
+            /** @description The same, line by line; positions are those of the things. */
+            listed: components["schemas"]["LoadedPack"];
             /**
              * Format: int64
-             * @description What the list says of what is in (of all of it while nothing is ticked), with food and water as the trip takes them at the start.
+             * @description What the list says of what is in (of all of it while nothing is ticked), with its own food or else the trip's, and water at the start.
              */
             listed_mg: number;
             worst: components["schemas"]["MassBand"];
@@ -3220,6 +3266,11 @@ export interface components {
              */
             heavy_four: boolean;
             /**
+             * @description Whether pairs of a maker's figure and a weighing that are over 40 % apart count too.
+             * @default false
+             */
+            keeps_far_pairs: boolean;
+            /**
              * Format: int64
              * @description What is added to ratings of warmth, in tenths of a degree Celsius: 50 for who sleeps cold, -30 for who sleeps warm.
              * @default 0
@@ -3260,6 +3311,8 @@ export interface components {
             /** @description Links that open it; the owner's to see. */
             links: components["schemas"]["Link"][];
             list: components["schemas"]["PackList"];
+            /** @description The caller's pack as it is loaded at the start. */
+            loaded: components["schemas"]["LoadedPack"];
             /** @description The caller's place among the walkers. */
             me: number;
             /** @description Whose it is. */
@@ -3624,6 +3677,11 @@ export interface components {
             alone?: boolean;
             /**
              * Format: int64
+             * @description What a power bank delivers of its rating, in per cent.
+             */
+            bank_percent?: number;
+            /**
+             * Format: int64
              * @description Millilitres boiled in a day.
              */
             boil_ml_per_day?: number;
@@ -3659,6 +3717,11 @@ export interface components {
              * @description Milligrams of gas that boil one litre.
              */
             gas_mg_per_l?: number;
+            /**
+             * Format: int64
+             * @description Gas that is kept in reserve, in per cent of what the boiling takes.
+             */
+            gas_reserve_percent?: number;
             /**
              * Format: int64
              * @description The highest.
@@ -3967,6 +4030,8 @@ export interface components {
             joined: boolean;
             /** @description Jobs that the walker would lack alone. */
             lacks: string[];
+            /** @description Their pack as it is loaded at the start. */
+            loaded: components["schemas"]["LoadedPack"];
             name: string;
             shows_prices: boolean;
             /** Format: int32 */
@@ -5855,7 +5920,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Link"];
+                    "application/json": components["schemas"]["LinkMadeOut"];
                 };
             };
             404: {

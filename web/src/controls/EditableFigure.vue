@@ -10,7 +10,7 @@ const props = defineProps<{
   label: string
   tone: 'chosen' | 'money'
   typed: string
-  save: (typed: string) => Promise<void>
+  save: (typed: string) => Promise<unknown>
 }>()
 
 const editing = ref(false)

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A figure as it is typed, with or without its unit; the server reads it. What is refused stays typed, with the reason under it.
-import { ref, watch } from 'vue'
-import { reason } from '@/controls/messages'
+import { onBeforeUnmount, ref, watch } from 'vue'
+import { reason, useMessages } from '@/controls/messages'
 
 const props = defineProps<{
   label: string
@@ -22,6 +22,9 @@ watch(
     sent.value = null
   },
 )
+const { failed } = useMessages()
+let isGone = false
+onBeforeUnmount(() => (isGone = true))
 async function commit() {
   if (typed.value === (sent.value ?? props.text)) return (refusal.value = '')
   sent.value = typed.value
@@ -31,6 +34,7 @@ async function commit() {
   } catch (error) {
     sent.value = null
     refusal.value = reason(error)
+    if (isGone) failed(error)
   }
   return undefined
 }

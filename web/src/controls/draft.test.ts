@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 import { beforeEach, describe, expect, it } from 'vitest'
+import { nextTick, ref, watch, type Ref } from 'vue'
 import { inTurn } from '@/api/turn'
 import { used } from '@/tests/mounted'
 import { useDraft } from './draft'
@@ -67,6 +68,49 @@ describe('what is typed in a drawer', () => {
     later.choose(later.clashes.value[0]!, 'mine')
     expect(later.draft.value).toMatchObject({ name: 'Steel mug', weight: '120 g' })
     expect([later.clashes.value, later.version.value]).toEqual([[], 4])
+  })
+})
+
+describe('a drawer that opens on a draft which was kept', () => {
+  // As drawers do it: what they show opens them, and a version of it that is another brings it in.
+  const opened = (thing: Ref<{ id: string; version: number; fields: Mug } | null>) =>
+    used(() => {
+      const one = useDraft<Mug>(() => thing.value && { ...thing.value, name: thing.value.id })
+      watch(
+        () => thing.value?.id,
+        () => one.open(),
+        { immediate: true },
+      )
+      watch(
+        () => thing.value?.version,
+        () => (one.isChanged.value ? one.merge() : one.open()),
+      )
+      return one
+    }).given
+
+  it('asks where both changed one field, and goes on asking until that is chosen', async () => {
+    const thing = ref<{ id: string; version: number; fields: Mug } | null>(null)
+    const one = opened(thing)
+    thing.value = { id: 'mug', ...there }
+    await nextTick()
+    one.draft.value.name = 'Cup'
+    thing.value = null
+    await nextTick()
+    const theirs = (version: number, name: string) => ({
+      id: 'mug',
+      version,
+      fields: { ...there.fields, name },
+    })
+    thing.value = theirs(4, 'Steel mug')
+    await nextTick()
+    expect(one.clashes.value).toEqual([{ key: 'name', mine: 'Cup', theirs: 'Steel mug' }])
+    // Changed once more by the other before it is chosen.
+    thing.value = theirs(5, 'Titanium mug')
+    await nextTick()
+    expect(one.clashes.value).toEqual([{ key: 'name', mine: 'Cup', theirs: 'Titanium mug' }])
+    expect(one.draft.value.name).toBe('Cup')
+    one.choose(one.clashes.value[0]!, 'theirs')
+    expect([one.draft.value.name, one.clashes.value, one.version.value]).toEqual(['Titanium mug', [], 5])
   })
 })
 

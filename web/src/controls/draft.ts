@@ -51,12 +51,15 @@ export function useDraft<T extends object>(source: () => Source<T> | null) {
   /** Brings in what somebody else changed since. */
   function merge() {
     const now = source()
-    if (!now || now.name !== name.value) return
+    // What stands there was brought in already.
+    if (!now || now.name !== name.value || now.version === version.value) return
     const merged = copy(draft.value)
     const found: Clash<T>[] = []
     for (const field of Object.keys(now.fields) as (keyof T & string)[]) {
+      const open = clashes.value.find((clash) => clash.key === field)
       const [base, mine, theirs] = [from.value[field], draft.value[field], now.fields[field]]
-      if (same(base, theirs) || same(mine, theirs)) continue
+      if (open && !same(mine, theirs)) found.push({ key: field, mine, theirs })
+      if (open || same(base, theirs) || same(mine, theirs)) continue
       if (same(base, mine)) merged[field] = copy(theirs)
       else found.push({ key: field, mine, theirs })
     }

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import type { JobAmounts } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
-import { jobName } from '@/quantities/jobs'
+import { jobName, jobUnit } from '@/quantities/jobs'
 
 const provides = defineModel<JobAmounts>('provides', { required: true })
 const needs = defineModel<JobAmounts>('needs', { required: true })
@@ -13,7 +13,6 @@ const props = defineProps<{ only?: 'needs' }>()
 
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => vocabulary.value?.jobs ?? [])
-const UNITS: Record<string, string> = { count: '', tenths_of_r: 'tenths of R', ml: 'ml', g: 'g', mwh: 'mWh' }
 
 const rows = computed(() => [
   ...Object.entries(provides.value).map(([job, amount]) => ({ side: 'provides' as const, job, amount })),
@@ -21,7 +20,7 @@ const rows = computed(() => [
 ])
 const known = computed(() => new Map(jobs.value.map((job) => [job.key, job])))
 const nameOf = (key: string) => jobName(key, known.value)
-const unitOf = (key: string) => UNITS[known.value.get(key)?.unit ?? 'count'] ?? ''
+const unitOf = (key: string) => jobUnit(known.value.get(key)?.unit ?? 'count')
 
 function set(side: 'provides' | 'needs', job: string, amount: number | null | undefined) {
   const model = side === 'provides' ? provides : needs
@@ -29,10 +28,14 @@ function set(side: 'provides' | 'needs', job: string, amount: number | null | un
   model.value = amount === null || amount === undefined ? rest : { ...rest, [job]: amount }
 }
 
+/** In whole stored units: R 3.1 is 31 tenths. */
+const stored = (key: string, amount: number | null | undefined) =>
+  amount == null ? amount : Math.round(amount * unitOf(key).one)
+
 const side = ref<'provides' | 'needs'>(props.only ?? 'provides')
 const job = ref('')
 function add() {
-  if (job.value) set(side.value, job.value, 1)
+  if (job.value) set(side.value, job.value, unitOf(job.value).one)
   job.value = ''
 }
 </script>
@@ -45,15 +48,15 @@ function add() {
         {{ nameOf(row.job) }}</span
       >
       <el-input-number
-        :model-value="row.amount"
+        :model-value="row.amount / unitOf(row.job).one"
         :min="0"
-        :max="1000000000"
+        :max="1000000000 / unitOf(row.job).one"
         :controls="false"
         :aria-label="`${row.side === 'provides' ? 'Does' : 'Needs'} ${nameOf(row.job)}`"
-        inputmode="numeric"
-        @update:model-value="(amount) => set(row.side, row.job, amount)"
+        inputmode="decimal"
+        @update:model-value="(amount) => set(row.side, row.job, stored(row.job, amount))"
       />
-      <span class="unit">{{ unitOf(row.job) }}</span>
+      <span class="unit">{{ unitOf(row.job).name }}</span>
       <el-button link :aria-label="`Remove ${nameOf(row.job)}`" @click="set(row.side, row.job, null)"
         >×</el-button
       >

@@ -2,13 +2,13 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import {
   api,
-  take,
+  takeChanged,
   type FrontierPoint,
   type ListChange,
   type NearMisses,
   type PlanAnswer,
 } from '@/api/client'
-import { nearMissesQuery, planQuery, useChange, useShown } from '@/api/queries'
+import { nearMissesQuery, planQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { useLists } from './lists'
@@ -101,6 +101,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     () => served.value && { ...served.value, near_misses: near.value?.near_misses ?? [] },
   )
   const messages = useMessages()
+  const undo = useUndo()
   const moved = computed(() => (dragged.value?.list === id.value ? dragged.value : null))
 
   const of = (now: number | null | undefined, asked: number | null | undefined) =>
@@ -135,21 +136,23 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   const shown = useShown()
   const change = useChange(
     (asked: ListChange) =>
-      take(
+      takeChanged(
         api.PATCH('/api/lists/{id}', {
           params: { path: { id: id.value }, query: { version: shown.newestList(id.value)?.version ?? 0 } },
           body: asked,
         }),
       ),
-    (shown, list) => shown.list(list),
+    (shown, { value }) => shown.list(value),
   )
 
   const write = (asked: ListChange) => inTurn(`list ${id.value}`, () => change.mutateAsync(asked))
 
   /** Writes a typed target or budget. Throws what the server refuses. */
   const ask = async (asked: { target?: string | null; budget?: string | null }) => {
-    const { id: list, target_mg, budget_minor } = await write(asked)
+    const changed = await write(asked)
+    const { id: list, target_mg, budget_minor } = changed.value
     dragged.value = { list, target: target_mg ?? null, budget: budget_minor ?? null }
+    return changed
   }
 
   /** Moves a line while it is dragged; nothing is written yet. */
@@ -159,7 +162,10 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   /** Writes where a drag ended. */
   const drop = async (asked: { target?: string; budget?: string }) => {
     try {
-      await ask(asked)
+      const changed = await ask(asked)
+      const what =
+        asked.target === undefined ? 'Budget' : asked.budget === undefined ? 'Target' : 'Target and budget'
+      messages.done(`${what} changed.`, undo(changed))
     } catch (error) {
       dragged.value = null
       messages.failed(error)

@@ -118,11 +118,19 @@ export function useScale() {
     const now_ms = Math.round(performance.now())
     reports = reports.filter((report) => now_ms - report.at_ms <= KEPT_MS)
     asking = true
+    const of = name.value
+    const judged = (what: () => void) => {
+      // What was asked of a scale that is gone says nothing.
+      if (name.value === of) what()
+    }
     try {
-      reading.value = await take(api.POST('/api/scale/read', { body: { reports, now_ms } }))
-      trouble.value = ''
+      const now = await take(api.POST('/api/scale/read', { body: { reports, now_ms } }))
+      judged(() => {
+        reading.value = now
+        trouble.value = ''
+      })
     } catch (error) {
-      trouble.value = reason(error)
+      judged(() => (trouble.value = reason(error)))
     } finally {
       asking = false
     }

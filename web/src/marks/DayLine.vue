@@ -26,6 +26,15 @@ const up = computed(() => {
   return axis(nice([Math.max(0, least - (most - least) * 0.2 - 0.5), most + 0.3], 5), [BOTTOM, 12], 5)
 })
 const y = (mg: number) => up.value.at(mg / props.unitMg)
+/** Where the names of the limits stand: over their lines, at the end of the days, where the pack is light; one that would stand on another goes under its own. */
+const labels = computed(() => {
+  const over = props.limits.map((limit) => y(limit.mg) - 5)
+  return over.map((at, of) =>
+    over.some((other, before) => before < of && Math.abs(other - at) < 14)
+      ? y(props.limits[of]!.mg) + 13
+      : at,
+  )
+})
 const heaviest = computed(() => props.days.indexOf(Math.max(...props.days)))
 const path = computed(() => {
   const half = (across.value.at(2) - across.value.at(1)) / 2
@@ -56,12 +65,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
           stroke="var(--lingonberry)"
           stroke-dasharray="5 4"
         />
-        <text
-          :x="at % 2 ? 50 : width - 6"
-          :y="y(limit.mg) - 5"
-          :text-anchor="at % 2 ? 'start' : 'end'"
-          class="limit"
-        >
+        <text :x="width - 6" :y="labels[at]" text-anchor="end" class="limit">
           {{ limit.name }} {{ text(limit.mg) }}
         </text>
       </g>

@@ -107,8 +107,13 @@ const walkedAt = computed(() => (walked.value === null ? null : (props.points[wa
 
 const dragging = ref<'target' | 'budget' | null>(null)
 
+/** Where a drag began, until it has gone a little: a press moves nothing. */
+let pressed: { x: number; y: number } | null = null
+const NEAR = 4
+
 function start(what: 'target' | 'budget', event: PointerEvent) {
   dragging.value = what
+  pressed = { x: event.clientX, y: event.clientY }
   ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
 }
 
@@ -162,6 +167,8 @@ function leave(event: PointerEvent) {
 function move(event: PointerEvent) {
   if (!box.value) return
   if (!dragging.value) return walkTo(event)
+  if (pressed && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < NEAR) return
+  pressed = null
   const frame = box.value.getBoundingClientRect()
   // Lines stop at what people ask for: hundredths of the unit, whole money.
   if (dragging.value === 'target') {
@@ -176,7 +183,8 @@ function move(event: PointerEvent) {
 function end() {
   if (!dragging.value) return
   dragging.value = null
-  emit('drop')
+  if (pressed === null) emit('drop')
+  pressed = null
 }
 
 const KEYS: Record<string, number> = {

@@ -6,7 +6,9 @@ import { api, take, type Account } from '@/api/client'
 import Loaded from '@/controls/Loaded.vue'
 import { reason } from '@/controls/messages'
 import { SHOWN_IN } from '@/domain/units'
+import { forget } from '@/api/session'
 import SignIn from '@/shell/SignIn.vue'
+import SignInAgain from '@/shell/SignInAgain.vue'
 import SharedSheet from './SharedSheet.vue'
 
 const props = defineProps<{ secret: string; account: Account | null | undefined }>()
@@ -65,6 +67,7 @@ const isGone = computed(() => error.value !== null && 'status' in error.value &&
         <SharedSheet v-else :sheet="shared.sheet" />
       </template>
     </Loaded>
+    <SignInAgain v-if="account" @leave="forget" />
   </main>
 </template>
 

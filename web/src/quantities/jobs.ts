@@ -17,6 +17,32 @@ export function jobText(name: string, unit: string, amount: number): string {
   }
 }
 
+/** What one of a job's unit is called, and how many of the stored ones it is. */
+const UNITS: Record<string, { name: string; one: number; decimals: number }> = {
+  ml: { name: 'l', one: 1_000, decimals: 3 },
+  g: { name: 'kg', one: 1_000, decimals: 3 },
+  mwh: { name: 'Wh', one: 1_000, decimals: 3 },
+  tenths_of_r: { name: 'R', one: 10, decimals: 1 },
+}
+/** The unit that people know a job's amounts by. */
+export const jobUnit = (unit: string) => UNITS[unit] ?? { name: '', one: 1, decimals: 0 }
+
+/** An amount in the unit that people know it by, as it could have been typed. */
+export function typedJob(unit: string, amount: number): string {
+  const { decimals } = jobUnit(unit)
+  const text = withDecimals(BigInt(amount), decimals)
+  return decimals === 0 ? text : text.replace(/\.?0+$/, '')
+}
+
+/** A typed amount as it is stored; `null` for what is none. */
+export function readJob(unit: string, typed: string): number | null {
+  const { one, decimals } = jobUnit(unit)
+  const text = typed.trim().replace(',', '.')
+  const [, fraction = ''] = text.split('.')
+  if (!/^\d+(\.\d+)?$/.test(text) || fraction.length > decimals) return null
+  return Math.round(Number(text) * one)
+}
+
 /** The name of a job; one that has none is its key as words. */
 export const jobName = (key: string, known: Map<string, { name: string }>) =>
   known.get(key)?.name ?? key.replaceAll('_', ' ')

@@ -76,7 +76,10 @@ function ask(what: 'new' | 'rename' | 'copy') {
   refusal.value = ''
 }
 
+let busy = false
 async function submit() {
+  if (busy) return
+  busy = true
   refusal.value = ''
   try {
     if (naming.value === 'rename') {
@@ -91,6 +94,8 @@ async function submit() {
     naming.value = null
   } catch (error) {
     refusal.value = reason(error)
+  } finally {
+    busy = false
   }
 }
 

@@ -62,6 +62,9 @@ export const trip = (some: Partial<Trip> = {}) =>
     ...some,
   }) as Trip
 
+/** A pack as it is loaded, of nothing in particular. */
+export const LOADED = { total_mg: 2_700_000, unknown: 0, parts: [{ part: 'water', mass_mg: 1_000_000 }] }
+
 /** A list as the server would give it; its sums are not worked out here. */
 export const sheetOf = (lines: SheetLine[], some: Partial<Sheet> = {}) =>
   ({
@@ -89,6 +92,7 @@ export const sheetOf = (lines: SheetLine[], some: Partial<Sheet> = {}) =>
     ways: [],
     heavy_few_mg: 1_000_000,
     class: 1,
+    loaded: LOADED,
     trip: null,
     walkers: [],
     split: null,

@@ -264,21 +264,24 @@ fn a_data_package_describes_every_column_that_is_written() {
     let package = data_package(euro());
     let fields = package["resources"][0]["schema"]["fields"].as_array().unwrap();
     let names: Vec<&str> = fields.iter().map(|field| field["name"].as_str().unwrap()).collect();
-    assert_eq!(csv.trim_end(), names.join(","));
+    assert_eq!(csv.trim_end().replace('"', ""), names.join(","));
     assert!(fields.iter().all(|field| !field["description"].as_str().unwrap().is_empty()));
 }
 
 #[test]
 fn nothing_that_is_written_is_run_by_a_spreadsheet() {
     let mut thing = Gear::named(Name::new("=1+1").unwrap());
-    thing.kept_at = "@home".to_owned();
+    thing.kept_at = "@home; =2+2".to_owned();
+    thing.note = "＝1+1;'=3".to_owned();
     thing.tags = Tags::parse("-x +y").unwrap();
     let csv = String::from_utf8(write_csv([&thing], euro())).unwrap();
     let line = csv.lines().nth(1).unwrap();
-    for cell in line.split(',') {
-        assert!(!cell.starts_with(['=', '+', '-', '@']), "{cell}");
+    // Whichever separator a spreadsheet takes, and whether it minds quotes or not.
+    for cell in line.split([',', ';']) {
+        let cell = cell.trim_matches('"');
+        assert!(!cell.trim_start().starts_with(['=', '+', '-', '@', '＝']), "{cell} in {line}");
     }
-    assert!(line.contains("'=1+1") && line.contains("'@home"), "{line}");
+    assert!(line.split("\",\"").count() == 19 && line.starts_with("\"'=1+1\""), "every cell is quoted: {line}");
     assert_eq!(read(&csv).0, [thing]);
 }
 

@@ -42,7 +42,7 @@ pub(super) enum Least {
 
 impl Least {
     /// The figure that is to be the least, and the one that is limited.
-    fn figures(self, cost: i64, mass: i64) -> (i64, i64) {
+    pub(super) fn figures(self, cost: i64, mass: i64) -> (i64, i64) {
         match self {
             Least::Cost => (cost, mass),
             Least::Mass => (mass, cost),

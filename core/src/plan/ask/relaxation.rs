@@ -64,6 +64,12 @@ impl Program {
     /// Multiplications that one factorization takes, at most: a column with n entries below it couples as many, so that none has more than
     /// the root of twice all entries.
     fn factorization(&self) -> f64 {
+        let multiplications = |entries: f64| entries * (2.0 * entries).sqrt();
+        // What is factorized has no fewer entries than are given: where these are too many already, nobody need order them.
+        let given: usize = self.rows.iter().map(|(_, terms)| terms.len()).sum();
+        if multiplications(given as f64) > FACTORIZATION {
+            return f64::MAX;
+        }
         let options = self.costs.len();
         let mut entries = Entries::default();
         let mut first = 0;
@@ -80,7 +86,7 @@ impl Program {
         let matrix = CscMatrix::new_from_triplets(size, size, entries.rows, entries.columns, entries.values);
         let settings = QDLDLSettings { logical: true, ..QDLDLSettings::default() };
         let entries = QDLDLFactorisation::<f64>::new(&matrix, Some(settings)).map_or(f64::MAX, |all| all.nnzL() as f64);
-        entries * (2.0 * entries).sqrt()
+        multiplications(entries)
     }
 
     /// Multipliers that get better by steps along what the rows lack with the choices that they make best.

@@ -47,7 +47,7 @@ pub(super) const NOT_INDEXED: (HeaderName, &str) = (HeaderName::from_static("x-r
 #[utoipa::path(get, path = "/api/shared/{secret}", tag = "lists", responses((status = 200, body = SharedOut), (status = 404, body = ProblemDoc)))]
 #[get("/shared/{secret}")]
 pub async fn by_link(app: Data<App>, secret: Path<String>) -> Result<HttpResponse, ProblemDoc> {
-    let (read, link, preferences) = app.run(move |services| services.shared_sheet(&digest(&secret))).await?;
+    let (read, link, preferences) = app.run(move |services| services.shared_sheet(&digest(secret.as_str()))).await?;
     let sheet = app.work_out(move |services| services.worked_out(read)).await?;
     let seat = link.walker.and_then(|id| sheet.walkers.iter().find(|walker| walker.walker.id == id));
     let out = SharedOut {

@@ -3,7 +3,7 @@
 use super::trip::TripOut;
 use crate::http::Caller;
 use crate::http::lists::ListOut;
-use crate::http::wire::{JobAmounts, WeightOut, job_amounts};
+use crate::http::wire::{JobAmounts, LoadedOut, WeightOut, job_amounts};
 use crate::service::sheet::{Sheet, SheetLine};
 use crate::store::access::Role;
 use crate::store::id::{AccountId, GearId, LineId, LinkId, WalkerId};
@@ -11,7 +11,7 @@ use crate::store::links::Link;
 use chrono::{DateTime, Utc};
 use kevyt_core::list::{Carrier, Counts, Thing, Totals, is_heavy};
 use kevyt_core::quantity::Mass;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
 /// A list as people look at it. Things are named by their position in `lines`, walkers by theirs in `walkers`.
@@ -37,6 +37,8 @@ pub struct SheetOut {
     heavy_few_mg: i64,
     /// The class of the base weight: how many of the account's thresholds it is not under.
     class: usize,
+    /// The caller's pack as it is loaded at the start.
+    loaded: LoadedOut,
     /// Null until somebody says what the trip is.
     trip: Option<TripOut>,
     walkers: Vec<WalkerOut>,
@@ -142,6 +144,8 @@ pub struct WalkerOut {
     totals: TotalsOut,
     /// Jobs that the walker would lack alone.
     lacks: Vec<String>,
+    /// Their pack as it is loaded at the start.
+    loaded: LoadedOut,
 }
 
 /// The most even split.
@@ -167,10 +171,10 @@ pub struct MoveOut {
 }
 
 /// A link.
-#[derive(Serialize, ToSchema)]
+#[derive(Serialize, Deserialize, ToSchema)]
 #[schema(as = Link)]
 pub struct LinkOut {
-    id: LinkId,
+    pub(in crate::http) id: LinkId,
     /// The seat that it gives; null if it is to read only.
     walker: Option<WalkerId>,
     shows_prices: bool,
@@ -217,6 +221,7 @@ impl SheetOut {
             ways: sheet.ways.iter().map(|(way, totals)| WayOut { way: way.clone(), totals: totals.into() }).collect(),
             heavy_few_mg: sheet.heavy_few.mg(),
             class: sheet.class,
+            loaded: sheet.loaded.into(),
             trip: sheet.trip.map(TripOut::from),
             walkers: sheet
                 .walkers
@@ -229,6 +234,7 @@ impl SheetOut {
                     joined: walker.walker.value.account.is_some(),
                     shows_prices: walker.walker.value.shows_prices,
                     totals: (&walker.totals).into(),
+                    loaded: walker.loaded.into(),
                     lacks: walker.lacks.iter().map(|job| job.as_str().to_owned()).collect(),
                 })
                 .collect(),

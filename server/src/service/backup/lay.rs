@@ -3,7 +3,7 @@
 use super::Restored;
 use super::file::*;
 use crate::service::fields::{
-    in_count, in_jobs, in_kept_at, in_note, in_offer, in_seen, in_thing_note, in_trip, in_ways,
+    check_facts, in_count, in_jobs, in_kept_at, in_note, in_offer, in_seen, in_thing_note, in_trip, in_ways,
 };
 use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
@@ -93,7 +93,7 @@ impl Laying {
                 offer: in_offer(&path, entry.offer.as_deref())?,
                 provides: in_jobs(&path, &entry.provides)?,
                 needs: in_jobs(&path, &entry.needs)?,
-                facts: entry.facts,
+                facts: check_facts(&path, entry.facts)?,
             };
             new.push((id, candidate));
         }
@@ -313,7 +313,7 @@ fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
         nights: entry.nights,
         provides: in_jobs(path, &entry.provides)?,
         needs: in_jobs(path, &entry.needs)?,
-        facts: entry.facts,
+        facts: check_facts(path, entry.facts)?,
     })
 }
 

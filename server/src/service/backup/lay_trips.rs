@@ -3,7 +3,7 @@
 use super::file::*;
 use super::lay::{Laying, at_most, key, mass, out_of_range, sum, time};
 use super::trips_file::*;
-use crate::service::fields::{in_count, in_day, in_jobs, in_note, in_thing_note, in_trip};
+use crate::service::fields::{check_facts, in_count, in_day, in_jobs, in_note, in_thing_note, in_trip};
 use crate::service::trips::in_nights;
 use crate::service::{InField, ServiceError, Write, packing as packing_rules};
 use crate::store::bases::{self, BasePoint};
@@ -125,7 +125,7 @@ impl Laying {
             unit: unit.zip(entry.source),
             tags: Tags::parse(&entry.tags.join(" ")).map_err(|why| ServiceError::invalid(path, "tags", why))?,
             provides: in_jobs(path, &entry.provides)?,
-            facts: entry.facts,
+            facts: check_facts(path, entry.facts)?,
             is_in: entry.is_in,
             verdict: Verdict { used: entry.used, marks: entry.marks.clone() },
             note: in_thing_note(path, &entry.note)?,

@@ -24,6 +24,7 @@ use kevyt_core::gear::{Job, Pieces, Trust, trust};
 use kevyt_core::list::{Thing, Totals, Way, added_up, class, counted_by, heavy_few};
 use kevyt_core::quantity::Mass;
 use kevyt_core::together::{Split, lacks, to_split};
+use kevyt_core::trip::{Load, Loaded, loaded};
 use trip::{Beside, work_out};
 
 /// What one walker carries, and would lack alone.
@@ -35,6 +36,8 @@ pub struct WalkerSheet {
     pub totals: Totals,
     /// What they would lack alone.
     pub lacks: Vec<Job>,
+    /// Their pack as it is loaded at the start; positions are those of the list's lines.
+    pub loaded: Loaded,
 }
 
 /// A list as people look at it.
@@ -66,6 +69,8 @@ pub struct Sheet {
     pub heavy_few: Mass,
     /// The class of its base weight, 0 the lightest.
     pub class: usize,
+    /// The caller's pack as it is loaded at the start; positions are those of the lines.
+    pub loaded: Loaded,
     /// The trip; `None` until somebody says what it is.
     pub trip: Option<TripSheet>,
     /// Who walks; none where nobody else does.
@@ -149,9 +154,13 @@ fn work_sheet_out(read: SheetRead, splits: &Splits) -> Sheet {
     let ways = ways.map(|way| (way.key.clone(), counted_by(&mine, &laid.kits, &way))).collect();
     let lacking: Vec<Vec<Job>> = (0..laid.walkers.len()).map(|at| lacks(&laid.things, at)).collect();
     let trip = list.value.trip.as_ref().map(|trip| work_out(&laid, &list.value, trip, caller, &beside, &lacking));
+    let loaded_of = |walker: usize| {
+        let all = laid.things.iter().enumerate().filter(move |(_, thing)| thing.carrier.walker() == walker);
+        loaded(all, &laid.kits, Load::beside(laid.of(walker), list.value.trip.as_ref()))
+    };
     let walkers = laid.walkers.iter().zip(lacking).enumerate().map(|(at, (walker, lacks))| {
         let (totals, _) = added_up(laid.of(at).map(|thing| &thing.line), &laid.kits);
-        WalkerSheet { walker: walker.clone(), totals, lacks }
+        WalkerSheet { walker: walker.clone(), totals, lacks, loaded: loaded_of(at) }
     });
     let walkers = walkers.collect();
     let is_mine = |thing: &Thing| thing.carrier.walker() == laid.me;
@@ -170,6 +179,7 @@ fn work_sheet_out(read: SheetRead, splits: &Splits) -> Sheet {
         trust: trust(pieces, &laid.makers),
         kits,
         ways,
+        loaded: loaded_of(laid.me),
         trip,
         walkers,
         split,

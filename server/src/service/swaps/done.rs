@@ -12,7 +12,7 @@ use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was, WasWeig
 use crate::store::{StoreError, Stored, gear, kits};
 use chrono::Utc;
 use kevyt_core::exchange::{propose, read_price};
-use kevyt_core::gear::{Gear, Status, System, Weight};
+use kevyt_core::gear::{Gear, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place};
 use kevyt_core::quantity::{Money, PriceRange};
@@ -243,8 +243,16 @@ impl Write<'_> {
         let now = gear::get(self.c, self.caller.access, id)?;
         let mut after = now.value.clone();
         match (fate, status_of(fate)) {
-            // One that nobody knows yet is no reason to forget the one before.
-            (Fate::Trimmed, _) => after.weight = becomes.cloned().flatten().or(after.weight),
+            // One that nobody knows yet is no reason to forget the one before. What the maker says is not of it any more, and no maker says what
+            // it weighs now.
+            (Fate::Trimmed, _) => {
+                let guess = |weight: Weight| match weight.source {
+                    WeightSource::Maker => Weight { source: WeightSource::Estimate, ..weight },
+                    _ => weight,
+                };
+                after.weight = becomes.cloned().flatten().map(guess).or(after.weight);
+                after.claimed = None;
+            }
             (_, None) => return Ok(None),
             // Of several pieces those that stay are still owned.
             (_, Some(_)) if qty < after.count => after.count -= qty,

@@ -2,7 +2,7 @@
 
 use crate::store::id::KitId;
 use chrono::NaiveDateTime;
-use kevyt_core::gear::{Band, Gear, Stated, Status, Weight, WeightSource};
+use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Weight, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::quantity::Mass;
 use schemars::JsonSchema;
@@ -92,6 +92,17 @@ pub struct WasWeight {
     pub figure: Option<WasFigure>,
     /// What was said of it last, other than by weighing, and when (microseconds since 1970, UTC).
     pub stated: Option<(Option<WasFigure>, i64)>,
+    /// What its maker said, where that was noted.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub claim: Option<WasClaim>,
+}
+
+/// What a maker said of a thing before it was trimmed.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
+#[serde(deny_unknown_fields)]
+pub struct WasClaim {
+    /// As held and as typed; nothing if nobody knew.
+    pub figure: Option<(i64, String)>,
 }
 
 /// The weight of one piece as it was known.
@@ -129,13 +140,21 @@ impl WasWeight {
     pub fn of(thing: &Gear) -> WasWeight {
         let figure = |weight: &Option<Weight>| weight.as_ref().map(WasFigure::from);
         let stated = thing.stated.as_ref().map(|stated| (figure(&stated.weight), stated.at));
-        WasWeight { figure: figure(&thing.weight), stated }
+        let claim = thing.claimed.as_ref().map(|claim| (claim.unit.mg(), claim.typed.clone()));
+        WasWeight { figure: figure(&thing.weight), stated, claim: Some(WasClaim { figure: claim }) }
     }
 
     /// The figures in it.
     pub fn figures(&self) -> impl Iterator<Item = Weight> {
         let stated = self.stated.as_ref().and_then(|(was, _)| was.as_ref());
-        self.figure.iter().chain(stated).map(Weight::from)
+        let claim = self.claim.iter().flat_map(|claim| &claim.figure);
+        let claim = claim.map(|(mg, typed)| Weight {
+            unit: Mass::from_mg(*mg),
+            typed: typed.clone(),
+            source: WeightSource::Maker,
+            band: None,
+        });
+        self.figure.iter().chain(stated).map(Weight::from).chain(claim)
     }
 
     /// Gives a thing what was known of its weight.
@@ -143,6 +162,10 @@ impl WasWeight {
         let weight = |was: &Option<WasFigure>| was.as_ref().map(Weight::from);
         thing.weight = weight(&self.figure);
         thing.stated = self.stated.as_ref().map(|(was, at)| Stated { weight: weight(was), at: *at });
+        if let Some(claim) = &self.claim {
+            let claim = claim.figure.clone();
+            thing.claimed = claim.map(|(mg, typed)| Claim { unit: Mass::from_mg(mg), typed });
+        }
     }
 }
 

@@ -8,6 +8,7 @@ import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { hint } from '@/domain/lessons'
 import { stepOf, useLists } from '@/domain/lists'
+import LoadedPack from '@/domain/LoadedPack.vue'
 import { useUnits } from '@/domain/units'
 import GramRuler from '@/marks/GramRuler.vue'
 import { counted } from '@/quantities/count'
@@ -33,6 +34,7 @@ const { data: lessons } = useQuery(lessonsQuery)
 const hints = computed(() => new Map(lessons.value?.things.map((thing) => [thing.gear, hint(thing)])))
 const systems = computed(() => new Map(vocabulary.value?.systems.map((system) => [system.key, system.name])))
 const chosen = ref<string | null>(null)
+const names = computed(() => sheet.value?.lines.map((line) => line.name) ?? [])
 
 const isOwner = computed(() => sheet.value?.role === 'owner')
 const above = computed(() => (sheet.value ? spans(sheet.value.lines, sheet.value.me) : []))
@@ -246,6 +248,7 @@ useKeys('List', [
             @count="countBy"
           />
           <section v-if="sheet.trip" class="card days" aria-label="The pack on the trip">
+            <p><span>Loaded at the start</span><LoadedPack :loaded="sheet.loaded" :names="names" /></p>
             <p>
               <span>Heaviest start, day {{ sheet.trip.heaviest_day }}</span
               ><b>{{ units.totalText(sheet.trip.heaviest_mg) }}</b>

@@ -7,7 +7,7 @@ import { vocabularyQuery } from '@/api/queries'
 import EditableCell from '@/controls/EditableCell.vue'
 import { vGrid } from '@/controls/grid'
 import { useUnits } from '@/domain/units'
-import { jobName, jobText } from '@/quantities/jobs'
+import { jobName, jobText, jobUnit, readJob, typedJob } from '@/quantities/jobs'
 import { temperature } from '@/quantities/measures'
 
 const props = defineProps<{
@@ -35,12 +35,16 @@ const WHY = computed<Record<(typeof required.value)[number]['why'], string>>(() 
   own: 'you say so',
 }))
 
+const unitOf = (job: string) => jobs.value.get(job)?.unit ?? 'count'
 async function save(job: string, text: string) {
   if (text.trim() === '') return props.require(job, null)
-  const amount = Number(text)
-  if (!Number.isInteger(amount) || amount < 0) {
+  const { name, decimals } = jobUnit(unitOf(job))
+  const amount = readJob(unitOf(job), text.replace(new RegExp(`^\\s*${name}|${name}\\s*$`, 'gi'), ''))
+  if (amount === null) {
+    const accepted =
+      decimals === 0 ? 'a whole number' : `a number of ${name} such as ${decimals === 1 ? '3.5' : '9'}`
     throw new Error(
-      `“${text}” is not read as a count. Type a whole number, or nothing for what the conditions ask.`,
+      `“${text}” is not read as an amount. Type ${accepted}, or nothing for what the conditions ask.`,
     )
   }
   return props.require(job, amount)
@@ -53,7 +57,7 @@ const more = computed(() =>
 )
 const adding = ref('')
 async function add() {
-  if (adding.value) await props.require(adding.value, 1)
+  if (adding.value) await props.require(adding.value, jobUnit(unitOf(adding.value)).one)
   adding.value = ''
 }
 </script>
@@ -75,9 +79,9 @@ async function add() {
             <EditableCell
               v-if="!disabled"
               :label="`Required: ${jobName(one.job, jobs)}`"
-              :typed="String(one.amount)"
+              :typed="typedJob(unitOf(one.job), one.amount)"
               :save="(text) => save(one.job, text)"
-              >{{ one.amount }}</EditableCell
+              >{{ typedJob(unitOf(one.job), one.amount) }} {{ jobUnit(unitOf(one.job)).name }}</EditableCell
             >
           </td>
         </tr>

@@ -8,8 +8,8 @@ import { energy, energyWithCharge, volume } from '@/quantities/measures'
 const props = defineProps<{ worked: TripSheet }>()
 const units = useUnits()
 
-const named = ({ names, mass_mg }: { names: string[]; mass_mg: number }) =>
-  `${names.join(' and ')}, ${units.tableText(mass_mg)}.`
+const named = ({ pieces, mass_mg, proved }: NonNullable<TripSheet['gas_cover']['owned']>) =>
+  `${pieces.map(({ name, count }) => (count === 1 ? name : `${count} × ${name}`)).join(' and ')}, ${units.tableText(mass_mg)}${proved ? '' : ' (the lightest that was found)'}.`
 const lightest = ({ owned, with_candidates: got }: TripSheet['gas_cover']) =>
   [owned && `Lightest you own: ${named(owned)}`, got && `A candidate would be lighter: ${named(got)}`]
     .filter(Boolean)
@@ -23,9 +23,10 @@ const rows = computed(() => {
     w.food_by_carry_mg.length > 1
       ? `In carries of ${w.food_by_carry_mg.map(units.totalText).join(', ')}. `
       : ''
+  const apart = food - w.food_on_list_mg
   const lacking =
-    w.food_on_list_mg > 0 && w.food_on_list_mg < food
-      ? `The list has ${units.totalText(w.food_on_list_mg)} of food, the trip takes ${units.totalText(food)}.`
+    w.food_on_list_mg > 0 && apart !== 0
+      ? `The list has ${units.totalText(Math.abs(apart))} ${apart > 0 ? 'less' : 'more'} than the trip takes.`
       : ''
   const row = (
     name: string,

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 // What a trip is like: days, weather, food, water, gas, power, and who walks it. Each figure is typed and saved by itself.
+import { computed } from 'vue'
 import type { Sheet, Trip } from '@/api/client'
 import EditableCell from '@/controls/EditableCell.vue'
 import { vGrid } from '@/controls/grid'
@@ -19,8 +20,18 @@ const props = defineProps<{
 }>()
 const units = useUnits()
 const { settings, set: settle, typed: settleTyped } = useSettings()
-const { figure, typed, set, device, addDevice } = useTripChanges(props.list)
+const { figure, typed, set, device, addDevice, piece } = useTripChanges(props.list)
 const { far, farUnit, wet, wetUnit, heavy, heavyUnit, warm, warmUnit, total, totalUnit } = useTripFigures()
+
+/** An offset that trips have taught is none of the usual three. */
+const ownOffset = computed(() => {
+  const tenths = settings.value?.sleeper_offset_tenth_c ?? 0
+  if ([50, 0, -30].includes(tenths)) return null
+  const shown =
+    units.measures.value === 'metric' ? `${tenths / 10} °C` : `${Math.round((tenths * 9) / 50)} °F`
+  const signed = `${tenths > 0 ? '+' : ''}${shown}`.replace('-', '−')
+  return { value: tenths, label: `as your trips taught: ratings ${signed}` }
+})
 
 const FLAGS = [
   { field: 'rain', name: 'Rain' },
@@ -41,6 +52,23 @@ async function saveCharges(at: number, text: string) {
   }
   return device(at, { charges: Number(text) })
 }
+/** A whole number of per cent. */
+const percent =
+  (field: 'gas_reserve_percent' | 'bank_percent', least: number, most: number) => (text: string) => {
+    const typed = text.replace('%', '').trim()
+    const share = Number(typed)
+    return /^\d+$/.test(typed) && share >= least && share <= most
+      ? set({ [field]: share })
+      : Promise.reject(
+          new Error(`“${text}” can’t be taken. Type a whole number of per cent, ${least} to ${most}.`),
+        )
+  }
+const pieces = (at: number, text: string) =>
+  /^\d{1,3}$/.test(text.trim())
+    ? piece(at, { per_day: Number(text) })
+    : Promise.reject(
+        new Error(`“${text}” is not read as a count. Type a whole number, or 0 to leave it out.`),
+      )
 const saveNote = (note: string) => props.list.change(() => ({ note }), 'Trip summary changed.')
 const saveHour = (text: string) =>
   props.list.change(() => ({ hour_rate: text.trim() || '0' }), 'Value of an hour changed.')
@@ -170,6 +198,18 @@ const saveHour = (text: string) =>
         :unit="heavyUnit"
         :save="figure('gas_per_litre')"
       />
+      <TypedField
+        label="Gas in reserve"
+        :text="String(trip.gas_reserve_percent ?? 20)"
+        unit="%"
+        :save="percent('gas_reserve_percent', 0, 200)"
+      />
+      <TypedField
+        label="A bank delivers"
+        :text="String(trip.bank_percent ?? 65)"
+        unit="%"
+        :save="percent('bank_percent', 1, 100)"
+      />
     </div>
     <div v-for="(one, at) in trip.devices ?? []" :key="at" class="device">
       <TypedField
@@ -192,6 +232,18 @@ const saveHour = (text: string) =>
       />
     </div>
     <el-button link size="small" @click="addDevice">Add a device</el-button>
+    <h2>Used by the piece</h2>
+    <div v-for="(one, at) in trip.counted ?? []" :key="one.tag" class="pair">
+      <TypedField label="Things tagged" :text="one.tag" :save="(tag) => piece(at, { tag })" />
+      <TypedField label="A day" :text="String(one.per_day)" unit="×" :save="(text) => pieces(at, text)" />
+    </div>
+    <TypedField
+      :key="`piece ${trip.counted?.length ?? 0}`"
+      label="Count more: the tag of wipes, tablets, plasters"
+      text=""
+      placeholder="tablets"
+      :save="(tag) => piece(trip.counted?.length ?? 0, { tag })"
+    />
     <h2>You</h2>
     <div class="pair">
       <TypedField
@@ -217,6 +269,7 @@ const saveHour = (text: string) =>
             :value="-30"
             :label="units.measures.value === 'metric' ? 'warm: ratings −3 °C' : 'warm: ratings −5 °F'"
           />
+          <el-option v-if="ownOffset" :value="ownOffset.value" :label="ownOffset.label" />
         </el-select>
       </el-form-item>
     </div>

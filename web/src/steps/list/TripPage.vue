@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { lessonsQuery } from '@/api/queries'
 import Loaded from '@/controls/Loaded.vue'
+import LoadedPack from '@/domain/LoadedPack.vue'
 import OwnRates from '@/domain/OwnRates.vue'
 import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
@@ -30,6 +31,15 @@ const trip = computed(() => sheet.value?.list.trip ?? null)
 const worked = computed(() => sheet.value?.trip ?? null)
 const begin = () => change(() => ({ trip: MILD }), 'Trip begun. Change what is not so.')
 const degrees = (tenths: number) => temperature(tenths, units.measures.value)
+
+const names = computed(() => sheet.value?.lines.map((line) => line.name) ?? [])
+/** Food that the list has, and food that the trip takes, are two figures. */
+const foodApart = computed(() => {
+  const listed = worked.value?.food_on_list_mg ?? 0
+  const first = worked.value?.food_by_carry_mg[0] ?? 0
+  if (listed === 0 || listed === first) return '.'
+  return `: the list has ${units.totalText(listed)} of food, the days here count the ${units.totalText(first)} that the trip takes (${units.signed(first - listed)}).`
+})
 
 /** The lines that the pack should stay under. */
 const limits = computed(() => {
@@ -82,6 +92,9 @@ const limits = computed(() => {
               last day <b>{{ units.totalText(worked.days_mg.at(-1)!) }}</b>; mean
               {{ units.totalText(worked.mean_mg) }}.
               <template v-if="trip.resupply_days?.length">↑ marks where food is fetched.</template>
+            </p>
+            <p class="muted">
+              Loaded as the list has it, <LoadedPack :loaded="sheet.loaded" :names="names" />{{ foodApart }}
             </p>
             <DayLine
               :days="worked.days_mg"

@@ -7,6 +7,7 @@ import { vocabularyQuery } from '@/api/queries'
 import EditableCell from '@/controls/EditableCell.vue'
 import { vDrag, vDrop } from '@/controls/drag'
 import { useMessages } from '@/controls/messages'
+import LoadedPack from '@/domain/LoadedPack.vue'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 import { jobName } from '@/quantities/jobs'
@@ -17,6 +18,7 @@ const units = useUnits()
 const { failed } = useMessages()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
+const names = computed(() => props.sheet.lines.map((line) => line.name))
 const walkers = computed(() => props.sheet.walkers)
 const walker = computed(() => walkers.value[props.at]!)
 const isMe = computed(() => props.at === props.sheet.me)
@@ -47,6 +49,8 @@ async function give(line: SheetLine, to: number) {
 }
 /** Keys on a thing: ← and → give it to the walker beside, s says whether it is shared. */
 function key(event: KeyboardEvent, line: SheetLine) {
+  // With these it is the browser's.
+  if (event.altKey || event.ctrlKey || event.metaKey) return
   const step = { ArrowLeft: -1, ArrowRight: 1 }[event.key]
   if (step && walkers.value[props.at + step]) void give(line, props.at + step)
   else if (event.key === 's') void props.together.share(line)
@@ -84,6 +88,7 @@ const link = () =>
     <p class="figures">
       <span><em>Base</em><Figure v-bind="units.total(walker.base_mg)" size="beam" /></span>
       <span><em>Pack</em><Figure v-bind="units.total(walker.pack_mg)" size="beam" /></span>
+      <span><em>Loaded</em><LoadedPack :loaded="walker.loaded" :names="names" /></span>
     </p>
     <p class="muted share" data-line>
       {{ share }}

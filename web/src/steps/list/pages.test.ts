@@ -6,7 +6,7 @@ import { config } from '@vue/test-utils'
 import { api } from '@/api/client'
 import SharedList from '@/public/SharedList.vue'
 import { answered, mounted, refused, textOf } from '@/tests/mounted'
-import { caution, sheetLine, sheetOf, trip } from '@/tests/sheet'
+import { LOADED, caution, sheetLine, sheetOf, trip } from '@/tests/sheet'
 import TogetherPage from './TogetherPage.vue'
 import TripPage from './TripPage.vue'
 import TypedField from '@/controls/TypedField.vue'
@@ -36,8 +36,8 @@ const worked = {
   power_held_mwh: 0,
   counted: [{ tag: 'wipes', needed: 6, there: 2 }],
   gas_cover: {
-    owned: { names: ['small can'], mass_mg: 196_000 },
-    with_candidates: { names: ['tiny can'], mass_mg: 150_000 },
+    owned: { pieces: [{ name: 'small can', count: 2 }], mass_mg: 196_000, proved: true },
+    with_candidates: { pieces: [{ name: 'tiny can', count: 1 }], mass_mg: 150_000, proved: true },
   },
   power_cover: { owned: null, with_candidates: null },
   days_mg: [9_000_000, 8_000_000],
@@ -70,6 +70,7 @@ const walker = (name: string, some = {}) => ({
   apart_mg: 0,
   unknown: 0,
   lacks: [],
+  loaded: LOADED,
   ...some,
 })
 const forTwo = () =>
@@ -108,11 +109,9 @@ describe('the trip', () => {
     const text = textOf(await page(TripPage, onTrip()))
     expect(text).toContain('2 days, low −2 °C, high 12 °C')
     expect(text).toContain('Heaviest on day 1, 9.00 kg; last day 8.00 kg; mean 8.50 kg.')
+    expect(text).toContain('In carries of 0.70 kg, 0.70 kg. The list has 0.71 kg less than the trip takes.')
     expect(text).toContain(
-      'In carries of 0.70 kg, 0.70 kg. The list has 0.69 kg of food, the trip takes 1.40 kg.',
-    )
-    expect(text).toContain(
-      'Lightest you own: small can, 196 g. A candidate would be lighter: tiny can, 150 g.',
+      'Lightest you own: 2 × small can, 196 g. A candidate would be lighter: tiny can, 150 g.',
     )
     expect(text).toMatch(/wipes.*6 ?24 short/)
     expect(text).toContain('lightevery tripmissing1')
@@ -161,7 +160,7 @@ describe('together', () => {
   it('shows what each carries and would lack, and splits by one key’s button', async () => {
     const wrapper = await page(TogetherPage, forTwo())
     const cards = wrapper.findAll('.walker').map(textOf)
-    expect(cards[0]).toMatch(/^Ilo you ?Base1.00 kgPack7.00 kg ?10.0 % of body weight/)
+    expect(cards[0]).toMatch(/^Ilo you ?Base1.00 kgPack7.00 kgLoaded2.70 kg ?10.0 % of body weight/)
     expect(cards[1]).toContain('Alone Vesper would lack first aid.')
     expect(textOf(wrapper.find('.split'))).toBe('Split evenly e gives Vesper tent')
     post.mockResolvedValue(answered(undefined, 'c') as never)
@@ -190,17 +189,23 @@ describe('together', () => {
     ])
   })
 
-  it('makes a link whose secret only this page knows', async () => {
-    const wrapper = await page(TogetherPage, forTwo())
-    post.mockResolvedValue(answered({ id: 'l1' }, 'c') as never)
+  it('makes a link, of which the server tells the secret once', async () => {
+    const forMe = forTwo()
+    const made = { id: 'l1', shows_prices: false, made_at: '2026-11-29T00:00:00Z' }
+    const wrapper = await page(TogetherPage, { ...forMe, links: [made] } as typeof forMe)
+    post.mockResolvedValue(answered({ ...made, secret: 'ab'.repeat(32) }, 'c') as never)
     await wrapper
       .findAll('button')
       .find((button) => textOf(button) === 'Make a link to read')!
       .trigger('click')
     await vi.waitFor(() => expect(post).toHaveBeenCalled())
-    const { body } = post.mock.calls[0]![1] as { body: { secret: string; shows_prices: boolean } }
-    expect(body.secret).toMatch(/^[0-9a-f]{64}$/)
-    expect(body.shows_prices).toBe(false)
+    const { body } = post.mock.calls[0]![1] as { body: object }
+    expect(body).toEqual({ shows_prices: false })
+    await vi.waitFor(() =>
+      expect(wrapper.find<HTMLInputElement>('[data-link]').element.value).toContain(
+        `/shared/${'ab'.repeat(32)}`,
+      ),
+    )
   })
 })
 

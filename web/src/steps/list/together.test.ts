@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import { api, type Sheet } from '@/api/client'
 import { useMessages } from '@/controls/messages'
 import { answered, mounted, refused, textOf, used } from '@/tests/mounted'
-import { sheetLine, sheetOf } from '@/tests/sheet'
+import { LOADED, sheetLine, sheetOf } from '@/tests/sheet'
 import LinksCard from './LinksCard.vue'
 import { useTogether } from './together'
 import WalkerCard from './WalkerCard.vue'
@@ -29,6 +29,7 @@ const walker = (name: string, some = {}) => ({
   apart_mg: 0,
   unknown: 0,
   lacks: [],
+  loaded: LOADED,
   ...some,
 })
 const sheet = () =>

@@ -42,20 +42,14 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
       .filter(({ line, to }) => line.walker !== to),
   )
 
-  // The secret of a link is drawn here, and only its digest is kept: its address is known to this page alone.
+  // The server draws the secret of a link, tells it once and keeps its digest: its address is known to this page alone.
   const addresses = ref<Record<string, string>>({})
-  const makeLink = async (body: Omit<LinkDraft, 'secret'>, said: string) => {
-    const secret = Array.from(crypto.getRandomValues(new Uint8Array(32)), (byte) =>
-      byte.toString(16).padStart(2, '0'),
-    ).join('')
+  const makeLink = async (body: LinkDraft, said: string) => {
     const made = await change(
-      () =>
-        takeChanged(
-          api.POST('/api/lists/{id}/links', { params: { path: list.value }, body: { ...body, secret } }),
-        ),
+      () => takeChanged(api.POST('/api/lists/{id}/links', { params: { path: list.value }, body })),
       () => said,
     )
-    addresses.value = { ...addresses.value, [made.id]: `${location.origin}/shared/${secret}` }
+    addresses.value = { ...addresses.value, [made.id]: `${location.origin}/shared/${made.secret}` }
   }
 
   return {

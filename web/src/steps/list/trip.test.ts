@@ -192,7 +192,7 @@ describe('what a trip requires', () => {
       await flushPromises()
     }
     await type('some')
-    expect(textOf(wrapper)).toContain('“some” is not read as a count.')
+    expect(textOf(wrapper)).toContain('“some” is not read as an amount. Type a whole number,')
     await type('3')
     await type('')
     expect(require.mock.calls).toEqual([

@@ -90,6 +90,15 @@ export function useTripChanges({ sheet, change }: Pick<ListSheet, 'sheet' | 'cha
         all[at] = { ...all[at]!, ...some }
         return { devices: all.filter(({ charges }) => charges > 0) }
       }, SAID),
+    /** Something that is used by the piece; none a day leaves it out. */
+    piece: (at: number, some: { tag?: string; per_day?: number }) =>
+      change(() => {
+        const trip = sheet.value!.list.trip!
+        const all = [...(trip.counted ?? [])]
+        const one = { tag: '', per_day: 1, ...all[at], ...some }
+        all[at] = { ...one, tag: one.tag.trim().replace(/^#/, '').toLowerCase() }
+        return { trip: { ...trip, counted: all.filter(({ tag, per_day }) => tag !== '' && per_day > 0) } }
+      }, SAID),
     /** How much of a job the trip requires; `null` for what its conditions ask. */
     require: (job: string, amount: number | null) =>
       change(() => {

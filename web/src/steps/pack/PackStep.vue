@@ -12,7 +12,7 @@ import KeepCard from './KeepCard.vue'
 import { byZone, INSIDE, ORDER, progress, usePacking, ZONES, type Placed } from './packing'
 import ScaleCard from './ScaleCard.vue'
 import ToDoCard from './ToDoCard.vue'
-import { tasks } from './words'
+import { tasks, written } from './words'
 import ZoneBox from './ZoneBox.vue'
 
 const props = defineProps<{ list: string }>()
@@ -24,7 +24,11 @@ const litres = (ml: number) => volume(ml, units.measures.value)
 const placed = computed(() => (packing.value ? byZone(packing.value) : new Map<Zone, Placed[]>()))
 const done = computed(() => (packing.value ? progress(packing.value) : null))
 const todo = computed(() => (packing.value ? tasks(packing.value, units, litres) : []))
-const toDo = computed(() => todo.value.length + (packing.value?.noted.filter((one) => !one.done).length ?? 0))
+const toDo = computed(
+  () =>
+    todo.value.filter((one) => !one.done).length +
+    (packing.value ? written(packing.value).filter((one) => !one.done).length : 0),
+)
 const names = (at: number[]) => at.map((one) => packing.value!.things[one]!.name).join(', ')
 const forgotten = computed(
   () => packing.value?.forgotten.filter((at) => !packing.value!.things[at]!.is_in) ?? [],

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { Packing, PackingNotes } from '@/api/client'
 import { useMessages } from '@/controls/messages'
 import TypedField from '@/controls/TypedField.vue'
+import LoadedPack from '@/domain/LoadedPack.vue'
 import { useScale } from '@/domain/scale'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
@@ -67,7 +68,10 @@ async function taken() {
     <template v-if="found && words">
       <div class="figures">
         <Figure v-bind="units.total(found.listed_mg + found.difference_mg)" size="large" />
-        <span class="muted">the list says {{ units.totalText(found.listed_mg) }}</span>
+        <span class="muted"
+          >the list says
+          <LoadedPack :loaded="found.listed" :names="packing.things.map((thing) => thing.name)"
+        /></span>
         <b :class="found.explained === 'likely' ? 'spruce' : 'caution'">{{
           found.difference_mg === 0 ? 'no difference' : units.signed(found.difference_mg)
         }}</b>

@@ -3,7 +3,7 @@
 import { computed, ref } from 'vue'
 import type { Packing, PackingNotes } from '@/api/client'
 import { reason, useMessages } from '@/controls/messages'
-import type { Task } from './words'
+import { doneAs, written, type Task } from './words'
 
 const props = defineProps<{
   packing: Packing
@@ -13,6 +13,8 @@ const props = defineProps<{
 }>()
 const { failed } = useMessages()
 const typed = ref('')
+/** A second Enter waits for nothing: the first is on its way. */
+let busy = false
 const refusal = ref('')
 /** `wipes @Vesper`: what, and who sees to it. */
 const read = computed(() => {
@@ -21,13 +23,23 @@ const read = computed(() => {
 })
 async function add() {
   refusal.value = ''
-  if (read.value.what === '') return
+  if (read.value.what === '' || busy) return
+  busy = true
   try {
     const id = `${Date.now().toString(36)}${Math.random().toString(36).slice(2, 8)}`
     await props.note({ to_do: { [id]: read.value } })
     typed.value = ''
   } catch (error) {
     refusal.value = reason(error)
+  } finally {
+    busy = false
+  }
+}
+async function settle(task: Task, isDone: boolean) {
+  try {
+    await props.note(doneAs(task, isDone))
+  } catch (error) {
+    failed(error)
   }
 }
 async function remove(id: string) {
@@ -44,12 +56,18 @@ async function remove(id: string) {
     <h2>Before leaving</h2>
     <dl v-if="tasks.length">
       <div v-for="task in tasks" :key="task.name">
-        <dt>{{ task.name }}</dt>
-        <dd>{{ task.what }}</dd>
+        <dt>
+          <el-checkbox
+            :model-value="task.done"
+            :label="task.name"
+            @change="(is) => settle(task, is === true)"
+          />
+        </dt>
+        <dd :class="{ done: task.done }">{{ task.what }}</dd>
       </div>
     </dl>
-    <ul v-if="packing.noted.length">
-      <li v-for="one in packing.noted" :key="one.id" :class="{ done: one.done }">
+    <ul v-if="written(packing).length">
+      <li v-for="one in written(packing)" :key="one.id" :class="{ done: one.done }">
         <el-checkbox :model-value="one.done" @change="(is) => setDone(one.id, is === true)">
           {{ one.what }}<small v-if="one.by"> · {{ one.by }}</small>
         </el-checkbox>
@@ -114,6 +132,7 @@ li :deep(.el-checkbox) {
 li :deep(.el-checkbox__label) {
   color: var(--ink);
 }
+dd.done,
 .done :deep(.el-checkbox__label) {
   color: var(--ink-2);
   text-decoration: line-through;

@@ -44,6 +44,8 @@ const step = (by: number) => ORDER[(ORDER.indexOf(props.zone.zone) + by + ORDER.
 
 /** Left and right go to the zone beside; up and down walk, and with Shift move. */
 function walk(event: KeyboardEvent, thing: PackedThing) {
+  // With these it is the browser's.
+  if (event.altKey || event.ctrlKey || event.metaKey) return
   const up = { ArrowUp: -1, ArrowDown: 1 }[event.key]
   if (up !== undefined && event.shiftKey) emit('shift', thing, up)
   else if (up !== undefined) walkTo(event.target as HTMLElement, up)

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Packing } from '@/api/client'
 import { mounted } from '@/tests/mounted'
 import { beside, byZone, progress, reordered } from './packing'
-import { readingWords, tasks } from './words'
+import { doneAs, written, readingWords, tasks } from './words'
 import ZoneBox from './ZoneBox.vue'
 
 const thing = (line: string, name: string, changes = {}) => ({
@@ -66,17 +66,35 @@ describe('a list as it is packed', () => {
 
   it('says what is to be done before leaving, with amounts where they are known', () => {
     expect(tasks(packing, units, (ml) => `${ml / 1000} l`)).toEqual([
-      { name: 'Charge', what: 'Messenger' },
-      { name: 'Fill', what: 'Bottle: 1.5 l in all' },
-      { name: 'Buy', what: 'food, 2.1 kg more' },
-      { name: 'Weigh', what: 'Stuff sacks' },
-      { name: 'On the way', what: 'gas, 0.05 kg more. Gas may not fly, nor go on every train' },
+      { id: 'own charge', name: 'Charge', what: 'Messenger', done: false },
+      { id: 'own fill', name: 'Fill', what: 'Bottle: 1.5 l in all', done: false },
+      { id: 'own buy', name: 'Buy', what: 'food, 2.1 kg more', done: false },
+      { id: 'own weigh', name: 'Weigh', what: 'Stuff sacks', done: false },
+      {
+        id: 'own on_the_way',
+        name: 'On the way',
+        what: 'gas, 0.05 kg more. Gas may not fly, nor go on every train',
+        done: false,
+      },
     ])
+  })
+
+  it('is done once it is ticked, until it is another task', () => {
+    const all = (packing: Packing) => tasks(packing, units, (ml) => `${ml / 1000} l`)
+    const [charge] = all(packing)
+    const { to_do } = doneAs(charge!, true)
+    const noted = Object.entries(to_do).map(([id, one]) => ({ id, task: 'other' as const, by: '', ...one }))
+    const after = { ...packing, noted: [...packing.noted, ...noted] }
+    expect(all(after).map(({ done }) => done)).toEqual([true, false, false, false, false])
+    expect(written(after)).toEqual(packing.noted)
+    const another = { ...after, things: after.things.map((thing) => ({ ...thing, name: `${thing.name} 2` })) }
+    expect(all(another)[0]).toMatchObject({ what: 'Messenger 2', done: false })
   })
 
   it('says whether the doubt of the list explains a reading, and what says nothing of it is left out', () => {
     const found = {
       listed_mg: 5_000_000,
+      listed: { total_mg: 5_000_000, unknown: 0, parts: [] },
       difference_mg: 130_000,
       likely: { low_mg: -60_000, high_mg: 210_000 },
       worst: { low_mg: -90_000, high_mg: 300_000 },

@@ -3,6 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, take, type PackedThing, type Packing, type PackingNotes, type Zone } from '@/api/client'
 import { accountQuery, keys, packingQuery } from '@/api/queries'
 import { useMessages } from '@/controls/messages'
+import { inTurn } from '@/api/turn'
 import { useLater, withWaiting } from './later'
 
 /** A zone's name, and what it is for. */
@@ -123,7 +124,15 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
     unpack: async () => {
       const ticked = packing.value?.things.filter((thing) => thing.is_in) ?? []
       try {
-        await take(api.DELETE('/api/lists/{id}/packing', { params: { path: { id: id.value } } }))
+        // What is ticked and still waits is not ticked any more either, and what is under way comes first.
+        say(({ lines }) => {
+          for (const line of Object.keys(lines)) {
+            delete lines[line]!.is_in
+            if (Object.keys(lines[line]!).length === 0) delete lines[line]
+          }
+        })
+        const path = { id: id.value }
+        await inTurn('packing', () => take(api.DELETE('/api/lists/{id}/packing', { params: { path } })))
         done('Nothing is ticked any more.', async () => {
           for (const thing of ticked) tick(thing, true)
         })

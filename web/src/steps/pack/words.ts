@@ -45,9 +45,24 @@ export function readingWords(found: Reconciled, { things }: Packing, units: Unit
 
 /** A row of what is to be done before leaving. */
 export interface Task {
+  /** What it is noted by once it is done. */
+  id: string
   name: string
   what: string
+  /** Done as it stands: of other things it is to be done anew. */
+  done: boolean
 }
+
+/** What tasks of Kevyt's own are noted by. */
+const OWN = 'own '
+/** As many characters of what is to be done as are kept. */
+const KEPT = 120
+/** What the walker has written down, without the tasks of Kevyt's own that are done. */
+export const written = ({ noted }: Packing) => noted.filter(({ id }) => !id.startsWith(OWN))
+/** How it is noted that a task of Kevyt's own is done, or not. */
+export const doneAs = ({ id, what }: Task, done: boolean) => ({
+  to_do: { [id]: { what: what.slice(0, KEPT), done } },
+})
 
 const TASKS = {
   charge: 'Charge',
@@ -59,7 +74,11 @@ const TASKS = {
 } as const
 
 /** What is to be done before leaving, task by task. */
-export function tasks({ to_do, things }: Packing, units: Units, litres: (ml: number) => string): Task[] {
+export function tasks(
+  { to_do, things, noted }: Packing,
+  units: Units,
+  litres: (ml: number) => string,
+): Task[] {
   return (Object.keys(TASKS) as (keyof typeof TASKS)[]).flatMap((task) => {
     const all = to_do.filter((todo) => todo.task === task)
     const names = all.flatMap(({ of }) => (of == null ? [] : [things[of]!.name]))
@@ -69,6 +88,8 @@ export function tasks({ to_do, things }: Packing, units: Units, litres: (ml: num
     if (lacking != null) parts.push(`${task === 'buy' ? 'food' : 'gas'}, ${units.totalText(lacking)} more`)
     const filled = task === 'fill' && amount > 0 ? `: ${litres(amount)} in all` : ''
     const note = task === 'on_the_way' && parts.length ? '. Gas may not fly, nor go on every train' : filled
-    return parts.length ? [{ name: TASKS[task], what: parts.join(', ') + note }] : []
+    const [id, what] = [OWN + task, parts.join(', ') + note]
+    const done = noted.some((one) => one.id === id && one.done && one.what === what.slice(0, KEPT).trim())
+    return parts.length ? [{ id, name: TASKS[task], what, done }] : []
   })
 }

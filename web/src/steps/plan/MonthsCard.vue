@@ -26,13 +26,14 @@ const selling = computed(() => {
 /** Each field goes by itself, so that two typed in a row don't meet. With nothing typed at all there is no purse. */
 function saved(some: { now?: string; month?: string; resale?: string }) {
   const { now, month, resale } = { ...typed.value, ...some }
-  if (now.trim() === '' && month.trim() === '') return props.save({ purse: null })
+  if ([now, month, resale].every((text) => ['', '0'].includes(text.trim())))
+    return props.save({ purse: null })
   if (!/^\d*$/.test(resale.trim()))
     return Promise.reject(new Error(`"${resale}" is no count of months. Type 0, 1, 2 …`))
   return props.save({
     purse: {
-      ...(some.now !== undefined && { now: now.trim() || '0' }),
-      ...(some.month !== undefined && { month: month.trim() || '0' }),
+      ...((some.now !== undefined || !purse.value) && { now: now.trim() || '0' }),
+      ...((some.month !== undefined || !purse.value) && { month: month.trim() || '0' }),
       ...(some.resale !== undefined && { resale_after_months: Number(resale) }),
     },
   })
@@ -50,10 +51,20 @@ const until = computed(() => {
   if (!purse.value || !swaps?.length) return ''
   const last = months?.length ? Math.max(...months) : null
   const first = soonest?.length ? Math.max(...soonest.map((one) => one.month)) : null
-  if (last === null && first === null) return 'With this money the plan takes more than five years.'
+  const { soonest_proved: proved } = props.answer.plan
+  if (last === null && first === null)
+    return proved
+      ? 'With this money the plan takes more than five years.'
+      : 'In this order it takes more than five years. Whether another order is quicker was not known in time.'
   const inOrder =
     last === null ? 'In this order it takes more than five years.' : `All of it by ${monthName(last)}.`
-  const text = first === null ? inOrder : `${inOrder} In another order by ${monthName(first)}.`
+  const sooner =
+    first === null
+      ? proved
+        ? ''
+        : ' Whether another order is quicker was not known in time.'
+      : ` In another order by ${monthName(first)}${proved ? '' : ', or sooner: that was not known in time'}.`
+  const text = inOrder + sooner
   return text + parcels.value
 })
 </script>

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import Loaded from '@/controls/Loaded.vue'
 import { useUnits } from '@/domain/units'
-import { nearMisses, type Near } from './near'
+import { nearMisses, type Near } from '@/domain/near'
 
 const props = defineProps<{ answer: PlanAnswer; error: Error | null }>()
 const emit = defineEmits<{ retry: [] }>()
@@ -33,7 +33,9 @@ const money = ({ then, each }: Near) => units.moneyText(then) + (each ? '' : the
         <div v-for="near in group.rows" :key="near.swap.id">
           <span>{{ near.swap.name }}</span>
           <span class="n"
-            ><small class="muted">now {{ units.moneyText(near.now) }}</small>
+            ><small class="muted"
+              >now {{ units.moneyText(near.now) }}{{ near.byBudget ? ', the budget ends there' : '' }}</small
+            >
             <b class="money">at {{ money(near) }}</b></span
           >
         </div>

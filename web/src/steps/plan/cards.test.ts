@@ -7,7 +7,7 @@ import CountingCard from './CountingCard.vue'
 import NearCard from './NearCard.vue'
 import { compared } from './kept'
 import { changeWords, ladder, nextStep, stepTo } from './ladder'
-import { nearMisses } from './near'
+import { nearMisses, turnOf } from '@/domain/near'
 
 const answer = {
   swaps: [
@@ -46,6 +46,20 @@ describe('near misses', () => {
       ['Shelter', 37_900, 45_100],
     ])
     expect(needed).toEqual(['Pillow'])
+  })
+
+  it('say the same on every screen, and whether it is the budget that ends there', () => {
+    const money = (minor: number) => `${minor / 100} €`
+    const words = (by: string) =>
+      turnOf(
+        { ...answer, near_misses: answer.near_misses.map((one) => ({ ...one, by })) } as PlanAnswer,
+        'a',
+        money,
+      )
+    expect(words('others')).toBe('over 451 € another choice is better')
+    expect(words('budget')).toBe('over 451 € it is beyond the budget')
+    expect(turnOf(answer, 'b', money)).toBe('it comes in at 1.19 €')
+    expect(turnOf(answer, 'nobody', money)).toBe('')
   })
 
   it('say when they could not be had, and are asked for again', async () => {

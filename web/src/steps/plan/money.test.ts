@@ -91,8 +91,11 @@ describe('money month by month', () => {
     expect(save.mock.calls).toEqual([
       [{ selling: { fee: '8.5' } }],
       [{ selling: { postage: '5' } }],
-      [{ purse: { now: '150' } }],
+      // Of a purse that is not there yet the rest is nothing.
+      [{ purse: { now: '150', month: '0' } }],
     ])
+    await type(card, 'Resale comes after', '3')
+    expect(save).toHaveBeenLastCalledWith({ purse: { now: '0', month: '0', resale_after_months: 3 } })
   })
 
   it('has no purse when nothing is typed, and says what is no count of months', async () => {
@@ -105,6 +108,9 @@ describe('money month by month', () => {
     await type(card, 'Each month', '')
     await type(card, 'Now', '0')
     expect(save).toHaveBeenLastCalledWith({ purse: { now: '0' } })
+    const empty = mounted(MonthsCard, { answer: answer(), save })
+    await type(empty, 'Resale comes after', '0')
+    expect(save).toHaveBeenLastCalledWith({ purse: null })
   })
 })
 

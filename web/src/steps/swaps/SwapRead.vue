@@ -6,6 +6,7 @@ import type { ListLine, PlanAnswer, Swap } from '@/api/client'
 import { afterQuery } from '@/api/queries'
 import AfterCautions from '@/domain/AfterCautions.vue'
 import { useUnits } from '@/domain/units'
+import { turnOf } from '@/domain/near'
 import { KINDS } from '@/domain/words'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
@@ -39,20 +40,15 @@ const standing = computed(() => {
   const place =
     `Place ${row.place}` +
     (row.best_place === row.worst_place ? '' : `, could be ${row.best_place} to ${row.worst_place}`)
-  const turn = near.value?.at_minor
+  const turn = turnOf(props.answer, props.swap.id, units.moneyText)
+  const beside = turn === '' ? '' : `; ${turn}`
   const planned = inPlan.value
     ? near.value?.why === 'needed'
       ? 'in the plan, and nothing works without it'
-      : turn == null
-        ? 'in the plan'
-        : `in the plan; it falls out when it costs over ${units.moneyText(turn)}`
+      : `in the plan${beside}`
     : near.value?.why === 'never'
       ? 'not in the plan, at no price'
-      : turn == null
-        ? 'not in the plan'
-        : turn < 0
-          ? `not in the plan; it comes in if it brings ${units.moneyText(-turn)}`
-          : `not in the plan; it comes in at ${units.moneyText(turn)}`
+      : `not in the plan${beside}`
   return `${place}. It is ${planned}.`
 })
 const doubt = computed(() => {

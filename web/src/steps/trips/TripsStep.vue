@@ -45,12 +45,17 @@ const canAct = (lesson: Lesson) => props.list !== '' && sheet.value !== undefine
 
 const day = ref(isoDay())
 const refusal = ref('')
+let busy = false
 async function addTrip() {
+  if (busy) return
+  busy = true
   refusal.value = ''
   try {
     await add({ starts_on: day.value })
   } catch (problem) {
     refusal.value = reason(problem)
+  } finally {
+    busy = false
   }
 }
 const open = (id: string) => router.push(stepOf(props.list, `trips/${id}`))

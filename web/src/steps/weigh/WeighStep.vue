@@ -7,7 +7,9 @@ import MakersPlot from '@/marks/MakersPlot.vue'
 import { useKeys } from '@/controls/keys'
 import { focusTitle } from '@/controls/focus'
 import Loaded from '@/controls/Loaded.vue'
+import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
+import { counted } from '@/quantities/count'
 import { SOURCES } from '@/domain/words'
 import HeavyFew from './HeavyFew.vue'
 import KitsCard from './KitsCard.vue'
@@ -50,6 +52,7 @@ async function leaveBeginning() {
   await nextTick()
   focusTitle()
 }
+const { settings, set: settle } = useSettings()
 const away = useTakeAway()
 const units = useUnits()
 
@@ -76,10 +79,10 @@ const sentence = computed(() => {
   return trustSentence(page.value, all.value ? 'the sum' : 'your base', units.fineText)
 })
 const makersSaid = computed(() => {
-  const { errors = [], median = null, own = false } = page.value?.makers ?? {}
+  const { errors = [], median = null, own = false, left_out: leftOut = 0 } = page.value?.makers ?? {}
   if (median === null) return null
   const off = `${(Math.abs(median) / 10_000).toFixed(1)} % ${median >= 0 ? 'light' : 'heavy'}`
-  return { off, pairs: errors.length, own }
+  return { off, pairs: errors.length, own, leftOut }
 })
 
 /** Undoes the weighing whose row has the focus. */
@@ -239,9 +242,23 @@ useKeys('Weigh', [
                 {{ makersSaid.pairs }}).
                 {{
                   makersSaid.own
-                    ? 'Your own pairs say how far the others are trusted.'
+                    ? `Your own ${makersSaid.pairs} pairs say how far the others are trusted.`
                     : 'From five pairs on, your own say how far the others are trusted.'
                 }}
+              </p>
+              <p v-if="makersSaid.leftOut || settings?.keeps_far_pairs" class="muted">
+                {{
+                  settings?.keeps_far_pairs
+                    ? 'Pairs that are over 40 % apart count too.'
+                    : `${counted(makersSaid.leftOut, 'pair')} over 40 % apart ${makersSaid.leftOut === 1 ? 'is' : 'are'} left out: a slip, or a thing that was changed.`
+                }}
+                <el-button
+                  link
+                  type="primary"
+                  size="small"
+                  @click="settle({ keeps_far_pairs: !settings?.keeps_far_pairs })"
+                  >{{ settings?.keeps_far_pairs ? 'Leave them out' : 'Count them too' }}</el-button
+                >
               </p>
             </template>
             <p v-else class="muted">

@@ -29,7 +29,11 @@ export function useTaking(
       refusal.value = ''
     },
   )
-  watch(queued, () => (divided.value = false))
+  // Of another thing; the same one is asked for again now and then.
+  watch(
+    () => queued.value?.gear.id,
+    () => (divided.value = false),
+  )
   const pieces = computed(() => (divided.value ? (queued.value?.gear.count ?? 1) : 1))
 
   /** Why the reading can't be taken; nothing if it can. */
@@ -96,7 +100,11 @@ export function useTaking(
     // The field is free for the next figure at once; what is refused comes back, as long as nothing else was typed.
     typed.value = ''
     await keep(
-      { total: text, pieces: pieces.value },
+      {
+        total: text,
+        container: container.value ? exactGrams(container.value) : undefined,
+        pieces: pieces.value,
+      },
       text,
       () => typed.value === '',
       () => (typed.value = text),

@@ -8,6 +8,8 @@ export interface Near {
   now: number
   then: number
   each: boolean
+  /** Whether it is the budget that ends there. */
+  byBudget: boolean
 }
 
 /** How far a price has to move, as a share of what it is. */
@@ -23,7 +25,7 @@ export function nearMisses(answer: PlanAnswer) {
   const fallsOut: Near[] = []
   const needed: string[] = []
   const places = new Map(answer.swaps.map((swap, at) => [swap.id, at]))
-  for (const { swap: id, at_minor, price_minor, price_at_minor, why } of answer.near_misses) {
+  for (const { swap: id, at_minor, by, price_minor, price_at_minor, why } of answer.near_misses) {
     // Near misses of the plan before may name what is gone.
     const at = places.get(id)
     if (at === undefined) continue
@@ -39,6 +41,7 @@ export function nearMisses(answer: PlanAnswer) {
       now: each ? price_minor : net,
       then: each ? price_at_minor : at_minor,
       each,
+      byBudget: by === 'budget',
     }
     if (near.inPlan) {
       if (more > 0) fallsOut.push(near)
@@ -46,4 +49,18 @@ export function nearMisses(answer: PlanAnswer) {
   }
   const nearest = (all: Near[]) => all.sort((a, b) => far(a) - far(b))
   return { comesIn: nearest(comesIn), fallsOut: nearest(fallsOut), needed }
+}
+
+/** What a swap may cost to come into the plan or to stay in it, in words; the same on every screen. Nothing where nothing is known. */
+export function turnOf(answer: PlanAnswer, swap: string, money: (minor: number) => string): string {
+  const { comesIn, fallsOut } = nearMisses(answer)
+  const near = [...comesIn, ...fallsOut].find((one) => one.swap.id === swap)
+  if (!near) return ''
+  const at = near.each
+    ? money(near.then)
+    : near.then < 0
+      ? `${money(-near.then)} back`
+      : `${money(near.then)} in all`
+  if (!near.inPlan) return `it comes in at ${at}`
+  return near.byBudget ? `over ${at} it is beyond the budget` : `over ${at} another choice is better`
 }

@@ -1,0 +1,1 @@
+ALTER TABLE answered DROP COLUMN IF EXISTS asked;
