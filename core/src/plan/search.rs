@@ -35,7 +35,7 @@ pub(super) fn frontier(
             let mass = (problem.target - ready.base()).mg() - model.pinned_mass;
             let cost = problem.budget.minor() - model.pinned_cost;
             let known = by_ranking(ready, alone, &model, words);
-            let swept = sweep(&Questions::new(&model, words), mass, cost, known, &mut work.again());
+            let swept = sweep(&Questions::new(&model, words), mass, cost, known.as_ref(), &mut work.again());
             Frontier::swept(ready, &model, swept)
         }
     }

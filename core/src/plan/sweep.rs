@@ -88,20 +88,23 @@ impl First {
     }
 }
 
-/// Answers both questions, then fills the staircase in for as long as there is work left. `known` is an allowed set, if there is one to begin
-/// with.
+/// Answers both questions, then fills the staircase in for as long as there is work left. `alone` is an allowed set, better than none where nothing
+/// else is found.
 pub(super) fn sweep(
     questions: &Questions<'_>,
     mass: i64,
     cost: i64,
-    mut known: Option<Best>,
+    alone: Option<&Best>,
     work: &mut Work<'_>,
 ) -> Swept {
     let mut swept = Swept { points: Vec::new(), closed: vec![false], first: Vec::new() };
+    let mut known = None;
     for (least, limit) in [(Least::Cost, mass), (Least::Mass, cost)] {
-        let is_within = |best: &Best| least.figures(best.cost, best.mass).1 <= limit;
-        let asked = first(questions, least, limit, known.clone().filter(is_within), work);
-        known = asked.best.clone().or(known).filter(|best| best.cost <= cost);
+        let mut asked = first(questions, least, limit, known, work);
+        if asked.best.is_none() && asked.bound.is_some() {
+            asked.best = alone.cloned().filter(|best| least.figures(best.cost, best.mass).1 <= limit);
+        }
+        known = asked.best.clone().filter(|best| best.cost <= cost);
         if let (Some(best), None) = (&asked.best, asked.bound) {
             swept.put(best.clone());
         }

@@ -158,7 +158,9 @@ impl Search<'_, '_, '_> {
             self.room = room;
             let before = self.largest;
             self.from(0, &everything, &mut Vec::new())?;
-            if is_last || self.largest != before {
+            // Under the ceiling all splits were looked at, so that the best of those is the best there is; one over it may have been come by.
+            let (found, at) = (i128::from(self.largest.0) * of, i128::from(self.largest.1) * load);
+            if is_last || self.largest != before && found <= at {
                 break;
             }
             above = (above * 2).max(unit);

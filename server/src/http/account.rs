@@ -5,7 +5,7 @@ use super::problem::ProblemDoc;
 use super::visitor::KNOWN_BY;
 use super::wire::read_patch;
 use super::{App, Caller};
-use crate::account::{MassSystem, Preferences, Settings};
+use crate::account::{MassSystem, Preferences, Settings, Token};
 use crate::service::accounts::{TypedSettings, Visitor};
 use crate::service::demo::Demo;
 use crate::service::fields::Patch;
@@ -99,7 +99,21 @@ pub async fn sign_up(
     let preferences = preferences(body.mass, &body.currency)?;
     let sign_up = move |services: &Services| services.sign_up(&visitor, &body.name, &body.password, preferences);
     let token = app.run_hashing(sign_up).await?;
-    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).finish())
+    entered(&app, &request, token).await
+}
+
+/// The answer to who has come in: the session, and what the browser is known by from now on.
+async fn entered(app: &App, request: &HttpRequest, token: Token) -> Result<HttpResponse, ProblemDoc> {
+    let signed_in = token.clone();
+    let known_by = app.run(move |services| services.known_by(&signed_in)).await?;
+    let known_by = Cookie::build(KNOWN_BY, known_by)
+        .path("/api/session")
+        .http_only(true)
+        .same_site(SameSite::Strict)
+        .secure(is_https(request))
+        .max_age(Duration::days(KNOWN_DAYS))
+        .finish();
+    Ok(HttpResponse::Created().cookie(known_by).cookie(cookie(request, token.as_str())).finish())
 }
 
 /// Who is signed in.
@@ -190,16 +204,7 @@ pub async fn sign_in(
         app.wait_at_the_door(&name, delay).await?;
     }
     let token = app.run_hashing(move |services| services.sign_in(&visitor, &name, &password)).await?;
-    let signed_in = token.clone();
-    let known_by = app.run(move |services| services.known_by(&signed_in)).await?;
-    let known_by = Cookie::build(KNOWN_BY, known_by)
-        .path("/api/session")
-        .http_only(true)
-        .same_site(SameSite::Strict)
-        .secure(is_https(&request))
-        .max_age(Duration::days(KNOWN_DAYS))
-        .finish();
-    Ok(HttpResponse::Created().cookie(cookie(&request, token.as_str())).cookie(known_by).finish())
+    entered(&app, &request, token).await
 }
 
 /// A session of the account.

@@ -2,18 +2,18 @@
 
 use super::Caller;
 use super::problem::{ACCOUNT_KB, ProblemDoc};
+use super::turns::Turns;
 use crate::store::access::Access;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::PayloadError;
+use actix_web::http::Method;
 use actix_web::http::header::{ACCEPT_ENCODING, HeaderValue};
-use actix_web::http::{Method, StatusCode};
 use actix_web::middleware::Next;
 use actix_web::web::Data;
 use actix_web::{Error, HttpMessage};
 use bytes::Bytes;
 use futures_core::Stream;
-use std::collections::HashSet;
 use std::future::Future;
 use std::io::ErrorKind;
 use std::pin::Pin;
@@ -115,33 +115,16 @@ impl Stream for EndingBody {
     }
 }
 
-/// Room for uploads, which all workers of a server share, and whose uploads are under way.
+/// Room for uploads, which all workers of a server share, and the turn of each account: one at a time.
 #[derive(Clone)]
 pub struct Uploads {
     room: Arc<Semaphore>,
-    senders: Arc<Mutex<HashSet<Access>>>,
+    turns: Arc<Turns<Access>>,
 }
 
 impl Default for Uploads {
     fn default() -> Self {
-        Uploads { room: Arc::new(Semaphore::new(UPLOADS_KB)), senders: Arc::default() }
-    }
-}
-
-/// An upload of an account, until it has ended.
-struct Sending(Uploads, Access);
-
-impl Uploads {
-    /// Begins an upload, if the account has none under way.
-    fn begin(&self, access: Access) -> Option<Sending> {
-        let mut senders = self.senders.lock().unwrap_or_else(PoisonError::into_inner);
-        senders.insert(access).then(|| Sending(self.clone(), access))
-    }
-}
-
-impl Drop for Sending {
-    fn drop(&mut self) {
-        self.0.senders.lock().unwrap_or_else(PoisonError::into_inner).remove(&self.1);
+        Uploads { room: Arc::new(Semaphore::new(UPLOADS_KB)), turns: Arc::default() }
     }
 }
 
@@ -160,11 +143,10 @@ pub async fn files_one_by_one(
     let Some(uploads) = request.app_data::<Data<Uploads>>().map(|uploads| uploads.as_ref().clone()) else {
         return Ok(request.into_response(ProblemDoc::internal("no room for uploads").response()));
     };
-    let Some(_sending) = uploads.begin(caller.access) else {
-        let detail =
-            "Another file of this account is being read. Nothing was changed. Send this one when that has ended.";
-        let problem = ProblemDoc::new(StatusCode::CONFLICT, "One at a time", "one_file_at_a_time", detail);
-        return Ok(request.into_response(problem.response()));
+    // Until its turn comes nothing of it is read.
+    let turn = uploads.turns.of(caller.access);
+    let Ok(_mine) = timeout(UPLOAD_WAIT, turn.wait(false)).await else {
+        return Ok(request.into_response(ProblemDoc::no_room_for_files().response()));
     };
     let held = Arc::new(Mutex::new(Vec::new()));
     let body = Charged {

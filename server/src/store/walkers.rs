@@ -113,13 +113,15 @@ pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<Vec<StoredWalker>,
 
 /// What tells whether anything was written since of anybody whose rows a list has: their accounts with their revisions, in order.
 pub fn revisions(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId, i64)>, StoreError> {
-    let walking = list_walker::table
+    let mut walking: Vec<AccountId> = list_walker::table
         .filter(list_walker::list_id.eq(to.list()))
         .filter(list_walker::removed_at.is_null())
         .filter(list_walker::account_id.is_not_null())
-        .select(list_walker::account_id.assume_not_null());
+        .select(list_walker::account_id.assume_not_null())
+        .load(c)?;
+    walking.push(to.owner());
     Ok(account::table
-        .filter(account::id.eq(to.owner()).or(account::id.eq_any(walking)))
+        .filter(account::id.eq_any(walking))
         .order(account::id)
         .select((account::id, account::revision))
         .load(c)?)

@@ -45,8 +45,10 @@ impl<'c> Ground<'c> {
         let seat = guest.joins(owner, &list, "other").await;
         guest.line("tarp 400g", Some(&list)).await;
         // What the guest packs and hands on is shared from the beginning.
-        let line = line_of(&owner.get(&format!("/api/lists/{list}")).await.body, "poles")["id"].clone();
-        let carry = json!({ "moves": [{ "line": line, "version": 1, "shared": true, "walker": null }] });
+        let sheet = owner.get(&format!("/api/lists/{list}")).await.body;
+        let share =
+            |name: &str| json!({ "line": line_of(&sheet, name)["id"], "version": 1, "shared": true, "walker": null });
+        let carry = json!({ "moves": [share("poles"), share("mat")] });
         assert_eq!(owner.post(&format!("/api/lists/{list}/carry"), carry).await.status, 204);
         Ground { owner, guest, list, seat, kit, swap }
     }

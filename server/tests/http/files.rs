@@ -142,7 +142,14 @@ async fn gear_is_written_as_csv_and_as_a_data_package() {
     let csv = client.raw(Method::GET, "/api/files/gear.csv").send().await.unwrap();
     assert_eq!(csv.headers()["content-type"], "text/csv; charset=utf-8");
     let text = csv.text().await.unwrap();
-    assert_eq!(text.lines().nth(1).unwrap(), "'=HYPERLINK(1),kitchen,1,98,98g,weighed,1,,,0.00,gift,,owned,,,,0,,");
+    assert_eq!(
+        text.lines().nth(1).unwrap(),
+        "'=HYPERLINK(1),kitchen,1,98,98g,weighed,1,,,0.00,gift,,owned,,,,0,,"
+            .split(',')
+            .map(|cell| format!("\"{cell}\""))
+            .collect::<Vec<_>>()
+            .join(",")
+    );
     let zip = client.raw(Method::GET, "/api/files/gear.zip").send().await.unwrap().bytes().await.unwrap();
     assert!(zip.starts_with(b"PK") && zip.windows(15).any(|part| part == b"datapackage.jso"));
 }

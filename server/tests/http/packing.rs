@@ -154,7 +154,7 @@ async fn two_who_walk_tick_one_list_and_each_begins_again_alone() {
     let berts = packing(&bert, &list).await;
     assert_eq!(berts["things"].as_array().unwrap().len(), 1);
     let annas = packing(&anna, &list).await;
-    let line_of = |thing: &Value| thing["line"].as_str().unwrap().to_owned();
+    let line_of = |thing: Value| thing["line"].as_str().unwrap().to_owned();
     let (mug_line, chair) = (line_of(at(&berts, "mug")), line_of(at(&annas, "chair")));
     let tick = |line: &str| format!("/api/lists/{list}/packing/{line}");
     assert_eq!(bert.put(&tick(&mug_line), json!({ "is_in": true })).await.status, 204);

@@ -276,11 +276,14 @@ async fn two_walk_on_one_list_each_with_their_own_gear() {
     };
     assert_eq!(names(&sheet), ["tent false null", "bag false null", "quilt true 9000"]);
     assert_eq!((&sheet["role"], &sheet["totals"]["base_mg"]), (&json!("partner"), &json!(500_000)));
-    // He may say who carries what, and may not touch her list or her counts.
+    // He may say who carries what is shared, and may not touch her list or her counts.
     let line_of = |sheet: &Value, name: &str| {
         sheet["lines"].as_array().unwrap().iter().find(|line| line["name"] == name).unwrap().clone()
     };
-    let hers = line_of(&sheet, "tent");
+    let to_share = line_of(&list.sheet().await, "tent");
+    let share = json!({ "line": to_share["id"], "version": to_share["version"], "shared": true, "walker": null });
+    assert_eq!(anna.post(&list.at("carry"), json!({ "moves": [share] })).await.status, 204);
+    let hers = line_of(&his.sheet().await, "tent");
     let moved =
         json!({ "moves": [{ "line": hers["id"], "version": hers["version"], "shared": true, "walker": seat }] });
     let carried = bert.post(&list.at("carry"), moved.clone()).await;
@@ -350,15 +353,15 @@ async fn a_link_opens_a_list_without_prices_until_it_is_revoked() {
     // The server draws the secret and tells it once; asked again for the same link, the one before opens nothing.
     assert_eq!(anna.post(&list.at("links"), json!({ "secret": "a".repeat(64) })).await.status, 400);
     let ask = || anna.raw(Method::POST, &list.at("links")).header("Idempotency-Key", "one link").json(&json!({}));
-    let lost = Client::read(ask().send().await.unwrap()).await;
-    let made = Client::read(ask().send().await.unwrap()).await;
+    let lost = Answer::read(ask().send().await.unwrap()).await;
+    let made = Answer::read(ask().send().await.unwrap()).await;
     let drawn = |made: &Answer| made.body["secret"].as_str().unwrap().to_owned();
     let secret = drawn(&made);
     assert_eq!((lost.id(), secret.len()), (made.id(), 64));
     assert_ne!(drawn(&lost), secret);
     assert_eq!(Client::new(&stage).get(&format!("/api/shared/{}", drawn(&lost))).await.status, 404);
     let other = ask().json(&json!({ "days": 3 })).send().await.unwrap();
-    assert_eq!(Client::read(other).await.body["code"], "idempotency_key_reused");
+    assert_eq!(Answer::read(other).await.body["code"], "idempotency_key_reused");
     let reader = Client::new(&stage);
     let opened = reader.get(&format!("/api/shared/{secret}")).await;
     assert_eq!(

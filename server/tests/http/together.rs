@@ -158,6 +158,9 @@ async fn what_two_walkers_say_of_one_line_at_once_both_stands() {
     let poles = anna.line("poles 231g", Some(&list)).await["id"].as_str().unwrap().to_owned();
     anna.patch(&format!("/api/gear/{poles}?version=1"), json!({ "tags": "poles" })).await;
     let seat = bert.joins(&anna, &list, "Bert").await;
+    let line = anna.get(&at("")).await.body["lines"][0].clone();
+    let share = json!({ "line": line["id"], "version": line["version"], "shared": true, "walker": null });
+    assert_eq!(anna.post(&at("/carry"), json!({ "moves": [share] })).await.status, 204);
     for round in 0..24 {
         let sheet = anna.get(&at("")).await.body;
         let line = sheet["lines"][0].clone();
