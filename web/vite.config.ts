@@ -3,7 +3,7 @@ import { fileURLToPath, URL } from 'node:url'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { compression } from 'vite-plugin-compression2'
-import { defineConfig } from 'vite'
+import { defineConfig } from 'vitest/config'
 
 // Unit tests load Element Plus as it is, where styles can't be imported; none of them looks at one.
 const importStyle = process.env.VITEST ? false : 'css'
@@ -22,5 +22,7 @@ export default defineConfig({
     chunkSizeWarningLimit: 900,
     rolldownOptions: { checks: { pluginTimings: false } },
   },
+  // Mounting a large form takes seconds on a busy machine; no test is told by its time.
+  test: { setupFiles: ['./src/tests/setup.ts'], testTimeout: 60_000 },
   server: { proxy: { '/api': process.env.KEVYT_API ?? 'http://127.0.0.1:8420' } },
 })

@@ -138,6 +138,33 @@ impl Browser {
         panic!("{text:?} is still there after 30 s");
     }
 
+    /// Waits until nothing slides, fades or loads any more.
+    pub async fn settled(&self) {
+        let moves = "return document.getAnimations().some(one => one.playState === 'running' && one.effect?.getTiming().iterations !== Infinity) \
+            || document.querySelector('.el-skeleton') !== null";
+        for _ in 0..300 {
+            let moves = self.driver.execute(moves, Vec::new()).await.ok().and_then(|moves| moves.json().as_bool());
+            if moves == Some(false) {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("something on the page still moves, or is waited for, after 15 s");
+    }
+
+    /// Waits until the element for a CSS selector has the focus.
+    pub async fn wait_focus(&self, css: &str) {
+        for _ in 0..300 {
+            let has = format!("return document.activeElement?.matches({css:?}) ?? false");
+            let has = self.driver.execute(has, Vec::new()).await.ok().and_then(|has| has.json().as_bool());
+            if has == Some(true) {
+                return;
+            }
+            tokio::time::sleep(Duration::from_millis(50)).await;
+        }
+        panic!("{css} has not got the focus within 15 s");
+    }
+
     /// Clicks the element for a CSS selector.
     pub async fn click(&self, css: &str) {
         self.find(css).await.click().await.unwrap_or_else(|error| panic!("{css} can't be clicked: {error}"));

@@ -86,9 +86,9 @@ fn problems() -> Vec<(&'static str, Value)> {
         }
         all.push((name, problem(lines, swaps, &none)));
     }
-    let chain = |swaps: &mut Vec<Value>, most: usize| {
-        for at in 1..most {
-            swaps[at]["requires"] = json!([format!("s{}", at - 1)]);
+    let chain = |swaps: &mut [Value], most: usize| {
+        for (at, swap) in swaps.iter_mut().enumerate().take(most).skip(1) {
+            swap["requires"] = json!([format!("s{}", at - 1)]);
         }
     };
     let (of_chain, mut chained) = (lines(odd, 5_000), swaps(odd, 10_000, 5_000));

@@ -92,3 +92,6 @@ pub const SILENCED_LESSONS: usize = 2_000;
 pub const WALKED_MIN: i64 = 365 * 24 * 60;
 /// The most walkers of one list.
 pub const WALKERS: usize = 8;
+/// The heaviest that a pack can be with all that a list and a trip may have in it, in milligrams: more than all lines of the most pieces of the
+/// heaviest things, and a year's food.
+pub const PACK_MG: i64 = 2_000_000_000_000_000;

@@ -4,7 +4,6 @@
 use kevyt_browser::{Browser, Look, Stage, enter_demo, sign_up};
 use serde_json::json;
 use std::path::PathBuf;
-use std::time::Duration;
 use thirtyfour::prelude::*;
 
 const WIDE: Look = Look { width: 1280, height: 800, dark: false };
@@ -99,7 +98,7 @@ async fn main() {
             browser.find_text("One-skin pole shelter").await.click().await.expect("a swap to open");
         }
         // Fonts and transitions settle.
-        tokio::time::sleep(Duration::from_millis(600)).await;
+        browser.settled().await;
         browser.shoot(&folder.join(format!("{name}.png"))).await;
     }
     let wanted = |name: &str| only.is_empty() || only.iter().any(|wanted| wanted == name);
@@ -110,7 +109,7 @@ async fn main() {
         browser.wait_for("What does it really weigh").await;
         browser.driver.goto(format!("{}/plan", stage.url)).await.expect("the page");
         browser.wait_for("In this order").await;
-        tokio::time::sleep(Duration::from_millis(600)).await;
+        browser.settled().await;
         browser.shoot(&folder.join("plan-pounds.png")).await;
     }
     if wanted("start") {

@@ -222,14 +222,13 @@ async fn the_whole_job_is_done_with_the_keyboard_alone() {
     keys.text("4").await;
     browser.wait_for("Nothing to compare yet").await;
     keys.text("n").await;
-    browser.find("input[name='swap-line']").await;
-    tokio::time::sleep(Duration::from_millis(500)).await;
+    browser.wait_focus("input[name='swap-line']").await;
     keys.text("quilt 545g 262eur for bag").await;
     keys.key(Key::Enter).await;
     browser.wait_for("Swap quilt made.").await;
     browser.wait_for("most weight saved for the money first").await;
     assert!(keys.pressed < 40, "{} keys to a swap", keys.pressed);
-    tokio::time::sleep(Duration::from_millis(500)).await;
+    browser.settled().await;
     assert_focus(&browser, "after a swap").await;
 
     // More gear, a target and a budget, and the plan.

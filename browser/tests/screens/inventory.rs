@@ -3,7 +3,6 @@
 use kevyt_browser::{Browser, Stage, demo, sign_up};
 use serde_json::json;
 use std::path::PathBuf;
-use std::time::Duration;
 use thirtyfour::prelude::*;
 
 async fn steady(browser: &Browser) {
@@ -187,7 +186,6 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
     browser.press(Key::Enter + "").await;
     browser.wait_for("10 on the pan, 15 g each").await;
     stage.at_the_scale(&json!({ "plug": { "on": true } }));
-    tokio::time::sleep(Duration::from_millis(500)).await;
     browser.wait_for("pan empty, at zero").await;
     browser.close().await;
 }

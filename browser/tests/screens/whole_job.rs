@@ -130,7 +130,7 @@ async fn every_screen_is_open_to_assistive_technology() {
     let mut findings = Vec::new();
     let mut look_at = async |what: &str, look: Look| {
         // While things slide in, their text is see-through.
-        tokio::time::sleep(std::time::Duration::from_millis(400)).await;
+        browser.settled().await;
         let found = browser.axe_findings(&axe).await;
         findings.extend(found.into_iter().map(|found| format!("{what}, {look:?}: {found}")));
     };

@@ -117,8 +117,8 @@ fn the_ground_asks_for_more_the_colder_it_is() {
     // Who sleeps five degrees cold is asked for what five degrees less ask for; what is used up is not lain on.
     let cold = Sleeper { offset: 50, body: None };
     let pad = thing("pad", "", &[("ground_insulation", 34)]);
-    assert_eq!(raised_for(CautionId::ColdGround, &[pad.clone()], &at(50), cold), [(Level::Amber, Some(1))]);
-    assert_eq!(raised(CautionId::ColdGround, &[pad.clone()], &at(50)), QUIET);
+    assert_eq!(raised_for(CautionId::ColdGround, std::slice::from_ref(&pad), &at(50), cold), [(Level::Amber, Some(1))]);
+    assert_eq!(raised(CautionId::ColdGround, std::slice::from_ref(&pad), &at(50)), QUIET);
     let mut used_up = pad;
     used_up.line.counts = Counts { used_up: 1, ..Counts::default() };
     assert_eq!(raised(CautionId::ColdGround, &[used_up], &at(50)), [(Level::Amber, Some(25))]);
@@ -159,7 +159,7 @@ fn what_is_lacking_or_forbidden_is_named() {
     assert_eq!(treat(&[filter(), thing("tablets", "", &[("water_treatment", 1)])]), None);
     // Boiling is a way where there is heat and a pot; a strip of tablets is as many as it treats.
     let (stove, pot) = (thing("stove", "", &[("heat", 1)]), thing("pot", "", &[("pot", 1)]));
-    assert_eq!(treat(&[stove.clone()]), Some(Level::Red));
+    assert_eq!(treat(std::slice::from_ref(&stove)), Some(Level::Red));
     assert_eq!(treat(&[stove.clone(), pot.clone()]), Some(Level::Amber));
     assert_eq!(treat(&[stove, pot, filter()]), None);
     assert_eq!(treat(&[thing("tablets", "", &[("water_treatment", 10)])]), None);

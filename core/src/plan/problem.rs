@@ -114,7 +114,7 @@ impl<'a> Ready<'a> {
             check_swap(at, swap, &lines, &swaps)?;
         }
         within("require", problem.require.values().copied(), limits::JOB_AMOUNT)?;
-        within("heaviest_start_mg", problem.heaviest_start.map(Mass::mg), limits::MASS_MG * 100)?;
+        within("heaviest_start_mg", problem.heaviest_start.map(Mass::mg), limits::PACK_MG)?;
         within("target_mg", [problem.target.mg()], i64::MAX)?;
         within("budget_minor", [problem.budget.minor()], limits::MONEY_MINOR)?;
         within("hour_minor", [problem.hour_rate.minor()], limits::MONEY_MINOR)?;

@@ -5,15 +5,16 @@ use super::kits::KitOut;
 use super::problem::ProblemDoc;
 use super::wire::WeighingOut;
 use super::{App, Caller};
-use crate::service::InField;
 use crate::service::Write;
 use crate::service::weigh::{Reading, TakeAwayDraft, Taken};
+use crate::service::{InField, ServiceError};
 use crate::store::id::{GearId, KitId, ListId, WeighingId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
-use chrono::{DateTime, Utc};
+use chrono::{DateTime, Datelike, Utc};
 use kevyt_core::gear::{Band, Trust};
+use kevyt_core::limits;
 use kevyt_core::quantity::Mass;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -196,10 +197,19 @@ pub struct TakenPieceIn {
 
 /// The queue, what was taken, kits and the record of makers' figures.
 #[utoipa::path(get, path = "/api/weigh", tag = "weigh", params(WeighQuery),
-    responses((status = 200, body = WeighOut), (status = 404, body = ProblemDoc)))]
+    responses((status = 200, body = WeighOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[get("/weigh")]
 pub async fn page(app: Data<App>, caller: Caller, query: Query<WeighQuery>) -> Result<Json<WeighOut>, ProblemDoc> {
-    let page = app.run(move |services| services.weigh_page(caller, query.list, query.since.naive_utc())).await?;
+    let since = query.since.naive_utc();
+    if !(limits::YEARS.0..=limits::YEARS.1).contains(&since.year()) {
+        let detail = format!(
+            "{since} can't be when something was weighed. Name a time from {} to {}.",
+            limits::YEARS.0,
+            limits::YEARS.1
+        );
+        return Err(ServiceError::invalid("since", "out_of_range", detail).into());
+    }
+    let page = app.run(move |services| services.weigh_page(caller, query.list, since)).await?;
     let queue = page.queue.into_iter().map(|queued| QueuedOut {
         gear: queued.thing.into(),
         pieces: queued.pieces,

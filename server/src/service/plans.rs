@@ -189,7 +189,7 @@ impl Services {
 
 fn revision(c: &mut MysqlConnection, to: ToList) -> Result<i64, ServiceError> {
     let all = walkers::revisions(c, to)?.into_iter().map(|(account, revision)| format!("{account} {revision}"));
-    let [a, b, c, d, e, f, ..] = digest(&all.collect::<Vec<_>>().join(", "));
+    let [a, b, c, d, e, f, ..] = digest(all.collect::<Vec<_>>().join(", "));
     // 48 bits: exact in every client.
     Ok(i64::from_be_bytes([0, 0, a, b, c, d, e, f]))
 }

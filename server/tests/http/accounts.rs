@@ -1,9 +1,13 @@
 use crate::client::{Answer, Client};
+use diesel::connection::SimpleConnection;
+use diesel::{Connection, MysqlConnection};
 use insta::{assert_json_snapshot, assert_snapshot};
 use kevyt::http::Place;
+use kevyt::service::accounts::Visitor;
 use kevyt_browser::Stage;
 use reqwest::Method;
 use serde_json::json;
+use std::time::Duration;
 
 fn account(name: &str, password: &str) -> serde_json::Value {
     json!({ "name": name, "password": password, "mass": "metric", "currency": "EUR" })
@@ -126,6 +130,73 @@ async fn guesses_slow_down_whoever_makes_them_and_nobody_else() {
     assert_eq!(sign_in_from(&stage, "203.0.113.9", "bert", "wrong horse").await.status, 401);
     // What a client made up in front of the proxy's word is not believed.
     assert_eq!(sign_in_from(&stage, "198.51.100.77, 203.0.113.9", "ann\u{e9}", "correct horse").await.status, 429);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn guesses_from_many_addresses_slow_down_but_for_who_has_been_there_before() {
+    let stage = behind_a_proxy();
+    let made = Client::new(&stage).post("/api/account", account("anna", "correct horse")).await;
+    assert_eq!(made.status, 201);
+    let services = kevyt::open(&stage.settings()).unwrap();
+    let visitor = |known_by: Option<String>| Visitor {
+        address: "192.0.2.1".to_owned(),
+        device: String::new(),
+        token: None,
+        known_by,
+    };
+    let delay = |known_by: Option<String>, name: &str| services.sign_in_delay(&visitor(known_by), name).unwrap();
+    let token = services.sign_in(&visitor(None), "anna", "correct horse").unwrap();
+    let known = services.known_by(&token).unwrap();
+    let mut c = MysqlConnection::establish(stage.database_url()).unwrap();
+    // As if they had come from everywhere: so many failures count for the name alone.
+    let fail = |c: &mut MysqlConnection, many: usize| {
+        (0..many).for_each(|_| kevyt::store::sessions::insert_try(c, kevyt::account::digest("sign in: anna")).unwrap());
+    };
+    fail(&mut c, 20);
+    assert_eq!(delay(None, "anna"), Duration::ZERO);
+    fail(&mut c, 3);
+    assert_eq!(delay(None, "ANNA"), Duration::from_millis(1_500), "three more than many");
+    fail(&mut c, 40);
+    assert_eq!(delay(None, "anna"), Duration::from_secs(8), "no longer than that");
+    assert_eq!(delay(Some("made up".to_owned()), "anna"), Duration::from_secs(8));
+    assert_eq!((delay(Some(known.clone()), "anna"), delay(None, "bert")), (Duration::ZERO, Duration::ZERO));
+    // With another password nobody is known any more.
+    c.batch_execute("UPDATE account SET password_hash = 'another'").unwrap();
+    assert_eq!(delay(Some(known), "anna"), Duration::from_secs(8));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_stolen_session_keeps_nobody_from_their_account() {
+    let stage = Stage::start(false);
+    let thief = Client::signed_up(&stage, "anna").await;
+    let owner = Client::new(&stage);
+    owner.post("/api/session", json!({ "name": "anna", "password": "correct horse" })).await;
+    for _ in 0..10 {
+        let wrong = thief.ask(Method::DELETE, "/api/account", Some(json!({ "password": "wrong horse" }))).await;
+        assert_eq!(wrong.status, 422);
+    }
+    let guess = thief.ask(Method::DELETE, "/api/account", Some(json!({ "password": "correct horse" }))).await;
+    assert_eq!(guess.status, 429);
+    let gone = owner.ask(Method::DELETE, "/api/account", Some(json!({ "password": "correct horse" }))).await;
+    assert_eq!(gone.status, 204);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn who_visits_the_demo_sees_and_ends_the_own_session_alone() {
+    let stage = Stage::start(true);
+    let (one, other) = (Client::new(&stage), Client::new(&stage));
+    for client in [&one, &other] {
+        assert_eq!(client.post("/api/session/demo", json!({ "demo": "fell" })).await.status, 201);
+    }
+    let sessions = one.get("/api/sessions").await.body;
+    assert_eq!(sessions.as_array().unwrap().len(), 1, "{sessions}");
+    let others = other.get("/api/sessions").await.body[0]["id"].as_str().unwrap().to_owned();
+    assert_eq!(one.delete(&format!("/api/sessions/{others}")).await.status, 404);
+    assert_eq!(other.get("/api/account").await.status, 200);
+    for _ in 0..58 {
+        one.post("/api/session/demo", json!({ "demo": "fell" })).await;
+    }
+    assert_eq!(one.post("/api/session/demo", json!({ "demo": "fell" })).await.status, 429);
 }
 
 #[tokio::test(flavor = "multi_thread")]

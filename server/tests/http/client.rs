@@ -63,6 +63,11 @@ impl Client {
         self.ask(Method::GET, path, None).await
     }
 
+    /// An answer that says of a fault what no document promises.
+    pub async fn get_a_fault(&self, path: &str) -> Answer {
+        Answer::read(self.raw(Method::GET, path).send().await.unwrap()).await
+    }
+
     pub async fn post(&self, path: &str, body: Value) -> Answer {
         self.ask(Method::POST, path, Some(body)).await
     }

@@ -152,7 +152,7 @@ async fn a_database_in_trouble_is_said_so_and_nothing_is_made_up() {
     let client = Client::signed_up(&stage, "anna").await;
     let mut c = connection(&stage);
     c.batch_execute("RENAME TABLE gear TO gear_away").unwrap();
-    let answer = client.get("/api/gear").await;
+    let answer = client.get_a_fault("/api/gear").await;
     assert_json_snapshot!("database in trouble", answer.shown(), { ".body.request" => "[request]" });
     assert_eq!(client.get("/api/lists").await.status, 200);
     c.batch_execute("RENAME TABLE gear_away TO gear").unwrap();
@@ -161,5 +161,5 @@ async fn a_database_in_trouble_is_said_so_and_nothing_is_made_up() {
     // A value that can't be read is a fault of ours: not shown, not guessed.
     client.line("tent 1910g", None).await;
     c.batch_execute("UPDATE gear SET `system` = 'attic'").unwrap();
-    assert_json_snapshot!("unreadable value", client.get("/api/gear").await.shown(), { ".body.request" => "[request]" });
+    assert_json_snapshot!("unreadable value", client.get_a_fault("/api/gear").await.shown(), { ".body.request" => "[request]" });
 }

@@ -75,6 +75,24 @@ async fn what_is_too_much_names_its_field() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn what_nobody_means_is_no_fault_of_the_server() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    for since in ["-262143-01-01T00:00:00Z", "%2B262142-12-31T00:00:00Z", "0001-01-01T00:00:00Z"] {
+        let refused = client.get(&format!("/api/weigh?since={since}")).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!("since")), "{since}");
+    }
+    // A year's food at 200 kg a day: nobody carries it, and a plan is made all the same.
+    let list = client.list("1 kg", "300").await;
+    client.line("tent 1910g", Some(&list)).await;
+    let trip = json!({ "days": 365, "food": { "mg_per_day": 200_000_000 }, "low_tenth_c": 0, "high_tenth_c": 100 });
+    let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+    let set = client.patch(&format!("/api/lists/{list}?version={version}"), json!({ "trip": trip })).await;
+    assert_eq!(set.status, 200, "{}", set.body);
+    assert_eq!(client.get(&format!("/api/lists/{list}/plan")).await.status, 200);
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn one_cell_that_is_too_long_refuses_its_line_alone() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
@@ -131,6 +149,58 @@ async fn every_answer_comes_in_a_form_that_can_be_read() {
     // Text says in which characters it is.
     let page = client.raw(Method::GET, "/").send().await.unwrap();
     assert_eq!(page.headers()["content-type"], "text/html; charset=utf-8");
+}
+
+/// What a file that comes without its length may hold up: before, all room there is.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_that_never_comes_keeps_no_other_from_being_read() {
+    use std::io::Write;
+    let stage = Stage::start(false);
+    let (slow, quick) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
+    let address = stage.url.strip_prefix("http://").unwrap().to_owned();
+    let begin = |token: &str| {
+        let mut socket = std::net::TcpStream::connect(&address).unwrap();
+        let head = format!(
+            "POST /api/files/account HTTP/1.1\r\nHost: {address}\r\nCookie: kevyt_session={token}\r\nContent-Type: application/json\r\nTransfer-Encoding: chunked\r\n\r\n1\r\n{{\r\n"
+        );
+        socket.write_all(head.as_bytes()).unwrap();
+        socket
+    };
+    let token = slow.token("kevyt_session");
+    let open: Vec<_> = (0..6).map(|_| begin(&token)).collect();
+    // One of somebody who is nobody is not waited for at all.
+    let nobody = begin("0");
+    let file = format!("name,weight_g\n{}", "stake,12\n".repeat(10_000));
+    let read = quick.upload("/api/files/gear/preview", &file, json!({})).await;
+    assert_eq!((read.status, &read.body["added"]), (200, &json!(10_000)));
+    drop((open, nobody));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_file_is_held_to_the_limits_of_what_is_typed() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("1 kg", "300").await;
+    let can = client.line("can 196g", Some(&list)).await["id"].as_str().unwrap().to_owned();
+    let facts = json!({ "facts": { "contents": "100 g" } });
+    assert_eq!(client.patch(&format!("/api/gear/{can}?version=1"), facts).await.status, 200);
+    let file = client.get("/api/files/account.json").await.body;
+    let mut cases: Vec<(&str, Value)> = Vec::new();
+    let facts = |name: &str, value: Value| {
+        let mut file = file.clone();
+        file["gear"][0]["facts"][name] = value;
+        file
+    };
+    cases.push(("contents", facts("contents_mg", json!(i64::MAX))));
+    cases.push(("warms", facts("warms_tenth_c", json!(-4_000))));
+    cases.push(("rating", facts("rating", json!({ "kind": "comfort", "tenth_c": -262_143 }))));
+    let mut way = file.clone();
+    way["lists"][0]["ways"] = json!([{ "key": "w".repeat(61), "places": [] }]);
+    cases.push(("ways", way));
+    for (what, file) in cases {
+        let refused = client.restore(&file.to_string()).await;
+        assert_eq!(refused.status, 422, "{what}: {}", refused.body);
+    }
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -143,13 +143,20 @@ async fn requests_are_named_and_counted() {
     // Where the fault is the server's, the answer says what to look for in the log.
     let mut c = MysqlConnection::establish(stage.database_url()).unwrap();
     sql_query("RENAME TABLE gear TO gear_away").execute(&mut c).unwrap();
-    let failed = client.get("/api/gear").await;
+    let failed = client.get_a_fault("/api/gear").await;
     assert_eq!((failed.status, failed.body["request"].as_str()), (500, Some(&*failed.headers["x-request-id"])));
     assert_eq!(client.get("/api/nothing/here").await.body["request"], Value::Null);
     let counted = String::from_utf8(kevyt::http::report(&kevyt::open(&stage.settings()).unwrap())).unwrap();
     let answers =
         |status: &str| format!("kevyt_request_seconds_count{{method=\"GET\",route=\"/api/gear\",status=\"{status}\"}}");
     assert!(counted.contains(&answers("200")) && counted.contains(&answers("500")), "{counted}");
+    // Methods that anybody can make up are one label, however many there are.
+    for at in 0..20 {
+        let method = Method::from_bytes(format!("MADEUP{at}").as_bytes()).unwrap();
+        client.raw(method, "/api/gear").send().await.unwrap();
+    }
+    let counted = String::from_utf8(kevyt::http::report(&kevyt::open(&stage.settings()).unwrap())).unwrap();
+    assert!(counted.contains("method=\"other\"") && !counted.contains("MADEUP"), "{counted}");
     for name in [
         "kevyt_plans ",
         "kevyt_database_connections{state=\"busy\"} 0",

@@ -332,7 +332,7 @@ async fn two_walk_on_one_list_each_with_their_own_gear() {
     assert_eq!(names(&copied.sheet().await), ["quilt true 9000"]);
     // He undoes what he did with her tent, then leaves: he sees nothing any more, and she nothing of his.
     assert_eq!(bert.undo(&carried.change()).await.status, 200);
-    assert_eq!(line_of(&list.sheet().await, "tent")["shared"], false);
+    assert_eq!(line_of(&list.sheet().await, "tent")["walker"], 0);
     let left = bert.delete(&list.at(&format!("walkers/{seat}"))).await;
     assert_eq!(left.status, 204);
     assert_ne!(bert.undo(&left.change()).await.status, 200, "who has left comes back by an invitation");
@@ -386,6 +386,79 @@ async fn a_link_opens_a_list_without_prices_until_it_is_revoked() {
     assert_eq!(reader.get(&format!("/api/shared/{secret}")).await.status, 404);
     assert_eq!(anna.undo(&revoked.change()).await.status, 200);
     assert_eq!(reader.get(&format!("/api/shared/{secret}")).await.status, 200);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_link_with_prices_shows_nobody_elses() {
+    let stage = Stage::start(false);
+    let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
+    let list = Lists { list: anna.list("1 kg", "300").await, client: &anna };
+    list.thing("tent 2000g 300eur #shelter", json!({})).await;
+    let seat = bert.joins(&anna, &list.list, "Bert").await;
+    let his = Lists { list: list.list.clone(), client: &bert };
+    his.thing("quilt 500g 90eur #sleep", json!({})).await;
+    let secret = anna.linked(&list.list, json!({ "shows_prices": true })).await;
+    let prices = async || {
+        let shared = Client::new(&stage).get(&format!("/api/shared/{secret}")).await.body;
+        let lines = shared["sheet"]["lines"].as_array().unwrap().clone();
+        lines.iter().map(|line| line["paid_minor"].clone()).collect::<Vec<_>>()
+    };
+    assert_eq!(prices().await, [json!(30_000), Value::Null]);
+    // Once he shows them, they are to be seen.
+    let version = his.sheet().await["walkers"][1]["version"].clone();
+    let own = list.at(&format!("walkers/{seat}?version={version}"));
+    assert_eq!(bert.patch(&own, json!({ "shows_prices": true })).await.status, 200);
+    assert_eq!(prices().await, [json!(30_000), json!(9_000)]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_plan_is_of_what_a_partner_wrote_last() {
+    let stage = Stage::start(false);
+    let (anna, bert) = (Client::signed_up(&stage, "anna").await, Client::signed_up(&stage, "bert").await);
+    let list = Lists { list: anna.list("1 kg", "300").await, client: &anna };
+    list.thing("tent 2000g 300eur #shelter", json!({})).await;
+    bert.joins(&anna, &list.list, "Bert").await;
+    let sheet = list.sheet().await;
+    let share = json!({ "line": sheet["lines"][0]["id"], "version": 1, "shared": true, "walker": null });
+    assert_eq!(anna.post(&list.at("carry"), json!({ "moves": [share] })).await.status, 204);
+    let plan = async || anna.get(&list.at("plan")).await.body;
+    let before = plan().await;
+    assert_eq!(before["base_mg"], 2_000_000);
+    let seat = list.sheet().await["walkers"][1]["id"].clone();
+    let take = json!({ "line": sheet["lines"][0]["id"], "version": 2, "shared": true, "walker": seat });
+    assert_eq!(bert.post(&list.at("carry"), json!({ "moves": [take] })).await.status, 204);
+    let after = plan().await;
+    assert_eq!((&after["base_mg"], &list.sheet().await["totals"]["base_mg"]), (&json!(0), &json!(0)));
+    assert_ne!(after["revision"], before["revision"]);
+}
+
+/// Forty things that eight share: the most even split can't be proved within its steps.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_split_that_is_not_proved_says_so_and_holds_nobody_up() {
+    let stage = Stage::start(false);
+    let anna = Client::signed_up(&stage, "anna").await;
+    let list = Lists { list: anna.list("1 kg", "300").await, client: &anna };
+    for name in ["Bo", "Cy", "Di", "Ed", "Fe", "Gus"] {
+        anna.post(&list.at("walkers"), json!({ "name": name })).await;
+    }
+    for at in 0..40_u64 {
+        list.thing(&format!("thing {at} {}.{:03}0g", 100 + at * 7_919 % 900, at * 104_729 % 1_000), json!({})).await;
+    }
+    let lines = list.sheet().await["lines"].as_array().unwrap().clone();
+    let share =
+        |line: &Value| json!({ "line": line["id"], "version": line["version"], "shared": true, "walker": null });
+    let moves: Vec<Value> = lines.iter().map(share).collect();
+    assert_eq!(anna.post(&list.at("carry"), json!({ "moves": moves })).await.status, 204);
+    let secret = anna.linked(&list.list, json!({})).await;
+    let shared = format!("/api/shared/{secret}");
+    let readers: Vec<Client> = (0..24).map(|_| Client::new(&stage)).collect();
+    let asked = futures_util::future::join_all(readers.iter().map(|reader| reader.get(&shared)));
+    let other = Client::new(&stage);
+    let (read, signed_in) = tokio::join!(asked, other.sign_up("bert"));
+    assert!(read.iter().all(|one| one.status == 200 && one.body["sheet"]["split"]["proved"] == false));
+    // One search does for all of them.
+    assert!(read.iter().all(|one| one.body["sheet"]["split"] == read[0].body["sheet"]["split"]));
+    assert_eq!(signed_in.get("/api/account").await.status, 200);
 }
 
 #[tokio::test(flavor = "multi_thread")]

@@ -21,9 +21,15 @@ afterEach(() => void vi.useRealTimers())
 
 async function typed(line: string, answer: object) {
   post.mockResolvedValueOnce(answered({ proposals: [], ...answer }) as never)
+  const asked = post.mock.calls.length
   const quick = mounted(QuickLine, { list: 'list' })
   await quick.find('input').setValue(line)
-  await vi.advanceTimersByTimeAsync(150)
+  // However long it waits before it asks: until it has asked, and has been answered.
+  await vi.waitFor(async () => {
+    await vi.advanceTimersByTimeAsync(50)
+    expect(post.mock.calls.length).toBeGreaterThan(asked)
+  })
+  await flushPromises()
   return quick
 }
 const chips = (quick: { find(css: string): { element: Element } }) => textOf(quick.find('.chips'))
