@@ -32,7 +32,9 @@ const total = computed(
 <template>
   <el-popover trigger="click" placement="bottom-end" width="340" :persistent="false">
     <template #reference>
-      <el-button link type="primary" :aria-label="`${total}: show what is in it`">{{ total }}</el-button>
+      <el-button link type="primary" class="opens" :aria-label="`${total}: show what is in it`">{{
+        total
+      }}</el-button>
     </template>
     <table class="sum">
       <caption class="visually-hidden">
@@ -55,6 +57,12 @@ const total = computed(
 </template>
 
 <style scoped>
+.opens {
+  height: auto;
+  padding: 0;
+  vertical-align: baseline;
+  font-size: inherit;
+}
 .sum {
   display: block;
   max-height: 50vh;

@@ -56,6 +56,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
         <text x="38" :y="mark.at + 4" text-anchor="end">{{ mark.text }}</text>
       </g>
       <text x="2" y="10">{{ unitName }}</text>
+      <path :d="path" fill="none" stroke="var(--spruce)" stroke-width="2.5" />
       <g v-for="(limit, at) in limits" :key="limit.name">
         <line
           x1="44"
@@ -69,7 +70,6 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
           {{ limit.name }} {{ text(limit.mg) }}
         </text>
       </g>
-      <path :d="path" fill="none" stroke="var(--spruce)" stroke-width="2.5" />
       <g v-for="(mg, at) in days" :key="at">
         <text v-if="at % every === 0" :x="across.at(at + 1)" :y="HEIGHT - 8" text-anchor="middle">
           {{ at + 1 }}{{ resupply.includes(at + 1) ? ' ↑' : '' }}
@@ -111,6 +111,10 @@ text {
 }
 .limit {
   fill: var(--lingonberry);
+  /* Readable where the pack's line passes it. */
+  paint-order: stroke;
+  stroke: var(--sheet);
+  stroke-width: 4px;
 }
 .value {
   fill: var(--ink);

@@ -11,7 +11,7 @@ import { KINDS } from '@/domain/words'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { medianRatio } from '@/marks/median'
-import { factsOf, neededByOf } from './facts'
+import { doubtOf, factsOf, neededByOf } from './facts'
 
 const props = defineProps<{ swap: Swap; lines: ListLine[]; answer: PlanAnswer }>()
 const emit = defineEmits<{ edit: []; hold: [state: 'pinned' | 'ruled_out'] }>()
@@ -51,12 +51,7 @@ const standing = computed(() => {
       : `not in the plan${beside}`
   return `${place}. It is ${planned}.`
 })
-const doubt = computed(() => {
-  const { saving_low_mg: low, saving_high_mg: high } = ranked.value ?? {}
-  return low == null || high == null || low === high
-    ? ''
-    : `${units.tableText(low)} to ${units.tableText(high)} as far as the weights are known`
-})
+const doubt = computed(() => (ranked.value ? doubtOf(ranked.value, units.tableText) : ''))
 /** Why the resale counts as it does, where that is not what was typed. */
 const resale = computed(() => {
   const needed = neededByOf(props.swap)
@@ -97,7 +92,7 @@ onMounted(() => button.value?.$el.focus())
     <p class="muted">{{ standing }}</p>
     <p v-if="resale" class="muted">{{ resale }}</p>
     <p v-if="parcel" class="muted">{{ parcel }}</p>
-    <p v-if="doubt" class="muted">It saves {{ doubt }}.</p>
+    <p v-if="doubt" class="muted">{{ doubt }}</p>
     <table class="facts">
       <thead>
         <tr>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { ListLine, Swap } from '@/api/client'
-import { factsOf, neededByOf } from './facts'
+import { doubtOf, factsOf, neededByOf } from './facts'
 
 const shown = {
   table: (mg: number) => `${mg / 1000} g`,
@@ -94,5 +94,21 @@ describe('a swap fact by fact', () => {
       ['Price', '–', '? each', undefined],
       ['Making', '–', '2.5 h', undefined],
     ])
+  })
+})
+
+describe('the doubt of what is saved', () => {
+  it.each([
+    [
+      913_000,
+      865_000,
+      909_000,
+      'That is as stated; going by makers’ figures that you have weighed, it saves 865 g to 909 g.',
+    ],
+    [900_000, 865_000, 909_000, 'It saves 865 g to 909 g as far as the weights are known.'],
+    [900_000, 900_000, 900_000, ''],
+    [900_000, null, null, ''],
+  ])('%j between %j and %j', (saving_mg, saving_low_mg, saving_high_mg, words) => {
+    expect(doubtOf({ saving_mg, saving_low_mg, saving_high_mg }, shown.table)).toBe(words)
   })
 })

@@ -1,4 +1,4 @@
-import type { Gear, ListLine, Swap } from '@/api/client'
+import type { Gear, ListLine, Ranked, Swap } from '@/api/client'
 import { SOLD, SOURCES } from '@/domain/words'
 import { day } from '@/quantities/dates'
 import { degrees, temperature, volume, type Measures } from '@/quantities/measures'
@@ -112,4 +112,19 @@ export function factsOf(swap: Swap, lines: ListLine[], shown: Shown): Fact[] {
   }
   if (swap.tenth_hours) facts.push({ name: 'Making', now: '–', then: `${swap.tenth_hours / 10} h` })
   return facts
+}
+
+/**
+ * From where to where what a swap saves may lie. Makers' figures as one's own scale has found others of theirs can lie to one side of what
+ * they state: then the figure that ranks is outside, and why is said.
+ */
+export function doubtOf(
+  { saving_mg: ranks, saving_low_mg: low, saving_high_mg: high }: Partial<Ranked>,
+  text: (mg: number) => string,
+): string {
+  if (ranks == null || low == null || high == null || low === high) return ''
+  const range = `${text(low)} to ${text(high)}`
+  return ranks < low || ranks > high
+    ? `That is as stated; going by makers’ figures that you have weighed, it saves ${range}.`
+    : `It saves ${range} as far as the weights are known.`
 }
