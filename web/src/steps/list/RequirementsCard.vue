@@ -80,6 +80,7 @@ async function add() {
               v-if="!disabled"
               :label="`Required: ${jobName(one.job, jobs)}`"
               :typed="typedJob(unitOf(one.job), one.amount)"
+              :spoken="`${typedJob(unitOf(one.job), one.amount)} ${jobUnit(unitOf(one.job)).name}`.trim()"
               :save="(text) => save(one.job, text)"
               >{{ typedJob(unitOf(one.job), one.amount) }} {{ jobUnit(unitOf(one.job)).name }}</EditableCell
             >
