@@ -44,8 +44,8 @@ const WORDS: [&str; 36] = [
     "riz",
     "chocolat",
 ];
-/// What such a word stands before where a thing holds food, or is for eating it.
-const HOLDERS: [&str; 18] = [
+/// What such a word stands before where a thing holds food, or keeps it out of reach.
+const HOLDERS: [&str; 26] = [
     "bag",
     "sack",
     "box",
@@ -58,17 +58,80 @@ const HOLDERS: [&str; 18] = [
     "jar",
     "pouch",
     "cozy",
+    "liner",
+    "line",
+    "cord",
+    "rope",
+    "hook",
     "beutel",
     "dose",
     "topf",
+    "seil",
+    "leine",
     "sac",
     "boîte",
     "bol",
+    "corde",
+];
+/// What is used up in a kitchen and is no food: fuel above all, which no trip's food stands for.
+const BESIDE: [&str; 52] = [
+    "fuel",
+    "gas",
+    "spirit",
+    "spirits",
+    "alcohol",
+    "ethanol",
+    "methanol",
+    "petrol",
+    "gasoline",
+    "paraffin",
+    "kerosene",
+    "wood",
+    "match",
+    "matches",
+    "lighter",
+    "firelighter",
+    "tinder",
+    "candle",
+    "tablet",
+    "tablets",
+    "soap",
+    "wipe",
+    "wipes",
+    "towel",
+    "paper",
+    "foil",
+    "brennstoff",
+    "spiritus",
+    "alkohol",
+    "benzin",
+    "petroleum",
+    "holz",
+    "streichhölzer",
+    "feuerzeug",
+    "anzünder",
+    "kerze",
+    "tabletten",
+    "seife",
+    "tücher",
+    "papier",
+    "folie",
+    "combustible",
+    "alcool",
+    "essence",
+    "pétrole",
+    "bois",
+    "allumettes",
+    "briquet",
+    "bougie",
+    "pastilles",
+    "savon",
+    "lingettes",
 ];
 
 impl Gear {
-    /// Whether it is food, where so many pieces of it are used up: by its tag, by its name, or as something of the food store that does nothing
-    /// and is no container.
+    /// Whether it is food, where so many pieces of it are used up: by its tag, by its name, or as something that does nothing, of the food store, or
+    /// used up in the kitchen. What holds food is none, nor is fuel.
     pub fn is_food(&self, used_up: u32) -> bool {
         if self.tags.has(FOOD) {
             return true;
@@ -78,7 +141,7 @@ impl Gear {
         }
         let name = self.name.as_str().to_lowercase();
         let words = || name.split(|c: char| !c.is_alphanumeric()).filter(|word| !word.is_empty());
-        if words().any(|word| HOLDERS.contains(&word)) {
+        if words().any(|word| HOLDERS.contains(&word) || BESIDE.contains(&word)) {
             return false;
         }
         let is_named = words().any(|word| WORDS.contains(&word));

@@ -338,4 +338,11 @@ fn what_food_is_nobody_has_to_tag() {
     assert!(food("coffee", System::Kitchen, &[], 1), "used up in the kitchen");
     assert!(!food("food bag", System::Food, &[("food_store", 1)], 0) && !food("food bag", System::Food, &[], 0));
     assert!(!food("mug", System::Kitchen, &[], 0) && !food("soap", System::Wash, &[], 1));
+    // Taken for food, it would count in place of all the trip's food: the pack would look lighter than it is.
+    for name in
+        ["spirit fuel, 200 ml", "solid fuel tablets", "matches", "Streichhölzer", "alcool à brûler", "paper towels"]
+    {
+        assert!(!food(name, System::Kitchen, &[], 1), "{name}");
+    }
+    assert!(!food("line for hanging food", System::Food, &[], 0) && !food("odour-proof liner", System::Food, &[], 0));
 }
