@@ -23,6 +23,6 @@ export default defineConfig({
     rolldownOptions: { checks: { pluginTimings: false } },
   },
   // Mounting a large form takes seconds on a busy machine; no test is told by its time.
-  test: { setupFiles: ['./src/tests/setup.ts'], testTimeout: 60_000 },
+  test: { setupFiles: ['./src/tests/setup.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
   server: { proxy: { '/api': process.env.KEVYT_API ?? 'http://127.0.0.1:8420' } },
 })

@@ -4,7 +4,8 @@
 use kevyt_core::gear::{Facts, Job, Jobs, Known, System, Tags};
 use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit, whole_kits};
 use kevyt_core::quantity::Mass;
-use kevyt_core::swap::{Learnt, Looked, Proposal, Why, proposals};
+use kevyt_core::steps::Steps;
+use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, proposals};
 use std::collections::HashMap;
 
 fn jobs(of: &[(&str, i64)]) -> Jobs {
@@ -43,7 +44,10 @@ fn after_trips(
 ) -> Vec<(String, String, i64)> {
     let own: Vec<usize> = (0..things.len()).collect();
     let (required, gas) = (&jobs(required), Mass::from_mg(gas * 1_000));
-    let all = proposals(&Looked { things, own: &own, learnt, shelf, required, gas, kits: &[] });
+    let all = proposals(
+        &Looked { things, own: &own, learnt, shelf, required, gas, kits: &[] },
+        &mut Steps::up_to(PROPOSAL_STEPS),
+    );
     let why = |why: &Why| match why {
         Why::NeverUsed(trips) => format!("unused on {trips}"),
         Why::DoneByOthers(by) => {
@@ -111,7 +115,7 @@ fn a_kit_that_weighs_more_than_its_parts_is_trimmed() {
     let whole = whole_kits(&lines, &kits);
     let (own, required) = (&[0, 1], &jobs(&[("stake", 6)]));
     let looked = Looked { things: &things, own, learnt: &[], shelf: &[], required, gas: Mass::ZERO, kits: &whole };
-    let all = proposals(&looked);
+    let all = proposals(&looked, &mut Steps::up_to(PROPOSAL_STEPS));
     assert_eq!(
         all,
         [Proposal { thing: 1, why: Why::KitOverParts(Mass::from_mg(14_000)), saving: Mass::from_mg(14_000) }]
@@ -141,4 +145,18 @@ fn what_was_never_used_stays_home_unless_it_is_needed_or_was_missed() {
     // What was missed is never proposed, though another does its job.
     let missed = [Learnt { never_used: None, is_missed: true }, Learnt::default()];
     assert_eq!(after_trips(&pots, &missed, &[], &[], 0), [told("kettle", "done by pot", 150)]);
+}
+
+#[test]
+fn a_list_too_long_to_be_looked_through_has_its_heaviest_looked_at() {
+    let name = |at: i64| format!("tool {at}");
+    let things: Vec<Thing> = (0..5_000).map(|at| thing(&name(at), 10 + at, 1, "", &[("cutting", 1)])).collect();
+    let shelf: Vec<Thing> = (0..5_000).map(|at| thing(&name(at), 9, 1, "", &[("cutting", 1), ("pot", 1)])).collect();
+    let own: Vec<usize> = (0..things.len()).collect();
+    let (required, gas) = (&Jobs::new(), Mass::ZERO);
+    let looked = Looked { things: &things, own: &own, learnt: &[], shelf: &shelf, required, gas, kits: &[] };
+    let mut steps = Steps::up_to(PROPOSAL_STEPS);
+    let all = proposals(&looked, &mut steps);
+    assert_eq!(things[all[0].thing].line.name, name(4_999));
+    assert_eq!(steps.done(), PROPOSAL_STEPS, "10 000 steps a thing: 500 things");
 }

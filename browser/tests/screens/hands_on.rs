@@ -268,6 +268,8 @@ async fn an_ended_session_asks_for_the_password_and_work_goes_on() {
     browser.press(Key::Escape + "").await;
     browser.press("2").await;
     browser.type_into("input[aria-label='Add gear by a line']", "mug 118g").await;
+    // Read back: else it is the reading that finds the session ended, and the Enter goes into the dialog.
+    browser.wait_for("weight 118 g").await;
     browser.driver.delete_all_cookies().await.unwrap();
     browser.press(Key::Enter + "").await;
     browser.wait_for("Your session has ended").await;

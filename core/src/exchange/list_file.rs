@@ -225,7 +225,7 @@ pub fn list_json(list: &TripList) -> Value {
 }
 
 /// The sums of a list as it is laid out, its weighed kits counting as they were weighed.
-pub(super) fn list_totals(list: &TripList) -> Totals {
+fn list_totals(list: &TripList) -> Totals {
     added_up(list.things.iter().map(|thing| &thing.line), &list.kits).0
 }
 

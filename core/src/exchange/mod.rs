@@ -15,7 +15,7 @@ mod tests;
 
 pub use answer::answer_json;
 pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_json, sums_table};
-pub use list_text::{list_csv, list_markdown, place_word};
+pub use list_text::{Taken, list_csv, list_markdown, place_word};
 pub use problem::{Version, read_problem};
 pub use quick_line::{Chip, Proposal, QuickLine, Read, job_mark, propose, read_price, read_weight};
 pub use swap_line::{Gone, Listed, SwapLine};

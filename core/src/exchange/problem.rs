@@ -191,6 +191,7 @@ impl From<PurseFile> for Purse {
             now: Money::from_minor(file.now_minor),
             month: Money::from_minor(file.month_minor),
             resale_after: file.resale_after_months,
+            spent_then: None,
         }
     }
 }

@@ -63,6 +63,18 @@ pub struct Purse {
     /// How many months after its swap a resale is paid.
     #[serde(rename = "resale_after_months")]
     pub resale_after: u32,
+    /// What had been spent on the list when it was said what is there already; `None` where nothing is counted as spent since.
+    #[serde(rename = "spent_then_minor", default, skip_serializing_if = "Option::is_none")]
+    pub spent_then: Option<Money>,
+}
+
+impl Purse {
+    /// The same with what is left of it when so much has been spent on the list.
+    #[must_use]
+    pub fn left(self, spent: Money) -> Purse {
+        let since = self.spent_then.map_or(Money::ZERO, |then| spent - then);
+        Purse { now: (self.now - since).max(Money::ZERO), spent_then: self.spent_then.map(|_| spent), ..self }
+    }
 }
 
 impl Problem {
@@ -206,6 +218,13 @@ fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemErro
         if swaps.insert(&swap.id, at).is_some() {
             return Err(error(format!("swaps[{at}].id"), "an id that no other swap has", &swap.id.0));
         }
+    }
+    let entries = |swap: &Swap| swap.remove.len() + swap.add.len() + swap.requires.len() + swap.excludes.len();
+    let found: usize = problem.swaps.iter().map(entries).sum();
+    if found > limits::ENTRIES {
+        let expected =
+            format!("at most {} entries in remove, add, requires and excludes of all swaps", limits::ENTRIES);
+        return Err(error("swaps".to_owned(), &expected, &found.to_string()));
     }
     Ok(swaps)
 }

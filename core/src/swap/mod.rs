@@ -14,7 +14,7 @@ mod tests;
 pub use applied::applied;
 pub use candidate::{Candidate, Seen, ordered_from};
 pub use choices::{ChoiceGroup, Standing, Step, choices};
-pub use proposals::{Learnt, Looked, Proposal, Why, may_be_left_out, proposals};
+pub use proposals::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, may_be_left_out, proposals};
 pub use ranking::{Class, Ranked, class, rank};
 pub use resale::{Elsewhere, Resale, Selling, resale};
 pub(crate) use worth::plain_saving;

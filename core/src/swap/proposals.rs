@@ -2,9 +2,10 @@
 //! ever proposed.
 
 use crate::gear::{Facts, Job, Jobs, Tags, known_job};
-use crate::list::{GAS_CAN, Place, Thing, WholeKit, balance};
+use crate::list::{GAS_CAN, LineId, Place, Thing, WholeKit, balance};
 use crate::quantity::Mass;
-use std::collections::BTreeSet;
+use crate::steps::Steps;
+use std::collections::{BTreeSet, HashMap};
 
 /// Why something is proposed.
 #[derive(Debug, Clone, PartialEq, Eq)]
@@ -32,6 +33,8 @@ pub struct Proposal {
     pub saving: Mass,
 }
 
+/// Things held against one another, in all: some tenths of a second.
+pub const PROPOSAL_STEPS: u64 = 5_000_000;
 /// The least that is worth proposing.
 const LEAST: Mass = Mass::from_mg(5_000);
 
@@ -63,14 +66,21 @@ pub struct Looked<'a> {
     pub kits: &'a [WholeKit<'a>],
 }
 
-/// What is proposed for a list, most grams first.
-pub fn proposals(looked: &Looked<'_>) -> Vec<Proposal> {
+/// What is proposed for a list, most grams first. The heaviest things are looked at first: where the steps run out, the lightest are left.
+pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
     let Looked { things, own, learnt, shelf, required, gas, kits } = *looked;
     let balance = balance(things, required);
     let lacking = |job: &str| balance.get(job).copied().unwrap_or_default();
+    let contents = |thing: &Thing| thing.facts.contents.unwrap_or_default();
+    let held: Mass = things.iter().map(|thing| contents(thing).times(thing.line.counts.packed())).sum();
     let mut found = Vec::new();
-    let carried = own.iter().copied().filter(|&at| things[at].line.counts.carried > 0 && is_free(&things[at]));
+    let mut carried: Vec<usize> =
+        own.iter().copied().filter(|&at| things[at].line.counts.carried > 0 && is_free(&things[at])).collect();
+    carried.sort_by_key(|&at| std::cmp::Reverse(things[at].line.unit()));
     for at in carried {
+        if steps.take(things.len() + shelf.len()).is_err() {
+            break;
+        }
         let thing = &things[at];
         let Some(unit) = thing.line.unit().filter(|unit| *unit >= LEAST) else { continue };
         let provides = &thing.line.provides;
@@ -114,8 +124,6 @@ pub fn proposals(looked: &Looked<'_>) -> Vec<Proposal> {
         {
             found.push(Proposal { thing: at, why: Why::LighterAtHome(other), saving: unit - mass });
         }
-        let contents = |thing: &Thing| thing.facts.contents.unwrap_or_default();
-        let held: Mass = things.iter().map(|thing| contents(thing).times(thing.line.counts.packed())).sum();
         let is_enough = |other: &Thing| other.has(GAS_CAN) && held - contents(thing) + contents(other) >= gas;
         if thing.has(GAS_CAN)
             && gas > Mass::ZERO
@@ -125,9 +133,9 @@ pub fn proposals(looked: &Looked<'_>) -> Vec<Proposal> {
             found.push(Proposal { thing: at, why: Why::SmallerCanAtHome(other), saving: unit - mass });
         }
     }
+    let owned: HashMap<&LineId, usize> = own.iter().map(|&at| (&things[at].line.id, at)).collect();
     for kit in kits.iter().filter(|kit| kit.place == Place::Carried && kit.correction >= LEAST) {
-        let at = |part: &crate::list::LineId| own.iter().copied().find(|&at| things[at].line.id == *part);
-        let parts: Option<Vec<usize>> = kit.kit.parts.iter().map(|(line, _)| at(line)).collect();
+        let parts: Option<Vec<usize>> = kit.kit.parts.iter().map(|(line, _)| owned.get(line).copied()).collect();
         let Some(parts) = parts.filter(|parts| parts.iter().all(|&at| is_free(&things[at]))) else { continue };
         let heaviest =
             parts.into_iter().filter(|&at| things[at].line.unit().is_some()).max_by_key(|&at| things[at].unit());

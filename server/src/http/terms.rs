@@ -3,6 +3,7 @@
 use crate::service::terms::{PurseChange, SellingChange};
 use kevyt_core::gear::Counting;
 use kevyt_core::plan::Terms;
+use kevyt_core::quantity::Money;
 use kevyt_core::swap::RankBy;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -68,6 +69,8 @@ pub struct PurseOut {
     pub(super) now_minor: i64,
     pub(super) month_minor: i64,
     pub(super) resale_after_months: u32,
+    /// What had been spent on the list when `now_minor` was said; what was spent since is there no more. Null if that is not counted.
+    pub(super) spent_then_minor: Option<i64>,
 }
 
 impl From<Terms> for TermsOut {
@@ -76,6 +79,7 @@ impl From<Terms> for TermsOut {
             now_minor: purse.now.minor(),
             month_minor: purse.month.minor(),
             resale_after_months: purse.resale_after,
+            spent_then_minor: purse.spent_then.map(Money::minor),
         });
         let selling = SellingOut { fee_tenths: terms.selling.fee_tenths, postage_minor: terms.selling.postage.minor() };
         TermsOut { counting: terms.counting, rank_by: terms.rank_by, purse, selling }

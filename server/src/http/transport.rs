@@ -72,7 +72,7 @@ fn available(asked: &str) -> Option<String> {
         let (name, weight) = entry.split_once(';').unwrap_or((entry, "q=1"));
         let weight: f32 = weight.trim().strip_prefix("q=").and_then(|q| q.trim().parse().ok()).unwrap_or(0.0);
         let name = name.trim().to_lowercase();
-        (weight > 0.0 && matches!(name.as_str(), "br" | "gzip" | "zstd")).then_some(name)
+        (weight > 0.0 && matches!(name.as_str(), "br" | "gzip")).then_some(name)
     });
     let accepted: Vec<String> = accepted.collect();
     (!accepted.is_empty()).then(|| accepted.join(", "))
@@ -226,7 +226,7 @@ mod tests {
     #[test]
     fn of_the_encodings_asked_for_those_are_left_that_are_there() {
         assert_eq!(available("gzip, deflate, br;q=0.5"), Some("gzip, br".to_owned()));
-        for none in ["identity;q=0", "*;q=0", "compress", "gzip;q=0", "", "br;q=oops"] {
+        for none in ["zstd", "identity;q=0", "*;q=0", "compress", "gzip;q=0", "", "br;q=oops"] {
             assert_eq!(available(none), None, "{none}");
         }
     }

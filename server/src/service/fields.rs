@@ -60,15 +60,16 @@ pub(super) fn in_thing_note(field: &str, typed: &str) -> Result<String, ServiceE
     Ok(typed.to_owned())
 }
 
-/// The weight after a change. A new figure without a source keeps the source that the old one had; one over nothing or over a derived
-/// figure comes from where the account says that typed weights come from.
+/// The weight after a change. A new figure without a source keeps the source that the old one had; one over nothing, over what was weighed
+/// or over a derived figure comes from where the account says that typed weights come from: what is typed over a weighing is none.
 pub fn weight(
     typed: &Patch<String>,
     source: Option<WeightSource>,
     now: Option<Weight>,
     caller: Caller,
 ) -> Result<Option<Weight>, ServiceError> {
-    let source_now = now.as_ref().map(|weight| weight.source).filter(|source| *source != WeightSource::Derived);
+    let is_measured = |source: &WeightSource| matches!(source, WeightSource::Derived | WeightSource::Weighed);
+    let source_now = now.as_ref().map(|weight| weight.source);
     match typed {
         Patch::Clear => Ok(None),
         Patch::Keep => Ok(now.map(|weight| match source {
@@ -76,13 +77,15 @@ pub fn weight(
             _ => weight,
         })),
         Patch::Set(typed) => {
-            let source = source.or(source_now).unwrap_or(caller.settings.typed_weights());
-            let read = read_weight(typed, caller.preferences.mass.table_unit(), source).in_field("weight")?;
+            let read = |source| read_weight(typed, caller.preferences.mass.table_unit(), source).in_field("weight");
             // The figure that is there, sent again, stays as it is known.
-            Ok(Some(
-                now.filter(|now| now.source == read.source && now.unit == read.unit && now.typed == read.typed)
-                    .unwrap_or(read),
-            ))
+            if let Some((now, same)) = now.zip(source.or(source_now).map(read).transpose()?)
+                && (now.source, now.unit, &now.typed) == (same.source, same.unit, &same.typed)
+            {
+                return Ok(Some(now));
+            }
+            let kept = source_now.filter(|source| !is_measured(source));
+            read(source.or(kept).unwrap_or(caller.settings.typed_weights())).map(Some)
         }
     }
 }

@@ -8,11 +8,11 @@ use crate::store::access::Role;
 use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lines::{self, Carried, LineState, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
-use crate::store::{StoreError, Stored, gear, kits, walkers};
+use crate::store::{StoreError, Stored, gear, kits, swaps, walkers};
 use kevyt_core::gear::{Gear, Jobs, Name, Tags};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, Way};
-use kevyt_core::plan::Terms;
+use kevyt_core::plan::{Purse, Terms};
 use kevyt_core::quantity::{Energy, Mass, Money};
 use kevyt_core::trip::{Device, Figure, Trip};
 use std::collections::{BTreeMap, HashMap};
@@ -63,7 +63,7 @@ impl Write<'_> {
     /// Adds a list.
     pub fn add_list(&mut self, name: &str, change: &ListChange) -> Result<StoredList, ServiceError> {
         let mut list = PackList::empty(Name::new(name).in_field("name")?);
-        apply(&mut list, change, self.caller)?;
+        apply(&mut list, change, self.caller, Money::ZERO)?;
         check_room(self, 1)?;
         let id = ListId::fresh();
         self.touch([id])?;
@@ -76,7 +76,8 @@ impl Write<'_> {
     pub fn change_list(&mut self, id: ListId, version: i32, change: &ListChange) -> Result<StoredList, ServiceError> {
         let mut stored = lists::get(self.c, self.caller.access, id)?;
         self.touch([id])?;
-        apply(&mut stored.value, change, self.caller)?;
+        let spent = swaps::spent(self.c, self.caller.access, id)?;
+        apply(&mut stored.value, change, self.caller, spent)?;
         lists::update(self.c, self.caller.access, id, version, &stored.value)?;
         self.describe(description(&stored.value, change));
         Ok(Stored { version: version + 1, ..stored })
@@ -91,6 +92,9 @@ impl Write<'_> {
             (list.target, list.budget, list.hour_rate) = (None, None, Money::ZERO);
             (list.terms, list.silenced) = (Terms::default(), Vec::new());
         }
+        // Nothing is done on the copy.
+        let spent = swaps::spent(self.c, self.caller.access, id)?;
+        list.terms.purse = list.terms.purse.map(|purse| Purse { spent_then: Some(Money::ZERO), ..purse.left(spent) });
         check_room(self, 1)?;
         let copy = ListId::fresh();
         let new: Vec<_> = lines::of_list(self.c, self.caller.access, id)?
@@ -342,18 +346,19 @@ pub(super) fn check_lines(w: &mut Write<'_>, list: ListId, more: usize) -> Resul
 
 /// Refuses what would leave a list with more lines or swaps than it may have.
 pub(super) fn check_none_overfull(w: &mut Write<'_>) -> Result<(), ServiceError> {
-    match lists::overfull(w.c, w.caller.access, limits::LINES, limits::SWAPS)?.first() {
+    let (lines, swaps, entries) = (limits::LINES, limits::SWAPS, limits::ENTRIES);
+    match lists::overfull(w.c, w.caller.access, lines, swaps, entries)?.first() {
         None => Ok(()),
         Some(name) => {
-            let (lines, swaps) = (limits::LINES, limits::SWAPS);
-            let detail =
-                format!("The list {name} would have more than {lines} things or {swaps} swaps. Take some off first.");
+            let detail = format!(
+                "The list {name} would have more than {lines} things, {swaps} swaps, or {entries} entries in these swaps. Take some off first."
+            );
             Err(ServiceError::invalid("list", "too_many", detail))
         }
     }
 }
 
-fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(), ServiceError> {
+fn apply(list: &mut PackList, change: &ListChange, caller: Caller, spent: Money) -> Result<(), ServiceError> {
     let currency = caller.preferences.currency;
     if let Some(name) = &change.name {
         list.name = Name::new(name).in_field("name")?;
@@ -393,7 +398,7 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller) -> Result<(),
     if let Some(ways) = &change.ways {
         list.ways = in_ways("ways", ways)?;
     }
-    change.terms.apply(&mut list.terms, currency)?;
+    change.terms.apply(&mut list.terms, currency, spent)?;
     list.archived = change.archived.unwrap_or(list.archived);
     Ok(())
 }

@@ -8,6 +8,7 @@ use crate::store::access::ToList;
 use crate::store::id::{GearId, LineId, ListId, SwapId};
 use crate::store::kits::Kit;
 use crate::store::lists::{self, PackList, StoredList};
+use crate::store::swaps::Done;
 use crate::store::{swaps, walkers};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Counting, Makers, Weighing};
@@ -15,7 +16,7 @@ use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Options, Plan, Point, Problem, RankingAlone, Ready, Turn, clears, near_misses,
+    Answer, BuyingOrder, Keeps, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn, clears, near_misses,
     price_at, solve, told,
 };
 use kevyt_core::quantity::{Mass, Money};
@@ -130,7 +131,9 @@ impl Services {
         let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
         let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
-        let ready = Ready::new(&problem).map_err(|error| internal(&error))?;
+        let ready = Ready::new(&problem).map_err(|error| {
+            ServiceError::invalid("list", "not_planned", format!("This list can't be planned. {error}"))
+        })?;
         let until = Instant::now() + PATIENCE;
         let options = Options { most_open: MOST_OPEN, ..Options::default() };
         let answer =
@@ -216,8 +219,7 @@ pub(super) fn weighed_kits(counting: &[(Kit, Weighing)], line_of: &HashMap<GearI
 
 /// What the swaps that are done have taken of the budget.
 fn spent(done: &[FullSwap]) -> Money {
-    let of_each = done.iter().filter_map(|swap| swap.swap.value.done.as_ref());
-    Money::from_minor(of_each.map(|done| done.paid_minor - done.got_minor).sum())
+    done.iter().filter_map(|swap| swap.swap.value.done.as_ref()).map(Done::spent).sum()
 }
 
 fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spent: Money) -> Problem {
@@ -236,7 +238,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO)),
         hour_rate: list.hour_rate,
-        terms: list.terms,
+        terms: Terms { purse: list.terms.purse.map(|purse| purse.left(spent)), ..list.terms },
     };
     problem.counted(list.terms.counting)
 }

@@ -13,7 +13,8 @@ use kevyt_core::gear::{Gear, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, whole_kits};
 use kevyt_core::quantity::Mass;
-use kevyt_core::swap::{Learnt, Looked, Proposal, SwapKind, SwapState, Why, proposals};
+use kevyt_core::steps::Steps;
+use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, SwapKind, SwapState, Why, proposals};
 use kevyt_core::trip::Supplies;
 use std::collections::{HashMap, HashSet};
 
@@ -108,7 +109,7 @@ fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>
     let learnt: Vec<Learnt> = learnt.collect();
     let looked =
         Looked { things: &things, own: &own, learnt: &learnt, shelf: &shelf, required: &requires, gas, kits: &kits };
-    let found = proposals(&looked);
+    let found = proposals(&looked, &mut Steps::up_to(PROPOSAL_STEPS));
     let told = found.iter().filter_map(|proposal| {
         let line = &laid.lines[at[proposal.thing]].line;
         tell(proposal, &things, line.id, &line.value.gear.value, &owned)

@@ -52,14 +52,14 @@ impl TermsChange {
         ]
     }
 
-    /// Changes terms.
-    pub(super) fn apply(&self, terms: &mut Terms, currency: Currency) -> Result<(), ServiceError> {
+    /// Changes terms of a list for which so much has been spent.
+    pub(super) fn apply(&self, terms: &mut Terms, currency: Currency, spent: Money) -> Result<(), ServiceError> {
         terms.counting = self.counting.unwrap_or(terms.counting);
         terms.rank_by = self.rank_by.unwrap_or(terms.rank_by);
         match &self.purse {
             Patch::Keep => {}
             Patch::Clear => terms.purse = None,
-            Patch::Set(change) => terms.purse = Some(change.of(terms.purse, currency)?),
+            Patch::Set(change) => terms.purse = Some(change.of(terms.purse, currency, spent)?),
         }
         if let Some(typed) = &self.selling.fee {
             terms.selling.fee_tenths = fee_tenths(typed)?;
@@ -72,10 +72,12 @@ impl TermsChange {
 }
 
 impl PurseChange {
-    fn of(&self, purse: Option<Purse>, currency: Currency) -> Result<Purse, ServiceError> {
-        let mut purse = purse.unwrap_or(Purse { now: Money::ZERO, month: Money::ZERO, resale_after: 0 });
+    fn of(&self, purse: Option<Purse>, currency: Currency, spent: Money) -> Result<Purse, ServiceError> {
+        let mut purse =
+            purse.unwrap_or(Purse { now: Money::ZERO, month: Money::ZERO, resale_after: 0, spent_then: Some(spent) });
         if let Some(typed) = &self.now {
             purse.now = Money::parse(typed, currency).in_field("purse.now")?;
+            purse.spent_then = Some(spent);
         }
         if let Some(typed) = &self.month {
             purse.month = Money::parse(typed, currency).in_field("purse.month")?;

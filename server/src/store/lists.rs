@@ -238,6 +238,7 @@ pub fn overfull(
     access: Access,
     most_lines: usize,
     most_swaps: usize,
+    most_entries: usize,
 ) -> Result<Vec<String>, StoreError> {
     #[derive(QueryableByName)]
     struct Name {
@@ -248,11 +249,16 @@ pub fn overfull(
     let lines = "(SELECT COUNT(*) FROM list_line i JOIN gear g ON g.id = i.gear_id \
         WHERE i.list_id = l.id AND i.removed_at IS NULL AND g.removed_at IS NULL) > ?";
     let swaps = "(SELECT COUNT(*) FROM swap s WHERE s.list_id = l.id AND s.removed_at IS NULL) > ?";
+    let entries = ["swap_remove", "swap_add", "swap_link"].map(|table| {
+        format!("(SELECT COUNT(*) FROM swap s JOIN {table} e ON e.swap_id = s.id WHERE s.list_id = l.id AND s.removed_at IS NULL)")
+    });
+    let entries = entries.join(" + ");
     let most = |most: usize| i64::try_from(most).unwrap_or(i64::MAX);
-    let rows: Vec<Name> = diesel::sql_query(format!("{shown}{lines} OR {swaps})"))
+    let rows: Vec<Name> = diesel::sql_query(format!("{shown}{lines} OR {swaps} OR {entries} > ?)"))
         .bind::<diesel::sql_types::Binary, _>(access.account())
         .bind::<diesel::sql_types::Bigint, _>(most(most_lines))
         .bind::<diesel::sql_types::Bigint, _>(most(most_swaps))
+        .bind::<diesel::sql_types::Bigint, _>(most(most_entries))
         .load(c)?;
     Ok(rows.into_iter().map(|row| row.name).collect())
 }

@@ -163,3 +163,18 @@ async fn a_database_in_trouble_is_said_so_and_nothing_is_made_up() {
     c.batch_execute("UPDATE gear SET `system` = 'attic'").unwrap();
     assert_json_snapshot!("unreadable value", client.get_a_fault("/api/gear").await.shown(), { ".body.request" => "[request]" });
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_read_does_not_hang_on_noting_that_a_session_is_used() {
+    let stage = Stage::start(false);
+    let client = furnished(&stage).await;
+    let mut c = connection(&stage);
+    let earlier = "UPDATE session SET seen_at = seen_at - INTERVAL 1 DAY";
+    let refuse = "CREATE TRIGGER not_noted BEFORE UPDATE ON session FOR EACH ROW SIGNAL SQLSTATE '45000'";
+    c.batch_execute(earlier).unwrap();
+    c.batch_execute(refuse).unwrap();
+    assert!(c.batch_execute(earlier).is_err(), "nothing can be noted");
+    for path in ["/api/account", "/api/gear", "/api/lists"] {
+        assert_eq!(client.get(path).await.status, 200, "{path}");
+    }
+}

@@ -213,6 +213,38 @@ async fn a_plan_is_counted_as_asked_and_bought_month_by_month() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn money_that_is_spent_buys_nothing_more() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, shelter, _) = plans(&client).await;
+    let version = async |path: &str| client.get(path).await.body;
+    let at = format!("/api/lists/{list}");
+    let set = async |change: Value| {
+        let version = version(&at).await["list"]["version"].clone();
+        client.patch(&format!("{at}?version={version}"), change).await
+    };
+    set(json!({ "purse": { "now": "779", "month": "100" }, "budget": "1000" })).await;
+    let done = client.post(&format!("/api/swaps/{shelter}/done?version=1"), json!({ "fates": ["kept"] })).await;
+    assert_eq!(done.status, 200, "{}", done.body);
+    let pot = json!({ "kind": "add", "state": "pinned", "add": [{ "name": "pot", "weight": "1 g", "price": "401", "qty": 1 }] });
+    assert_eq!(client.post(&format!("{at}/swaps"), pot).await.status, 201);
+    // Of 779 there are 400 left: the pot has to wait for the next month's money, until the shelter is not bought after all.
+    let last = async || {
+        let plan = plan(&client, &list).await;
+        let months = plan["plan"]["months"].as_array().unwrap().iter().filter_map(Value::as_i64).max();
+        (plan["spent_minor"].as_i64(), months)
+    };
+    assert_eq!(last().await, (Some(37_900), Some(1)));
+    // Said anew, it is what there is now.
+    set(json!({ "purse": { "now": "401" } })).await;
+    assert_eq!(last().await, (Some(37_900), Some(0)));
+    set(json!({ "purse": { "now": "400" } })).await;
+    assert_eq!(last().await, (Some(37_900), Some(1)));
+    assert_eq!(client.delete(&format!("/api/swaps/{shelter}/done?version=2")).await.status, 200);
+    assert_eq!(last().await, (Some(0), Some(0)), "what was paid has come back");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_list_after_some_swaps_is_seen_with_its_cautions_and_plans_are_kept() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;

@@ -191,6 +191,16 @@ async fn a_weight_goes_back_to_what_was_known_before() {
     assert_eq!(weight().await, (json!(90_000), json!("estimate")));
     weigh("95 g").await;
     assert_eq!(weight().await, (json!(95_000), json!("weighed")), "the newest counts");
+
+    // The same figure again is the weighing still; another that is merely typed is none.
+    let typed = async |typed: &str| {
+        let version = client.get(&at).await.body["version"].clone();
+        client.patch(&format!("{at}?version={version}"), json!({ "weight": typed })).await;
+        weight().await
+    };
+    let same = client.get(&at).await.body["weight"]["typed"].as_str().unwrap().to_owned();
+    assert_eq!(typed(&same).await, (json!(95_000), json!("weighed")));
+    assert_eq!(typed("80 g").await, (json!(80_000), json!("maker")));
 }
 
 #[tokio::test(flavor = "multi_thread")]

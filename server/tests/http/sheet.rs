@@ -310,6 +310,12 @@ async fn two_walk_on_one_list_each_with_their_own_gear() {
     ] {
         assert_eq!(bert.ask(method.clone(), &path, body).await.status, 404, "{method} {path}");
     }
+    // Taken elsewhere, each walker's is told apart; of prices each sees their own.
+    let text = async |client: &Client, file: &str| client.get(&list.at(file)).await.body.as_str().unwrap().to_owned();
+    assert_snapshot!("list of two as text", text(&bert, "list.md?prices=true").await);
+    assert_snapshot!("list of two as a spreadsheet", text(&anna, "list.csv?prices=true").await);
+    assert!(!text(&anna, "list.csv").await.contains("300"));
+    assert_eq!(anna.get(&list.at("list.csv?price=true")).await.status, 400);
     // Prices only where they are shown.
     let me = after["walkers"][0].clone();
     let shown = anna
@@ -376,6 +382,14 @@ async fn a_link_opens_a_list_without_prices_until_it_is_revoked() {
         (&opened.body["sheet"]["role"], &opened.body["sheet"]["lines"][0]["name"]),
         (&json!("reader"), &json!("tent"))
     );
+    // Who signs in by which name is nothing to a reader; a walker is known by the name that the others see.
+    let owner = async || reader.get(&format!("/api/shared/{secret}")).await.body["sheet"]["owner"].clone();
+    assert_eq!(owner().await, json!(""));
+    anna.post(&list.at("walkers"), json!({ "name": "Bert" })).await;
+    let me = list.sheet().await["walkers"][0].clone();
+    let named = list.at(&format!("walkers/{}?version={}", me["id"].as_str().unwrap(), me["version"]));
+    assert_eq!(anna.patch(&named, json!({ "name": "Anna of the hut" })).await.status, 200);
+    assert_eq!(owner().await, json!("Anna of the hut"));
     let page = reader.get(&format!("/shared/{secret}")).await;
     assert_eq!((page.status, &page.headers["x-robots-tag"]), (200, &"noindex, nofollow".to_owned()));
     // With prices, where the owner says so.

@@ -671,7 +671,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A list as CSV: a line a thing, masses in grams, by system. */
+        /** A list as CSV: a line a thing, masses in grams, by system. Where several walk: who carries it, and whether it is shared. */
         get: operations["get /api/lists/{id}/list.csv"];
         put?: never;
         post?: never;
@@ -705,7 +705,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A list as Markdown, to paste elsewhere. */
+        /** A list as Markdown, to paste elsewhere. Where several walk: a section for each. */
         get: operations["get /api/lists/{id}/list.md"];
         put?: never;
         post?: never;
@@ -2907,6 +2907,11 @@ export interface components {
             now_minor: number;
             /** Format: int32 */
             resale_after_months: number;
+            /**
+             * Format: int64
+             * @description What had been spent on the list when `now_minor` was said; what was spent since is there no more. Null if that is not counted.
+             */
+            spent_then_minor?: number | null;
         };
         /** @description Money as it comes in, month by month. What is left out stays as it is, or is nothing. */
         PurseIn: {
@@ -3315,7 +3320,7 @@ export interface components {
             loaded: components["schemas"]["LoadedPack"];
             /** @description The caller's place among the walkers. */
             me: number;
-            /** @description Whose it is. */
+            /** @description Whose it is, by the name that others see; empty for a reader of a list with one walker. */
             owner: string;
             role: components["schemas"]["Role"];
             split?: components["schemas"]["Split"] | null;
@@ -5971,7 +5976,10 @@ export interface operations {
     };
     "get /api/lists/{id}/list.csv": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether what one piece of each thing cost comes along, as far as the caller sees it. */
+                prices?: boolean;
+            };
             header?: never;
             path: {
                 id: string;
@@ -6029,7 +6037,10 @@ export interface operations {
     };
     "get /api/lists/{id}/list.md": {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Whether what one piece of each thing cost comes along, as far as the caller sees it. */
+                prices?: boolean;
+            };
             header?: never;
             path: {
                 id: string;

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // A table cell that is changed in place: click, Enter or just type. The next cell can be typed into while a change is on its way; what
-// is refused opens again as it was typed, with the reason under it.
-import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
+// is refused opens again as it was typed, with the reason under it; where its row is gone by then, a message has both.
+import { computed, nextTick, onUnmounted, ref, useTemplateRef, watch } from 'vue'
 import { step } from './grid'
-import { reason } from './messages'
+import { reason, useMessages } from './messages'
 
 const props = defineProps<{
   label: string
@@ -22,6 +22,9 @@ const sent = ref<string | null>(null)
 const refusal = ref('')
 const field = useTemplateRef<{ focus: () => void; select: () => void; input?: HTMLInputElement }>('field')
 const shown = useTemplateRef<HTMLElement>('shown')
+const { failed } = useMessages()
+let isGone = false
+onUnmounted(() => (isGone = true))
 const standing = computed(() => sent.value ?? props.typed)
 
 async function edit(first?: string) {
@@ -48,9 +51,13 @@ async function finish(down = 0, right = 0) {
   refusal.value = ''
   if (typed === props.typed) return
   sent.value = typed
+  const { label, save } = props
   try {
-    await props.save(typed)
+    await save(typed)
   } catch (error) {
+    // A table drops the rows that are scrolled out of sight, and gives a row to another thing.
+    if (isGone || props.label !== label)
+      return failed(new Error(`${label}: “${typed}” was not kept. ${reason(error)}`))
     if (editing.value) return
     text.value = typed
     refusal.value = reason(error)

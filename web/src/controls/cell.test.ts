@@ -1,9 +1,10 @@
 // @vitest-environment happy-dom
-import { flushPromises } from '@vue/test-utils'
+import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { mounted, textOf } from '@/tests/mounted'
 import EditableCell from '@/controls/EditableCell.vue'
 import EditableFigure from '@/controls/EditableFigure.vue'
+import { useMessages } from '@/controls/messages'
 
 function cell(save = vi.fn<(typed: string) => Promise<void>>(async () => {}), numeric = true) {
   const wrapper = mounted(EditableCell, { label: 'Weight of mug', typed: '118 g', save, numeric })
@@ -37,6 +38,27 @@ describe('a cell that is changed in place', () => {
     expect(textOf(wrapper.find('[role=alert]'))).toContain('can be 1180 g or 1.18 g')
     await field().trigger('keydown', { key: 'Escape' })
     expect(textOf(shown())).toBe('118 g')
+  })
+
+  it('says what was refused where its row is gone, or another thing’s, by then', async () => {
+    const { messages } = useMessages()
+    for (const leave of [
+      (wrapper: VueWrapper) => wrapper.unmount(),
+      (wrapper: VueWrapper) => wrapper.setProps({ label: 'Weight of tent', typed: '1910 g' }),
+    ]) {
+      let refuse: (error: Error) => void = () => {}
+      const late = vi.fn(() => new Promise<void>((_, reject) => (refuse = reject)))
+      const { wrapper, field, shown } = cell(late)
+      await shown().trigger('click')
+      await field().setValue('1,180 g')
+      await field().trigger('keydown', { key: 'Enter' })
+      await leave(wrapper)
+      refuse(new Error('It can be read two ways.'))
+      await flushPromises()
+      expect(messages.value.at(-1)?.text).toBe(
+        'Weight of mug: “1,180 g” was not kept. It can be read two ways.',
+      )
+    }
   })
 
   it('saves nothing that was not changed', async () => {

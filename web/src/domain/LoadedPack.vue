@@ -24,6 +24,19 @@ const rows = computed(() =>
     }))
     .sort((a, b) => b.mg - a.mg),
 )
+/** The sum on paper, where nothing opens. */
+const inShort = computed(() => {
+  const sum = (kinds: string[]) =>
+    props.loaded.parts.filter(({ part }) => kinds.includes(part)).reduce((mg, { mass_mg }) => mg + mass_mg, 0)
+  return [
+    ['things', sum(['thing', 'kit'])],
+    ['food', sum(['food'])],
+    ['water', sum(['water'])],
+  ]
+    .filter(([, mg]) => mg !== 0)
+    .map(([what, mg]) => `${what} ${units.totalText(mg as number)}`)
+    .join(', ')
+})
 const total = computed(
   () => (props.loaded.unknown > 0 ? 'at least ' : '') + units.totalText(props.loaded.total_mg),
 )
@@ -32,7 +45,7 @@ const total = computed(
 <template>
   <el-popover trigger="click" placement="bottom-end" width="340" :persistent="false">
     <template #reference>
-      <el-button link type="primary" class="opens" :aria-label="`${total}: show what is in it`">{{
+      <el-button link type="primary" class="opens" data-print :aria-label="`${total}: show what is in it`">{{
         total
       }}</el-button>
     </template>
@@ -54,6 +67,7 @@ const total = computed(
       </tfoot>
     </table>
   </el-popover>
+  <small class="print-only"> ({{ inShort }})</small>
 </template>
 
 <style scoped>
@@ -62,6 +76,14 @@ const total = computed(
   padding: 0;
   vertical-align: baseline;
   font-size: inherit;
+}
+.print-only {
+  display: none;
+}
+@media print {
+  .print-only {
+    display: inline;
+  }
 }
 .sum {
   display: block;

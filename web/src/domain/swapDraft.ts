@@ -32,6 +32,8 @@ export interface AdditionDraft {
 
 /** A swap as it is typed. */
 export interface Draft {
+  /** A new one in one line, as far as it was typed. */
+  line: string
   name: string
   kind: SwapKind
   state: Swap['state']
@@ -63,6 +65,7 @@ export const blankAddition = (): AdditionDraft => ({
 })
 
 const blank = (): Draft => ({
+  line: '',
   name: '',
   kind: 'replace',
   state: 'open',
@@ -89,6 +92,7 @@ function priceOf(low: number | null | undefined, high: number | null | undefined
 export function draftOf(swap: Swap | null, currency: Currency): Draft {
   if (!swap) return blank()
   return {
+    line: '',
     name: swap.name,
     kind: swap.kind,
     state: swap.state,
@@ -121,14 +125,14 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
   }
 }
 
-/** A swap that a line was read as, as its fields are typed. */
-export const draftOfLine = (draft: SwapDraft): Draft => ({
-  ...blank(),
-  name: draft.name ?? '',
-  kind: draft.kind,
-  remove: (draft.remove ?? []).map(({ line, qty, from }) => ({ line, qty, from: from ?? 'carried' })),
-  add: (draft.add ?? []).map((addition) => ({
-    ...blankAddition(),
+/** A draft with what a line was read as; what the line doesn't say stays as it was typed. */
+export const withLine = (typed: Draft, read: SwapDraft): Draft => ({
+  ...typed,
+  name: read.name ?? '',
+  kind: read.kind,
+  remove: (read.remove ?? []).map(({ line, qty, from }) => ({ line, qty, from: from ?? 'carried' })),
+  add: (read.add ?? []).map((addition, at) => ({
+    ...(typed.add[at] ?? blankAddition()),
     name: addition.name,
     weight: addition.weight ?? '',
     source: addition.source ?? 'maker',
@@ -137,7 +141,6 @@ export const draftOfLine = (draft: SwapDraft): Draft => ({
     place: addition.place ?? 'carried',
     provides: { ...addition.provides },
     needs: { ...addition.needs },
-    facts: typedFacts(null),
   })),
 })
 
@@ -152,14 +155,14 @@ export const seenInShop = (
 })
 
 /** A draft as it is sent. */
-export function sentOf({ versions, ...draft }: Draft): SwapDraft {
-  const add =
-    draft.kind === 'leave_out' ? draft.add.filter((addition) => addition.name.trim() !== '') : draft.add
+export function sentOf({ line, versions, ...draft }: Draft): SwapDraft {
+  void line
   return {
     ...draft,
     name: draft.name.trim() || null,
     remove: draft.kind === 'add' ? [] : draft.remove,
-    add: add.map((addition) => ({
+    // What is left out has nothing in its place, whatever was typed before it was.
+    add: (draft.kind === 'leave_out' ? [] : draft.add).map((addition) => ({
       ...addition,
       seen: { ...addition.seen, on: addition.seen.on || null },
       candidate: addition.candidate

@@ -28,7 +28,10 @@ export function sign(currency: Currency): string {
 export function amount(minor: number, currency: Currency, whole = false): Shown {
   const text = withDecimals(BigInt(minor), currency.decimals)
   const shown = whole ? text.split('.')[0]! : text
-  return { figure: grouped(shown), unit: sign(currency), leads: leads(currency) }
+  const [unit, isFirst] = [sign(currency), leads(currency)]
+  // A sign stands at its amount, a code apart from it: $411, but CHF 411.
+  const isCode = /\p{L}$/u.test(unit)
+  return { figure: grouped(shown), unit: isFirst && isCode ? `${unit}\u202f` : unit, leads: isFirst }
 }
 
 const LEADS = new Map<string, boolean>()

@@ -45,6 +45,8 @@ describe('money', () => {
       leads: true,
     })
     expect(typedAmount(62_000, euro)).toBe('620')
+    // A code stands apart from its figure.
+    expect(asText(amount(41_100, { code: 'CHF', decimals: 2 }))).toBe('CHF\u202f411.00')
   })
 
   it('is set against mass both ways round', () => {

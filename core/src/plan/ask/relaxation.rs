@@ -217,3 +217,59 @@ fn whole(multiplier: f64) -> i128 {
     const MOST: f64 = 1e9;
     if (0.0..MOST).contains(&multiplier) { (multiplier * SCALE as f64).round() as i128 } else { 0 }
 }
+
+#[cfg(test)]
+mod tests {
+    #![allow(clippy::unwrap_used)]
+    use super::*;
+
+    /// Blocks of one that is taken or not, and rows that each allow about half of what stands in them.
+    fn program(blocks: usize, rows: usize, entries: usize) -> Program {
+        let row = |row: usize| {
+            let terms: Vec<(usize, i64)> =
+                (0..entries).map(|at| (2 * ((row * 31 + at * at * 17) % blocks), 7)).collect();
+            (3 * i64::try_from(entries).unwrap(), terms)
+        };
+        let cost = |at: usize| if at.is_multiple_of(2) { -i64::try_from(at * 7_919 % 997).unwrap() } else { 0 };
+        Program {
+            costs: (0..2 * blocks).map(cost).collect(),
+            blocks: vec![2; blocks],
+            rows: (0..rows).map(row).collect(),
+        }
+    }
+
+    /// The bound that multipliers give, as it is defined.
+    fn bound(program: &Program, multipliers: &[i128]) -> i128 {
+        let price = |option: usize| {
+            let of_rows = program.rows.iter().zip(multipliers).flat_map(|((_, terms), multiplier)| {
+                terms.iter().filter(move |term| term.0 == option).map(move |term| i128::from(term.1) * multiplier)
+            });
+            i128::from(program.costs[option]) * SCALE + of_rows.sum::<i128>()
+        };
+        let best: i128 = (0..program.blocks.len()).map(|at| price(2 * at).min(price(2 * at + 1))).sum();
+        best - program.rows.iter().zip(multipliers).map(|((limit, _), m)| i128::from(*limit) * m).sum::<i128>()
+    }
+
+    #[test]
+    fn what_takes_too_long_to_factorize_is_known_before_and_relaxed_in_counted_steps() {
+        let large = program(2_000, 2_000, 200);
+        assert!(large.factorization() > FACTORIZATION);
+        let each = 2 * 2_000 * 200 + large.costs.len();
+        let whole = usize::try_from(ROUNDS).unwrap() * each;
+        assert_eq!(large.relax(&mut Work::short(whole - 1)).err(), Some(Stopped));
+        let mut work = Work::short(whole);
+        assert!(large.relax(&mut work).unwrap().is_some());
+        assert_eq!(work.steps_left(), 0);
+        assert!(program(50, 20, 10).factorization() < FACTORIZATION);
+    }
+
+    #[test]
+    fn subgradients_bound_nearly_as_well_as_interior_points() {
+        let small = program(60, 30, 12);
+        let nothing = bound(&small, &vec![0; 30]);
+        let exact = bound(&small, &small.by_interior_points().unwrap().multipliers);
+        let near = bound(&small, &small.by_subgradients(&mut Work::short(usize::MAX)).unwrap().multipliers);
+        assert!(nothing < near && near <= exact + SCALE, "{nothing} {near} {exact}");
+        assert!(20 * (exact - near) < exact - nothing, "{nothing} {near} {exact}");
+    }
+}

@@ -305,7 +305,9 @@ fn the_largest_problem_that_is_taken_stays_inside_its_integers() {
     };
     problem.swaps[0].add = vec![addition; limits::SIDE];
     let template = problem.swaps[0].clone();
-    problem.swaps = (0..limits::SWAPS).map(|at| Swap { id: SwapId(format!("s{at}")), ..template.clone() }).collect();
+    let entries = limits::SIDE + template.remove.len() + template.requires.len() + template.excludes.len();
+    let most = limits::ENTRIES / entries;
+    problem.swaps = (0..most).map(|at| Swap { id: SwapId(format!("s{at}")), ..template.clone() }).collect();
     let ready = Ready::new(&problem).unwrap();
     let (saving, net) = ready.worths()[0].complete().unwrap();
     let pieces = i128::from(limits::COUNT) * i128::try_from(limits::SIDE).unwrap();
@@ -315,4 +317,7 @@ fn the_largest_problem_that_is_taken_stays_inside_its_integers() {
     let all = i128::try_from(limits::SWAPS).unwrap() * pieces;
     assert!(all * i128::from(limits::MONEY_MINOR.max(limits::JOB_AMOUNT)) < i128::from(i64::MAX));
     assert_eq!(solve(&ready, &Options::default(), &|| false).unwrap().frontier.points().len(), 1);
+    problem.swaps.extend((most..=most + entries).map(|at| Swap { id: SwapId(format!("s{at}")), ..template.clone() }));
+    let error = Ready::new(&problem).unwrap_err();
+    assert_eq!((error.path.as_str(), error.found), ("swaps", format!("\"{}\"", problem.swaps.len() * entries)));
 }

@@ -170,7 +170,7 @@ proptest! {
             swap.requires = required.map(|(first, _)| SwapId(format!("s{first}"))).collect();
             swap
         }).collect();
-        let purse = Purse { now: Money::from_minor(now), month: Money::from_minor(month), resale_after };
+        let purse = Purse { now: Money::from_minor(now), month: Money::from_minor(month), resale_after, spent_then: None };
         let ready = Ready::new(&problem).unwrap();
         let order: Vec<usize> = (0..bought.len()).collect();
         let soonest = months::soonest(&ready, &order, purse, &mut Steps::up_to(months::MONTHS_STEPS));
@@ -185,6 +185,55 @@ proptest! {
             prop_assert!(soonest.is_some_and(|soonest| end(&soonest) <= end(&in_order)));
         }
     }
+}
+
+/// So many purchases that each cost something and bring something a year later.
+fn purchases(many: usize) -> Problem {
+    let mut problem = cases::two_choices();
+    let template = problem.swaps[0].clone();
+    let number = |at: usize| i64::try_from(at).unwrap();
+    let swap = |at: usize| {
+        let mut swap = Swap {
+            id: SwapId(format!("s{at}")),
+            resale: Money::from_minor(10 + number(at * 13 % 31)),
+            ..template.clone()
+        };
+        swap.add[0].price = Some(PriceRange::exact(Money::from_minor(40 + number(at * 17 % 47))));
+        swap
+    };
+    problem.swaps = (0..many).map(swap).collect();
+    problem
+}
+
+#[test]
+fn months_count_their_work_and_say_where_it_ended() {
+    let purse = Purse { now: Money::ZERO, month: Money::from_minor(60), resale_after: 12, spent_then: None };
+    let soonest = |many: usize, limit: u64| {
+        let problem = purchases(many);
+        let mut steps = Steps::up_to(limit);
+        let order: Vec<usize> = (0..many).collect();
+        let found = months::soonest(&Ready::new(&problem).unwrap(), &order, purse, &mut steps);
+        (found, steps.done())
+    };
+    let (exact, done) = soonest(14, months::MONTHS_STEPS);
+    assert!(exact.is_proved && done < 2_000_000, "{done} steps for the 16 384 sets of 14");
+    // With less than that, the best of the plain orders, not passed off as the soonest.
+    let (cut_off, done) = soonest(14, 1_000);
+    assert!(!cut_off.is_proved && done <= 1_000 && cut_off.last() >= exact.last());
+    let (many, done) = soonest(30, months::MONTHS_STEPS);
+    assert!(many.bought.is_some() && done <= months::MONTHS_STEPS, "{done}");
+}
+
+#[test]
+fn what_is_spent_after_it_was_said_what_there_is_is_there_no_more() {
+    let some = Money::from_minor;
+    let purse = Purse { now: some(300), month: some(40), resale_after: 1, spent_then: Some(some(120)) };
+    assert_eq!(purse.left(some(120)), purse);
+    assert_eq!(purse.left(some(200)).now, some(220));
+    // What was sold for more than was bought comes on top; more than there was can't be left.
+    assert_eq!((purse.left(some(20)).now, purse.left(some(900)).now), (some(400), Money::ZERO));
+    assert_eq!(purse.left(some(200)).left(some(250)), purse.left(some(250)));
+    assert_eq!(Purse { spent_then: None, ..purse }.left(some(900)).now, some(300));
 }
 
 #[test]

@@ -9,14 +9,15 @@ pub(super) use trip::CautionOut;
 use super::problem::ProblemDoc;
 use super::{App, Caller};
 use crate::account::{MassSystem, digest};
+use crate::service::sheet::ListFile;
 use crate::store::id::ListId;
 use actix_web::http::header::{CONTENT_DISPOSITION, HeaderName};
-use actix_web::web::{Data, Json, Path};
+use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, get};
-use kevyt_core::exchange::{LIST_FORMAT, list_csv, list_json, list_markdown};
+use kevyt_core::exchange::{LIST_FORMAT, Taken, list_csv, list_json, list_markdown};
 use kevyt_core::quantity::MassStyle;
-use serde::Serialize;
-use utoipa::ToSchema;
+use serde::{Deserialize, Serialize};
+use utoipa::{IntoParams, ToSchema};
 
 /// A list that a link opened.
 #[derive(Serialize, ToSchema)]
@@ -64,33 +65,57 @@ pub async fn by_link(app: Data<App>, secret: Path<String>) -> Result<HttpRespons
 #[utoipa::path(get, path = "/api/lists/{id}/list.json", tag = "lists", responses((status = 200, content_type = "application/json"), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/list.json")]
 pub async fn as_json(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let list = app.run(move |services| services.list_file(caller, *id)).await?.1;
+    let list = app.run(move |services| services.list_file(caller, *id)).await?.list;
     let name = format!("attachment; filename=\"{}.json\"", LIST_FORMAT.replace('/', "-"));
     Ok(HttpResponse::Ok().insert_header((CONTENT_DISPOSITION, name)).json(list_json(&list)))
 }
 
-/// A list as CSV: a line a thing, masses in grams, by system.
-#[utoipa::path(get, path = "/api/lists/{id}/list.csv", tag = "lists", responses((status = 200, content_type = "text/csv"), (status = 404, body = ProblemDoc)))]
+/// What of a list is taken elsewhere.
+#[derive(Deserialize, IntoParams)]
+#[serde(deny_unknown_fields)]
+pub struct TakenQuery {
+    /// Whether what one piece of each thing cost comes along, as far as the caller sees it.
+    #[serde(default)]
+    prices: bool,
+}
+
+fn taken<'f>(file: &'f ListFile, query: &TakenQuery, caller: Caller) -> Taken<'f> {
+    let prices = query.prices.then_some((file.prices.as_slice(), caller.preferences.currency));
+    Taken { name: &file.name, list: &file.list, walkers: &file.walkers, prices }
+}
+
+/// A list as CSV: a line a thing, masses in grams, by system. Where several walk: who carries it, and whether it is shared.
+#[utoipa::path(get, path = "/api/lists/{id}/list.csv", tag = "lists", params(TakenQuery), responses((status = 200, content_type = "text/csv"), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/list.csv")]
-pub async fn as_csv(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let list = app.run(move |services| services.list_file(caller, *id)).await?.1;
-    let text = list_csv(&list).map_err(|error| ProblemDoc::internal(error.to_string()))?;
+pub async fn as_csv(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    query: Query<TakenQuery>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let file = app.run(move |services| services.list_file(caller, *id)).await?;
+    let text = list_csv(&taken(&file, &query, caller)).map_err(|error| ProblemDoc::internal(error.to_string()))?;
     Ok(HttpResponse::Ok()
         .content_type("text/csv; charset=utf-8")
         .insert_header((CONTENT_DISPOSITION, "attachment; filename=\"list.csv\""))
         .body(text))
 }
 
-/// A list as Markdown, to paste elsewhere.
-#[utoipa::path(get, path = "/api/lists/{id}/list.md", tag = "lists", responses((status = 200, content_type = "text/markdown"), (status = 404, body = ProblemDoc)))]
+/// A list as Markdown, to paste elsewhere. Where several walk: a section for each.
+#[utoipa::path(get, path = "/api/lists/{id}/list.md", tag = "lists", params(TakenQuery), responses((status = 200, content_type = "text/markdown"), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/list.md")]
-pub async fn as_markdown(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let (name, list) = app.run(move |services| services.list_file(caller, *id)).await?;
+pub async fn as_markdown(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    query: Query<TakenQuery>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let file = app.run(move |services| services.list_file(caller, *id)).await?;
     let (table, total) = styles(caller.preferences.mass);
     Ok(HttpResponse::Ok()
         .content_type("text/markdown; charset=utf-8")
         .insert_header((CONTENT_DISPOSITION, "attachment; filename=\"list.md\""))
-        .body(list_markdown(&name, &list, table, total)))
+        .body(list_markdown(&taken(&file, &query, caller), table, total)))
 }
 
 fn styles(mass: MassSystem) -> (MassStyle, MassStyle) {

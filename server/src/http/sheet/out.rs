@@ -20,7 +20,7 @@ use utoipa::ToSchema;
 pub struct SheetOut {
     list: ListOut,
     role: Role,
-    /// Whose it is.
+    /// Whose it is, by the name that others see; empty for a reader of a list with one walker.
     owner: String,
     lines: Vec<SheetLineOut>,
     /// The caller's place among the walkers.

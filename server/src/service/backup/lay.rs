@@ -205,6 +205,10 @@ fn in_terms(path: &str, terms: Terms) -> Result<Terms, ServiceError> {
     if let Some(purse) = terms.purse {
         money(&format!("{path}.terms.purse.now_minor"), purse.now.minor())?;
         money(&format!("{path}.terms.purse.month_minor"), purse.month.minor())?;
+        let most = limits::MONEY_MINOR.saturating_mul(i64::try_from(limits::SWAPS).unwrap_or(i64::MAX));
+        if let Some(then) = purse.spent_then.map(Money::minor).filter(|then| !(-most..=most).contains(then)) {
+            return Err(out_of_range(&format!("{path}.terms.purse.spent_then_minor"), then));
+        }
         if purse.resale_after > limits::MONTHS {
             return Err(out_of_range(&format!("{path}.terms.purse.resale_after_months"), purse.resale_after));
         }

@@ -70,6 +70,7 @@ impl Laying {
         if !stubs.is_empty() {
             swaps::remove_several(w.c, w.caller.access, &stubs)?;
         }
+        swap_rules::check_entries(w, list)?;
         at_most(&format!("{path}.kept_plans"), entry.kept_plans.len(), limits::KEPT_PLANS)?;
         for (at, plan) in entry.kept_plans.iter().enumerate() {
             let path = format!("{path}.kept_plans[{at}]");

@@ -52,7 +52,7 @@ pub(in crate::service) fn asked(list: &PackList) -> (Jobs, Option<Trip>) {
 }
 
 /// The place of an account among walkers.
-fn place_of(walkers: &[StoredWalker], account: AccountId) -> Option<usize> {
+pub(super) fn place_of(walkers: &[StoredWalker], account: AccountId) -> Option<usize> {
     walkers.iter().position(|walker| walker.value.account == Some(account))
 }
 

@@ -6,6 +6,7 @@ mod splits;
 mod trip;
 
 pub use laid::SheetLine;
+use laid::place_of;
 pub(super) use laid::{Laid, asked, base_of, carrier};
 pub use splits::Splits;
 pub use trip::{OnShelf, TripSheet};
@@ -22,7 +23,7 @@ use diesel::MysqlConnection;
 use kevyt_core::exchange::TripList;
 use kevyt_core::gear::{Job, Pieces, Trust, trust};
 use kevyt_core::list::{Thing, Totals, Way, added_up, class, counted_by, heavy_few};
-use kevyt_core::quantity::Mass;
+use kevyt_core::quantity::{Mass, PriceRange};
 use kevyt_core::together::{Split, lacks, to_split};
 use kevyt_core::trip::{Load, Loaded, loaded};
 use trip::{Beside, work_out};
@@ -92,6 +93,18 @@ pub struct SheetRead {
     links: Vec<(LinkId, Link)>,
 }
 
+/// A list to take elsewhere.
+pub struct ListFile {
+    /// What it is called.
+    pub name: String,
+    /// What its walkers are called.
+    pub walkers: Vec<String>,
+    /// What one piece of each thing cost, if that is known and shown.
+    pub prices: Vec<Option<PriceRange>>,
+    /// The list.
+    pub list: TripList,
+}
+
 impl Services {
     /// A list of the caller's, or one that they have joined. To be worked out where no connection is held.
     pub fn sheet(&self, caller: Caller, id: ListId) -> Result<SheetRead, ServiceError> {
@@ -119,12 +132,18 @@ impl Services {
         })
     }
 
-    /// A list as the open formats have it, with its name.
-    pub fn list_file(&self, caller: Caller, id: ListId) -> Result<(String, TripList), ServiceError> {
+    /// A list as the open formats have it, with its name, what its walkers are called, and what its things cost as far as the caller sees it.
+    pub fn list_file(&self, caller: Caller, id: ListId) -> Result<ListFile, ServiceError> {
         self.read(|c| {
             let (list, to) = walkers::open(c, caller.access, id)?;
-            let file = Laid::out(c, caller, to)?.file(caller, &list.value);
-            Ok((list.value.name.as_str().to_owned(), file))
+            let laid = Laid::out(c, caller, to)?;
+            let price = |line: &SheetLine| line.line.value.gear.value.paid.filter(|_| line.shows_price);
+            Ok(ListFile {
+                name: list.value.name.as_str().to_owned(),
+                walkers: laid.walkers.iter().map(|walker| walker.value.name.clone()).collect(),
+                prices: laid.lines.iter().map(price).collect(),
+                list: laid.file(caller, &list.value),
+            })
         })
     }
 }
@@ -135,7 +154,12 @@ fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -
     let is_reader = to.role() == Role::Reader;
     let beside = if is_reader || list.value.trip.is_none() { Beside::default() } else { beside(c, caller, to, &laid)? };
     let links = if to.role() == Role::Owner { links::of_list(c, to)? } else { Vec::new() };
-    let owner = walkers::account_name(c, to.owner())?;
+    // By the name that others see; who signs in by which name is nothing to a reader.
+    let owner = match place_of(&laid.walkers, to.owner()) {
+        Some(at) => laid.walkers[at].value.name.clone(),
+        None if is_reader => String::new(),
+        None => walkers::account_name(c, to.owner())?,
+    };
     Ok(SheetRead { caller, list, role: to.role(), owner, laid, beside, links })
 }
 

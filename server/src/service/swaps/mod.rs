@@ -155,6 +155,7 @@ impl Write<'_> {
         let record = self.swap_record(list, None, draft)?;
         self.describe(format!("Swap {} made.", record.name.as_str()));
         swaps::insert(self.c, self.caller.access, &[(id, record)])?;
+        check_entries(self, list)?;
         one(self.c, self.caller, id)
     }
 
@@ -171,6 +172,7 @@ impl Write<'_> {
         }
         let record = self.swap_record(now.value.list, Some(&now.value), draft)?;
         swaps::update(self.c, self.caller.access, id, version, &record)?;
+        check_entries(self, record.list)?;
         self.describe(format!("Swap {} changed.", record.name.as_str()));
         one(self.c, self.caller, id)
     }
@@ -287,6 +289,20 @@ pub(super) fn check_room(w: &mut Write<'_>, list: ListId, more: usize) -> Result
     }
     let detail =
         format!("This list has {there} swaps, and {} are the most that are taken. Remove some first.", limits::SWAPS);
+    Err(ServiceError::invalid("list", "too_many", detail))
+}
+
+/// Refuses what leaves the swaps of a list with more entries than can be planned.
+pub(super) fn check_entries(w: &mut Write<'_>, list: ListId) -> Result<(), ServiceError> {
+    let there = swaps::entries(w.c, w.caller.access, list)?;
+    if there <= limits::ENTRIES {
+        return Ok(());
+    }
+    let detail = format!(
+        "The swaps of this list would have {there} entries in all: what they take off, put on, require and exclude. {} are the most that \
+         are taken. Remove some swaps first.",
+        limits::ENTRIES
+    );
     Err(ServiceError::invalid("list", "too_many", detail))
 }
 

@@ -4,7 +4,7 @@ use crate::store::id::KitId;
 use chrono::NaiveDateTime;
 use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Weight, WeightSource};
 use kevyt_core::list::Place;
-use kevyt_core::quantity::Mass;
+use kevyt_core::quantity::{Mass, Money};
 use schemars::JsonSchema;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -50,6 +50,13 @@ pub struct Done<G> {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[schemars(skip)]
     pub kits: Vec<KitId>,
+}
+
+impl<G> Done<G> {
+    /// What it has taken of the money.
+    pub fn spent(&self) -> Money {
+        Money::from_minor(self.paid_minor - self.got_minor)
+    }
 }
 
 /// Something that came off a list.

@@ -284,6 +284,27 @@ pub fn count(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<us
     Ok(usize::try_from(count).unwrap_or_default())
 }
 
+/// What the swaps of a list that are done have taken.
+pub fn spent(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<Money, StoreError> {
+    let mine = swap::table.filter(swap::list_id.eq(list)).filter(swap::account_id.eq(access.account()));
+    let done: Vec<Option<String>> =
+        mine.filter(swap::removed_at.is_null()).filter(swap::done.is_not_null()).select(swap::done).load(c)?;
+    let read = |text: String| serde_json::from_str::<Done<GearId>>(&text).map_err(|_| StoreError::Corrupt("swap.done"));
+    done.into_iter().flatten().map(|text| Ok(read(text)?.spent())).sum()
+}
+
+/// How many entries the sides of a list's swaps and the links between them have.
+pub fn entries(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<usize, StoreError> {
+    let mine = || {
+        let of_list = swap::table.filter(swap::list_id.eq(list)).filter(swap::account_id.eq(access.account()));
+        of_list.filter(swap::removed_at.is_null()).select(swap::id)
+    };
+    let off: i64 = swap_remove::table.filter(swap_remove::swap_id.eq_any(mine())).count().get_result(c)?;
+    let on: i64 = swap_add::table.filter(swap_add::swap_id.eq_any(mine())).count().get_result(c)?;
+    let links: i64 = swap_link::table.filter(swap_link::swap_id.eq_any(mine())).count().get_result(c)?;
+    Ok(usize::try_from(off + on + links).unwrap_or(usize::MAX))
+}
+
 fn row(access: Access, id: SwapId, version: i32, record: &SwapRecord) -> SwapRow {
     SwapRow {
         id,

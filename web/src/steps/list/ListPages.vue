@@ -12,7 +12,9 @@ const PAGES = [
 ]
 const FILES = [
   { name: 'Spreadsheet (CSV)', file: 'list.csv' },
+  { name: 'Spreadsheet with prices (CSV)', file: 'list.csv?prices=true' },
   { name: 'Text (Markdown)', file: 'list.md' },
+  { name: 'Text with prices (Markdown)', file: 'list.md?prices=true' },
   { name: 'kevyt-list/1 (JSON)', file: 'list.json' },
 ]
 const print = () => window.print()

@@ -106,8 +106,12 @@ const rows = computed(() => {
               <span class="muted">base</span>
             </div>
             <div>
-              <Figure v-bind="units.money(side.net)" size="large" tone="money" />
-              <span class="muted">in all</span>
+              <Figure v-bind="units.money(side.net + answer.spent_minor)" size="large" tone="money" />
+              <span class="muted"
+                >in all<template v-if="answer.spent_minor">
+                  , {{ units.moneyText(answer.spent_minor) }} of it spent</template
+                ></span
+              >
             </div>
           </div>
           <AfterCautions v-if="afters[at]!.value" :after="afters[at]!.value!" :list="answer.list" />

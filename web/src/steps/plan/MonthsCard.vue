@@ -23,6 +23,12 @@ const selling = computed(() => {
     postage: postage_minor ? typedAmount(postage_minor, units.currency.value) : '',
   }
 })
+/** What was spent since it was said what there is. */
+const since = computed(() => {
+  const then = purse.value?.spent_then_minor
+  return then == null ? 0 : props.answer.spent_minor - then
+})
+const left = computed(() => Math.max(0, (purse.value?.now_minor ?? 0) - since.value))
 /** Each field goes by itself, so that two typed in a row don't meet. With nothing typed at all there is no purse. */
 function saved(some: { now?: string; month?: string; resale?: string }) {
   const { now, month, resale } = { ...typed.value, ...some }
@@ -104,6 +110,9 @@ const until = computed(() => {
       />
     </el-form>
     <p class="muted">
+      <template v-if="since > 0">
+        {{ units.moneyText(since) }} of what there was are spent since: {{ units.moneyText(left) }} are left.
+      </template>
       {{ until || 'Say what there is now and what comes each month, and each swap gets its month.' }}
     </p>
   </section>

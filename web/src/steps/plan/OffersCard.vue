@@ -10,7 +10,7 @@ import { draftOf, seenInShop, sentOf, type Sold } from '@/domain/swapDraft'
 import { useUnits } from '@/domain/units'
 import PricePlot from '@/marks/PricePlot.vue'
 import { day } from '@/quantities/dates'
-import { offered, offerWords, type Offered } from './offers'
+import { isUsedGone, offered, offerWords, type Offered } from './offers'
 
 const props = defineProps<{ answer: PlanAnswer }>()
 const units = useUnits()
@@ -32,7 +32,7 @@ const isShown = computed(
     isFollowing.value &&
     (vocabulary.value?.shop || offers.value.some(({ followed }) => followed.seen.length > 0)),
 )
-const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== null))
+const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== null || isUsedGone(offer)))
 
 const put = useChange(
   ({ swap, at, price, sold }: { swap: Offered['swap']; at: number; price: number; sold: Sold }) => {
@@ -85,7 +85,7 @@ async function take({ swap, at, name }: Offered, price: number, sold: Sold) {
       <div v-for="offer in offers" :key="offer.followed.candidate">
         <span
           >{{ offer.name
-          }}<small :class="offer.comesIn !== null ? 'good' : 'muted'">{{
+          }}<small :class="isUsedGone(offer) ? 'caution' : offer.comesIn !== null ? 'good' : 'muted'">{{
             offerWords(offer, units.moneyText, day)
           }}</small>
           <el-button

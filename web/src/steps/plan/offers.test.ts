@@ -6,6 +6,10 @@ const answer = {
   swaps: [
     { id: 'quilt', add: [{ candidate: { id: 'c1', name: 'Quilt', price_minor: 26_200 } }] },
     { id: 'pot', add: [{ candidate: { id: 'c2', name: 'Pot', price_minor: 3_800 } }] },
+    {
+      id: 'used',
+      add: [{ candidate: { id: 'c4', name: 'Pack', price_minor: 12_000, seen: { sold: 'used' } } }],
+    },
     { id: 'pad', add: [{ candidate: { id: 'c3', name: 'Pad', price_minor: null } }] },
   ],
   plan: { swaps: [1] },
@@ -45,6 +49,15 @@ describe('what is followed in the shop', () => {
       ['Pot', 2_800, null],
       ['Pad', 9_000, null],
     ])
+  })
+
+  it.each([
+    [seen(30_000), 'The used one that it is planned with is gone. A new one is 300 €.'],
+    [seen(30_000, { stock: 0 }), 'The used one that it is planned with is gone. None left new either.'],
+    [seen(30_000, { used_minor: 12_000 }), 'Used: as planned.'],
+    [seen(30_000, { used_minor: 13_000, stock: 0 }), 'Used, 10 € more than planned.'],
+  ])('holds a used one against a used one: %j', (last, said) => {
+    expect(words(follow('used', 'c4', { seen: [last] }))).toBe(said)
   })
 
   it.each([

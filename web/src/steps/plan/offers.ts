@@ -11,6 +11,8 @@ export interface Offered {
   planned: number | null
   now: number | null
   used: number | null
+  /** Whether it is planned at the price of a used one. */
+  isUsed: boolean
   /** Whether the swap comes into the plan at what a new one costs now, or else a used one. */
   comesIn: 'new' | 'used' | null
 }
@@ -27,17 +29,24 @@ export function offered(answer: PlanAnswer, followed: Followed[]): Offered[] {
     const last = one.trouble ? undefined : one.seen.at(-1)
     const now = last && last.stock > 0 ? last.price_minor : null
     const used = last?.used_minor ?? null
+    const isUsed = candidate.seen?.sold === 'used'
     const near = answer.near_misses.find((miss) => miss.swap === swap.id)?.price_at_minor
     const inPlan = answer.plan.swaps?.includes(at) ?? false
     const brings = (price: number | null) =>
       !inPlan && price !== null && near != null && price <= near && (planned === null || price < planned)
     const comesIn = brings(now) ? 'new' : brings(used) ? 'used' : null
-    return [{ followed: one, swap, at: place, name: candidate.name, planned, now, used, comesIn }]
+    return [{ followed: one, swap, at: place, name: candidate.name, planned, now, used, isUsed, comesIn }]
   })
-  const less = ({ planned, now }: Offered) => (planned ?? 0) - (now ?? planned ?? 0)
-  const isNews = ({ comesIn }: Offered) => Number(comesIn !== null)
+  const less = (offer: Offered) => (offer.planned ?? 0) - (priceLike(offer) ?? offer.planned ?? 0)
+  const isNews = (offer: Offered) => Number(offer.comesIn !== null || isUsedGone(offer))
   return all.sort((a, b) => isNews(b) - isNews(a) || less(b) - less(a))
 }
+
+/** What costs now what it is planned with: a used one beside a used one. */
+const priceLike = ({ isUsed, used, now }: Offered) => (isUsed ? used : now)
+/** Whether it is planned with a used one, and the shop has none left. */
+export const isUsedGone = ({ isUsed, used, followed }: Offered) =>
+  isUsed && used === null && !followed.trouble && followed.seen.length > 0
 
 const TROUBLES: Record<NonNullable<Followed['trouble']>, string> = {
   silent: 'The shop does not answer',
@@ -48,10 +57,12 @@ const TROUBLES: Record<NonNullable<Followed['trouble']>, string> = {
 
 /** What there is to say of it, in words. */
 export function offerWords(
-  { followed: { trouble, seen }, planned, now, used, comesIn }: Offered,
+  offer: Offered,
   money: (minor: number) => string,
   day: (at: string) => string,
 ): string {
+  const { planned, now, used, comesIn, isUsed } = offer
+  const { trouble, seen } = offer.followed
   const last = seen.at(-1)
   const known = last
     ? `last seen at ${money(last.price_minor)} on ${day(last.until)}`
@@ -59,10 +70,15 @@ export function offerWords(
   if (trouble) return `${TROUBLES[trouble]}; ${known}.`
   if (!last) return 'No price was seen yet.'
   if (comesIn === 'used') return `A used one is ${money(used!)}: at this price it comes into the plan.`
-  if (now === null) return `None left new; ${known}.`
-  const sale = last.was_minor ? `On sale, was ${money(last.was_minor)}. ` : ''
+  if (isUsedGone(offer)) {
+    const instead = now === null ? 'None left new either' : `A new one is ${money(now)}`
+    return `The used one that it is planned with is gone. ${instead}.`
+  }
+  if (now === null && !isUsed) return `None left new; ${known}.`
+  const sale = last.was_minor && !isUsed ? `On sale, was ${money(last.was_minor)}. ` : ''
   if (comesIn) return `${sale}At this price it comes into the plan.`
-  const change = now - (planned ?? now)
-  if (change === 0) return `${sale}As planned.`
-  return `${sale}${money(Math.abs(change))} ${change < 0 ? 'less' : 'more'} than planned.`
+  const what = isUsed ? 'Used, ' : ''
+  const change = (priceLike(offer) ?? planned ?? 0) - (planned ?? priceLike(offer) ?? 0)
+  if (change === 0) return isUsed ? 'Used: as planned.' : `${sale}As planned.`
+  return `${sale}${what}${money(Math.abs(change))} ${change < 0 ? 'less' : 'more'} than planned.`
 }

@@ -2,7 +2,7 @@
 // One thing that goes on: what it is, weighs, costs and does.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import type { Offer } from '@/api/client'
+import type { JobAmounts, Offer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
@@ -12,12 +12,23 @@ import { seenInShop, type AdditionDraft, type Sold } from '@/domain/swapDraft'
 import ShopFinder from './ShopFinder.vue'
 
 const addition = defineModel<AdditionDraft>({ required: true })
-defineProps<{ at: number; refusalFor: (field: string) => string }>()
+const props = defineProps<{
+  at: number
+  refusalFor: (field: string) => string
+  /** What is counted of what it replaces, in what that does. */
+  takesOver: JobAmounts
+}>()
 const emit = defineEmits<{ remove: [] }>()
 const opened = ref(false)
 const units = useUnits()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const isFinding = ref(false)
+/** What it was followed by, until that was stopped here. */
+const followed = ref<string | null>(null)
+function stopFollowing() {
+  followed.value = addition.value.offer
+  addition.value.offer = null
+}
 /** An offer as it would be typed. */
 function take(offer: Offer, price: number, sold: Sold) {
   addition.value.name = offer.name
@@ -25,6 +36,7 @@ function take(offer: Offer, price: number, sold: Sold) {
   addition.value.source = 'maker'
   Object.assign(addition.value, seenInShop(price, sold, units.currency.value))
   addition.value.offer = offer.code
+  if (Object.keys(addition.value.provides).length === 0) addition.value.provides = { ...props.takesOver }
   isFinding.value = false
 }
 const showJobs = computed(
@@ -65,7 +77,11 @@ const showJobs = computed(
     <ShopFinder v-if="isFinding" @take="take" />
     <p v-if="addition.offer" class="muted followed">
       Its price is followed in the shop ({{ addition.offer }}).
-      <el-button link type="primary" @click="addition.offer = null">Follow no more</el-button>
+      <el-button link type="primary" @click="stopFollowing">Stop following</el-button>
+    </p>
+    <p v-else-if="followed" class="muted followed">
+      Its price is no longer followed once this is saved.
+      <el-button link type="primary" @click="addition.offer = followed">Follow it again</el-button>
     </p>
     <div class="figures">
       <el-form-item label="Weight of one" :error="refusalFor(`add[${at}].weight`)">

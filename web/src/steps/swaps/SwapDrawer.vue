@@ -15,8 +15,8 @@ import AdditionFields from './AdditionFields.vue'
 import {
   blankAddition,
   draftOf,
-  draftOfLine,
   sentOf,
+  withLine,
   type AdditionDraft,
   type Draft,
 } from '@/domain/swapDraft'
@@ -56,6 +56,7 @@ const gear = computed(() =>
 )
 
 const NAMES: Record<keyof Draft, string> = {
+  line: 'In one line',
   name: 'Name',
   kind: 'Kind',
   state: 'State',
@@ -74,11 +75,16 @@ const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choos
   version: props.swap?.version ?? 0,
   fields: draftOf(props.swap, units.currency.value),
 }))
+const line = computed({
+  get: () => draft.value?.line ?? '',
+  set: (typed) => (draft.value.line = typed),
+})
 const quick = useSwapLine(
   () => props.list,
-  (read) => (draft.value = { ...draft.value, ...draftOfLine(read.draft), versions: draft.value.versions }),
+  line,
+  (read) => (draft.value = withLine(draft.value, read.draft)),
 )
-const { line, read, trouble, question } = quick
+const { read, trouble, question } = quick
 
 const refusal = ref<{ field: string; text: string } | null>(null)
 const busy = ref(false)
@@ -89,10 +95,12 @@ watch(
   [isOpen, () => props.swap?.id],
   ([now]) => {
     if (!now) return
-    quick.clear()
+    quick.forget()
     refusal.value = null
     open()
     isEditing.value = !props.swap || wasKept.value
+    // What was typed before is read back; the fields have it already, and what was changed in them since.
+    if (line.value !== '') void quick.readBack()
   },
   { immediate: true },
 )
@@ -139,6 +147,13 @@ const lost = computed(() => {
   return (vocabulary.value?.jobs ?? [])
     .filter((job) => job.safety && gone.includes(job.key) && !gained.has(job.key))
     .map((job) => job.name)
+})
+
+/** What a new item does in place of what comes off, as far as that is counted: how warm or large it is, is its own. */
+const takesOver = computed(() => {
+  const counted = new Set((vocabulary.value?.jobs ?? []).filter((job) => job.unit === 'count').map((job) => job.key))
+  const done = draft.value.remove.flatMap(({ line }) => Object.entries(lineOf(line)?.gear.provides ?? {}))
+  return Object.fromEntries(done.filter(([job]) => counted.has(job)))
 })
 
 const removed = computed({
@@ -276,6 +291,7 @@ function removeSwap() {
           v-model="draft.add[at]!"
           :at="at"
           :refusal-for="refusalFor"
+          :takes-over="takesOver"
           @remove="draft.add.splice(draft.add.indexOf(addition), 1)"
         />
         <el-button link type="primary" @click="draft.add.push(blankAddition())">{{

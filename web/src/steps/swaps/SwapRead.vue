@@ -12,12 +12,16 @@ import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { medianRatio } from '@/marks/median'
 import { doubtOf, factsOf, neededByOf } from './facts'
+import { rankedOf } from './swaps'
 
 const props = defineProps<{ swap: Swap; lines: ListLine[]; answer: PlanAnswer }>()
 const emit = defineEmits<{ edit: []; hold: [state: 'pinned' | 'ruled_out'] }>()
 const units = useUnits()
 const at = computed(() => props.answer.swaps.findIndex((one) => one.id === props.swap.id))
-const ranked = computed(() => props.answer.ranking.find((row) => row.swap === at.value))
+const ranking = computed(() => rankedOf(props.answer))
+/** Its row, with the saving that ranks: what is said of it is counted as the ranking counts. */
+const ranked = computed(() => ranking.value.find((row) => row.swap === at.value))
+const everything = computed(() => props.answer.list.terms.rank_by === 'everything')
 const near = computed(() => props.answer.near_misses.find((one) => one.swap === props.swap.id))
 const inPlan = computed(() => props.answer.plan.swaps?.includes(at.value) ?? false)
 const { data: after, isError } = useQuery(
@@ -77,12 +81,14 @@ onMounted(() => button.value?.$el.focus())
         v-if="ranked?.saving_mg != null && ranked.net_minor != null"
         :saving="ranked.saving_mg"
         :net="ranked.net_minor"
-        :median="medianRatio(answer.ranking)"
+        :median="medianRatio(ranking)"
         :height="56"
       />
       <div v-if="ranked?.saving_mg != null">
         <Figure v-bind="units.table(ranked.saving_mg)" size="large" tone="spruce" />
-        <span class="muted">{{ ranked.saving_mg < 0 ? 'heavier' : 'saved' }}</span>
+        <span class="muted"
+          >{{ ranked.saving_mg < 0 ? 'heavier' : 'saved' }}{{ everything ? ', worn and carried' : '' }}</span
+        >
       </div>
       <div v-if="ranked?.net_minor != null">
         <Figure v-bind="units.money(ranked.net_minor)" size="large" tone="money" />

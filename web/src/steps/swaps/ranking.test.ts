@@ -4,6 +4,7 @@ import type { ListLine, PlanAnswer, Swap } from '@/api/client'
 import { mounted, partsOf, textOf } from '@/tests/mounted'
 import ChoiceCard from './ChoiceCard.vue'
 import RankingTable from './RankingTable.vue'
+import SwapRead from './SwapRead.vue'
 import type { Row } from './swaps'
 
 const swap = (name: string, more: Partial<Swap> = {}): Swap => ({
@@ -154,5 +155,38 @@ describe('choices for the same gear', () => {
   it('are not shown where there are none', () => {
     const none = { ...answer, choices: [] } as PlanAnswer
     expect(mounted(ChoiceCard, { answer: none, lines, selected: null }).find('section').exists()).toBe(false)
+  })
+})
+
+describe('a swap that is read', () => {
+  it('has the saving that ranks, with the range of the same', () => {
+    const one = swap('trail shoes')
+    const answer = (rank_by: string) =>
+      ({
+        list: { id: 'l', terms: { rank_by } },
+        swaps: [one],
+        ranking: [
+          {
+            swap: 0,
+            class: 'paid',
+            place: 1,
+            best_place: 1,
+            worst_place: 1,
+            saving_mg: -620_000,
+            saving_everything_mg: 980_000,
+            saving_low_mg: 900_000,
+            saving_high_mg: 1_000_000,
+            net_minor: 9_000,
+            missing: [],
+          },
+        ],
+        plan: { swaps: [] },
+        near_misses: [],
+      }) as unknown as PlanAnswer
+    const read = (rank_by: string) =>
+      textOf(mounted(SwapRead, { swap: one, lines, answer: answer(rank_by) }).find('.sums'))
+    expect(read('base')).toContain('−620')
+    expect(read('everything')).toContain('980')
+    expect(read('everything')).toContain('saved, worn and carried')
   })
 })
