@@ -78,6 +78,9 @@ impl Browser {
             "width": look.width, "height": look.height, "deviceScaleFactor": 1, "mobile": look.width < 700
         });
         tools.send_raw("Emulation.setDeviceMetricsOverride", metrics).await.expect("a viewport");
+        // A phone has no mouse: rows are as tall there as a thumb needs.
+        let touch = serde_json::json!({ "enabled": look.width < 700, "maxTouchPoints": 1 });
+        tools.send_raw("Emulation.setTouchEmulationEnabled", touch).await.expect("a touch screen");
         let scheme = if look.dark { "dark" } else { "light" };
         let media = serde_json::json!({ "features": [
             { "name": "prefers-color-scheme", "value": scheme },
@@ -209,7 +212,7 @@ impl Browser {
     /// The findings of axe-core, of every impact, on the page as it stands.
     pub async fn axe_findings(&self, axe_source: &str) -> Vec<String> {
         self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");
-        let script = "const done = arguments[0]; axe.run(document, { resultTypes: ['violations'] }).then(found => done(\
+        let script = "const done = arguments[0]; axe.run(document, { resultTypes: ['violations'], preload: false }).then(found => done(\
             found.violations.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | '))))";
         let found = self.driver.execute_async(script, Vec::new()).await.expect("axe-core runs");
         found.convert().expect("a list of texts")

@@ -117,6 +117,8 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
         hour_rate: Money::ZERO,
         heaviest_start: None,
         gas: HashMap::new(),
+        night: None,
+        meet: Vec::new(),
         terms: Terms::default(),
     }
 }

@@ -355,6 +355,12 @@ async fn a_phone_has_room_for_all_of_it() {
 
     // Price, worth and source of a thing, and its removal, are in its drawer.
     browser.driver.goto(format!("{}/lists/{list}/gear", stage.url)).await.unwrap();
+    browser.find("button[aria-label='Open Pack liner']").await;
+    // As tall as a thumb needs, and as the list that is drawn in parts takes them for.
+    let heights =
+        "return [...document.querySelectorAll('tbody tr:has(td.name)')].map(row => row.getBoundingClientRect().height)";
+    let heights: Vec<f64> = browser.driver.execute(heights, Vec::new()).await.unwrap().convert().unwrap();
+    assert!(!heights.is_empty() && heights.iter().all(|height| *height == 44.0), "{heights:?}");
     browser.click("button[aria-label='Open Pack liner']").await;
     browser.wait_for("Paid for one").await;
     narrow("the drawer of a thing").await;

@@ -1,9 +1,10 @@
-//! Writing `kevyt-answer/1` and `/2`.
+//! Writing `kevyt-answer/1`, `/2` and `/3`.
 
 use super::Version;
 use crate::gear::Counting;
 use crate::plan::{
-    Answer, BuyingOrder, NearMiss, Options, Outcome, ProblemError, Ready, Turn, clears, months, near_misses,
+    Answer, BuyingOrder, NearMiss, Options, Outcome, ProblemError, Ready, Turn, chance, clears, keeps, months,
+    near_misses,
 };
 use crate::steps::Steps;
 use crate::swap::Missing;
@@ -21,8 +22,8 @@ pub fn answer_json(
     should_stop: &dyn Fn() -> bool,
 ) -> Result<Value, ProblemError> {
     let mut out = answer_one(ready, answer);
-    if version == Version::Two {
-        out["format"] = json!("kevyt-answer/2");
+    if version >= Version::Two {
+        out["format"] = json!(if version == Version::Two { "kevyt-answer/2" } else { "kevyt-answer/3" });
         for (row, ranked) in out["ranking"].as_array_mut().into_iter().flatten().zip(ready.ranking()) {
             row["best_place"] = json!(ranked.place.map(|places| places.best));
             row["worst_place"] = json!(ranked.place.map(|places| places.worst));
@@ -41,7 +42,14 @@ pub fn answer_json(
                 months::soonest(ready, &order, purse, &mut Steps::new(months::MONTHS_STEPS, should_stop))
             });
             let proved = soonest.as_ref().filter(|soonest| soonest.is_proved).and_then(|soonest| soonest.last());
-            out["plan"]["earliest_month"] = json!(proved);
+            if version == Version::Two || soonest.is_some() {
+                out["plan"]["earliest_month"] = json!(proved);
+            }
+            if version == Version::Three {
+                out["plan"]["chance"] = json!(chance(ready, swaps));
+                let keeps = keeps(ready, answer).into_iter();
+                out["keeps"] = keeps.map(|(line, costs)| json!({ "line": line, "costs_minor": costs })).collect();
+            }
             if let Some(unknown) = soonest.filter(|soonest| !soonest.is_proved) {
                 // Null would say that it is never: this is the soonest that is known, and whether it can be sooner is not.
                 out["plan"]["earliest_month_at_most"] = json!(unknown.last());
@@ -129,6 +137,8 @@ fn plan_json<'a>(answer: &Answer, ids: impl Fn(&[usize]) -> Vec<&'a str>) -> Val
             out["pins"] = json!(ids(pins));
             out["least_minor"] = json!(least);
         }
+        Outcome::Unmet { unmet } => out["unmet"] = unmet.iter().map(|meet| json!(meet.key())).collect(),
+        Outcome::TooDear { more } => out["more_minor"] = json!(more),
         Outcome::AlreadyMet | Outcome::TargetMet | Outcome::Unresolved => {}
     }
     if let Some(gap) = plan.gap {
@@ -144,6 +154,8 @@ fn outcome_key(outcome: &Outcome) -> &'static str {
         Outcome::OverBudget { .. } => "over_budget",
         Outcome::OutOfReach { .. } => "out_of_reach",
         Outcome::PinsClash { .. } => "pins_clash",
+        Outcome::Unmet { .. } => "unmet",
+        Outcome::TooDear { .. } => "too_dear",
         Outcome::Unresolved => "unresolved",
     }
 }

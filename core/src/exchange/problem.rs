@@ -1,25 +1,28 @@
-//! Reading `kevyt-problem/1` and `/2`.
+//! Reading `kevyt-problem/1`, `/2` and `/3`.
 
 use super::path_of;
-use crate::gear::{Band, Counting, Jobs, Known, Tags};
+use crate::gear::{Band, Counting, Job, Jobs, Known, Rating, Tags};
 use crate::limits;
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
-use crate::plan::{Problem, ProblemError, Purse, Terms};
+use crate::plan::{Hung, Meet, Night, Problem, ProblemError, Purse, Terms, Warmth};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, RankBy, Removal, Selling, Swap, SwapId, SwapKind, SwapState};
 use serde::Deserialize;
 use std::collections::HashMap;
 
-/// Which of the two formats a problem is in.
-#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+/// Which of the formats a problem is in; each has all that the one before has.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
 pub enum Version {
     /// `kevyt-problem/1`.
     One,
     /// `kevyt-problem/2`: bands of weights, kits, and more than one way to ask.
     Two,
+    /// `kevyt-problem/3`: a night to get through, and what is to be met.
+    Three,
 }
 
-const FORMATS: [(&str, Version); 2] = [("kevyt-problem/1", Version::One), ("kevyt-problem/2", Version::Two)];
+const FORMATS: [(&str, Version); 3] =
+    [("kevyt-problem/1", Version::One), ("kevyt-problem/2", Version::Two), ("kevyt-problem/3", Version::Three)];
 
 #[derive(Deserialize)]
 #[serde(deny_unknown_fields)]
@@ -40,6 +43,26 @@ struct ProblemFile {
     counting: Option<Counting>,
     rank_by: Option<RankBy>,
     money: Option<PurseFile>,
+    sleep: Option<SleepFile>,
+    #[serde(default)]
+    meet: Vec<String>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct SleepFile {
+    low_tenth_c: i64,
+    #[serde(default)]
+    offset_tenth_c: i64,
+    #[serde(default)]
+    ground_tenth_r: i64,
+}
+
+#[derive(Deserialize, Clone, Copy)]
+#[serde(rename_all = "snake_case")]
+enum HungFile {
+    Hammock,
+    Underquilt,
 }
 
 #[derive(Deserialize)]
@@ -69,6 +92,9 @@ struct LineFile {
     provides: Jobs,
     #[serde(default)]
     needs: Jobs,
+    rating: Option<Rating>,
+    warms_tenth_c: Option<i64>,
+    is: Option<HungFile>,
 }
 
 #[derive(Deserialize)]
@@ -136,9 +162,12 @@ struct AdditionFile {
     provides: Jobs,
     #[serde(default)]
     needs: Jobs,
+    rating: Option<Rating>,
+    warms_tenth_c: Option<i64>,
+    is: Option<HungFile>,
 }
 
-/// Reads a problem from its JSON text, and says in which of the two formats it is. Unknown fields are refused, since a misspelt one would
+/// Reads a problem from its JSON text, and says in which of the formats it is. Unknown fields are refused, since a misspelt one would
 /// change the answer in silence. [`crate::plan::Ready::new`] checks what the values say to each other.
 ///
 /// # Errors
@@ -147,7 +176,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
     let mut reader = serde_json::Deserializer::from_str(json);
     let file: ProblemFile = serde_path_to_error::deserialize(&mut reader).map_err(|error| ProblemError {
         path: path_of(&error.path().to_string()),
-        expected: "a value of kevyt-problem/1 or /2".to_owned(),
+        expected: "a value of kevyt-problem/1, /2 or /3".to_owned(),
         found: error.into_inner().to_string(),
     })?;
     reader.end().map_err(|error| wrong(".", "nothing after the problem", &error.to_string()))?;
@@ -159,6 +188,13 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
     {
         return Err(wrong(&field, "a field of kevyt-problem/1 (it is one of kevyt-problem/2)", &field));
     }
+    if version < Version::Three
+        && let Some(field) = beyond_two(&file)
+    {
+        return Err(wrong(&field, "a field of kevyt-problem/1 or /2 (it is one of kevyt-problem/3)", &field));
+    }
+    let night = read_night(&file);
+    let meet = file.meet.iter().enumerate().map(|(at, meet)| read_meet(at, meet)).collect::<Result<_, _>>()?;
     let currency = Currency::from_code(&file.currency)
         .ok_or_else(|| wrong("currency", "an ISO 4217 code such as \"EUR\"", &file.currency))?;
     one_kit_each(&file.kits)?;
@@ -172,6 +208,8 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         require: file.require,
         heaviest_start: file.heaviest_start_mg.map(Mass::from_mg),
         gas: HashMap::new(),
+        night,
+        meet,
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
@@ -227,6 +265,61 @@ fn beyond_one(file: &ProblemFile) -> Option<String> {
         let (side, fields) = entry.add.iter().map(of_addition).enumerate().find(|(_, fields)| has_band(*fields))?;
         band(format!("swaps[{swap}].add[{side}]"), fields)
     })
+}
+
+/// The first field of a problem that only the third format has.
+fn beyond_two(file: &ProblemFile) -> Option<String> {
+    let of_night = |path: String, [rating, warms, is]: [bool; 3]| {
+        let names = [("rating", rating), ("warms_tenth_c", warms), ("is", is)];
+        Some(format!("{path}.{}", names.into_iter().find(|(_, is_there)| *is_there)?.0))
+    };
+    let fields = [("sleep", file.sleep.is_some()), ("meet", !file.meet.is_empty())];
+    let own = fields.into_iter().find(|(_, is_there)| *is_there).map(|(field, _)| field.to_owned());
+    let lines = file.lines.iter().enumerate().find_map(|(at, line)| {
+        let has = [line.rating.is_some(), line.warms_tenth_c.is_some(), line.is.is_some()];
+        of_night(format!("lines[{at}]"), has)
+    });
+    let sides = file.swaps.iter().enumerate().flat_map(|(swap, entry)| {
+        entry.add.iter().enumerate().map(move |(side, addition)| (format!("swaps[{swap}].add[{side}]"), addition))
+    });
+    let mut additions = sides.filter_map(|(path, addition)| {
+        of_night(path, [addition.rating.is_some(), addition.warms_tenth_c.is_some(), addition.is.is_some()])
+    });
+    own.or(lines).or_else(|| additions.next())
+}
+
+/// The night of a problem, if it has one.
+fn read_night(file: &ProblemFile) -> Option<Night> {
+    let sleep = file.sleep.as_ref()?;
+    let warmth = |rating: Option<Rating>, adds: Option<i64>, is: Option<HungFile>| {
+        let hung = is.map(|is| match is {
+            HungFile::Hammock => Hung::Hammock,
+            HungFile::Underquilt => Hung::Underquilt,
+        });
+        Warmth { rating, adds: adds.unwrap_or(0), hung }
+    };
+    let lines = file.lines.iter().map(|line| (line.id.clone(), warmth(line.rating, line.warms_tenth_c, line.is)));
+    let additions = file.swaps.iter().flat_map(|swap| {
+        let sides = swap.add.iter().enumerate();
+        sides.map(|(at, one)| ((swap.id.clone(), at), warmth(one.rating, one.warms_tenth_c, one.is)))
+    });
+    Some(Night {
+        low: sleep.low_tenth_c,
+        offset: sleep.offset_tenth_c,
+        ground: sleep.ground_tenth_r,
+        lines: lines.filter(|(_, warmth)| *warmth != Warmth::default()).collect(),
+        additions: additions.filter(|(_, warmth)| *warmth != Warmth::default()).collect(),
+    })
+}
+
+fn read_meet(at: usize, meet: &str) -> Result<Meet, ProblemError> {
+    match meet {
+        "warmth" => Ok(Meet::Warmth),
+        "ground" => Ok(Meet::Ground),
+        job => Job::new(job)
+            .map(Meet::Job)
+            .ok_or_else(|| wrong(&format!("meet[{at}]"), "warmth, ground or the name of a job", job)),
+    }
 }
 
 /// No line is in two kits.

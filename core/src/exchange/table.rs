@@ -59,6 +59,11 @@ fn plan(out: &mut String, ready: &Ready<'_>, answer: &Answer) -> std::fmt::Resul
         Outcome::PinsClash { pins, least: Some(least), .. } => {
             format!("pinned swaps cost at least {}: {}", money(*least), names(pins))
         }
+        Outcome::Unmet { unmet } => {
+            let names: Vec<&str> = unmet.iter().map(|meet| meet.key()).collect();
+            format!("can't be met with these swaps: {}", names.join(", "))
+        }
+        Outcome::TooDear { more } => format!("what is to be met takes {} more than the budget", money(*more)),
         Outcome::Unresolved if plan.swaps.is_some() => "stopped before it was known what can be reached".to_owned(),
         Outcome::Unresolved => "stopped before any allowed set was found".to_owned(),
     };

@@ -1,6 +1,7 @@
 //! Whether a set of swaps is allowed, straight from the problem and apart from the search.
 
 use super::load;
+use super::night::{Meet, Nights};
 use super::{Frontier, Ready};
 use crate::gear::{Job, Jobs, Known};
 use crate::list::{LineId, Place, WeighedKit};
@@ -25,6 +26,10 @@ pub enum Broken {
     Excludes(usize, usize),
     /// A job would fall shorter than it does today.
     Job(Job),
+    /// The night would be colder than today.
+    Night,
+    /// Something is short that is to be met (by its place among what is).
+    Unmet(usize),
     /// The heaviest start would weigh more over the packs' load than it does today.
     Load,
     /// The figures claimed for a set are not its figures.
@@ -67,6 +72,10 @@ pub(super) struct Checker<'r, 'a> {
     pinned: Vec<usize>,
     /// By how much the heaviest start may get heavier, where that is known.
     load: Option<i64>,
+    /// The night, if one is asked about.
+    nights: Option<Nights<'a>>,
+    /// What is to be met of jobs that no swap changes, and is not.
+    unmet: Option<usize>,
     /// What the carried lines weigh, each by itself.
     lines: Mass,
     /// What is carried of each line that is part of a kit, and its place, if some swap takes from it.
@@ -81,6 +90,7 @@ impl<'r, 'a> Checker<'r, 'a> {
     pub fn new(ready: &'r Ready<'a>) -> Self {
         let problem = ready.problem();
         let spare = spare(ready);
+        let to_meet: Vec<&Job> = ready.jobs_to_meet().collect();
         let has_load = load::counts(ready);
         let mut place_numbers: HashMap<(&LineId, Place), usize> = HashMap::new();
         let mut job_numbers: HashMap<&Job, usize> = HashMap::new();
@@ -93,7 +103,8 @@ impl<'r, 'a> Checker<'r, 'a> {
                     return;
                 }
                 let number = *job_numbers.entry(job).or_insert_with(|| {
-                    jobs.push((job, spare.get(job).copied().unwrap_or(0)));
+                    let spare = spare.get(job).copied().unwrap_or(0);
+                    jobs.push((job, if to_meet.contains(&job) { spare } else { spare.max(0) }));
                     jobs.len() - 1
                 });
                 changes.push((number, by));
@@ -127,6 +138,12 @@ impl<'r, 'a> Checker<'r, 'a> {
         }
         let is_pinned = |&index: &usize| problem.swaps[index].state == SwapState::Pinned;
         let pinned = (0..problem.swaps.len()).filter(is_pinned).collect();
+        let is_unmet = |meet: &Meet| {
+            let Meet::Job(job) = meet else { return false };
+            let is_load = has_load && job.as_str() == load::JOB;
+            !is_load && !job_numbers.contains_key(job) && spare.get(job).copied().unwrap_or(0) < 0
+        };
+        let unmet = problem.meet.iter().position(is_unmet);
         let units = problem.lines.iter().map(|line| line.unit().unwrap_or_default().times(line.counts.carried));
         let (mut parts, mut part_numbers) = (Vec::new(), HashMap::new());
         let mut part = |line: &'a LineId| {
@@ -149,6 +166,8 @@ impl<'r, 'a> Checker<'r, 'a> {
             jobs,
             pinned,
             load: load::spare(ready),
+            nights: Nights::new(ready),
+            unmet,
             lines,
             parts,
             kits,
@@ -187,6 +206,11 @@ impl<'r, 'a> Checker<'r, 'a> {
     fn load_left(&self, set: &[usize], of_kits: Mass) -> Option<i64> {
         let made = set.iter().map(|&index| self.effects[index].lighter);
         Some(self.load? + made.sum::<i64>() - (of_kits - self.kits_today).mg())
+    }
+
+    /// Whether a set leaves the night no worse than it is today.
+    pub fn sleeps(&self, set: &[usize]) -> bool {
+        self.nights.as_ref().is_none_or(|nights| nights.after(set).is_no_worse(nights.today))
     }
 
     /// Whether the packs carry a set as well as they carry the list today.
@@ -230,6 +254,18 @@ impl<'r, 'a> Checker<'r, 'a> {
         base = base + of_kits;
         if self.load_left(set, of_kits).is_some_and(|left| left < 0) {
             return Err(Broken::Load);
+        }
+        if let Some(at) = self.unmet {
+            return Err(Broken::Unmet(at));
+        }
+        if let Some(nights) = &self.nights {
+            let night = nights.after(set);
+            if !night.is_no_worse(nights.today) {
+                return Err(Broken::Night);
+            }
+            if let Some(at) = self.ready.problem().meet.iter().position(|meet| !night.meets(meet)) {
+                return Err(Broken::Unmet(at));
+            }
         }
         // Of all that come in one parcel the dearest delivery is paid.
         for deliveries in parcels.values() {
@@ -290,7 +326,7 @@ fn lighter(ready: &Ready<'_>, swap: &Swap) -> i64 {
     load.unwrap_or(0) - packed
 }
 
-/// max(0, provided − needed − required) of every job, over the list as it stands.
+/// Provided − needed − required of every job, over the list as it stands.
 fn spare<'a>(ready: &Ready<'a>) -> HashMap<&'a Job, i64> {
     let mut balance: HashMap<&Job, i64> = HashMap::new();
     for line in &ready.problem().lines {
@@ -300,7 +336,6 @@ fn spare<'a>(ready: &Ready<'a>) -> HashMap<&'a Job, i64> {
         line.needs.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount * line.counts.at_work());
     }
     ready.problem().require.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount);
-    balance.values_mut().for_each(|balance| *balance = (*balance).max(0));
     balance
 }
 

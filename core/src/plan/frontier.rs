@@ -3,6 +3,7 @@
 use super::Ready;
 use super::check::Checker;
 use super::labels::{Labels, bits};
+use super::night::Meet;
 use super::rows::Model;
 use super::sweep::Swept;
 use crate::quantity::{Mass, Money};
@@ -30,6 +31,17 @@ pub struct Frontier {
     /// The place of each swap of the problem in the order of ids.
     place_of: Vec<usize>,
     bound: Option<Vec<Point>>,
+    /// What there would be without what is to be met, where none that meets it is known within the budget.
+    pub(super) without_meet: Option<WithoutMeet>,
+}
+
+/// What there would be if nothing were to be met.
+#[derive(Debug, Clone)]
+pub(super) struct WithoutMeet {
+    /// What the cheapest allowed set costs; `None` if none is allowed either.
+    pub cheapest: Option<Money>,
+    /// What no set meets even alone, or else, where no set meets all of it, all of it.
+    pub unmet: Vec<Meet>,
 }
 
 /// What may still be found by a search that was ended early: no allowed set is better than the plan by more than this.
@@ -51,6 +63,7 @@ impl Frontier {
             pinned: Vec::new(),
             place_of: Vec::new(),
             bound: None,
+            without_meet: None,
         }
     }
 

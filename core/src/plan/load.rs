@@ -21,7 +21,9 @@ pub(super) fn counts(ready: &Ready<'_>) -> bool {
 /// By how much the heaviest start may get heavier, in milligrams; none where it does not count.
 pub(super) fn spare(ready: &Ready<'_>) -> Option<i64> {
     let heaviest = ready.problem().heaviest_start.filter(|_| counts(ready))?;
-    Some((carried_comfortably(ready) - heaviest.mg()).max(0))
+    let spare = carried_comfortably(ready) - heaviest.mg();
+    // Asked to be met, it may not be over at all.
+    Some(if ready.jobs_to_meet().any(|job| job.as_str() == JOB) { spare } else { spare.max(0) })
 }
 
 /// What a swap adds to that, kits aside.

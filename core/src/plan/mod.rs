@@ -5,12 +5,15 @@
 
 mod ask;
 mod blocks;
+mod chance;
 mod check;
 mod frontier;
+mod keeps;
 mod labels;
 mod load;
 pub mod months;
 mod near;
+mod night;
 mod options;
 mod order;
 mod outcome;
@@ -26,9 +29,12 @@ mod work;
 #[cfg(test)]
 mod tests;
 
+pub use chance::chance;
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
+pub use keeps::keeps;
 pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};
+pub use night::{Hung, Meet, Night, Warmth};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
@@ -38,6 +44,8 @@ pub use ranking_alone::RankingAlone;
 use crate::gear::Counting;
 use crate::quantity::{Mass, Money};
 use crate::swap::Swap;
+use frontier::WithoutMeet;
+use std::collections::BTreeSet;
 
 /// The answer to a problem.
 #[derive(Debug, Clone)]
@@ -65,8 +73,39 @@ pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> boo
     let ranking_alone = ranking_alone::buy(ready, problem.target, problem.budget);
     let frontier = search::frontier(ready, &ranking_alone, options, should_stop);
     check::frontier(ready, &frontier).map_err(Fault)?;
+    let mut frontier = frontier;
+    if !problem.meet.is_empty() && frontier.lightest_within(problem.budget).is_none() {
+        frontier.without_meet = without_meet(problem, &frontier, options, should_stop);
+    }
     let plan = plan_for(ready, &frontier, problem.target, problem.budget);
     Ok(Answer { frontier, plan, ranking_alone })
+}
+
+/// What there would be if nothing were to be met; `None` if it is not known within the limits.
+fn without_meet(
+    problem: &Problem,
+    frontier: &Frontier,
+    options: &Options,
+    should_stop: &dyn Fn() -> bool,
+) -> Option<WithoutMeet> {
+    let cheapest = |meet: Vec<Meet>| {
+        let asked = Problem { meet, ..problem.clone() };
+        search::cheapest(&Ready::new(&asked).ok()?, options, should_stop).ok()
+    };
+    let all: BTreeSet<&Meet> = problem.meet.iter().collect();
+    let mut unmet = Vec::new();
+    if frontier.points().is_empty() {
+        for meet in &all {
+            if cheapest(vec![(*meet).clone()])?.is_none() {
+                unmet.push((*meet).clone());
+            }
+        }
+        if unmet.is_empty() {
+            unmet = all.into_iter().cloned().collect();
+        }
+    }
+    unmet.sort_by(|a, b| a.key().cmp(b.key()));
+    Some(WithoutMeet { cheapest: cheapest(Vec::new())?, unmet })
 }
 
 /// By how much a set of swaps clears the target, counted each way: target − base weight of the list after it.

@@ -1,5 +1,7 @@
 //! The plan: what the frontier says to a target and a budget.
 
+use super::frontier::WithoutMeet;
+use super::night::Meet;
 use super::{Frontier, Gap, Ready};
 use crate::gear::Job;
 use crate::quantity::{Mass, Money};
@@ -31,6 +33,16 @@ pub enum Outcome {
         /// If it is a job: the one that would fall shorter than today.
         job: Option<Job>,
     },
+    /// No allowed set leaves nothing short of all that is to be met, though some are allowed otherwise.
+    Unmet {
+        /// What no set meets even alone; or all of it, where each can be met but not all together.
+        unmet: Vec<Meet>,
+    },
+    /// What is to be met can be, for `more` money than the budget; without it, some set is within the budget.
+    TooDear {
+        /// What is missing.
+        more: Money,
+    },
     /// A limit ended the search before it was known; the plan is the best set found, if any was.
     Unresolved,
 }
@@ -54,7 +66,7 @@ pub struct Plan {
 
 pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget: Money) -> Plan {
     let pinned = pinned(ready);
-    if pinned.is_empty() && ready.base() <= target {
+    if pinned.is_empty() && ready.base() <= target && super::check::Checker::new(ready).allowed(&[]).is_ok() {
         let base = ready.base();
         return Plan {
             outcome: Outcome::AlreadyMet,
@@ -77,6 +89,13 @@ pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget:
         if !frontier.is_proved() {
             return no_plan(Outcome::Unresolved);
         }
+        match &frontier.without_meet {
+            Some(WithoutMeet { cheapest: Some(_), unmet }) => {
+                return no_plan(Outcome::Unmet { unmet: unmet.clone() });
+            }
+            None if !ready.problem().meet.is_empty() => return no_plan(Outcome::Unresolved),
+            _ => {}
+        }
         let (pins, job) = clashing(ready, &pinned);
         return no_plan(Outcome::PinsClash { pins, least: None, job });
     };
@@ -85,7 +104,15 @@ pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget:
         if frontier.may_afford(budget) {
             return no_plan(Outcome::Unresolved);
         }
-        return no_plan(Outcome::PinsClash { pins: pinned, least: Some(first.net), job: None });
+        let least = match &frontier.without_meet {
+            Some(without) if without.cheapest.is_some_and(|cheapest| cheapest <= budget) => {
+                return no_plan(Outcome::TooDear { more: first.net - budget });
+            }
+            None if !ready.problem().meet.is_empty() => return no_plan(Outcome::Unresolved),
+            Some(without) => without.cheapest.unwrap_or(first.net),
+            None => first.net,
+        };
+        return no_plan(Outcome::PinsClash { pins: pinned, least: Some(least), job: None });
     };
     let (at, outcome) = match reach {
         Some(at) if frontier.points()[at].net <= budget => (at, Outcome::TargetMet),

@@ -1,6 +1,7 @@
 //! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
 
-use crate::gear::{Counting, Jobs, Known};
+use super::night::{Meet, Night};
+use crate::gear::{Counting, Job, Jobs, Known};
 use crate::limits;
 use crate::list::{Line, LineId, LinkedKits, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
 use crate::quantity::{Currency, Mass, Money};
@@ -27,6 +28,10 @@ pub struct Problem {
     pub heaviest_start: Option<Mass>,
     /// The gas in one full piece of the lines that are cans: the heaviest start has its gas from the trip.
     pub gas: HashMap<LineId, Mass>,
+    /// The night to get through; none if none is asked about.
+    pub night: Option<Night>,
+    /// What a plan must leave nothing short of.
+    pub meet: Vec<Meet>,
     /// The base weight to reach.
     pub target: Mass,
     /// The most money to spend.
@@ -135,6 +140,7 @@ impl<'a> Ready<'a> {
             within("money.month_minor", [purse.month.minor()], limits::MONEY_MINOR)?;
             within("money.resale_after_months", [purse.resale_after.into()], limits::MONTHS.into())?;
         }
+        check_night(problem)?;
         check_kits(problem, &lines)?;
         let kits = whole_kits(&lines, &problem.kits);
         let linked = LinkedKits::new(&problem.kits);
@@ -183,6 +189,14 @@ impl<'a> Ready<'a> {
         &self.lines
     }
 
+    /// The jobs of which a plan must leave nothing short.
+    pub(super) fn jobs_to_meet(&self) -> impl Iterator<Item = &'a Job> {
+        self.problem.meet.iter().filter_map(|meet| match meet {
+            Meet::Job(job) => Some(job),
+            Meet::Warmth | Meet::Ground => None,
+        })
+    }
+
     /// The index of a swap.
     pub fn swap_index(&self, id: &SwapId) -> Option<usize> {
         self.swaps.get(id).copied()
@@ -227,6 +241,42 @@ fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemErro
         return Err(error("swaps".to_owned(), &expected, &found.to_string()));
     }
     Ok(swaps)
+}
+
+fn check_night(problem: &Problem) -> Result<(), ProblemError> {
+    at_most("meet", problem.meet.len(), limits::JOBS)?;
+    let asks_night = |meet: &Meet| matches!(meet, Meet::Warmth | Meet::Ground);
+    let Some(night) = &problem.night else {
+        return match problem.meet.iter().position(asks_night) {
+            Some(at) => {
+                let expected = "names of jobs: without sleep there is no night to be warm in";
+                Err(error(format!("meet[{at}]"), expected, problem.meet[at].key()))
+            }
+            None => Ok(()),
+        };
+    };
+    let (coldest, hottest) = limits::TENTHS_OF_DEGREE;
+    let widest = hottest - coldest;
+    let degrees = |path: String, found: i64, from: i64, to: i64| {
+        let is_within = (from..=to).contains(&found);
+        let expected = format!("tenths of a degree from {from} to {to}");
+        if is_within { Ok(()) } else { Err(error(path, &expected, &found.to_string())) }
+    };
+    degrees("sleep.low_tenth_c".to_owned(), night.low, coldest, hottest)?;
+    degrees("sleep.offset_tenth_c".to_owned(), night.offset, -widest, widest)?;
+    within("sleep.ground_tenth_r", [night.ground], limits::JOB_AMOUNT)?;
+    let of_lines =
+        problem.lines.iter().enumerate().map(|(at, line)| (format!("lines[{at}]"), night.lines.get(&line.id)));
+    let of_swaps = problem.swaps.iter().enumerate().flat_map(|(at, swap)| {
+        let sides = 0..swap.add.len();
+        sides.map(move |side| (format!("swaps[{at}].add[{side}]"), night.additions.get(&(swap.id.clone(), side))))
+    });
+    for (path, warmth) in of_lines.chain(of_swaps).filter_map(|(path, warmth)| Some((path, warmth?))) {
+        degrees(format!("{path}.warms_tenth_c"), warmth.adds, 0, widest)?;
+        let rated = warmth.rating.map_or(0, |rating| rating.at.tenths());
+        degrees(format!("{path}.rating.tenth_c"), rated, coldest, hottest)?;
+    }
+    Ok(())
 }
 
 fn check_kits(problem: &Problem, lines: &HashMap<&LineId, &Line>) -> Result<(), ProblemError> {

@@ -8,7 +8,7 @@ use crate::quantity::{Mass, Money};
 use crate::swap::{Class, SwapState};
 
 /// What the ranking alone buys: down the list from the pinned swaps, each that is still allowed and fits the money, until
-/// the target is reached. Swaps that save nothing are passed over.
+/// the target is reached. Swaps that save nothing are passed over, and so is what is to be met.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct RankingAlone {
     /// The swaps bought, in that order, pinned ones first; `None` if the pinned swaps can't be bought without others.
@@ -23,7 +23,7 @@ pub struct RankingAlone {
 
 pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlone {
     let problem = ready.problem();
-    let mut rows = all_rows(ready);
+    let mut rows = all_rows(ready, false);
     let mut terms_of: Vec<Vec<(usize, i64)>> = vec![Vec::new(); problem.swaps.len()];
     for (at, row) in rows.iter().enumerate() {
         row.terms.iter().for_each(|&(swap, coefficient)| terms_of[swap].push((at, coefficient)));
@@ -38,7 +38,7 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
         let net = net - parcels.spares(&problem.swaps[index]);
         let fits = terms_of[index].iter().all(|&(row, c)| rows[row].slack + c >= 0) && bought.net + net <= budget;
         made.push(index);
-        if must_fit && !(fits && checker.carries(&made)) {
+        if must_fit && !(fits && checker.carries(&made) && checker.sleeps(&made)) {
             made.pop();
             return false;
         }
@@ -62,7 +62,8 @@ pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlon
         }
     }
     bought.met = bought.base <= target;
-    if rows.iter().any(|row| row.slack < 0) || !checker.carries(&made) || bought.net > budget {
+    if rows.iter().any(|row| row.slack < 0) || !checker.carries(&made) || !checker.sleeps(&made) || bought.net > budget
+    {
         bought.swaps = None;
     }
     bought

@@ -22,10 +22,13 @@
 //! An older kit that shares parts with a newer one counts where that is broken: what the newer kit has of a part is as if it were taken,
 //! pieces × (1 − broken), and each of them is broken only if a part is missing, whatever that weighs.
 //!
+//! What the night asks is in [`super::night`].
+//!
 //! So is *a parcel from a place*, which costs its delivery once for all that come in it ([`super::parcels`]).
 
 use super::Ready;
 use super::load;
+use super::night::Nights;
 use super::parcels::{self, Shared};
 use super::work::Work;
 use crate::gear::Job;
@@ -205,10 +208,11 @@ fn part<'t, 'a>(
     })
 }
 
-/// Every condition of an allowed set, over the problem's own swap indexes.
-pub(super) fn all_rows(ready: &Ready<'_>) -> Vec<Row> {
+/// Every condition of an allowed set but the load's and the night's, over the problem's own swap indexes; with what is to be met of jobs, or
+/// without.
+pub(super) fn all_rows(ready: &Ready<'_>, meets: bool) -> Vec<Row> {
     let mut rows = rows_of_swaps(ready);
-    rows.extend(rows_of_jobs(ready).into_iter().map(|(_, row)| row));
+    rows.extend(rows_of_jobs(ready, meets).into_iter().map(|(_, row)| row));
     rows
 }
 
@@ -232,17 +236,25 @@ fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Row> {
     rows
 }
 
-/// What jobs ask.
-fn rows_of_jobs<'a>(ready: &Ready<'a>) -> Vec<(&'a Job, Row)> {
+/// What jobs ask: no more short of one than today, and of one that is to be met nothing.
+fn rows_of_jobs<'a>(ready: &Ready<'a>, meets: bool) -> Vec<(&'a Job, Row)> {
     let mut change: BTreeMap<&Job, BTreeMap<usize, i64>> = BTreeMap::new();
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
         for (job, amount) in job_changes(ready, swap) {
             change.entry(job).or_default().insert(index, amount);
         }
     }
+    let to_meet: BTreeSet<&Job> = ready.jobs_to_meet().filter(|_| meets).collect();
+    for job in &to_meet {
+        change.entry(job).or_default();
+    }
     let has_load = load::counts(ready);
     let asked = change.into_iter().filter(|(job, _)| !(has_load && job.as_str() == load::JOB));
-    asked.map(|(job, terms)| (job, row(balance(ready, job).max(0), terms))).collect()
+    let slack = |job: &Job| {
+        let balance = balance(ready, job);
+        if to_meet.contains(job) { balance } else { balance.max(0) }
+    };
+    asked.map(|(job, terms)| (job, row(slack(job), terms))).collect()
 }
 
 pub(super) fn row(slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) -> Row {
@@ -300,8 +312,11 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     let parcels = parcels::shared(ready, problem.swaps.len() + kit_masses.len(), is_wanted);
     let Shared { costs: parcel_costs, rows: parcel_rows, of_swap } = parcels;
     pinned_cost -= pinned.iter().map(|&index| of_swap[index]).sum::<i64>();
-    alive.resize(alive.len() + kit_masses.len() + parcel_costs.len(), true);
-    let mut rows = all_rows(ready);
+    let first = problem.swaps.len() + kit_masses.len() + parcel_costs.len();
+    let (of_night, night_rows) = Nights::new(ready).map_or((0, Vec::new()), |nights| nights.rows(first, &problem.meet));
+    alive.resize(first + of_night, true);
+    let mut rows = all_rows(ready, true);
+    rows.extend(night_rows);
     rows.extend(load::row(ready, &kit_masses, waiting));
     rows.extend(kit_rows);
     rows.extend(parcel_rows);
@@ -324,7 +339,10 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     let swaps = kept.into_iter().filter_map(|index| match index.checked_sub(problem.swaps.len()) {
         Some(extra) => Some(match kit_masses.get(extra) {
             Some(mass) => Variable { swap: None, cost: 0, mass: *mass },
-            None => Variable { swap: None, cost: parcel_costs[extra - kit_masses.len()], mass: 0 },
+            None => {
+                let cost = parcel_costs.get(extra - kit_masses.len()).copied().unwrap_or(0);
+                Variable { swap: None, cost, mass: 0 }
+            }
         }),
         None => {
             let cost = ready.worths()[index].complete()?.1.minor() - of_swap[index];
@@ -349,7 +367,7 @@ pub(super) fn pins_against_a_row<'a>(ready: &Ready<'a>) -> Option<(Vec<usize>, O
         .map(|index| swaps[index].state == SwapState::Open && ready.worths()[index].complete().is_some())
         .collect();
     // A kit that is broken may make the pack lighter than its pieces say: what is made of the load is no clash by itself.
-    let of_jobs = rows_of_jobs(ready).into_iter().map(|(job, row)| (Some(job), row));
+    let of_jobs = rows_of_jobs(ready, false).into_iter().map(|(job, row)| (Some(job), row));
     rows_of_swaps(ready).into_iter().map(|row| (None, row)).chain(of_jobs).find_map(|(job, row)| {
         let mut left = row.clone();
         make_pinned(&mut left, &pinned, &alive);

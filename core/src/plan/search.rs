@@ -1,8 +1,9 @@
 //! The search: by labels, the frontier of each component, block by block, and the sum of the components; where sets are coupled too much
 //! for that, by questions ([`super::sweep`]).
 
-use super::ask::{Best, Questions};
+use super::ask::{Best, Least, NO_LIMIT, Questions};
 use super::blocks::{Component, components};
+use super::check::Checker;
 use super::frontier::Frontier;
 use super::labels::{Labels, bits};
 use super::ranking_alone::RankingAlone;
@@ -11,6 +12,7 @@ use super::stages::Stages;
 use super::sweep::sweep;
 use super::work::{Stopped, Work};
 use super::{Options, Ready};
+use crate::quantity::Money;
 use std::collections::HashSet;
 
 /// Steps that labels with conditions open may take: about a fifth of a second. Where they don't do, questions are quicker.
@@ -41,9 +43,27 @@ pub(super) fn frontier(
     }
 }
 
+/// What the cheapest allowed set costs, at any budget; `None` if no set is allowed.
+pub(super) fn cheapest(
+    ready: &Ready<'_>,
+    options: &Options,
+    should_stop: &dyn Fn() -> bool,
+) -> Result<Option<Money>, Stopped> {
+    let mut work = Work::new(options, should_stop);
+    let Some(model) = model(ready, &mut work) else { return Ok(None) };
+    let words = model.swaps.len().div_ceil(64);
+    let asked = Questions::new(&model, words).ask(Least::Cost, NO_LIMIT, None, &mut work.again());
+    match (asked.best, asked.bound) {
+        (best, None) => Ok(best.map(|best| Money::from_minor(best.cost + model.pinned_cost))),
+        (_, Some(_)) => Err(Stopped),
+    }
+}
+
 /// What the ranking alone buys, as the model has it: an allowed set within the budget, to begin with.
 fn by_ranking(ready: &Ready<'_>, alone: &RankingAlone, model: &Model, words: usize) -> Option<Best> {
     let swaps = alone.swaps.as_ref()?;
+    // It does not mind what is to be met.
+    Checker::new(ready).allowed(swaps).ok()?;
     let bought: HashSet<usize> = swaps.iter().copied().collect();
     let mut best = Best {
         cost: alone.net.minor() - model.pinned_cost,

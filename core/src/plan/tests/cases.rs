@@ -139,6 +139,8 @@ pub fn two_choices() -> Problem {
         hour_rate: Money::ZERO,
         heaviest_start: None,
         gas: HashMap::new(),
+        night: None,
+        meet: Vec::new(),
         terms: Terms::default(),
     }
 }

@@ -130,7 +130,7 @@ prop_compose! {
     ) -> Problem {
         Problem {
             currency: Currency::from_code("EUR").unwrap(),
-            lines, kits, swaps, require, gas,
+            lines, kits, swaps, require, gas, night: None, meet: Vec::new(),
             heaviest_start: heaviest.map(|grams| Mass::from_mg(grams * 1_000)),
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),

@@ -247,6 +247,11 @@ td.last {
 .last .narrow {
   display: none;
 }
+@media (pointer: coarse) {
+  tr {
+    height: 44px;
+  }
+}
 @media (max-width: 700px) {
   .wide,
   .source,

@@ -33,7 +33,9 @@ const all = computed(() => props.systems.flatMap((system) => system.things))
 // Columns that are hidden on a phone must not be spanned: they would take their width.
 const narrow = useMediaQuery('(max-width: 700px)')
 const columns = computed(() => (narrow.value ? 5 : 10))
-const THING = 33
+// As tall as its row is drawn: taller for a thumb.
+const isTouched = useMediaQuery('(pointer: coarse)')
+const thing = computed(() => (isTouched.value ? 44 : 33))
 const SYSTEM = 38
 const table = useTemplateRef<HTMLElement>('table')
 const top = ref(0)
@@ -43,7 +45,7 @@ onMounted(() => {
 const virtual = useWindowVirtualizer(
   computed(() => ({
     count: rows.value.length,
-    estimateSize: (at: number) => (rows.value[at] && 'system' in rows.value[at] ? SYSTEM : THING),
+    estimateSize: (at: number) => (rows.value[at] && 'system' in rows.value[at] ? SYSTEM : thing.value),
     overscan: 10,
     scrollMargin: top.value,
     getItemKey: (at: number) => {

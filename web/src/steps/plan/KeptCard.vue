@@ -26,6 +26,11 @@ async function save() {
   }
 }
 
+/** What is said under a plan's money: what is spent is of every plan. */
+const inAll = computed(() => {
+  const spent = props.answer.spent_minor
+  return spent ? `in all, ${units.moneyText(spent)} of it spent` : 'in all'
+})
 const isOpen = ref(false)
 const left = ref('now')
 const right = ref('')
@@ -107,11 +112,7 @@ const rows = computed(() => {
             </div>
             <div>
               <Figure v-bind="units.money(side.net + answer.spent_minor)" size="large" tone="money" />
-              <span class="muted"
-                >in all<template v-if="answer.spent_minor">
-                  , {{ units.moneyText(answer.spent_minor) }} of it spent</template
-                ></span
-              >
+              <span class="muted">{{ inAll }}</span>
             </div>
           </div>
           <AfterCautions v-if="afters[at]!.value" :after="afters[at]!.value!" :list="answer.list" />

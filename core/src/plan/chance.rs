@@ -1,0 +1,124 @@
+//! How likely a plan's base weight is at or under the target.
+//!
+//! Each thing errs by itself, all pieces of one by the same: with one chance in two evenly between the lightest that it may be and what is
+//! expected of it, else evenly between that and the heaviest. The distribution of their sum is held as a table of [`CELLS`] values, to which
+//! things are added one by one; between two values it is a straight line. Right within a hundredth.
+#![allow(
+    clippy::float_arithmetic,
+    clippy::as_conversions,
+    clippy::cast_precision_loss,
+    clippy::cast_possible_truncation,
+    reason = "a chance is told in tenths; no other figure comes of it"
+)]
+
+use super::Ready;
+use crate::gear::Known;
+use crate::list::{LineId, Place};
+use std::collections::HashMap;
+
+/// Values of the table.
+const CELLS: usize = 16_384;
+
+/// The chance that the base weight after a set is at or under the target; `None` if a carried weight is unknown.
+pub fn chance(ready: &Ready<'_>, set: &[usize]) -> Option<f64> {
+    let problem = ready.problem();
+    let mut carried: HashMap<&LineId, i64> =
+        problem.lines.iter().map(|line| (&line.id, i64::from(line.counts.carried))).collect();
+    let swaps = || set.iter().map(|&at| &problem.swaps[at]);
+    for removal in swaps().flat_map(|swap| &swap.remove).filter(|removal| removal.from == Place::Carried) {
+        carried.entry(&removal.line).and_modify(|left| *left -= i64::from(removal.qty));
+    }
+    let mut left = problem.target.mg();
+    let mut pieces = carried.clone();
+    for kit in &problem.kits {
+        let is_whole =
+            kit.parts.iter().all(|(line, qty)| pieces.get(line).is_some_and(|there| *there >= i64::from(*qty)));
+        if is_whole && !kit.parts.is_empty() {
+            left -= kit.weighed.mg();
+            for (line, qty) in &kit.parts {
+                pieces.entry(line).and_modify(|there| *there -= i64::from(*qty));
+            }
+        }
+    }
+    let lines = problem.lines.iter().filter(|line| carried[&line.id] > 0);
+    let lines = lines.map(|line| Some((line.weight?, pieces[&line.id])));
+    let added = swaps().flat_map(|swap| &swap.add).filter(|addition| addition.place == Place::Carried);
+    let added = added.map(|addition| Some((addition.weight?, i64::from(addition.qty))));
+    let things: Vec<(Known, i64)> = lines.chain(added).collect::<Option<_>>()?;
+    Some(at_most(&things, left))
+}
+
+/// The chance that so many pieces of each thing weigh together so much or less.
+fn at_most(things: &[(Known, i64)], mg: i64) -> f64 {
+    let lowest = |known: &Known| known.low().min(known.expected).mg();
+    let surely: i64 = things.iter().map(|(known, pieces)| lowest(known) * pieces).sum();
+    // Of each thing over its lowest: what is expected, and the two ends that lie evenly to both sides of it.
+    let errs = things.iter().map(|(known, pieces)| {
+        let over = |mass: i64| ((mass - lowest(known)) * pieces) as f64;
+        [over(known.low().mg()), over(known.expected.mg()), over(known.high().mg())]
+    });
+    let errs: Vec<[f64; 3]> = errs.filter(|ends| ends.iter().any(|end| *end > 0.0)).collect();
+    let widest: f64 = errs.iter().map(|ends| ends.iter().copied().fold(0.0, f64::max)).sum();
+    let left = (mg - surely) as f64;
+    if left < 0.0 || left >= widest {
+        return if left < 0.0 { 0.0 } else { 1.0 };
+    }
+    let cell = widest / (CELLS - 1) as f64;
+    let mut table = Table { under: vec![1.0; CELLS] };
+    let mut steps = 1.0;
+    for [low, expected, high] in errs {
+        let halves = [(low, expected), (expected, high)].map(|(from, to)| (from.min(to) / cell, from.max(to) / cell));
+        steps += if halves.iter().any(|(from, to)| from == to) { 1.0 } else { 0.0 };
+        table = table.plus(halves);
+    }
+    // What weighs just so much with a chance of its own is smeared over a cell each time it is moved by part of one.
+    table.at(left / cell + steps - 1.0)
+}
+
+/// The chance of being at or under so many cells.
+struct Table {
+    under: Vec<f64>,
+}
+
+impl Table {
+    fn at(&self, x: f64) -> f64 {
+        if x <= -1.0 {
+            return 0.0;
+        }
+        // Below nothing there is nothing; a step at nothing is a steep line.
+        let value = |at: i64| match usize::try_from(at) {
+            Ok(at) => self.under[at.min(CELLS - 1)],
+            Err(_) => 0.0,
+        };
+        let from = x.floor();
+        value(from as i64) + (x - from) * (value(from as i64 + 1) - value(from as i64))
+    }
+
+    /// With something more that lies evenly in one of two ranges.
+    fn plus(&self, halves: [(f64, f64); 2]) -> Table {
+        // What lies under the line from -1 on, up to each value.
+        let mut area = vec![0.0; CELLS + 1];
+        let mut before = 0.0;
+        for (at, under) in self.under.iter().enumerate() {
+            area[at + 1] = area[at] + (before + under) / 2.0;
+            before = *under;
+        }
+        let area_to = |x: f64| {
+            if x <= -1.0 {
+                return 0.0;
+            }
+            let last = (CELLS - 1) as f64;
+            if x >= last {
+                return area[CELLS] + (x - last) * self.under[CELLS - 1];
+            }
+            let from = x.floor();
+            let start = area[(from as i64 + 1).max(0) as usize];
+            start + (x - from) * (self.at(from) + self.at(x)) / 2.0
+        };
+        let of_half = |x: f64, (from, to): (f64, f64)| {
+            if to - from < 1e-9 { self.at(x - from) } else { (area_to(x - from) - area_to(x - to)) / (to - from) }
+        };
+        let under = (0..CELLS).map(|at| halves.iter().map(|half| of_half(at as f64, *half)).sum::<f64>() / 2.0);
+        Table { under: under.collect() }
+    }
+}
