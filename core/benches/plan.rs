@@ -118,7 +118,6 @@ fn problem(things: usize, swaps: usize, coupled: bool, seed: u64) -> Problem {
         heaviest_start: None,
         gas: HashMap::new(),
         night: None,
-        meet: Vec::new(),
         terms: Terms::default(),
     }
 }

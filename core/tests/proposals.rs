@@ -149,7 +149,7 @@ fn what_was_never_used_stays_home_unless_it_is_needed_or_was_missed() {
 
 #[test]
 fn a_list_too_long_to_be_looked_through_has_its_heaviest_looked_at() {
-    let name = |at: i64| format!("tool {at}");
+    let name = |at: i64| format!("knife {at}");
     let things: Vec<Thing> = (0..5_000).map(|at| thing(&name(at), 10 + at, 1, "", &[("cutting", 1)])).collect();
     let shelf: Vec<Thing> = (0..5_000).map(|at| thing(&name(at), 9, 1, "", &[("cutting", 1), ("pot", 1)])).collect();
     let own: Vec<usize> = (0..things.len()).collect();

@@ -8,7 +8,7 @@ use crate::list::Thing;
 /// The tag of an underquilt.
 pub(crate) const UNDERQUILT: &str = "underquilt";
 /// The tag of a hammock.
-pub(super) const HAMMOCK: &str = "hammock";
+pub(crate) const HAMMOCK: &str = "hammock";
 
 /// Whether a hammock and an underquilt come along, so that no pad is asked for.
 pub(super) fn hangs(situation: &Situation<'_>) -> bool {

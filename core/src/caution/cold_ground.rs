@@ -10,7 +10,7 @@ const JOB: &str = "ground_insulation";
 const POINTS: [(i64, i64); 7] = [(150, 10), (100, 15), (50, 25), (0, 35), (-70, 45), (-150, 55), (-250, 65)];
 
 /// Tenths of R that a low asks of somebody with an offset, rounded up.
-fn asked(low: i64, offset: i64) -> i64 {
+pub(crate) fn asked(low: i64, offset: i64) -> i64 {
     let at = low - offset;
     let [(warmest, least), .., (_, most)] = POINTS;
     if at >= warmest {

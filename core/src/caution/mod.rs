@@ -22,13 +22,14 @@ mod water_treatment;
 #[cfg(test)]
 mod tests;
 
-pub(crate) use cold_back::UNDERQUILT;
 pub use reminders::{Behind, reminders};
 
 use crate::gear::{Job, Jobs};
 use crate::list::{Place, Thing, balance, count_jobs};
 use crate::quantity::Mass;
 use crate::trip::{Days, Held, Supplies, Trip, day_by_day};
+pub(crate) use cold_back::{HAMMOCK, UNDERQUILT};
+pub(crate) use cold_ground::asked as ground_asked;
 use serde::Serialize;
 
 /// Declares the cautions once: variant, key, the measure of its figures, and where its rule comes from.

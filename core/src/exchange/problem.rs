@@ -1,7 +1,7 @@
 //! Reading `kevyt-problem/1`, `/2` and `/3`.
 
 use super::path_of;
-use crate::gear::{Band, Counting, Job, Jobs, Known, Rating, Tags};
+use crate::gear::{Band, Counting, Jobs, Known, Rating, Tags};
 use crate::limits;
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
 use crate::plan::{Hung, Meet, Night, Problem, ProblemError, Purse, Terms, Warmth};
@@ -209,7 +209,6 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         heaviest_start: file.heaviest_start_mg.map(Mass::from_mg),
         gas: HashMap::new(),
         night,
-        meet,
         target: Mass::from_mg(file.target_mg),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
@@ -218,6 +217,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
             rank_by: file.rank_by.unwrap_or_default(),
             purse: file.money.map(Purse::from),
             selling: Selling::default(),
+            meet,
         },
     };
     Ok((problem.counted(file.counting.unwrap_or_default()), version))
@@ -309,17 +309,12 @@ fn read_night(file: &ProblemFile) -> Option<Night> {
         ground: sleep.ground_tenth_r,
         lines: lines.filter(|(_, warmth)| *warmth != Warmth::default()).collect(),
         additions: additions.filter(|(_, warmth)| *warmth != Warmth::default()).collect(),
+        beside: Vec::new(),
     })
 }
 
 fn read_meet(at: usize, meet: &str) -> Result<Meet, ProblemError> {
-    match meet {
-        "warmth" => Ok(Meet::Warmth),
-        "ground" => Ok(Meet::Ground),
-        job => Job::new(job)
-            .map(Meet::Job)
-            .ok_or_else(|| wrong(&format!("meet[{at}]"), "warmth, ground or the name of a job", job)),
-    }
+    Meet::new(meet).ok_or_else(|| wrong(&format!("meet[{at}]"), "warmth, ground or the name of a job", meet))
 }
 
 /// No line is in two kits.

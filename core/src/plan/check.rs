@@ -143,7 +143,7 @@ impl<'r, 'a> Checker<'r, 'a> {
             let is_load = has_load && job.as_str() == load::JOB;
             !is_load && !job_numbers.contains_key(job) && spare.get(job).copied().unwrap_or(0) < 0
         };
-        let unmet = problem.meet.iter().position(is_unmet);
+        let unmet = problem.terms.meet.iter().position(is_unmet);
         let units = problem.lines.iter().map(|line| line.unit().unwrap_or_default().times(line.counts.carried));
         let (mut parts, mut part_numbers) = (Vec::new(), HashMap::new());
         let mut part = |line: &'a LineId| {
@@ -263,7 +263,7 @@ impl<'r, 'a> Checker<'r, 'a> {
             if !night.is_no_worse(nights.today) {
                 return Err(Broken::Night);
             }
-            if let Some(at) = self.ready.problem().meet.iter().position(|meet| !night.meets(meet)) {
+            if let Some(at) = self.ready.problem().terms.meet.iter().position(|meet| !night.meets(meet)) {
                 return Err(Broken::Unmet(at));
             }
         }

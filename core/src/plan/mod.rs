@@ -34,7 +34,7 @@ pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
 pub use keeps::keeps;
 pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};
-pub use night::{Hung, Meet, Night, Warmth};
+pub use night::{Hung, Meet, Night, Warmth, shorts};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
@@ -74,7 +74,7 @@ pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> boo
     let frontier = search::frontier(ready, &ranking_alone, options, should_stop);
     check::frontier(ready, &frontier).map_err(Fault)?;
     let mut frontier = frontier;
-    if !problem.meet.is_empty() && frontier.lightest_within(problem.budget).is_none() {
+    if !problem.terms.meet.is_empty() && frontier.lightest_within(problem.budget).is_none() {
         frontier.without_meet = without_meet(problem, &frontier, options, should_stop);
     }
     let plan = plan_for(ready, &frontier, problem.target, problem.budget);
@@ -89,10 +89,10 @@ fn without_meet(
     should_stop: &dyn Fn() -> bool,
 ) -> Option<WithoutMeet> {
     let cheapest = |meet: Vec<Meet>| {
-        let asked = Problem { meet, ..problem.clone() };
+        let asked = Problem { terms: Terms { meet, ..problem.terms.clone() }, ..problem.clone() };
         search::cheapest(&Ready::new(&asked).ok()?, options, should_stop).ok()
     };
-    let all: BTreeSet<&Meet> = problem.meet.iter().collect();
+    let all: BTreeSet<&Meet> = problem.terms.meet.iter().collect();
     let mut unmet = Vec::new();
     if frontier.points().is_empty() {
         for meet in &all {

@@ -19,11 +19,14 @@
 //! it; of several, *there* is a choice too, no more than the pieces that are left, and for the last row no less than a share of them.
 
 use super::Ready;
-use super::rows::{Row, row};
-use crate::gear::{Job, Rating};
-use crate::list::{LineId, Place};
+use super::rows::{Row, balance, row};
+use crate::caution::{HAMMOCK, Sleeper, UNDERQUILT, ground_asked};
+use crate::gear::{Facts, Job, Jobs, Rating};
+use crate::list::{Carrier, LineId, Place, Thing as ListThing};
 use crate::swap::{Swap, SwapId};
-use std::collections::{BTreeMap, HashMap};
+use crate::trip::Trip;
+use serde::{Deserialize, Serialize};
+use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 /// The pads' job, in tenths of R.
 const GROUND: &str = "ground_insulation";
@@ -61,10 +64,57 @@ pub struct Night {
     pub lines: HashMap<LineId, Warmth>,
     /// What things that swaps put on are to it: by swap and position.
     pub additions: HashMap<(SwapId, usize), Warmth>,
+    /// What is there whatever is planned, since another carries it for all, and the job of all its pieces as pads.
+    pub beside: Vec<(Warmth, i64)>,
+}
+
+impl Warmth {
+    /// What a thing on a list is to the night.
+    pub fn of(thing: &ListThing) -> Warmth {
+        let hung = [(HAMMOCK, Hung::Hammock), (UNDERQUILT, Hung::Underquilt)];
+        Warmth {
+            rating: thing.facts.rating,
+            adds: thing.facts.warms.unwrap_or(0),
+            hung: hung.into_iter().find(|(tag, _)| thing.has(tag)).map(|(_, hung)| hung),
+        }
+    }
+}
+
+impl Night {
+    /// The night of a trip for one of those who walk it; `None` where nobody sleeps out. What swaps put on is to be added.
+    pub fn of_trip(trip: &Trip, sleeper: Sleeper, things: &[ListThing], walker: usize) -> Option<Night> {
+        if trip.days < 2 {
+            return None;
+        }
+        let own = things.iter().filter(|thing| thing.carrier.walker() == walker);
+        let others = things.iter().filter(|thing| thing.carrier.walker() != walker);
+        let there = |thing: &ListThing| i64::from(thing.line.counts.carried) + i64::from(thing.line.counts.worn);
+        let shared = others.filter(|thing| matches!(thing.carrier, Carrier::Shared(_)) && there(thing) > 0);
+        Some(Night {
+            low: trip.low_tenth_c,
+            offset: sleeper.offset,
+            ground: ground_asked(trip.low_tenth_c, sleeper.offset),
+            lines: own.map(|thing| (thing.line.id.clone(), Warmth::of(thing))).collect(),
+            additions: HashMap::new(),
+            beside: shared.map(|thing| (Warmth::of(thing), thing.provides(GROUND) * there(thing))).collect(),
+        })
+    }
+
+    /// What a swap puts on is to the night what its own facts say; it hangs where all that it replaces does.
+    pub fn add(&mut self, swap: &Swap, facts: &[Facts]) {
+        let hung = |line: &LineId| self.lines.get(line).and_then(|warmth| warmth.hung);
+        let mut replaced = swap.remove.iter().map(|removal| hung(&removal.line));
+        let first = replaced.next().flatten().filter(|first| replaced.all(|other| other == Some(*first)));
+        for (at, facts) in facts.iter().enumerate() {
+            let warmth = Warmth { rating: facts.rating, adds: facts.warms.unwrap_or(0), hung: first };
+            self.additions.insert((swap.id.clone(), at), warmth);
+        }
+    }
 }
 
 /// What a plan must leave nothing short of.
-#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord)]
+#[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[serde(try_from = "String", into = "String")]
 pub enum Meet {
     /// The bed is as warm as the low asks.
     Warmth,
@@ -75,6 +125,15 @@ pub enum Meet {
 }
 
 impl Meet {
+    /// By its key: `warmth`, `ground`, or that of a job.
+    pub fn new(key: &str) -> Option<Meet> {
+        match key {
+            "warmth" => Some(Meet::Warmth),
+            "ground" => Some(Meet::Ground),
+            job => Job::new(job).map(Meet::Job),
+        }
+    }
+
     /// As the problem file has it.
     pub fn key(&self) -> &str {
         match self {
@@ -83,6 +142,36 @@ impl Meet {
             Meet::Job(job) => job.as_str(),
         }
     }
+}
+
+impl From<Meet> for String {
+    fn from(meet: Meet) -> String {
+        meet.key().to_owned()
+    }
+}
+
+impl TryFrom<String> for Meet {
+    type Error = String;
+
+    fn try_from(key: String) -> Result<Meet, String> {
+        Meet::new(&key).ok_or_else(|| format!("\"{key}\" is not warmth, ground or the key of a job"))
+    }
+}
+
+/// What is short on the list as it stands, and by how much: warmth in tenths of a degree, `None` without a rated bed; the ground in tenths of R,
+/// or of a degree under a hammock; jobs in their unit.
+pub fn shorts(ready: &Ready<'_>) -> Vec<(Meet, Option<i64>)> {
+    let today = Nights::new(ready).map(|nights| nights.today);
+    let warmth = today.map(|today| (Meet::Warmth, today.cold));
+    let ground = today.map(|today| match today.floor {
+        Floor::Ground(short) => (Meet::Ground, Some(short)),
+        Floor::Back(short) => (Meet::Ground, short),
+    });
+    let problem = ready.problem();
+    let asked = problem.lines.iter().flat_map(|line| line.needs.keys()).chain(problem.require.keys());
+    let jobs: BTreeSet<&Job> = asked.collect();
+    let jobs = jobs.into_iter().map(|job| (Meet::Job(job.clone()), Some(-balance(ready, job))));
+    warmth.into_iter().chain(ground).chain(jobs).filter(|(_, short)| short.is_none_or(|short| short > 0)).collect()
 }
 
 /// What is between the back and the ground, and how far it falls short of what the low asks.
@@ -165,9 +254,8 @@ impl<'r> Nights<'r> {
     pub fn new(ready: &Ready<'r>) -> Option<Nights<'r>> {
         let problem = ready.problem();
         let night = problem.night.as_ref()?;
-        let ground_of = |provides: &crate::gear::Jobs| {
-            provides.iter().find(|(job, _)| job.as_str() == GROUND).map_or(0, |(_, tenths)| *tenths)
-        };
+        let ground_of =
+            |provides: &Jobs| provides.iter().find(|(job, _)| job.as_str() == GROUND).map_or(0, |(_, tenths)| *tenths);
         let mut things = Vec::new();
         let mut of_line: HashMap<&LineId, usize> = HashMap::new();
         for line in &problem.lines {
@@ -178,6 +266,12 @@ impl<'r> Nights<'r> {
                 things.push(Thing { warmth, ground, pieces, change: BTreeMap::new() });
             }
         }
+        things.extend(night.beside.iter().map(|&(warmth, ground)| Thing {
+            warmth,
+            ground,
+            pieces: 1,
+            change: BTreeMap::new(),
+        }));
         for (index, swap) in problem.swaps.iter().enumerate() {
             for removal in swap.remove.iter().filter(|removal| is_there(removal.from)) {
                 if let Some(&at) = of_line.get(&removal.line) {
@@ -241,7 +335,7 @@ fn added<'s>(
     night: &'s Night,
     index: usize,
     swap: &'s Swap,
-    ground_of: impl Fn(&crate::gear::Jobs) -> i64 + 's,
+    ground_of: impl Fn(&Jobs) -> i64 + 's,
 ) -> impl Iterator<Item = Thing> + 's {
     swap.add.iter().enumerate().filter(|(_, addition)| is_there(addition.place)).filter_map(move |(at, addition)| {
         let warmth = night.additions.get(&(swap.id.clone(), at)).copied().unwrap_or_default();

@@ -93,7 +93,7 @@ pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget:
             Some(WithoutMeet { cheapest: Some(_), unmet }) => {
                 return no_plan(Outcome::Unmet { unmet: unmet.clone() });
             }
-            None if !ready.problem().meet.is_empty() => return no_plan(Outcome::Unresolved),
+            None if !ready.problem().terms.meet.is_empty() => return no_plan(Outcome::Unresolved),
             _ => {}
         }
         let (pins, job) = clashing(ready, &pinned);
@@ -108,7 +108,7 @@ pub(super) fn read(ready: &Ready<'_>, frontier: &Frontier, target: Mass, budget:
             Some(without) if without.cheapest.is_some_and(|cheapest| cheapest <= budget) => {
                 return no_plan(Outcome::TooDear { more: first.net - budget });
             }
-            None if !ready.problem().meet.is_empty() => return no_plan(Outcome::Unresolved),
+            None if !ready.problem().terms.meet.is_empty() => return no_plan(Outcome::Unresolved),
             Some(without) => without.cheapest.unwrap_or(first.net),
             None => first.net,
         };

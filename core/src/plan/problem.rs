@@ -30,8 +30,6 @@ pub struct Problem {
     pub gas: HashMap<LineId, Mass>,
     /// The night to get through; none if none is asked about.
     pub night: Option<Night>,
-    /// What a plan must leave nothing short of.
-    pub meet: Vec<Meet>,
     /// The base weight to reach.
     pub target: Mass,
     /// The most money to spend.
@@ -43,7 +41,7 @@ pub struct Problem {
 }
 
 /// How a plan is asked for, beside target and budget.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
 #[serde(default)]
 pub struct Terms {
     /// Which figure of each weight counts. In a [`Problem`] lines and additions are counted so already ([`Problem::counted`]).
@@ -54,6 +52,9 @@ pub struct Terms {
     pub purse: Option<Purse>,
     /// What selling takes. In a [`Problem`] it is taken off each resale already.
     pub selling: Selling,
+    /// What a plan must leave nothing short of, each once. In a [`Problem`] it is what of it is asked about.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    pub meet: Vec<Meet>,
 }
 
 /// Money that comes in month by month.
@@ -191,7 +192,7 @@ impl<'a> Ready<'a> {
 
     /// The jobs of which a plan must leave nothing short.
     pub(super) fn jobs_to_meet(&self) -> impl Iterator<Item = &'a Job> {
-        self.problem.meet.iter().filter_map(|meet| match meet {
+        self.problem.terms.meet.iter().filter_map(|meet| match meet {
             Meet::Job(job) => Some(job),
             Meet::Warmth | Meet::Ground => None,
         })
@@ -244,13 +245,13 @@ fn index_swaps(problem: &Problem) -> Result<HashMap<&SwapId, usize>, ProblemErro
 }
 
 fn check_night(problem: &Problem) -> Result<(), ProblemError> {
-    at_most("meet", problem.meet.len(), limits::JOBS)?;
+    at_most("meet", problem.terms.meet.len(), limits::JOBS)?;
     let asks_night = |meet: &Meet| matches!(meet, Meet::Warmth | Meet::Ground);
     let Some(night) = &problem.night else {
-        return match problem.meet.iter().position(asks_night) {
+        return match problem.terms.meet.iter().position(asks_night) {
             Some(at) => {
                 let expected = "names of jobs: without sleep there is no night to be warm in";
-                Err(error(format!("meet[{at}]"), expected, problem.meet[at].key()))
+                Err(error(format!("meet[{at}]"), expected, problem.terms.meet[at].key()))
             }
             None => Ok(()),
         };

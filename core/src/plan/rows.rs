@@ -264,7 +264,7 @@ pub(super) fn row(slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) -> 
 }
 
 /// Σ provided − Σ needed − required of a job, over the list as it stands.
-fn balance(ready: &Ready<'_>, job: &Job) -> i64 {
+pub(super) fn balance(ready: &Ready<'_>, job: &Job) -> i64 {
     let problem = ready.problem();
     let of_lines: i64 = problem
         .lines
@@ -313,7 +313,8 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
     let Shared { costs: parcel_costs, rows: parcel_rows, of_swap } = parcels;
     pinned_cost -= pinned.iter().map(|&index| of_swap[index]).sum::<i64>();
     let first = problem.swaps.len() + kit_masses.len() + parcel_costs.len();
-    let (of_night, night_rows) = Nights::new(ready).map_or((0, Vec::new()), |nights| nights.rows(first, &problem.meet));
+    let (of_night, night_rows) =
+        Nights::new(ready).map_or((0, Vec::new()), |nights| nights.rows(first, &problem.terms.meet));
     alive.resize(first + of_night, true);
     let mut rows = all_rows(ready, true);
     rows.extend(night_rows);

@@ -1,7 +1,7 @@
 //! Proposals of Kevyt's own: what a list could do without, or with something lighter that is at home. Nothing that safety or medicine needs is
 //! ever proposed.
 
-use crate::gear::{Facts, Job, Jobs, Tags, known_job};
+use crate::gear::{Facts, Job, Jobs, Spare, Tags, known_job, spare};
 use crate::list::{GAS_CAN, LineId, Place, Thing, WholeKit, balance};
 use crate::quantity::Mass;
 use crate::steps::Steps;
@@ -12,7 +12,7 @@ use std::collections::{BTreeSet, HashMap};
 pub enum Why {
     /// It was carried on so many trips and never used.
     NeverUsed(usize),
-    /// One piece can stay home: these things do its jobs (positions; its own other pieces among them).
+    /// One piece can stay home: these things of its kind do its jobs (positions; its own other pieces among them).
     DoneByOthers(Vec<usize>),
     /// Something lighter does the same, and is at home (position on the shelf).
     LighterAtHome(usize),
@@ -73,6 +73,7 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
     let lacking = |job: &str| balance.get(job).copied().unwrap_or_default();
     let contents = |thing: &Thing| thing.facts.contents.unwrap_or_default();
     let held: Mass = things.iter().map(|thing| contents(thing).times(thing.line.counts.packed())).sum();
+    let kinds: Vec<Option<Spare>> = things.iter().map(|thing| spare(&thing.line.name)).collect();
     let mut found = Vec::new();
     let mut carried: Vec<usize> =
         own.iter().copied().filter(|&at| things[at].line.counts.carried > 0 && is_free(&things[at])).collect();
@@ -87,15 +88,19 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
         let Learnt { never_used, is_missed } = learnt.get(at).copied().unwrap_or_default();
         let carried = thing.line.counts.carried;
         let leaves = |(job, amount): (&Job, &i64)| lacking(job.as_str()) + amount * i64::from(carried) <= 0;
-        if let Some(trips) = never_used.filter(|_| provides.iter().all(leaves)) {
+        // Only what is known to be dispensable, not what isn't known to be needed.
+        let kind = kinds[at];
+        if let Some(trips) = never_used.filter(|_| kind.is_some() && provides.iter().all(leaves)) {
             let saving = unit.times(carried);
             found.push(Proposal { thing: at, why: Why::NeverUsed(trips), saving });
             continue;
         }
+        // One too many of its own kind; a tent pole is no walking pole.
         let others: BTreeSet<usize> = (0..things.len())
             .filter(|&other| {
                 let pieces = things[other].line.counts.at_work() - i64::from(other == at);
-                pieces > 0 && provides.keys().any(|job| things[other].provides(job.as_str()) > 0)
+                let does = || provides.keys().any(|job| things[other].provides(job.as_str()) > 0);
+                pieces > 0 && kind.is_some() && does() && kinds[other] == kind
             })
             .collect();
         let is_done = |job: &str| others.iter().any(|other| things[*other].provides(job) > 0);
@@ -153,8 +158,14 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
 /// is in it.
 const NOT_PROPOSED: [&str; 6] = ["warm_layer", "warm_hat", "gloves", "repair", "room", "load"];
 
-/// Whether nothing about a thing of these jobs is a matter of safety or medicine, or of warmth: all else may be proposed for leaving out.
-pub fn may_be_left_out(provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
+/// Whether it may be proposed to leave out a thing of this name: it is known to be dispensable, and nothing about it is a matter of safety
+/// or medicine, or of warmth.
+pub fn may_be_left_out(name: &str, provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
+    spare(name).is_some() && is_no_matter_of_safety(provides, tags, facts)
+}
+
+/// Whether nothing about a thing is a matter of safety or medicine, or of warmth.
+fn is_no_matter_of_safety(provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
     let is_kept = |job: &Job| known_job(job).is_some_and(|known| known.safety) || NOT_PROPOSED.contains(&job.as_str());
     !provides.keys().any(is_kept)
         && !tags.has("medical")
@@ -164,7 +175,7 @@ pub fn may_be_left_out(provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
 }
 
 fn is_free(thing: &Thing) -> bool {
-    may_be_left_out(&thing.line.provides, &thing.line.tags, &thing.facts)
+    is_no_matter_of_safety(&thing.line.provides, &thing.line.tags, &thing.facts)
 }
 
 /// Of things that do each other's jobs the heaviest alone: with it gone, the other is needed.

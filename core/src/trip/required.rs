@@ -91,7 +91,8 @@ fn defaults(trip: &Trip) -> Vec<(&'static str, i64, Why)> {
     let nights = trip.days > 1;
     when(nights, "shelter", Why::Nights);
     when(nights, "sleep_insulation", Why::Nights);
-    when(trip.rain, "rain_shell", Why::Rain);
+    // It may rain on any night out, whatever is expected.
+    when(nights || trip.rain, "rain_shell", if trip.rain { Why::Rain } else { Why::Nights });
     when(trip.insects, "insect_net", Why::Insects);
     when(trip.low_tenth_c <= 100, "warm_layer", Why::Cold);
     when(trip.low_tenth_c <= 0, "gloves", Why::Freezing);

@@ -118,6 +118,8 @@ pub struct ListIn {
     #[schema(value_type = Option<PurseIn>)]
     purse: Patch<PurseIn>,
     selling: Option<SellingIn>,
+    /// What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs; an empty list for nothing.
+    meet: Option<Vec<String>>,
     archived: Option<bool>,
 }
 
@@ -316,6 +318,7 @@ fn change_of(body: ListIn) -> ListChange {
                 Patch::Set(purse) => Patch::Set(purse.into()),
             },
             selling: body.selling.map(Into::into).unwrap_or_default(),
+            meet: body.meet,
         },
         archived: body.archived,
     }

@@ -51,6 +51,19 @@ pub struct PlanOut {
     /// Counted up by whatever is written in the account: near misses of the same revision are of this plan.
     revision: i64,
     ranking_alone: Option<AloneOut>,
+    /// What is short on the list as it stands, each to be met by the plan if that is asked for.
+    short: Vec<ShortOut>,
+}
+
+/// Something that is short.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Short)]
+pub struct ShortOut {
+    /// `warmth`, `ground`, or the key of a job.
+    meet: String,
+    /// By how much: warmth in tenths of a degree Celsius, ground in tenths of R (in a hammock of a degree), a job in its unit. Null where no bed, or
+    /// no underquilt, is rated.
+    short: Option<i64>,
 }
 
 /// A kit that counts as it was weighed together.
@@ -138,6 +151,8 @@ pub struct ChosenOut {
     least_minor: Option<i64>,
     /// Pins clash over a job: the one of which less would be left than today.
     lost_job: Option<String>,
+    /// Unmet: what of that which is to be met no set meets even alone, or else all of it.
+    unmet: Vec<String>,
     /// Not proved: how much lighter the best may be.
     gap_mg: Option<i64>,
     gap_minor: Option<i64>,
@@ -247,6 +262,8 @@ pub enum OutcomeWord {
     OverBudget,
     OutOfReach,
     PinsClash,
+    Unmet,
+    TooDear,
     Unresolved,
 }
 
@@ -304,6 +321,7 @@ impl PlanOut {
                 base_mg: alone.base.mg(),
                 met: alone.met,
             }),
+            short: planned.short.into_iter().map(|(meet, short)| ShortOut { meet: meet.into(), short }).collect(),
             plan: ChosenOut::new(planned.plan, &planned.bases, &planned.clears, &planned.months),
             list: planned.list.into(),
         }
@@ -374,7 +392,7 @@ impl ChosenOut {
         };
         let soonest = bought.into_iter().flatten().map(|&(swap, month)| BoughtOut { swap, month });
         let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
-        let mut lost_job = None;
+        let (mut lost_job, mut unmet) = (None, Vec::new());
         let outcome = match plan.outcome {
             Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
             Outcome::TargetMet => OutcomeWord::TargetMet,
@@ -391,6 +409,14 @@ impl ChosenOut {
                 pins = clashing;
                 least_minor = least.map(Money::minor);
                 OutcomeWord::PinsClash
+            }
+            Outcome::Unmet { unmet: all } => {
+                unmet = all.into_iter().map(String::from).collect();
+                OutcomeWord::Unmet
+            }
+            Outcome::TooDear { more } => {
+                more_minor = Some(more.minor());
+                OutcomeWord::TooDear
             }
             Outcome::Unresolved => OutcomeWord::Unresolved,
         };
@@ -410,6 +436,7 @@ impl ChosenOut {
             pins,
             least_minor,
             lost_job,
+            unmet,
             gap_mg: plan.gap.map(|gap| gap.mass.mg()),
             gap_minor: plan.gap.map(|gap| gap.money.minor()),
         }

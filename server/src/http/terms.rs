@@ -51,6 +51,8 @@ pub struct TermsOut {
     pub(super) purse: Option<PurseOut>,
     /// What selling takes off each resale.
     pub(super) selling: SellingOut,
+    /// What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs.
+    pub(super) meet: Vec<String>,
 }
 
 /// What selling takes.
@@ -82,6 +84,12 @@ impl From<Terms> for TermsOut {
             spent_then_minor: purse.spent_then.map(Money::minor),
         });
         let selling = SellingOut { fee_tenths: terms.selling.fee_tenths, postage_minor: terms.selling.postage.minor() };
-        TermsOut { counting: terms.counting, rank_by: terms.rank_by, purse, selling }
+        TermsOut {
+            counting: terms.counting,
+            rank_by: terms.rank_by,
+            purse,
+            selling,
+            meet: terms.meet.into_iter().map(String::from).collect(),
+        }
     }
 }

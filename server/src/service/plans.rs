@@ -11,13 +11,13 @@ use crate::store::lists::{self, PackList, StoredList};
 use crate::store::swaps::Done;
 use crate::store::{swaps, walkers};
 use diesel::MysqlConnection;
-use kevyt_core::gear::{Counting, Makers, Weighing};
+use kevyt_core::gear::{Counting, Facts, Job, Jobs, Makers, Weighing};
 use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn, clears, near_misses,
-    price_at, solve, told,
+    Answer, BuyingOrder, Keeps, Meet, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn, clears,
+    near_misses, price_at, shorts, solve, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -70,6 +70,8 @@ pub struct Planned {
     pub plan: Plan,
     /// The base weight after each swap of the plan.
     pub bases: Vec<Mass>,
+    /// What is short on the list as it stands, and by how much.
+    pub short: Vec<(Meet, Option<i64>)>,
     /// By how much the plan clears the target, counted each way.
     pub clears: Vec<(Counting, Mass)>,
     /// In which month each swap of the plan is bought, in their order, and with all of them bought as soon as can be; `None` where no
@@ -159,6 +161,7 @@ impl Services {
             _ => Months::default(),
         };
         let planned = Planned {
+            short: shorts(&ready),
             clears,
             months,
             spent: spent(&done),
@@ -226,21 +229,50 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
     let heaviest = list.trip.as_ref().map(|trip| day_by_day(laid.of(laid.me), trip, &Supplies::of(trip)).heaviest);
     let in_can = |thing: &Thing| Some((thing.line.id.clone(), thing.facts.contents?));
     let gas = laid.things.iter().filter_map(in_can).collect();
-    let (lines, require) = lines_of(laid.things, laid.me, required(list.trip.as_ref(), &list.requires));
+    let core_swaps = core_swaps(swaps, &laid.makers);
+    let sleeper = caller.settings.sleeper();
+    let mut night = list.trip.as_ref().and_then(|trip| Night::of_trip(trip, sleeper, &laid.things, laid.me));
+    if let Some(night) = &mut night {
+        for (full, swap) in swaps.iter().zip(&core_swaps) {
+            let facts: Vec<Facts> = full.candidates.iter().map(|candidate| candidate.value.facts).collect();
+            night.add(swap, &facts);
+        }
+    }
+    let (lines, require) = lines_of(laid.things, laid.me, planned_for(list));
+    // Where nobody sleeps out there is no night to be warm in.
+    let has_night = night.is_some();
+    let is_asked = |meet: &Meet| has_night || matches!(meet, Meet::Job(_));
+    let terms = Terms {
+        purse: list.terms.purse.map(|purse| purse.left(spent)),
+        meet: list.terms.meet.iter().filter(|meet| is_asked(meet)).cloned().collect(),
+        ..list.terms.clone()
+    };
     let problem = Problem {
+        night,
         currency: caller.preferences.currency,
         lines,
         kits: laid.kits,
-        swaps: core_swaps(swaps, &laid.makers),
+        swaps: core_swaps,
         require,
         heaviest_start: heaviest,
         gas,
         target: list.target.as_ref().map_or(Mass::ZERO, |(mass, _)| *mass),
         budget: list.budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO)),
         hour_rate: list.hour_rate,
-        terms: Terms { purse: list.terms.purse.map(|purse| purse.left(spent)), ..list.terms },
+        terms,
     };
     problem.counted(list.terms.counting)
+}
+
+/// What a plan may take nothing of: what the trip requires, and the water that it has to be carried in.
+pub(super) fn planned_for(list: &PackList) -> Jobs {
+    let mut require = required(list.trip.as_ref(), &list.requires);
+    let water = list.trip.as_ref().map_or(0, |trip| Supplies::of(trip).water_ml);
+    if let Some(job) = Job::new("water_carried").filter(|_| water > 0) {
+        let asked = require.entry(job).or_default();
+        *asked = water.max(*asked);
+    }
+    require
 }
 
 /// Swaps as core knows them; an exclusion of what can't be made anyway is none.

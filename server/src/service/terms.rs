@@ -4,9 +4,10 @@ use super::fields::{Patch, amount, tenths};
 use super::{InField, ServiceError};
 use kevyt_core::gear::Counting;
 use kevyt_core::limits;
-use kevyt_core::plan::{Purse, Terms};
+use kevyt_core::plan::{Meet, Purse, Terms};
 use kevyt_core::quantity::{Currency, Money};
 use kevyt_core::swap::RankBy;
+use std::collections::BTreeSet;
 
 /// A change of how a plan is asked for, as typed. What is left out of a part of it stays.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
@@ -19,6 +20,8 @@ pub struct TermsChange {
     pub purse: Patch<PurseChange>,
     /// What selling takes.
     pub selling: SellingChange,
+    /// What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs.
+    pub meet: Option<Vec<String>>,
 }
 
 /// A change of the money that comes in.
@@ -43,11 +46,12 @@ pub struct SellingChange {
 
 impl TermsChange {
     /// What of it is changed, in words.
-    pub(super) fn fields(&self) -> [(&'static str, bool); 4] {
+    pub(super) fn fields(&self) -> [(&'static str, bool); 5] {
         [
             ("what its plan counts on", self.counting.is_some()),
             ("what ranks", self.rank_by.is_some()),
             ("money a month", self.purse != Patch::Keep),
+            ("what its plan also meets", self.meet.is_some()),
             ("what selling takes", self.selling != SellingChange::default()),
         ]
     }
@@ -61,6 +65,14 @@ impl TermsChange {
             Patch::Clear => terms.purse = None,
             Patch::Set(change) => terms.purse = Some(change.of(terms.purse, currency, spent)?),
         }
+        if let Some(keys) = &self.meet {
+            terms.meet = keys.iter().map(|key| meet(key)).collect::<Result<BTreeSet<_>, _>>()?.into_iter().collect();
+            if terms.meet.len() > limits::JOBS {
+                let detail =
+                    format!("{} are too many to meet at once. Name at most {}.", terms.meet.len(), limits::JOBS);
+                return Err(ServiceError::invalid("meet", "too_many", detail));
+            }
+        }
         if let Some(typed) = &self.selling.fee {
             terms.selling.fee_tenths = fee_tenths(typed)?;
         }
@@ -69,6 +81,13 @@ impl TermsChange {
         }
         Ok(())
     }
+}
+
+fn meet(key: &str) -> Result<Meet, ServiceError> {
+    Meet::new(key).ok_or_else(|| {
+        let detail = format!("\"{key}\" can't be met. Name warmth, ground, or the key of a job.");
+        ServiceError::invalid("meet", "unknown", detail)
+    })
 }
 
 impl PurseChange {

@@ -1685,6 +1685,8 @@ export interface components {
             soonest_proved: boolean;
             /** @description In buying order; null if there is no plan. */
             swaps?: number[] | null;
+            /** @description Unmet: what of that which is to be met no set meets even alone, or else all of it. */
+            unmet: string[];
         };
         /** @description A maker's figure. */
         ClaimOut: {
@@ -2326,6 +2328,8 @@ export interface components {
             };
             /** @description As typed. */
             hour_rate?: string | null;
+            /** @description What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs; an empty list for nothing. */
+            meet?: string[] | null;
             name?: string | null;
             note?: string | null;
             purse?: components["schemas"]["PurseIn"] | null;
@@ -2597,7 +2601,7 @@ export interface components {
          */
         OutcomeKind: "add" | "change" | "same" | "left_out";
         /** @enum {string} */
-        OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unresolved";
+        OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unmet" | "too_dear" | "unresolved";
         /** @description A rate: the median, and what each trip says. */
         OwnRate: {
             /** Format: int64 */
@@ -2798,6 +2802,8 @@ export interface components {
              * @description Counted up by whatever is written in the account: near misses of the same revision are of this plan.
              */
             revision: number;
+            /** @description What is short on the list as it stands, each to be met by the plan if that is asked for. */
+            short: components["schemas"]["Short"][];
             /**
              * Format: int64
              * @description What they have taken of the budget: paid, less what was got.
@@ -3382,6 +3388,17 @@ export interface components {
             /** Format: int32 */
             worn: number;
         };
+        /** @description Something that is short. */
+        Short: {
+            /** @description `warmth`, `ground`, or the key of a job. */
+            meet: string;
+            /**
+             * Format: int64
+             * @description By how much: warmth in tenths of a degree Celsius, ground in tenths of R (in a hammock of a degree), a job in its unit. Null where no bed, or
+             *     no underquilt, is rated.
+             */
+            short?: number | null;
+        };
         /** @description A name and a password. */
         SignIn: {
             name: string;
@@ -3628,6 +3645,8 @@ export interface components {
         /** @description How a plan is asked for, beside target and budget. */
         Terms: {
             counting: components["schemas"]["Counting"];
+            /** @description What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs. */
+            meet: string[];
             purse?: components["schemas"]["Purse"] | null;
             rank_by: components["schemas"]["RankBy"];
             /** @description What selling takes off each resale. */

@@ -115,11 +115,11 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
 
   const plan = computed<ShownPlan | null>(() => {
     if (!answer.value) return null
-    const { plan, frontier, base_mg, swaps, proved } = answer.value
+    const { plan, frontier, base_mg, swaps, proved, list } = answer.value
     if (moved.value) {
-      const pinned = swaps.some((swap) => swap.state === 'pinned')
+      const isAsked = swaps.some((swap) => swap.state === 'pinned') || list.terms.meet.length > 0
       const wanted = target.value ?? 0
-      if (!pinned && (target.value === null ? false : base_mg <= wanted)) {
+      if (!isAsked && (target.value === null ? false : base_mg <= wanted)) {
         return { ...none, outcome: 'already_met', hasPlan: true, base_mg }
       }
       return readFrontier(frontier, wanted, left.value ?? Number.MAX_SAFE_INTEGER, proved)
@@ -177,7 +177,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   watch(served, undrag)
 
   /** Writes how the plan is asked for, beside target and budget. */
-  const askBy = async (terms: Pick<ListChange, 'counting' | 'rank_by' | 'purse'>) => {
+  const askBy = async (terms: Pick<ListChange, 'counting' | 'rank_by' | 'purse' | 'meet'>) => {
     try {
       await write(terms)
     } catch (error) {

@@ -2,6 +2,7 @@
 //! `words.tsv`. Proposed, to be taken or changed.
 
 use super::jobs::{Marked, read_mark, tenths};
+use crate::gear::phrases::{Phrase, best, words_of};
 use crate::gear::{JobUnit, Jobs, System, known_job};
 use crate::quantity::{Energy, Volume};
 use std::sync::LazyLock;
@@ -17,17 +18,10 @@ pub struct Proposal {
     pub needs: Jobs,
 }
 
-/// A phrase of the list: its words in small letters, and what they propose.
-struct Known {
-    words: Vec<String>,
-    /// In French what a thing is stands first, in English and German last.
-    head_first: bool,
-    proposal: Proposal,
-}
+static LIST: LazyLock<Vec<Phrase<Proposal>>> =
+    LazyLock::new(|| include_str!("words.tsv").lines().flat_map(known_of).collect());
 
-static LIST: LazyLock<Vec<Known>> = LazyLock::new(|| include_str!("words.tsv").lines().flat_map(known_of).collect());
-
-fn known_of(line: &str) -> Vec<Known> {
+fn known_of(line: &str) -> Vec<Phrase<Proposal>> {
     let fields: Vec<&str> = line.split('\t').collect();
     let [language, phrases, system, jobs] = fields[..] else { return Vec::new() };
     let Some(system) = System::from_word(system).filter(|_| !line.starts_with('#')) else { return Vec::new() };
@@ -39,63 +33,19 @@ fn known_of(line: &str) -> Vec<Known> {
             side.insert(known.job(), amount);
         }
     }
-    let phrases = phrases.split(',').map(words_of).filter(|words| !words.is_empty());
-    phrases.map(|words| Known { words, head_first: language == "fr", proposal: proposal.clone() }).collect()
+    let phrases = phrases.split(',');
+    phrases.filter_map(|text| Phrase::new(text, language == "fr", proposal.clone())).collect()
 }
-
-/// Words in small letters; hyphens part them, too. A star stays where it stands.
-fn words_of(text: &str) -> Vec<String> {
-    let lower = text.to_lowercase().replace('’', "'");
-    let parts = lower.split(|c: char| !(c.is_alphanumeric() || matches!(c, '\'' | '*' | '.' | ',')));
-    parts.map(|word| word.trim_matches(['.', ',']).to_owned()).filter(|word| !word.is_empty()).collect()
-}
-
-/// Words behind which a name says what a thing is for or made of.
-const BEHIND: [&str; 12] = ["for", "with", "of", "in", "from", "für", "mit", "aus", "pour", "avec", "en", "without"];
 
 /// What a name proposes; `None` if it holds no known word.
 pub fn propose(name: &str) -> Option<Proposal> {
     let all = words_of(name);
-    let head = all.iter().position(|word| BEHIND.contains(&word.as_str())).filter(|at| *at > 0).unwrap_or(all.len());
-    let found = best(&all[..head]).or_else(|| best(&all))?;
-    let mut proposal = found.proposal.clone();
+    let mut proposal = best(&LIST, name)?.says.clone();
     for (job, amount) in &mut proposal.provides {
         let unit = known_job(job).map_or(JobUnit::Count, |known| known.unit);
         *amount = stated(&all, unit, job.as_str()).unwrap_or(*amount);
     }
     Some(proposal)
-}
-
-fn best(words: &[String]) -> Option<&'static Known> {
-    let mut found: Vec<(usize, usize, &Known)> = LIST
-        .iter()
-        .flat_map(|known| {
-            let length = known.words.len();
-            let starts = 0..(words.len() + 1).saturating_sub(length);
-            starts
-                .filter(move |at| fits(&known.words, &words[*at..at + length]))
-                .map(move |at| (at, at + length, known))
-        })
-        .collect();
-    // "tent pole" is no tent: a phrase that holds another one speaks for both.
-    let spans: Vec<(usize, usize)> = found.iter().map(|(from, to, _)| (*from, *to)).collect();
-    found.retain(|(from, to, _)| !spans.iter().any(|(f, t)| f <= from && to <= t && t - f > to - from));
-    let last = found.iter().filter(|(_, _, known)| !known.head_first).max_by_key(|(from, to, _)| (*to, to - from));
-    last.or_else(|| found.iter().min_by_key(|(from, _, _)| *from)).map(|(_, _, known)| *known)
-}
-
-fn fits(phrase: &[String], words: &[String]) -> bool {
-    let (last, before) = (phrase.len() - 1, ..phrase.len() - 1);
-    if phrase[before] != words[before] {
-        return false;
-    }
-    let word = words[last].as_str();
-    match phrase[last].strip_prefix('*') {
-        Some(end) => word.len() > end.len() && word.ends_with(end),
-        None => {
-            word == phrase[last] || ["s", "es"].iter().any(|plural| word.strip_suffix(plural) == Some(&phrase[last]))
-        }
-    }
 }
 
 /// An amount that the name states in the unit of a job: `0.7 l`, `R 3.1`, `10000mAh`; a pack's bare number is its litres.

@@ -140,7 +140,6 @@ pub fn two_choices() -> Problem {
         heaviest_start: None,
         gas: HashMap::new(),
         night: None,
-        meet: Vec::new(),
         terms: Terms::default(),
     }
 }

@@ -6,10 +6,10 @@ mod near;
 mod parts;
 mod plainly;
 
-use super::{Options, Outcome, Problem, Ready, Terms, solve};
-use crate::gear::{Job, Jobs, Known, Tags};
+use super::{Hung, Meet, Night, Options, Outcome, Problem, Ready, Terms, Warmth, solve};
+use crate::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
-use crate::quantity::{Currency, Mass, Money, PriceRange};
+use crate::quantity::{Currency, Mass, Money, PriceRange, Temperature};
 use crate::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use plainly::Solution;
 use proptest::prelude::*;
@@ -130,13 +130,62 @@ prop_compose! {
     ) -> Problem {
         Problem {
             currency: Currency::from_code("EUR").unwrap(),
-            lines, kits, swaps, require, gas, night: None, meet: Vec::new(),
+            lines, kits, swaps, require, gas, night: None,
             heaviest_start: heaviest.map(|grams| Mass::from_mg(grams * 1_000)),
             target: Mass::from_mg(target * 1_000),
             budget: Money::from_minor(budget),
             hour_rate: Money::from_minor(hour),
             terms: Terms::default(),
         }
+    }
+}
+
+fn warmth() -> impl Strategy<Value = Warmth> {
+    let kind = prop_oneof![
+        3 => Just(RatingKind::Comfort),
+        2 => Just(RatingKind::Limit),
+        1 => Just(RatingKind::Unknown),
+        1 => Just(RatingKind::Extreme)
+    ];
+    let rating = prop::option::weighted(0.6, (kind, -3..4_i64));
+    let hung = prop_oneof![3 => Just(None), 1 => Just(Some(Hung::Hammock)), 1 => Just(Some(Hung::Underquilt))];
+    (rating, prop_oneof![2 => Just(0), 1 => 1..4_i64], hung).prop_map(|(rating, adds, hung)| Warmth {
+        rating: rating.map(|(kind, at)| Rating { kind, at: Temperature::from_tenths(at * 20) }),
+        adds: adds * 20,
+        hung,
+    })
+}
+
+prop_compose! {
+    /// With a night to get through, and some of what is to be met.
+    fn night_out()(problem in problem())(
+        of_lines in prop::collection::vec((warmth(), 0..3_i64), problem.lines.len()),
+        of_additions in prop::collection::vec((warmth(), 0..3_i64), 20),
+        low in -2..3_i64, offset in -1..2_i64, ground in 0..6_i64,
+        meet in prop::collection::btree_set(prop_oneof![
+            Just(Meet::Warmth), Just(Meet::Ground), (0..JOBS.len()).prop_map(|at| Meet::Job(Job::new(JOBS[at]).unwrap()))
+        ], 0..2),
+        problem in Just(problem),
+    ) -> Problem {
+        let mut problem = problem;
+        let pads = Job::new("ground_insulation").unwrap();
+        let mut night = Night { low: low * 20, offset: offset * 20, ground, ..Night::default() };
+        for (line, (warmth, r)) in problem.lines.iter_mut().zip(of_lines) {
+            line.provides.insert(pads.clone(), r);
+            night.lines.insert(line.id.clone(), warmth);
+        }
+        let mut of_additions = of_additions.into_iter();
+        for swap in &mut problem.swaps {
+            for (at, addition) in swap.add.iter_mut().enumerate() {
+                let Some((warmth, r)) = of_additions.next() else { continue };
+                addition.provides.insert(pads.clone(), r);
+                night.additions.insert((swap.id.clone(), at), warmth);
+            }
+        }
+        problem.night = Some(night);
+        // What is over a pack's load is a condition of its own.
+        problem.terms.meet = meet.into_iter().filter(|meet| meet.key() != "load" || problem.heaviest_start.is_none()).collect();
+        problem
     }
 }
 
@@ -157,6 +206,44 @@ proptest! {
         prop_assert_eq!(found, plainly::frontier(&problem));
         prop_assert_eq!(ready.base().mg(), plainly::base(&problem));
         prop_assert!(answer.frontier.is_proved());
+    }
+
+    #[test]
+    fn no_night_is_colder_and_what_is_asked_is_met(problem in night_out(), most_work in prop_oneof![Just(u64::MAX), Just(0)]) {
+        let ready = Ready::new(&problem).unwrap();
+        // By labels, or all of it asked.
+        let options = Options { most_work, ..Options::default() };
+        let answer = solve(&ready, &options, &|| false).unwrap();
+        let points = answer.frontier.points().iter().enumerate();
+        let found: Vec<Solution> =
+            points.map(|(at, point)| (point.net.minor(), point.base.mg(), answer.frontier.swaps(at))).collect();
+        let expected = plainly::frontier(&problem);
+        prop_assert_eq!(&found, &expected);
+        let without = Problem { terms: Terms::default(), ..problem.clone() };
+        let cheapest = plainly::frontier(&without).first().map(|first| first.0);
+        let (meets, budget) = (!problem.terms.meet.is_empty(), problem.budget.minor());
+        match &answer.plan.outcome {
+            Outcome::Unmet { unmet } => {
+                prop_assert!(meets && expected.is_empty() && cheapest.is_some());
+                let alone = |meet: &Meet| {
+                    let terms = Terms { meet: vec![meet.clone()], ..Terms::default() };
+                    plainly::frontier(&Problem { terms, ..problem.clone() }).is_empty()
+                };
+                let mut never: Vec<Meet> = problem.terms.meet.iter().filter(|meet| alone(meet)).cloned().collect();
+                if never.is_empty() {
+                    never = problem.terms.meet.clone();
+                }
+                never.sort_by_key(|meet| meet.key().to_owned());
+                prop_assert_eq!(unmet, &never);
+            }
+            Outcome::TooDear { more } => {
+                prop_assert!(meets && cheapest.unwrap() <= budget);
+                prop_assert_eq!(more.minor(), expected[0].0 - budget);
+                prop_assert!(more.minor() > 0);
+            }
+            Outcome::PinsClash { .. } => prop_assert!(cheapest.is_none_or(|cheapest| cheapest > budget)),
+            _ => {}
+        }
     }
 
     #[test]

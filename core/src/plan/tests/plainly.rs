@@ -1,8 +1,9 @@
 //! The rules of an allowed set and its figures once more, in the plainest way and from the problem alone: nothing of the planner, the
 //! ranking or the sums of a list is used.
 
+use crate::gear::RatingKind;
 use crate::list::{Line, LineId, Place, WeighedKit};
-use crate::plan::Problem;
+use crate::plan::{Hung, Meet, Problem, Warmth};
 use crate::swap::{Swap, SwapState};
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -166,6 +167,80 @@ fn is_carried(problem: &Problem, set: &[usize]) -> bool {
     load == 0 || over(heaviest.mg() + mass_after - mass, load_after) <= over(heaviest.mg(), load)
 }
 
+/// What is there at night after some swaps: what it is to the night, its tenths of R, and its pieces.
+fn at_night(problem: &Problem, set: &[usize]) -> Vec<(Warmth, i64, i64)> {
+    let night = problem.night.as_ref().unwrap();
+    let r = |jobs: &crate::gear::Jobs| {
+        jobs.iter().filter(|(job, _)| job.as_str() == "ground_insulation").map(|(_, tenths)| *tenths).sum::<i64>()
+    };
+    let is_out = |place| place == Place::Carried || place == Place::Worn;
+    let mut there = Vec::new();
+    for line in &problem.lines {
+        let removed = set.iter().flat_map(|&at| &problem.swaps[at].remove);
+        let removed = removed.filter(|removal| removal.line == line.id && is_out(removal.from));
+        let taken: i64 = removed.map(|removal| i64::from(removal.qty)).sum();
+        let warmth = night.lines.get(&line.id).copied().unwrap_or_default();
+        there.push((warmth, r(&line.provides), i64::from(line.counts.carried + line.counts.worn) - taken));
+    }
+    for &swap in set {
+        for (at, addition) in problem.swaps[swap].add.iter().enumerate().filter(|(_, one)| is_out(one.place)) {
+            let warmth = night.additions.get(&(problem.swaps[swap].id.clone(), at)).copied().unwrap_or_default();
+            there.push((warmth, r(&addition.provides), i64::from(addition.qty)));
+        }
+    }
+    there.retain(|(_, _, pieces)| *pieces > 0);
+    there
+}
+
+/// How far the bed and the floor stay above the low, `None` where nothing is rated; and whether the floor hangs.
+fn felt(problem: &Problem, set: &[usize]) -> (Option<i64>, Option<i64>, bool) {
+    let (night, there) = (problem.night.as_ref().unwrap(), at_night(problem, set));
+    let comfort = |warmth: &Warmth| {
+        let rating = warmth.rating?;
+        let more = match rating.kind {
+            RatingKind::Comfort => 0,
+            RatingKind::Limit | RatingKind::Unknown => 55,
+            RatingKind::Extreme => return None,
+        };
+        Some(rating.at.tenths() + more + night.offset)
+    };
+    let is = |warmth: &Warmth, hung| warmth.hung == Some(hung);
+    let beds = there.iter().enumerate().filter(|(_, (warmth, ..))| !is(warmth, Hung::Underquilt));
+    let warm = beds.filter_map(|(bed, (warmth, ..))| {
+        let others = there.iter().enumerate().filter(|(at, (other, ..))| *at != bed && other.hung.is_none());
+        Some(comfort(warmth)? - others.map(|(_, (other, ..))| other.adds).sum::<i64>())
+    });
+    let over = |warmest: i64| 0.max(warmest - night.low);
+    let cold = warm.min().map(over);
+    let has = |hung| there.iter().any(|(warmth, ..)| is(warmth, hung));
+    if has(Hung::Hammock) && has(Hung::Underquilt) {
+        let under = there.iter().filter(|(warmth, ..)| is(warmth, Hung::Underquilt));
+        return (cold, under.filter_map(|(warmth, ..)| comfort(warmth)).min().map(over), true);
+    }
+    let r: i64 = there.iter().map(|(_, tenths, pieces)| tenths * pieces).sum();
+    (cold, Some(0.max(night.ground - r)), false)
+}
+
+/// Whether the night is no worse after some swaps than today, and what is to be met is.
+fn is_slept(problem: &Problem, set: &[usize]) -> bool {
+    let of_jobs = problem.terms.meet.iter().all(|meet| match meet {
+        Meet::Job(job) => shortfalls(problem, set).get(job.as_str()).is_none_or(|short| *short == 0),
+        Meet::Warmth | Meet::Ground => true,
+    });
+    if problem.night.is_none() {
+        return of_jobs;
+    }
+    let ((cold, floor, hangs), (cold_now, floor_now, hangs_now)) = (felt(problem, set), felt(problem, &[]));
+    let at_most = |now: Option<i64>, then: Option<i64>| now.is_none_or(|now| then.is_some_and(|then| then <= now));
+    let is_floored = if hangs == hangs_now { at_most(floor_now, floor) } else { floor == Some(0) };
+    let met = |what: &Meet, is_met: bool| is_met || !problem.terms.meet.contains(what);
+    of_jobs
+        && at_most(cold_now, cold)
+        && is_floored
+        && met(&Meet::Warmth, cold == Some(0))
+        && met(&Meet::Ground, floor == Some(0))
+}
+
 /// A set's figures, if it is allowed.
 pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
     let made: BTreeSet<&str> = set.iter().map(|&at| problem.swaps[at].id.0.as_str()).collect();
@@ -190,7 +265,7 @@ pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
             }
         }
     }
-    if !is_carried(problem, set) {
+    if !is_carried(problem, set) || !is_slept(problem, set) {
         return None;
     }
     let mut today = shortfalls(problem, &[]);

@@ -116,7 +116,7 @@ impl Laying {
             trip: entry.trip.clone().map(|trip| in_trip(&format!("{path}.trip"), trip)).transpose()?,
             way: entry.way.clone(),
             ways: in_ways(path, &entry.ways)?,
-            terms: in_terms(path, entry.terms)?,
+            terms: in_terms(path, entry.terms.clone())?,
             silenced: in_silenced(path, &entry.silenced)?,
             archived: entry.archived,
         };
@@ -213,6 +213,7 @@ fn in_terms(path: &str, terms: Terms) -> Result<Terms, ServiceError> {
             return Err(out_of_range(&format!("{path}.terms.purse.resale_after_months"), purse.resale_after));
         }
     }
+    at_most(&format!("{path}.terms.meet"), terms.meet.len(), limits::JOBS)?;
     money(&format!("{path}.terms.selling.postage_minor"), terms.selling.postage.minor())?;
     if terms.selling.fee_tenths > limits::FEE_TENTHS {
         return Err(out_of_range(&format!("{path}.terms.selling.fee_tenths"), terms.selling.fee_tenths));

@@ -21,6 +21,8 @@ import DoneCard from './DoneCard.vue'
 import DoneDialog from './DoneDialog.vue'
 import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
+import { meetName } from './meet'
+import MeetCard from './MeetCard.vue'
 import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
 import OffersCard from './OffersCard.vue'
@@ -60,8 +62,14 @@ const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
 const words = computed(() =>
   answer.value && plan.value
-    ? outcomeWords(answer.value, plan.value, target.value, left.value, units, (job) =>
-        jobName(job, jobs.value),
+    ? outcomeWords(
+        answer.value,
+        plan.value,
+        target.value,
+        left.value,
+        units,
+        (job) => jobName(job, jobs.value),
+        (meet) => meetName(meet, jobs.value),
       )
     : null,
 )
@@ -251,6 +259,7 @@ function dropped() {
             </p>
           </section>
           <OffersCard :answer="answer" :class="{ faded: isDragged }" />
+          <MeetCard :answer="answer" :class="{ faded: isDragged }" @meet="(meet) => askBy({ meet })" />
           <CountingCard
             :answer="answer"
             :class="{ faded: isDragged }"
@@ -260,8 +269,14 @@ function dropped() {
           <section class="card warning">
             <h2>Before you rely on it</h2>
             <p>
-              A plan never leaves you with less shelter, warmth or water than now, but it can't know the night
-              you will meet. Try new gear close to home first; permits, fires and containers are for the local
+              <template v-if="answer.list.trip">
+                A plan never leaves you with less shelter, warmth or water than now, but it can't know the
+                night you will meet.
+              </template>
+              <template v-else>
+                A plan never leaves you with less shelter or water than now. How cold the night is nobody has
+                said: say what the trip is, and a plan takes no warmth away either.
+              </template> Try new gear close to home first; permits, fires and containers are for the local
               authority to decide.
             </p>
           </section>

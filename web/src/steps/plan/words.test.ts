@@ -45,6 +45,13 @@ describe('the outcome in words', () => {
     expect(note).toMatch(/^500 g short\. At any price, these swaps go down to 6.7 kg: proved/)
   })
 
+  it('says what no set meets, and what meeting it all costs', () => {
+    const unmet = words({ outcome: 'unmet' }, { unmet: ['rain_shell', 'ground'] })
+    expect(unmet.note).toMatch(/^No set of them leaves nothing short of: rain shell, ground\./)
+    const dear = words({ outcome: 'too_dear', more_minor: 8_300 })
+    expect(dear.note).toMatch(/takes 83 € more than the budget/)
+  })
+
   it('asks for a target where there is none', () => {
     expect(words({ outcome: 'out_of_reach' }, {}, null).note).toMatch(/^Set a target/)
   })

@@ -19,6 +19,7 @@ export function outcomeWords(
   budget: number | null,
   units: Units,
   jobName: NameOf = (job) => job.replaceAll('_', ' '),
+  meetNames: NameOf = jobName,
 ) {
   const { gap_mg, gap_minor } = answer.plan
   const unproved =
@@ -69,6 +70,16 @@ export function outcomeWords(
             : `A set with ${names} costs at least ${units.moneyText(least)}, more than the budget. Unpin one, or raise the budget.`,
       }
     }
+    case 'unmet':
+      return {
+        title: 'These swaps can’t meet it all',
+        note: `No set of them leaves nothing short of: ${answer.plan.unmet.map(meetNames).join(', ')}. Untick some under “Also meet”, or add a swap that helps.`,
+      }
+    case 'too_dear':
+      return {
+        title: 'What is to be met costs more than there is',
+        note: `The cheapest set that meets it all takes ${units.moneyText(plan.more_minor ?? 0)} more than the budget. Untick some under “Also meet”, or raise the budget.`,
+      }
     case 'unaffordable':
       return {
         title: 'Nothing fits this budget',

@@ -1,0 +1,43 @@
+import type { PlanAnswer } from '@/api/client'
+import { jobName, jobText } from '@/quantities/jobs'
+import { degrees, type Measures } from '@/quantities/measures'
+
+/** Jobs by their keys, as far as their names and units are asked. */
+type Jobs = Map<string, { name: string; unit: string }>
+
+/** Something that the plan meets, or could. */
+export interface Meeting {
+  meet: string
+  name: string
+  /** By how much it is short today; empty where it is not. */
+  short: string
+  isAsked: boolean
+}
+
+/** What something that is to be met is called: `warmth`, `ground`, or a job. */
+export function meetName(meet: string, jobs: Jobs): string {
+  if (meet === 'warmth') return 'Warm enough at night'
+  if (meet === 'ground') return 'Warm enough from below'
+  const name = jobName(meet, jobs)
+  return name.charAt(0).toUpperCase() + name.slice(1)
+}
+
+function shortText({ meet, short }: PlanAnswer['short'][number], jobs: Jobs, measures: Measures): string {
+  if (short == null) return 'not rated'
+  if (meet === 'warmth') return `${degrees(short, measures).replace('+', '')} short`
+  if (meet === 'ground') return `R ${(short / 10).toFixed(1)} short`
+  return `${jobText('', jobs.get(meet)?.unit ?? 'count', short).replace(/^ ?×? ?/, '') || '1'} short`
+}
+
+/** What is short today, and what is asked to be met though it is not. */
+export function meetings({ short, list }: PlanAnswer, jobs: Jobs, measures: Measures): Meeting[] {
+  const asked = list.terms.meet
+  const found = short.map((one) => ({
+    meet: one.meet,
+    name: meetName(one.meet, jobs),
+    short: shortText(one, jobs, measures),
+    isAsked: asked.includes(one.meet),
+  }))
+  const others = asked.filter((meet) => !short.some((one) => one.meet === meet))
+  return [...found, ...others.map((meet) => ({ meet, name: meetName(meet, jobs), short: '', isAsked: true }))]
+}
