@@ -43,7 +43,7 @@ describe('a cell that is changed in place', () => {
   it('says what was refused where its row is gone, or another thing’s, by then', async () => {
     const { messages } = useMessages()
     for (const leave of [
-      (wrapper: VueWrapper) => wrapper.unmount(),
+      async (wrapper: VueWrapper) => wrapper.unmount(),
       (wrapper: VueWrapper) => wrapper.setProps({ label: 'Weight of tent', typed: '1910 g' }),
     ]) {
       let refuse: (error: Error) => void = () => {}

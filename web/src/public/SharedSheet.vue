@@ -32,7 +32,10 @@ document.title = `${props.sheet.list.name} · Kevyt`
   <div>
     <div class="head">
       <h1 tabindex="-1">{{ sheet.list.name }}</h1>
-      <p>{{ counted(sheet.lines.length, 'thing') }}, a list{{ sheet.owner ? ` of ${sheet.owner}’s` : '' }}. {{ sheet.list.note }}</p>
+      <p>
+        {{ counted(sheet.lines.length, 'thing') }}, a list{{ sheet.owner ? ` of ${sheet.owner}’s` : '' }}.
+        {{ sheet.list.note }}
+      </p>
     </div>
     <el-radio-group v-if="sheet.walkers.length > 1" v-model="walker" size="small" aria-label="Whose load">
       <el-radio-button v-for="(one, at) in sheet.walkers" :key="one.id" :value="at"

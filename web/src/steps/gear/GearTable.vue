@@ -35,7 +35,7 @@ const narrow = useMediaQuery('(max-width: 700px)')
 const columns = computed(() => (narrow.value ? 5 : 10))
 // As tall as its row is drawn: taller for a thumb.
 const isTouched = useMediaQuery('(pointer: coarse)')
-const thing = computed(() => (isTouched.value ? 44 : 33))
+const height = computed(() => (isTouched.value ? 44 : 33))
 const SYSTEM = 38
 const table = useTemplateRef<HTMLElement>('table')
 const top = ref(0)
@@ -45,7 +45,7 @@ onMounted(() => {
 const virtual = useWindowVirtualizer(
   computed(() => ({
     count: rows.value.length,
-    estimateSize: (at: number) => (rows.value[at] && 'system' in rows.value[at] ? SYSTEM : thing.value),
+    estimateSize: (at: number) => (rows.value[at] && 'system' in rows.value[at] ? SYSTEM : height.value),
     overscan: 10,
     scrollMargin: top.value,
     getItemKey: (at: number) => {

@@ -276,8 +276,9 @@ function dropped() {
               <template v-else>
                 A plan never leaves you with less shelter or water than now. How cold the night is nobody has
                 said: say what the trip is, and a plan takes no warmth away either.
-              </template> Try new gear close to home first; permits, fires and containers are for the local
-              authority to decide.
+              </template>
+              Try new gear close to home first; permits, fires and containers are for the local authority to
+              decide.
             </p>
           </section>
         </aside>

@@ -12,14 +12,7 @@ import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
 import { KINDS, PLACES } from '@/domain/words'
 import AdditionFields from './AdditionFields.vue'
-import {
-  blankAddition,
-  draftOf,
-  sentOf,
-  withLine,
-  type AdditionDraft,
-  type Draft,
-} from '@/domain/swapDraft'
+import { blankAddition, draftOf, sentOf, withLine, type AdditionDraft, type Draft } from '@/domain/swapDraft'
 import { neededByOf } from './facts'
 import SwapRead from './SwapRead.vue'
 import { useSwapLine } from './swapLine'
@@ -151,7 +144,9 @@ const lost = computed(() => {
 
 /** What a new item does in place of what comes off, as far as that is counted: how warm or large it is, is its own. */
 const takesOver = computed(() => {
-  const counted = new Set((vocabulary.value?.jobs ?? []).filter((job) => job.unit === 'count').map((job) => job.key))
+  const counted = new Set(
+    (vocabulary.value?.jobs ?? []).filter((job) => job.unit === 'count').map((job) => job.key),
+  )
   const done = draft.value.remove.flatMap(({ line }) => Object.entries(lineOf(line)?.gear.provides ?? {}))
   return Object.fromEntries(done.filter(([job]) => counted.has(job)))
 })
