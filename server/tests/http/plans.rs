@@ -1,5 +1,6 @@
 use crate::client::Client;
 use crate::doing::{plan, thing};
+use crate::sheet::trip;
 use insta::assert_json_snapshot;
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
@@ -279,4 +280,106 @@ async fn where_a_price_was_seen_is_kept_and_what_comes_from_there_is_sent_togeth
         assert_eq!((refused.status, &refused.body["field"]), (422, &json!(format!("add[0].seen.{field}"))));
         assert!(refused.body["detail"].as_str().unwrap().contains(names), "{}", refused.body);
     }
+}
+
+/// A list for a night at 0 °C with a quilt of −5 °C and a pad of R 4.5, each with a lighter one that is far too cold, and a mug that could stay.
+async fn cold_list(client: &Client) -> String {
+    let list = client.list("0.1 kg", "300").await;
+    for (line, facts) in [
+        ("quilt 700g !sleep-insulation", json!({ "rating": "-5", "rating_kind": "comfort" })),
+        ("pad 480g !ground-insulation=4.5", json!({})),
+        ("mug 118g", json!({})),
+        ("hard bottle 150g !water-carried=1l", json!({})),
+    ] {
+        let thing = client.line(line, Some(&list)).await;
+        let at = format!("/api/gear/{}?version={}", thing["id"].as_str().unwrap(), thing["version"]);
+        if facts != json!({}) {
+            let rated = client.patch(&at, json!({ "facts": facts })).await;
+            assert_eq!(rated.status, 200, "{}", rated.body);
+        }
+    }
+    let lines = client.get(&format!("/api/lists/{list}")).await.body["lines"].clone();
+    let line =
+        |name: &str| lines.as_array().unwrap().iter().find(|line| line["gear"]["name"] == name).unwrap()["id"].clone();
+    for swap in [
+        json!({ "kind": "replace", "remove": [{ "line": line("quilt"), "qty": 1 }], "add": [{ "name": "thin quilt", "weight": "350 g",
+            "price": "90", "qty": 1, "provides": { "sleep_insulation": 1 }, "facts": { "rating": "12", "rating_kind": "comfort" } }] }),
+        json!({ "kind": "replace", "remove": [{ "line": line("pad"), "qty": 1 }], "add": [{ "name": "thin pad", "weight": "180 g", "price": "20",
+            "qty": 1, "provides": { "ground_insulation": 5 } }] }),
+        json!({ "kind": "leave_out", "remove": [{ "line": line("hard bottle"), "qty": 1 }] }),
+        json!({ "kind": "leave_out", "remove": [{ "line": line("mug"), "qty": 1 }] }),
+    ] {
+        let made = client.post(&format!("/api/lists/{list}/swaps"), swap).await;
+        assert_eq!(made.status, 201, "{}", made.body);
+    }
+    list
+}
+
+async fn set(client: &Client, list: &str, change: Value) -> Value {
+    let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+    let set = client.patch(&format!("/api/lists/{list}?version={version}"), change).await;
+    assert_eq!(set.status, 200, "{}", set.body);
+    set.body
+}
+
+/// The names of the swaps that are planned.
+async fn planned(client: &Client, list: &str) -> Vec<String> {
+    let plan = client.get(&format!("/api/lists/{list}/plan")).await.body;
+    let chosen = plan["plan"]["swaps"].as_array().unwrap().iter();
+    let mut names: Vec<String> = chosen
+        .map(|at| plan["swaps"][usize::try_from(at.as_u64().unwrap()).unwrap()]["name"].as_str().unwrap().to_owned())
+        .collect();
+    names.sort();
+    names
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_plan_never_leaves_a_night_colder_or_less_water_than_the_trip_asks() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = cold_list(&client).await;
+    // A day's walk without a dry stretch asks for no bed and no bottle.
+    set(&client, &list, json!({ "trip": trip(json!({ "days": 1, "low_tenth_c": 0 })) })).await;
+    let all = ["Leave out hard bottle", "Leave out mug", "thin pad", "thin quilt"];
+    assert_eq!(planned(&client, &list).await, all);
+    let night = json!({ "days": 3, "low_tenth_c": 0, "stretch_m": 9_000, "pace_m_per_hour": 4_500 });
+    set(&client, &list, json!({ "trip": trip(night.clone()) })).await;
+    assert_eq!(planned(&client, &list).await, ["Leave out mug"]);
+    // Where the night is warm enough for it, the thin quilt is planned; the pad still is not.
+    let mut warm = night;
+    warm["low_tenth_c"] = json!(130);
+    set(&client, &list, json!({ "trip": trip(warm) })).await;
+    assert_eq!(planned(&client, &list).await, ["Leave out mug", "thin quilt"]);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_is_short_is_met_where_that_is_asked() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = cold_list(&client).await;
+    set(&client, &list, json!({ "trip": trip(json!({ "days": 3, "low_tenth_c": -120 })) })).await;
+    let plan = async || client.get(&format!("/api/lists/{list}/plan")).await.body;
+    let before = plan().await;
+    let short = |plan: &Value, meet: &str| {
+        plan["short"].as_array().unwrap().iter().find(|one| one["meet"] == meet).map(|one| one["short"].clone())
+    };
+    // Comfort −5 °C at −12 °C; R 4.5 where 5.2 is asked, rounded up.
+    assert_eq!((short(&before, "warmth"), short(&before, "ground")), (Some(json!(70)), Some(json!(7))));
+    let meet = |meet: Value| set(&client, &list, json!({ "meet": meet, "target": "1.6 kg", "budget": "500" }));
+    assert_eq!(meet(json!(["warmth", "warmth"])).await["terms"]["meet"], json!(["warmth"]));
+    let unmet = plan().await["plan"].clone();
+    assert_eq!((&unmet["outcome"], &unmet["unmet"]), (&json!("unmet"), &json!(["warmth"])), "{unmet}");
+
+    let warm = json!({ "kind": "add", "add": [{ "name": "warm quilt", "weight": "900 g", "price": "350", "qty": 1,
+        "facts": { "rating": "-15", "rating_kind": "comfort" } }] });
+    assert_eq!(client.post(&format!("/api/lists/{list}/swaps"), warm).await.status, 201);
+    assert!(planned(&client, &list).await.contains(&"warm quilt".to_owned()));
+    set(&client, &list, json!({ "budget": "300" })).await;
+    let dear = plan().await["plan"].clone();
+    assert_eq!((&dear["outcome"], &dear["more_minor"]), (&json!("too_dear"), &json!(5_000)), "{dear}");
+    meet(json!([])).await;
+    assert!(!planned(&client, &list).await.contains(&"warm quilt".to_owned()));
+    let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+    let refused = client.patch(&format!("/api/lists/{list}?version={version}"), json!({ "meet": ["Warm!"] })).await;
+    assert_eq!((refused.status, &refused.body["field"]), (422, &json!("meet")));
 }

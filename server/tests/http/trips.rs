@@ -15,6 +15,7 @@ async fn list(client: &Client) -> String {
         "quilt 600g 180eur !sleep_insulation=1",
         "gas can 378g",
         "mug 98g",
+        "allergy injector 60g",
     ] {
         client.line(line, Some(&list)).await;
     }
@@ -106,7 +107,7 @@ async fn trips_teach_and_what_they_teach_is_proposed() {
     for (trip, low, cold) in [(&trips[0], "8", false), (&trips[1], "5", true)] {
         let met = json!({ "figures": { "low": low, "gas_taken": "378 g", "gas_back": "278 g" } });
         assert_eq!(client.patch(&format!("/api/trips/{trip}?version=2"), met).await.status, 200);
-        for name in ["chair", "messenger", "mug"] {
+        for name in ["chair", "messenger", "mug", "allergy injector"] {
             say(&client, trip, name, json!({ "used": false })).await;
         }
         say(&client, trip, "quilt", json!({ "used": true, "marks": { "too_cold": cold } })).await;
@@ -123,6 +124,7 @@ async fn trips_teach_and_what_they_teach_is_proposed() {
     let of = |name: &str| named(&lessons["things"], name);
     assert_eq!((&of("chair")["never_used"], &of("chair")["unused_on"]), (&json!(2), &json!(trips)));
     assert_eq!(of("messenger")["never_used"], Value::Null, "safety is never proposed for leaving out");
+    assert_eq!(of("allergy injector")["never_used"], Value::Null, "nor what nobody has said anything of");
     assert_eq!(of("mug")["never_used"], Value::Null, "missed is not");
     assert_eq!((&of("quilt")["nights"], &of("quilt")["cost_per_night_minor"]), (&json!(6), &json!(3_000)));
     assert_eq!(of("quilt")["slept"]["uncomfortable"], json!({ "tenth_c": 50, "trip": trips[1] }));
@@ -131,7 +133,7 @@ async fn trips_teach_and_what_they_teach_is_proposed() {
     // 100 g for two litres a day, on three days and on five.
     assert_eq!(lessons["rates"]["gas_mg_per_l"]["median"], 13_334, "13 333.5 to the even one");
     assert_eq!(lessons["wished"], json!([{ "name": "Pillow", "on": [trips[1]], "is_seen_to": false }]));
-    assert_eq!((&lessons["trips"][0]["judged"], &lessons["trips"][0]["things"]), (&json!(4), &json!(5)));
+    assert_eq!((&lessons["trips"][0]["judged"], &lessons["trips"][0]["things"]), (&json!(5), &json!(6)));
 
     // Proposed for the list, taken as a swap, silenced for good.
     let proposals = client.get(&format!("/api/lists/{list}/proposals")).await.body;

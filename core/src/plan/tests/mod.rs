@@ -5,6 +5,7 @@ mod cases;
 mod near;
 mod parts;
 mod plainly;
+mod sure;
 
 use super::{Hung, Meet, Night, Options, Outcome, Problem, Ready, Terms, Warmth, solve};
 use crate::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};

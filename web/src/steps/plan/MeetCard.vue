@@ -33,3 +33,9 @@ function tick(meet: string, isAsked: boolean) {
     </div>
   </section>
 </template>
+
+<style scoped>
+.rows > div {
+  align-items: center;
+}
+</style>

@@ -4,6 +4,7 @@ import type { PlanAnswer } from '@/api/client'
 import { monthName } from '@/quantities/dates'
 import { mounted, textOf } from '@/tests/mounted'
 import CountingCard from './CountingCard.vue'
+import MeetCard from './MeetCard.vue'
 import NearCard from './NearCard.vue'
 import { compared } from './kept'
 import { changeWords, ladder, nextStep, stepTo } from './ladder'
@@ -126,5 +127,27 @@ describe('what a plan counts on', () => {
     ])
     await stated!.trigger('click')
     expect(card.emitted('count')).toEqual([['stated']])
+  })
+})
+
+describe('what the plan also meets', () => {
+  const card = (short: object[], meet: string[]) =>
+    mounted(MeetCard, { answer: { short, list: { terms: { meet } } } as unknown as PlanAnswer })
+
+  it('is ticked, unticked, and not there where nothing is short', async () => {
+    const wrapper = card(
+      [
+        { meet: 'warmth', short: 55 },
+        { meet: 'rain_shell', short: 1 },
+      ],
+      ['warmth'],
+    )
+    expect(textOf(wrapper)).toContain('Warm enough at night5.5 °C short')
+    const boxes = wrapper.findAll('input')
+    expect(boxes.map((box) => box.element.checked)).toEqual([true, false])
+    await boxes[1]!.setValue(true)
+    await boxes[0]!.setValue(false)
+    expect(wrapper.emitted('meet')).toEqual([[['warmth', 'rain_shell']], [[]]])
+    expect(card([], []).find('section').exists()).toBe(false)
   })
 })

@@ -190,3 +190,17 @@ describe('a swap that is done', () => {
     expect(doIt).toHaveBeenCalledWith(needed, { paid: ['262'], delivery: '4.90', fates: ['kept'], got: '' })
   })
 })
+
+describe('money that was spent since it was said what there is', () => {
+  const card = (spent_minor: number, spent_then_minor: number | null) => {
+    const purse = { now_minor: 50_000, month_minor: 4_000, resale_after_months: 0, spent_then_minor }
+    return textOf(mounted(MonthsCard, { answer: { ...answer({ purse }), spent_minor }, save: vi.fn() }))
+  }
+
+  it('is taken off, and said', () => {
+    expect(card(30_000, 12_000)).toContain('180 € of what there was are spent since: 320 € are left.')
+    expect(card(90_000, 12_000)).toContain('0 € are left.')
+    expect(card(12_000, 12_000)).not.toContain('spent since')
+    expect(card(30_000, null)).not.toContain('spent since')
+  })
+})

@@ -1,0 +1,104 @@
+//! How sure a plan is, and what keeping costs, against plain second computations.
+
+use super::super::{chance, keeps};
+use super::*;
+use crate::gear::Band;
+
+/// A thing on the back: pieces, the least that one weighs in grams, and how much more is expected and possible.
+type Err = (u32, i64, i64, i64);
+
+fn erring((carried, low, more, most): Err, at: usize) -> Line {
+    let known = |grams: i64| Mass::from_mg(grams * 1_000);
+    let unit = known(low + more);
+    let band = Band { low: known(low) - unit, high: known(low + more + most) - unit };
+    Line {
+        id: LineId(format!("l{at}")),
+        name: String::new(),
+        counts: Counts { carried, ..Counts::default() },
+        weight: Some(Known { band, expected: unit, ..Known::exactly(unit) }),
+        tags: Tags::default(),
+        provides: Jobs::new(),
+        needs: Jobs::new(),
+    }
+}
+
+/// Every thing at every hundredth of its range: the share of the sums that are at or under the target, tenths of grams as they come.
+fn counted(things: &[Err], target: i64) -> f64 {
+    let mut sums: std::collections::BTreeMap<i64, f64> = std::collections::BTreeMap::from([(0, 1.0)]);
+    for &(pieces, low, more, most) in things {
+        let mut next = std::collections::BTreeMap::new();
+        for (sum, share) in &sums {
+            for at in 0..50 {
+                let middle = |from: i64, width: i64| from * 1_000 + width * (20 * at + 10);
+                for grams in [middle(low, more), middle(low + more, most)] {
+                    *next.entry(sum + grams * i64::from(pieces)).or_insert(0.0) += share / 100.0;
+                }
+            }
+        }
+        sums = next;
+    }
+    sums.range(..=target * 1_000).map(|(_, share)| share).sum()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
+
+    #[test]
+    fn a_chance_is_that_of_counting(
+        things in prop::collection::vec((1..3_u32, 0..40_i64, 1..20_i64, 1..20_i64), 1..4), share in 0..101_i64,
+    ) {
+        let lowest: i64 = things.iter().map(|(pieces, low, ..)| i64::from(*pieces) * low).sum();
+        let widest: i64 = things.iter().map(|(pieces, _, more, most)| i64::from(*pieces) * (more + most)).sum();
+        let target = lowest + widest * share / 100;
+        let mut problem = cases::two_choices();
+        problem.lines = things.iter().enumerate().map(|(at, thing)| erring(*thing, at)).collect();
+        problem.swaps.clear();
+        problem.target = Mass::from_mg(target * 1_000);
+        let found = chance(&Ready::new(&problem).unwrap(), &[]).unwrap();
+        let expected = counted(&things, target);
+        prop_assert!((found - expected).abs() < 0.02, "{} and not {}", found, expected);
+    }
+
+    #[test]
+    fn what_keeping_costs_is_what_the_plan_costs_less_without_it(problem in problem()) {
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let found = keeps(&ready, &answer);
+        if answer.plan.outcome != Outcome::TargetMet {
+            prop_assert!(found.is_empty());
+            return Ok(());
+        }
+        let (planned, all) = (answer.plan.swaps.unwrap(), plainly::frontier(&problem));
+        let is_kept = |line: &&Line| {
+            let taken = planned.iter().flat_map(|&swap| &problem.swaps[swap].remove).any(|side| side.line == line.id);
+            line.counts.carried > 0 && line.weight.is_some() && !taken
+        };
+        let expected: Vec<(String, i64)> = problem.lines.iter().filter(is_kept).map(|line| {
+            let target = problem.target.mg() + line.weight.unwrap().unit.mg() * i64::from(line.counts.carried);
+            let cheapest = all.iter().filter(|point| point.1 <= target).map(|point| point.0).min().unwrap();
+            (line.id.0.clone(), answer.plan.net.minor() - cheapest)
+        }).collect();
+        let found: Vec<(String, i64)> = found.iter().map(|(line, costs)| (line.0.clone(), costs.minor())).collect();
+        prop_assert_eq!(found, expected);
+    }
+}
+
+#[test]
+fn what_is_not_known_has_no_chance_and_a_kit_errs_in_nothing() {
+    let mut problem = cases::two_choices();
+    problem.swaps.clear();
+    problem.lines = vec![erring((1, 100, 10, 10), 0), erring((2, 50, 5, 5), 1)];
+    let parts = vec![(LineId("l0".to_owned()), 1), (LineId("l1".to_owned()), 2)];
+    problem.kits = vec![WeighedKit { name: "all".to_owned(), weighed: Mass::from_mg(230_000), parts }];
+    let chance_at = |problem: &mut Problem, grams: i64| {
+        problem.target = Mass::from_mg(grams * 1_000);
+        chance(&Ready::new(problem).unwrap(), &[])
+    };
+    assert_eq!([229, 230].map(|grams| chance_at(&mut problem, grams)), [Some(0.0), Some(1.0)]);
+    // One piece of the second beyond the kit errs by itself, from 50 to 60 g.
+    problem.lines[1].counts.carried = 3;
+    let half = chance_at(&mut problem, 285).unwrap();
+    assert!((half - 0.5).abs() < 0.001, "{half}");
+    problem.lines[0].weight = None;
+    assert_eq!(chance_at(&mut problem, 1_000), None);
+}

@@ -1,0 +1,59 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { reactive } from 'vue'
+import { api, type Offer } from '@/api/client'
+import { blankAddition, type AdditionDraft } from '@/domain/swapDraft'
+import { answered, mounted, textOf } from '@/tests/mounted'
+import AdditionFields from './AdditionFields.vue'
+import ShopFinder from './ShopFinder.vue'
+
+const offer = { code: 'K7', name: 'Thin pot', weight_mg: 98_500, price_minor: 4_200, stock: 3 } as Offer
+
+/** The fields of a new item, which is changed in place. */
+function fields(some: Partial<AdditionDraft> = {}, takesOver = {}) {
+  const addition = reactive({ ...blankAddition(), ...some })
+  const wrapper = mounted(AdditionFields, { modelValue: addition, at: 0, refusalFor: () => '', takesOver })
+  return { addition, wrapper }
+}
+
+describe('a new item that is found in the shop', () => {
+  it('has the maker’s figure, the price as it was seen, and what is counted of what it replaces', async () => {
+    vi.spyOn(api, 'GET').mockResolvedValue(answered([offer]) as never)
+    const { addition, wrapper } = fields({}, { pot: 1 })
+    const finder = mounted(ShopFinder, {})
+    await finder.find('input').setValue('pot')
+    await finder.find('input').trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(textOf(finder)).toContain('Thin pot')
+    const vm = wrapper.vm as unknown as { take: (offer: Offer, price: number, sold: string) => void }
+    vm.take(offer, 4_200, 'new')
+    expect(addition).toMatchObject({
+      name: 'Thin pot',
+      weight: '98.5 g',
+      source: 'maker',
+      price: '42',
+      offer: 'K7',
+      provides: { pot: 1 },
+      seen: { place: 'the shop', sold: 'new' },
+    })
+  })
+
+  it('keeps the jobs that were typed', () => {
+    const { addition, wrapper } = fields({ provides: { heat: 1 } }, { pot: 1 })
+    const vm = wrapper.vm as unknown as { take: (offer: Offer, price: number, sold: string) => void }
+    vm.take(offer, 4_200, 'sale')
+    expect(addition.provides).toEqual({ heat: 1 })
+  })
+
+  it('says that its price is no longer followed, and is followed again', async () => {
+    const { addition, wrapper } = fields({ offer: 'K7', name: 'Thin pot' })
+    const button = (name: string) => wrapper.findAll('button').find((one) => textOf(one).includes(name))!
+    expect(textOf(wrapper)).toContain('Its price is followed in the shop (K7).')
+    await button('Stop following').trigger('click')
+    expect(addition.offer).toBeNull()
+    expect(textOf(wrapper)).toContain('no longer followed once this is saved')
+    await button('Follow it again').trigger('click')
+    expect(addition.offer).toBe('K7')
+  })
+})
