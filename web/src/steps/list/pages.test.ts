@@ -160,7 +160,9 @@ describe('together', () => {
   it('shows what each carries and would lack, and splits by one key’s button', async () => {
     const wrapper = await page(TogetherPage, forTwo())
     const cards = wrapper.findAll('.walker').map(textOf)
-    expect(cards[0]).toMatch(/^Ilo you ?Base1.00 kgPack7.00 kgLoaded2.70 kg \(water 1.00 kg\) ?10.0 % of body weight/)
+    expect(cards[0]).toMatch(
+      /^Ilo you ?Base1.00 kgPack7.00 kgLoaded2.70 kg \(water 1.00 kg\) ?10.0 % of body weight/,
+    )
     expect(cards[1]).toContain('Alone Vesper would lack first aid.')
     expect(textOf(wrapper.find('.split'))).toBe('Split evenly e gives Vesper tent')
     post.mockResolvedValue(answered(undefined, 'c') as never)
