@@ -1,4 +1,5 @@
 //! How sure a plan is, and what keeping costs, against plain second computations.
+#![allow(clippy::float_arithmetic, reason = "chances are fractions")]
 
 use super::super::{chance, keeps};
 use super::*;
