@@ -115,6 +115,16 @@ const aloneWords = computed(() => {
   return `${bought}${short}${rest}.`
 })
 
+/** What a plan is held to: no more short of what is asked for than the list is today. */
+const promise = computed(() => {
+  const trip = answer.value?.list.trip
+  if (!trip)
+    return 'A plan leaves you no shorter than now of what the list requires. Say what the trip is, and that counts its night and its water too.'
+  const night =
+    trip.days > 1 ? ', a bed and a floor for its low. What is not rated it can’t judge, and' : '. But'
+  return `Of what the trip asks for, a plan leaves you no shorter than now: shelter, water, layers${night} it can’t know the weather you will meet.`
+})
+
 const leftOver = computed(() => {
   if (budget.value === null || !plan.value) return 'no budget set'
   const rest = budget.value - spent.value - plan.value.net_minor
@@ -269,16 +279,8 @@ function dropped() {
           <section class="card warning">
             <h2>Before you rely on it</h2>
             <p>
-              <template v-if="answer.list.trip">
-                A plan never leaves you with less shelter, warmth or water than now, but it can't know the
-                night you will meet.
-              </template>
-              <template v-else>
-                A plan never leaves you with less shelter or water than now. How cold the night is nobody has
-                said: say what the trip is, and a plan takes no warmth away either.
-              </template>
-              Try new gear close to home first; permits, fires and containers are for the local authority to
-              decide.
+              {{ promise }} Try new gear close to home first; permits, fires and containers are for the local
+              authority to decide.
             </p>
           </section>
         </aside>
