@@ -53,6 +53,8 @@ pub const LINKS: usize = 100;
 /// The most entries on all sides of the swaps of one problem and links between them, together: what is made of them before a search begins
 /// takes a second or two.
 pub const ENTRIES: usize = 200_000;
+/// The most things of a problem that are something to its night, on the list and put on by swaps: beds, what warms them, pads.
+pub const NIGHT_THINGS: usize = 2_000;
 /// Tenths of an hour of making that one swap may take: 1 000 hours.
 pub const TENTH_HOURS: i64 = 10_000;
 /// The last month that buying is planned for: five years on.

@@ -48,6 +48,34 @@ pub fn chance(ready: &Ready<'_>, set: &[usize]) -> Option<f64> {
     Some(at_most(&things, left))
 }
 
+/// Of more things than these, the ones that err least are taken together, as [`TOGETHER`] that err as much: a table of each would take longer
+/// than anybody waits.
+const APART: usize = 300;
+/// What stands for many that err little.
+const TOGETHER: usize = 12;
+
+/// Those that err least of too many, as a few that have their mean and their variance.
+fn few(mut errs: Vec<[f64; 3]>) -> Vec<[f64; 3]> {
+    if errs.len() <= APART {
+        return errs;
+    }
+    let width = |ends: &[f64; 3]| ends.iter().copied().fold(0.0, f64::max);
+    errs.sort_by(|a, b| width(b).total_cmp(&width(a)));
+    let (mut mean, mut variance) = (0.0, 0.0);
+    for [low, expected, high] in errs.split_off(APART) {
+        let own = (low + 2.0 * expected + high) / 4.0;
+        let square = |a: f64, b: f64| (a * a + a * b + b * b) / 3.0;
+        mean += own;
+        variance += f64::midpoint(square(low, expected), square(expected, high)) - own * own;
+    }
+    // A thing that lies evenly within a width has a twelfth of its square as variance; none may lie below nothing.
+    let each = TOGETHER as f64;
+    let half = f64::min((3.0 * variance / each).sqrt(), mean / each);
+    let middle = mean / each;
+    errs.extend(std::iter::repeat_n([middle - half, middle, middle + half], TOGETHER));
+    errs
+}
+
 /// The chance that so many pieces of each thing weigh together so much or less.
 fn at_most(things: &[(Known, i64)], mg: i64) -> f64 {
     let lowest = |known: &Known| known.low().min(known.expected).mg();
@@ -57,7 +85,7 @@ fn at_most(things: &[(Known, i64)], mg: i64) -> f64 {
         let over = |mass: i64| ((mass - lowest(known)) * pieces) as f64;
         [over(known.low().mg()), over(known.expected.mg()), over(known.high().mg())]
     });
-    let errs: Vec<[f64; 3]> = errs.filter(|ends| ends.iter().any(|end| *end > 0.0)).collect();
+    let errs = few(errs.filter(|ends| ends.iter().any(|end| *end > 0.0)).collect());
     let widest: f64 = errs.iter().map(|ends| ends.iter().copied().fold(0.0, f64::max)).sum();
     let left = (mg - surely) as f64;
     if left < 0.0 || left >= widest {

@@ -3,6 +3,7 @@
 use super::{Answer, Outcome, Ready};
 use crate::list::LineId;
 use crate::quantity::Money;
+use std::collections::HashSet;
 
 /// By how much a plan that meets the target would be cheaper without each line that no swap of it takes anything off, in the order of the
 /// lines. Nothing at another outcome, or while the staircase is not proved.
@@ -10,10 +11,9 @@ pub fn keeps<'a>(ready: &Ready<'a>, answer: &Answer) -> Vec<(&'a LineId, Money)>
     let problem = ready.problem();
     let met = answer.plan.outcome == Outcome::TargetMet && answer.frontier.is_proved();
     let Some(planned) = answer.plan.swaps.as_ref().filter(|_| met) else { return Vec::new() };
-    let stays = |line: &LineId| {
-        !planned.iter().any(|&swap| problem.swaps[swap].remove.iter().any(|removal| removal.line == *line))
-    };
-    let carried = problem.lines.iter().filter(|line| line.counts.carried > 0 && stays(&line.id));
+    let taken: HashSet<&LineId> =
+        planned.iter().flat_map(|&swap| &problem.swaps[swap].remove).map(|removal| &removal.line).collect();
+    let carried = problem.lines.iter().filter(|line| line.counts.carried > 0 && !taken.contains(&line.id));
     let costs = carried.filter_map(|line| {
         let without = problem.target + line.unit()?.times(line.counts.carried);
         let cheapest = answer.frontier.points()[answer.frontier.cheapest_at_or_under(without)?];

@@ -89,6 +89,10 @@ fn without_meet(
     should_stop: &dyn Fn() -> bool,
 ) -> Option<WithoutMeet> {
     let cheapest = |meet: Vec<Meet>| {
+        // Each is a problem made ready anew: the question whether to stop comes first.
+        if should_stop() {
+            return None;
+        }
         let asked = Problem { terms: Terms { meet, ..problem.terms.clone() }, ..problem.clone() };
         search::cheapest(&Ready::new(&asked).ok()?, options, should_stop).ok()
     };

@@ -29,7 +29,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::{BTreeMap, BTreeSet, HashMap};
 
 /// The pads' job, in tenths of R.
-const GROUND: &str = "ground_insulation";
+pub(super) const GROUND: &str = "ground_insulation";
 
 /// What a thing hangs or is hung under.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]

@@ -1,6 +1,6 @@
 //! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
 
-use super::night::{Meet, Night};
+use super::night::{GROUND, Meet, Night, Warmth};
 use crate::gear::{Counting, Job, Jobs, Known};
 use crate::limits;
 use crate::list::{Line, LineId, LinkedKits, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};
@@ -276,6 +276,19 @@ fn check_night(problem: &Problem) -> Result<(), ProblemError> {
         degrees(format!("{path}.warms_tenth_c"), warmth.adds, 0, widest)?;
         let rated = warmth.rating.map_or(0, |rating| rating.at.tenths());
         degrees(format!("{path}.rating.tenth_c"), rated, coldest, hottest)?;
+    }
+    let is_pad = |provides: &Jobs| provides.keys().any(|job| job.as_str() == GROUND);
+    let is_warm = |warmth: Option<&Warmth>| warmth.is_some_and(|warmth| *warmth != Warmth::default());
+    let lines = problem.lines.iter().filter(|line| is_pad(&line.provides) || is_warm(night.lines.get(&line.id)));
+    let added = problem.swaps.iter().flat_map(|swap| {
+        let sides = swap.add.iter().enumerate();
+        sides.filter(|(at, one)| is_pad(&one.provides) || is_warm(night.additions.get(&(swap.id.clone(), *at))))
+    });
+    let found = lines.count() + added.count();
+    if found > limits::NIGHT_THINGS {
+        let expected =
+            format!("at most {} things that are rated, warm a bed or lie under the back", limits::NIGHT_THINGS);
+        return Err(error("sleep".to_owned(), &expected, &found.to_string()));
     }
     Ok(())
 }

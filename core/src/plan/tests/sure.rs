@@ -103,3 +103,19 @@ fn what_is_not_known_has_no_chance_and_a_kit_errs_in_nothing() {
     problem.lines[0].weight = None;
     assert_eq!(chance_at(&mut problem, 1_000), None);
 }
+
+#[test]
+fn of_very_many_things_the_chance_is_that_of_their_sum() {
+    let mut problem = cases::two_choices();
+    problem.swaps.clear();
+    // 2 000 that each lie evenly within 20 g: 10 g in the mean, and 258.2 g of the sum to either side are two thirds of it.
+    problem.lines = (0..2_000).map(|at| erring((1, 100, 10, 10), at)).collect();
+    let mut chance_at = |grams: i64| {
+        problem.target = Mass::from_mg(grams * 1_000);
+        chance(&Ready::new(&problem).unwrap(), &[]).unwrap()
+    };
+    for (grams, expected) in [(220_000, 0.5), (220_258, 0.841), (219_742, 0.159), (220_516, 0.977), (219_000, 0.0)] {
+        let found = chance_at(grams);
+        assert!((found - expected).abs() < 0.01, "{grams}: {found}, not {expected}");
+    }
+}
