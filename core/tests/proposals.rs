@@ -86,6 +86,16 @@ fn what_is_lighter_and_does_the_job_is_brought_from_home() {
     let (things, shelf) = ([bank("20 Ah", 348, 74)], [bank("5 Ah", 120, 18), bank("10 Ah", 180, 37)]);
     assert_eq!(found(&things, &shelf, &[("power", 30_000)], 0), [told("20 Ah", "10 Ah is at home", 168)]);
     assert_eq!(found(&things, &shelf, &[("power", 50_000)], 0), []);
+    // What does the same is not always the same: it is of the same system, and has all of its marks.
+    let store = [("food_store", 1)];
+    let container = [thing("container", 1_100, 1, "container", &store)];
+    assert_eq!(found(&container, &[thing("food bag", 60, 1, "", &store)], &[], 0), []);
+    let pole =
+        |name: &str, grams: i64, system: System| Thing { system, ..thing(name, grams, 1, "", &[("shelter_pole", 1)]) };
+    let (walking, tent) = (pole("walking pole", 240, System::Worn), pole("tent pole", 80, System::Shelter));
+    assert_eq!(found(std::slice::from_ref(&walking), &[tent], &[], 0), []);
+    let lighter = pole("carbon pole", 150, System::Worn);
+    assert_eq!(found(&[walking], &[lighter], &[], 0), [told("walking pole", "carbon pole is at home", 90)]);
     let (things, shelf) = ([can("large can", 380, 230)], [can("small can", 195, 100)]);
     assert_eq!(found(&things, &shelf, &[], 90), [told("large can", "small can is at home", 185)]);
     assert_eq!(found(&things, &shelf, &[], 101), []);

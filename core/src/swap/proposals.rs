@@ -114,12 +114,18 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
             let lighter = lighter.filter(|(mass, _, other)| *mass + LEAST <= unit && is_free(other) && fits(other));
             lighter.min_by_key(|(mass, at, _)| (*mass, *at)).map(|(mass, at, _)| (mass, at))
         };
+        // Of its sort: a tent pole at home is no walking pole, and a bag no container.
+        let is_like = |other: &Thing| {
+            let marks = &other.line.tags;
+            thing.system == other.system && thing.line.tags.words().iter().all(|mark| marks.has(mark))
+        };
         let does_as_much = |other: &Thing| {
             let needed = |job: &str, of: &Thing| of.line.needs.get(job).copied().unwrap_or_default();
             let change =
                 |job: &str| thing.provides(job) - other.provides(job) + needed(job, other) - needed(job, thing);
             let jobs = provides.keys().chain(other.line.needs.keys());
-            provides.keys().all(|job| other.provides(job.as_str()) > 0)
+            is_like(other)
+                && provides.keys().all(|job| other.provides(job.as_str()) > 0)
                 && jobs
                     .into_iter()
                     .all(|job| lacking(job.as_str()) + change(job.as_str()) <= lacking(job.as_str()).max(0))
