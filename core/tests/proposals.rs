@@ -149,6 +149,11 @@ fn what_was_never_used_stays_home_unless_it_is_needed_or_was_missed() {
     let unused = |thing, grams| told(thing, "unused on 3", grams);
     assert_eq!(told_all, [unused("chair", 490), unused("pot", 260), unused("mug", 236)]);
 
+    // A bottle of which nobody said what it holds stays while the trip is short of water.
+    let bottle = [thing("soft bottle", 38, 1, "", &[])];
+    assert_eq!(after_trips(&bottle, &[never], &[], &[("water_carried", 1_000)], 0), []);
+    assert_eq!(after_trips(&bottle, &[never], &[], &[], 0), [unused("soft bottle", 38)]);
+
     // Of two that do one job, neither used, one stays.
     let pots = [thing("pot", 260, 1, "", &[("pot", 1)]), thing("kettle", 150, 1, "", &[("pot", 1)])];
     assert_eq!(after_trips(&pots, &[never; 2], &[], &[], 0), [unused("pot", 260)]);

@@ -1,7 +1,7 @@
 //! What may be spared. Only of what is known to be dispensable is it ever proposed that it stays home: what has no line in `spare.tsv` is
 //! not, and neither is what other words of its name say is something else.
 
-use super::phrases::{Phrase, best};
+use super::phrases::Phrases;
 use std::sync::LazyLock;
 
 /// Why a thing may be spared, and which kind of the list it is.
@@ -14,26 +14,25 @@ pub enum Spare {
 }
 
 /// What phrases say: of the words that a quick line knows nothing but that a thing is that.
-static KINDS: LazyLock<Vec<Phrase<Option<Spare>>>> = LazyLock::new(|| {
-    let spare = lines().filter_map(|(at, guard, phrases)| {
+static KINDS: LazyLock<Phrases<Option<Spare>>> = LazyLock::new(|| {
+    let spare = lines().flat_map(|(at, guard, phrases)| {
         let says = match guard {
-            "want" => Spare::Want(at),
-            "spare" => Spare::OneTooMany(at),
-            _ => return None,
+            "want" => Some(Spare::Want(at)),
+            "spare" => Some(Spare::OneTooMany(at)),
+            _ => None,
         };
-        Some(phrases.filter_map(move |text| Phrase::new(text, false, Some(says))))
+        phrases.filter_map(move |text| Some((text, false, Some(says?))))
     });
     let others = include_str!("../exchange/quick_line/words.tsv").lines().filter(|line| !line.starts_with('#'));
     let others = others.filter_map(|line| line.split('\t').nth(1).map(|phrases| (line.starts_with("fr"), phrases)));
-    let others = others
-        .flat_map(|(is_french, phrases)| phrases.split(',').filter_map(move |text| Phrase::new(text, is_french, None)));
-    spare.flatten().chain(others).collect()
+    let others = others.flat_map(|(is_french, phrases)| phrases.split(',').map(move |text| (text, is_french, None)));
+    Phrases::new(spare.chain(others))
 });
 
 /// Words that keep a name out wherever they stand.
-static NEVER: LazyLock<Vec<Phrase<()>>> = LazyLock::new(|| {
+static NEVER: LazyLock<Phrases<()>> = LazyLock::new(|| {
     let never = lines().filter(|(_, guard, _)| *guard == "never");
-    never.flat_map(|(_, _, words)| words.filter_map(|word| Phrase::new(word, false, ()))).collect()
+    Phrases::new(never.flat_map(|(_, _, words)| words.map(|word| (word, false, ()))))
 });
 
 fn lines() -> impl Iterator<Item = (usize, &'static str, std::str::Split<'static, char>)> {
@@ -43,10 +42,10 @@ fn lines() -> impl Iterator<Item = (usize, &'static str, std::str::Split<'static
 
 /// Whether a thing of this name may be spared; `None` if it may not, or nobody knows what it is.
 pub fn spare(name: &str) -> Option<Spare> {
-    if NEVER.iter().any(|word| word.is_in(name)) {
+    if NEVER.any_in(name) {
         return None;
     }
-    best(&KINDS, name)?.says
+    *KINDS.best(name)?
 }
 
 #[cfg(test)]

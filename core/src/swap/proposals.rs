@@ -1,6 +1,7 @@
 //! Proposals of Kevyt's own: what a list could do without, or with something lighter that is at home. Nothing that safety or medicine needs is
 //! ever proposed.
 
+use crate::exchange::propose;
 use crate::gear::{Facts, Job, Jobs, Spare, Tags, known_job, spare};
 use crate::list::{GAS_CAN, LineId, Place, Thing, WholeKit, balance};
 use crate::quantity::Mass;
@@ -90,7 +91,11 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
         let leaves = |(job, amount): (&Job, &i64)| lacking(job.as_str()) + amount * i64::from(carried) <= 0;
         // Only what is known to be dispensable, not what isn't known to be needed.
         let kind = kinds[at];
-        if let Some(trips) = never_used.filter(|_| kind.is_some() && provides.iter().all(leaves)) {
+        // What such things usually do counts too, though nobody has said that this one does: a bottle is water carried.
+        let usual = propose(&thing.line.name).map(|proposal| proposal.provides).unwrap_or_default();
+        let is_short = usual.keys().any(|job| lacking(job.as_str()) > 0 && !provides.contains_key(job));
+        let may_go = kind.is_some() && !is_short && provides.iter().all(leaves);
+        if let Some(trips) = never_used.filter(|_| may_go) {
             let saving = unit.times(carried);
             found.push(Proposal { thing: at, why: Why::NeverUsed(trips), saving });
             continue;

@@ -2,7 +2,7 @@
 //! `words.tsv`. Proposed, to be taken or changed.
 
 use super::jobs::{Marked, read_mark, tenths};
-use crate::gear::phrases::{Phrase, best, words_of};
+use crate::gear::phrases::{Phrases, words_of};
 use crate::gear::{JobUnit, Jobs, System, known_job};
 use crate::quantity::{Energy, Volume};
 use std::sync::LazyLock;
@@ -18,10 +18,10 @@ pub struct Proposal {
     pub needs: Jobs,
 }
 
-static LIST: LazyLock<Vec<Phrase<Proposal>>> =
-    LazyLock::new(|| include_str!("words.tsv").lines().flat_map(known_of).collect());
+static LIST: LazyLock<Phrases<Proposal>> =
+    LazyLock::new(|| Phrases::new(include_str!("words.tsv").lines().flat_map(known_of)));
 
-fn known_of(line: &str) -> Vec<Phrase<Proposal>> {
+fn known_of(line: &str) -> Vec<(&str, bool, Proposal)> {
     let fields: Vec<&str> = line.split('\t').collect();
     let [language, phrases, system, jobs] = fields[..] else { return Vec::new() };
     let Some(system) = System::from_word(system).filter(|_| !line.starts_with('#')) else { return Vec::new() };
@@ -34,13 +34,13 @@ fn known_of(line: &str) -> Vec<Phrase<Proposal>> {
         }
     }
     let phrases = phrases.split(',');
-    phrases.filter_map(|text| Phrase::new(text, language == "fr", proposal.clone())).collect()
+    phrases.map(|text| (text, language == "fr", proposal.clone())).collect()
 }
 
 /// What a name proposes; `None` if it holds no known word.
 pub fn propose(name: &str) -> Option<Proposal> {
     let all = words_of(name);
-    let mut proposal = best(&LIST, name)?.says.clone();
+    let mut proposal = LIST.best(name)?.clone();
     for (job, amount) in &mut proposal.provides {
         let unit = known_job(job).map_or(JobUnit::Count, |known| known.unit);
         *amount = stated(&all, unit, job.as_str()).unwrap_or(*amount);
