@@ -92,7 +92,7 @@ impl Frontier {
         });
         Frontier {
             points: points(known.iter().map(|set| (set.cost, set.mass)).collect()),
-            words: model.swaps.len().div_ceil(64),
+            words: model.words(),
             sets: known.iter().flat_map(|set| set.set.iter().copied()).collect(),
             swap_of_bit,
             bound: bound.map(points),

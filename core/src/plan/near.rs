@@ -122,7 +122,7 @@ impl<'n, 'a> Near<'n, 'a> {
             frontier.swaps(at).into_iter().filter_map(|swap| variable[swap]).for_each(|variable| made[variable] = true);
             made
         });
-        let words = model.swaps.len().div_ceil(64);
+        let words = model.words();
         Near {
             ready,
             answer,

@@ -68,6 +68,11 @@ pub(super) struct Model {
 }
 
 impl Model {
+    /// Words of a set: a bit a swap. What follows for kits, parcels and the night comes behind the swaps and has none.
+    pub fn words(&self) -> usize {
+        self.swaps.partition_point(|variable| variable.swap.is_some()).div_ceil(64)
+    }
+
     /// A variable as a set of its own: how many swaps that is, and its bit. What follows for a kit or a parcel leaves no mark.
     pub fn mark(&self, variable: usize, words: usize) -> (u32, Vec<u64>) {
         let mut set = vec![0; words];

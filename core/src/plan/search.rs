@@ -29,7 +29,7 @@ pub(super) fn frontier(
     let Some(model) = model(ready, &mut work) else {
         return Frontier::none();
     };
-    let words = model.swaps.len().div_ceil(64);
+    let words = model.words();
     match by_labels(&model, words, &mut work) {
         Ok((used, sets)) => Frontier::proved(ready, &model, &used, &sets),
         Err(Stopped) => {
@@ -51,7 +51,7 @@ pub(super) fn cheapest(
 ) -> Result<Option<Money>, Stopped> {
     let mut work = Work::new(options, should_stop);
     let Some(model) = model(ready, &mut work) else { return Ok(None) };
-    let words = model.swaps.len().div_ceil(64);
+    let words = model.words();
     let asked = Questions::new(&model, words).ask(Least::Cost, NO_LIMIT, None, &mut work.again());
     match (asked.best, asked.bound) {
         (best, None) => Ok(best.map(|best| Money::from_minor(best.cost + model.pinned_cost))),

@@ -12,7 +12,7 @@ pub use days::{Days, day_by_day};
 pub(crate) use figure::water;
 pub use figure::{Figure, FigureError};
 pub use loaded::{Load, Loaded, Part, loaded};
-pub use required::{Requirement, Why, required, requirements};
+pub use required::{Requirement, Why, kept, required, requirements};
 pub use supplies::{ByThePiece, Held, Supplies, by_the_piece};
 
 use crate::gear::Jobs;

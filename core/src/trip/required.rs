@@ -1,6 +1,6 @@
 //! What a trip requires by its conditions, each with the reason.
 
-use super::Trip;
+use super::{Supplies, Trip};
 use crate::gear::{Job, Jobs};
 use serde::Serialize;
 
@@ -73,6 +73,17 @@ pub fn required(trip: Option<&Trip>, own: &Jobs) -> Jobs {
         None => own.iter().map(|(job, amount)| (job.clone(), *amount)).collect(),
     };
     all.into_iter().filter(|(_, amount)| *amount > 0).collect()
+}
+
+/// What a plan, and what Kevyt proposes, leave no shorter than it is: what the trip requires, and containers for the water of its stretch.
+pub fn kept(trip: Option<&Trip>, own: &Jobs) -> Jobs {
+    let mut kept = required(trip, own);
+    let water = trip.map_or(0, |trip| Supplies::of(trip).water_ml);
+    if let Some(job) = Job::new("water_carried").filter(|_| water > 0) {
+        let asked = kept.entry(job).or_default();
+        *asked = water.max(*asked);
+    }
+    kept
 }
 
 fn defaults(trip: &Trip) -> Vec<(&'static str, i64, Why)> {

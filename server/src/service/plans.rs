@@ -11,7 +11,7 @@ use crate::store::lists::{self, PackList, StoredList};
 use crate::store::swaps::Done;
 use crate::store::{swaps, walkers};
 use diesel::MysqlConnection;
-use kevyt_core::gear::{Counting, Facts, Job, Jobs, Makers, Weighing};
+use kevyt_core::gear::{Counting, Facts, Makers, Weighing};
 use kevyt_core::limits;
 use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
@@ -23,7 +23,7 @@ use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
 use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
 use kevyt_core::together::lines_of;
-use kevyt_core::trip::{Supplies, day_by_day, required};
+use kevyt_core::trip::{Supplies, day_by_day, kept};
 use std::collections::{HashMap, HashSet};
 use std::time::{Duration, Instant};
 
@@ -238,7 +238,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
             night.add(swap, &facts);
         }
     }
-    let (lines, require) = lines_of(laid.things, laid.me, planned_for(list));
+    let (lines, require) = lines_of(laid.things, laid.me, kept(list.trip.as_ref(), &list.requires));
     // Where nobody sleeps out there is no night to be warm in.
     let has_night = night.is_some();
     let is_asked = |meet: &Meet| has_night || matches!(meet, Meet::Job(_));
@@ -262,17 +262,6 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         terms,
     };
     problem.counted(list.terms.counting)
-}
-
-/// What a plan may take nothing of: what the trip requires, and the water that it has to be carried in.
-pub(super) fn planned_for(list: &PackList) -> Jobs {
-    let mut require = required(list.trip.as_ref(), &list.requires);
-    let water = list.trip.as_ref().map_or(0, |trip| Supplies::of(trip).water_ml);
-    if let Some(job) = Job::new("water_carried").filter(|_| water > 0) {
-        let asked = require.entry(job).or_default();
-        *asked = water.max(*asked);
-    }
-    require
 }
 
 /// Swaps as core knows them; an exclusion of what can't be made anyway is none.

@@ -1,6 +1,5 @@
 //! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
 
-use super::plans::planned_for;
 use super::sheet::Laid;
 use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps};
 use super::trips::habits_of;
@@ -16,7 +15,7 @@ use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, whol
 use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;
 use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, SwapKind, SwapState, Why, proposals};
-use kevyt_core::trip::Supplies;
+use kevyt_core::trip::{Supplies, kept};
 use std::collections::{HashMap, HashSet};
 
 /// A proposal as it is told.
@@ -95,7 +94,7 @@ fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>
     let (at, things) = laid.serving();
     let is_open = |thing: &Thing| thing.carrier == Carrier::Own(laid.me) && !taken.contains(&thing.line.id);
     let own: Vec<usize> = (0..things.len()).filter(|at| is_open(&things[*at])).collect();
-    let (requires, trip) = (planned_for(&list.value), list.value.trip.as_ref());
+    let (requires, trip) = (kept(list.value.trip.as_ref(), &list.value.requires), list.value.trip.as_ref());
     let gas = trip.as_ref().map_or(Mass::ZERO, |trip| Supplies::of(trip).gas);
     let by_id: HashMap<_, _> = things.iter().map(|thing| (&thing.line.id, &thing.line)).collect();
     let kits = whole_kits(&by_id, &laid.kits);

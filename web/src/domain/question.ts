@@ -28,7 +28,13 @@ export interface ShownPlan {
 }
 
 /** Where the lines of a list stand while they are dragged, and until what was asked is planned: the beam and the chart show the same. */
-const dragged = ref<{ list: string; target?: number | null; budget?: number | null } | null>(null)
+const dragged = ref<{
+  list: string
+  target?: number | null
+  budget?: number | null
+  /** Whether it is still being moved: no answer puts it back under the hand that holds it. */
+  isHeld: boolean
+} | null>(null)
 
 /**
  * Reads a plan off the frontier, which holds the answer to every target and budget: the cheapest point at or under the
@@ -151,13 +157,13 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   const ask = async (asked: { target?: string | null; budget?: string | null }) => {
     const changed = await write(asked)
     const { id: list, target_mg, budget_minor } = changed.value
-    dragged.value = { list, target: target_mg ?? null, budget: budget_minor ?? null }
+    dragged.value = { list, target: target_mg ?? null, budget: budget_minor ?? null, isHeld: false }
     return changed
   }
 
   /** Moves a line while it is dragged; nothing is written yet. */
   const drag = (to: { target?: number; budget?: number }) =>
-    (dragged.value = { ...moved.value, ...to, list: id.value })
+    (dragged.value = { ...moved.value, ...to, list: id.value, isHeld: true })
 
   /** Writes where a drag ended. */
   const drop = async (asked: { target?: string; budget?: string }) => {
@@ -174,7 +180,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
   /** Puts the lines back where they were. */
   const undrag = () => (dragged.value = null)
   // The server's answer to the drag takes over from the drag.
-  watch(served, undrag)
+  watch(served, () => dragged.value?.isHeld || undrag())
 
   /** Writes how the plan is asked for, beside target and budget. */
   const askBy = async (terms: Pick<ListChange, 'counting' | 'rank_by' | 'purse' | 'meet'>) => {

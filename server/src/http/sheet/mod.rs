@@ -84,6 +84,11 @@ fn taken<'f>(file: &'f ListFile, query: &TakenQuery, caller: Caller) -> Taken<'f
     Taken { name: &file.name, list: &file.list, walkers: &file.walkers, prices }
 }
 
+fn attached(content_type: &str, name: &str, text: String) -> HttpResponse {
+    let disposition = (CONTENT_DISPOSITION, format!("attachment; filename=\"{name}\""));
+    HttpResponse::Ok().content_type(content_type.to_owned()).insert_header(disposition).body(text)
+}
+
 /// A list as CSV: a line a thing, masses in grams, by system. Where several walk: who carries it, and whether it is shared.
 #[utoipa::path(get, path = "/api/lists/{id}/list.csv", tag = "lists", params(TakenQuery), responses((status = 200, content_type = "text/csv"), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/list.csv")]
@@ -95,10 +100,7 @@ pub async fn as_csv(
 ) -> Result<HttpResponse, ProblemDoc> {
     let file = app.run(move |services| services.list_file(caller, *id)).await?;
     let text = list_csv(&taken(&file, &query, caller)).map_err(|error| ProblemDoc::internal(error.to_string()))?;
-    Ok(HttpResponse::Ok()
-        .content_type("text/csv; charset=utf-8")
-        .insert_header((CONTENT_DISPOSITION, "attachment; filename=\"list.csv\""))
-        .body(text))
+    Ok(attached("text/csv; charset=utf-8", "list.csv", text))
 }
 
 /// A list as Markdown, to paste elsewhere. Where several walk: a section for each.
@@ -112,10 +114,8 @@ pub async fn as_markdown(
 ) -> Result<HttpResponse, ProblemDoc> {
     let file = app.run(move |services| services.list_file(caller, *id)).await?;
     let (table, total) = styles(caller.preferences.mass);
-    Ok(HttpResponse::Ok()
-        .content_type("text/markdown; charset=utf-8")
-        .insert_header((CONTENT_DISPOSITION, "attachment; filename=\"list.md\""))
-        .body(list_markdown(&taken(&file, &query, caller), table, total)))
+    let text = list_markdown(&taken(&file, &query, caller), table, total);
+    Ok(attached("text/markdown; charset=utf-8", "list.md", text))
 }
 
 fn styles(mass: MassSystem) -> (MassStyle, MassStyle) {

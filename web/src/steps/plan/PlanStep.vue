@@ -155,6 +155,7 @@ function dropped() {
   if (moved.budget !== null && moved.budget !== answer.value?.list.budget_minor)
     asked.budget = typedAmount(moved.budget, currency)
   if (asked.target || asked.budget) void drop(asked)
+  else undrag()
 }
 </script>
 
