@@ -3,7 +3,7 @@
 
 use kevyt_core::caution::Sleeper;
 use kevyt_core::exchange::{Taken, TripList, list_csv, list_markdown};
-use kevyt_core::gear::{Facts, Jobs, Known, System, Tags};
+use kevyt_core::gear::{Facts, Identity, Jobs, Known, System, Tags};
 use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing};
 use kevyt_core::quantity::{Currency, Mass, MassStyle, Money, PriceRange};
 use kevyt_core::trip::Trip;
@@ -18,7 +18,7 @@ fn thing(name: &str, grams: Option<i64>, place: Place, carrier: Carrier) -> Thin
         provides: Jobs::new(),
         needs: Jobs::new(),
     };
-    Thing { line, system: System::Other, facts: Facts::default(), carrier }
+    Thing { line, system: System::Other, facts: Facts::default(), identity: Identity::default(), carrier }
 }
 
 fn list(things: Vec<Thing>) -> TripList {

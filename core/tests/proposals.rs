@@ -1,7 +1,7 @@
 //! What Kevyt proposes of its own, and what it never does.
 #![allow(clippy::unwrap_used)]
 
-use kevyt_core::gear::{Facts, Job, Jobs, Known, System, Tags};
+use kevyt_core::gear::{Facts, Identity, Job, Jobs, Kind, Known, System, Tags};
 use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit, whole_kits};
 use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;
@@ -22,7 +22,8 @@ fn thing(name: &str, grams: i64, pieces: u32, tags: &str, provides: &[(&str, i64
         provides: jobs(provides),
         needs: Jobs::new(),
     };
-    Thing { line, system: System::Other, facts: Facts::default(), carrier: Carrier::Own(0) }
+    let identity = Identity { kind: Kind::of_name(name), ..Identity::default() };
+    Thing { line, system: System::Other, facts: Facts::default(), identity, carrier: Carrier::Own(0) }
 }
 
 fn can(name: &str, grams: i64, gas: i64) -> Thing {

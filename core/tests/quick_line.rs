@@ -1,8 +1,8 @@
 //! Quick lines as walkers type them, each with its reading, which was written down apart from the project.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::exchange::{Gone, Listed, QuickLine, Read, SwapLine, propose};
-use kevyt_core::gear::{Acquired, Job, Jobs, WeightSource};
+use kevyt_core::exchange::{Gone, Listed, QuickLine, Read, SwapLine, take_kind_of_name};
+use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Name, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::quantity::Currency;
 use kevyt_core::swap::SwapKind;
@@ -66,6 +66,13 @@ fn lines_are_read_as_a_walker_means_them() {
     assert!(wrong.is_empty(), "{} of {}:\n{}", wrong.len(), rows.len(), wrong.join("\n"));
 }
 
+/// A thing of that name out of a file.
+fn named(name: &str) -> Gear {
+    let mut thing = Gear::named(Name::new(name).unwrap());
+    take_kind_of_name(&mut thing);
+    thing
+}
+
 #[test]
 fn names_propose_a_system_and_jobs() {
     for (name, system, job) in [
@@ -82,18 +89,18 @@ fn names_propose_a_system_and_jobs() {
         ("first aid kit", "aid", "first_aid"),
         ("pot lid", "kitchen", ""),
     ] {
-        let proposal = propose(name).unwrap_or_else(|| panic!("{name} proposes nothing"));
-        assert_eq!(proposal.system.key(), system, "{name}");
-        let does: Vec<&str> = proposal.provides.keys().map(|job| job.as_str()).collect();
+        let thing = named(name);
+        assert_eq!(thing.system.key(), system, "{name}");
+        let does: Vec<&str> = thing.provides.keys().map(|job| job.as_str()).collect();
         assert!(if job.is_empty() { does.is_empty() } else { does.contains(&job) }, "{name}: {does:?}");
     }
     // The largest: a pack has its load beside its room.
-    let amount = |name: &str| propose(name).unwrap().provides.into_values().max().unwrap();
+    let amount = |name: &str| named(name).provides.into_values().max().unwrap();
     assert_eq!(amount("air pad R 3.1"), 31);
     assert_eq!(amount("bottle 0.7 l"), 700);
     assert_eq!(amount("pack 38"), 38_000);
     assert_eq!(amount("power bank 5000mAh"), 18_500);
-    assert_eq!(propose("heirloom"), None);
+    assert_eq!(named("heirloom"), Gear::named(Name::new("heirloom").unwrap()));
 }
 
 const ON_LIST: [&str; 7] = [
@@ -116,12 +123,14 @@ fn swap(line: &str) -> SwapLine {
             counts: [(Place::Carried, 0), (Place::Worn, 2), (Place::UsedUp, 0)],
             provides: &does,
             needs: &none,
+            kind: None,
         },
         _ => Listed {
             name,
             counts: [(Place::Carried, 1), (Place::Worn, 1), (Place::UsedUp, 0)],
             provides: &none,
             needs: &none,
+            kind: None,
         },
     });
     SwapLine::read(line, Currency::from_code("EUR").unwrap(), WeightSource::Maker, &listed)
@@ -155,11 +164,14 @@ fn a_swap_is_one_line() {
     assert_eq!(trimmed.remove, [Gone { at: 3, pieces: 2, from: Place::Worn }]);
     let add = trimmed.add.unwrap();
     assert_eq!((add.count, trimmed.place, add.provides.len()), (2, Place::Worn, 1));
-    // What is new does what its name proposes, unless the line says what it does.
-    let does = |line: &str| -> Vec<String> { swap(line).add.unwrap().provides.into_keys().map(String::from).collect() };
+    // What is new does what its kind does, beside what the line says.
+    let does = |line: &str| -> Vec<String> {
+        let add = swap(line).add.unwrap();
+        add.thing(Name::new(&add.name).unwrap()).provides.into_keys().map(String::from).collect()
+    };
     assert_eq!(does("quilt 545g for mummy"), ["sleep_insulation"]);
-    assert_eq!(does("quilt 545g !light for mummy"), ["light"]);
-    let tarp = ("tarp for 2".to_owned(), Some(380_000), Some(14_000));
+    assert_eq!(does("quilt 545g !light for mummy"), ["light", "sleep_insulation"]);
+    let tarp = ("tarp".to_owned(), Some(380_000), Some(14_000));
     assert_eq!(figures("tarp for 2 380g 140eur for tent for two"), (SwapKind::Replace, Some(tarp), vec![4]));
     assert_eq!(figures("sew quilt 480g 35eur for mummy").0, SwapKind::Make);
     assert_eq!(figures("quilt diy 480g 35eur for mummy").0, SwapKind::Make);

@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used)]
 
 use super::*;
-use crate::gear::{Facts, Known, Rating, RatingKind, System, Tags};
+use crate::gear::{Facts, Identity, Known, Rating, RatingKind, System, Tags};
 use crate::list::{Carrier, Counts, Line, LineId};
 use crate::quantity::Temperature;
 use crate::together::lacks;
@@ -18,7 +18,13 @@ fn thing(name: &str, tags: &str, jobs: &[(&str, i64)]) -> Thing {
         provides: jobs.iter().map(|(job, amount)| (Job::new(job).unwrap(), *amount)).collect(),
         needs: Jobs::new(),
     };
-    Thing { line, system: System::Other, facts: Facts::default(), carrier: Carrier::Own(0) }
+    Thing {
+        line,
+        system: System::Other,
+        facts: Facts::default(),
+        identity: Identity::default(),
+        carrier: Carrier::Own(0),
+    }
 }
 
 fn rated(name: &str, tags: &str, kind: RatingKind, tenths: i64) -> Thing {

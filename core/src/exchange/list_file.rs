@@ -2,7 +2,7 @@
 
 use super::path_of;
 use crate::caution::{Caution, CautionId, Level, Situation, Sleeper, cautions};
-use crate::gear::{Band, Facts, Jobs, Known, Rating, System, Tags};
+use crate::gear::{Band, Facts, Identity, Jobs, Known, Rating, System, Tags};
 use crate::limits;
 use crate::list::{Carrier, Counts, Line, LineId, Thing, Totals, Way, WeighedKit, added_up, counted_by};
 use crate::plan::ProblemError;
@@ -183,7 +183,7 @@ fn read_thing(path: &str, thing: ThingFile, walkers: &HashMap<&str, usize>) -> R
         provides: thing.provides,
         needs: thing.needs,
     };
-    Ok(Thing { line, system, facts, carrier })
+    Ok(Thing { line, system, facts, identity: Identity::default(), carrier })
 }
 
 /// A list as `kevyt-list/1`.

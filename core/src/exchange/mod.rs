@@ -17,7 +17,7 @@ pub use answer::answer_json;
 pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_json, sums_table};
 pub use list_text::{Taken, list_csv, list_markdown, place_word};
 pub use problem::{Version, read_problem};
-pub use quick_line::{Chip, Proposal, QuickLine, Read, job_mark, propose, read_price, read_weight};
+pub use quick_line::{Chip, QuickLine, Read, job_mark, read_price, read_weight, take_kind_of_name};
 pub use swap_line::{Gone, Listed, SwapLine};
 pub use table::table;
 

@@ -1,7 +1,7 @@
 //! A swap in one line, as gear: `quilt 545g 262eur for mummy bag`, `leave out mug`, `trim towel 48g`.
 
-use super::{QuickLine, propose};
-use crate::gear::{Acquired, Jobs, WeightSource};
+use super::QuickLine;
+use crate::gear::{Acquired, JobUnit, Jobs, Kind, Start, WeightSource, known_job};
 use crate::list::Place;
 use crate::quantity::{Currency, Money, PriceRange};
 use crate::swap::SwapKind;
@@ -17,6 +17,8 @@ pub struct Listed<'a> {
     pub provides: &'a Jobs,
     /// What one piece needs.
     pub needs: &'a Jobs,
+    /// What it is.
+    pub kind: Option<&'static Kind>,
 }
 
 /// What comes off the list.
@@ -111,11 +113,9 @@ impl SwapLine {
                     None if kind == SwapKind::Add => (Vec::new(), None),
                     None => (Vec::new(), Some(list.nothing_named())),
                 };
-                if let Some(proposal) = propose(&add.name).filter(|_| add.provides.is_empty() && add.needs.is_empty()) {
-                    (add.provides, add.needs) = (proposal.provides, proposal.needs);
-                }
+                let place = list.take_over(&mut add, &found);
                 let question = asked(&add).or(missing);
-                (kind, Some(add), Place::Carried, (found, question))
+                (kind, Some(add), place, (found, question))
             }
         };
         SwapLine { kind, add, place, remove: gone.into_iter().map(|at| list.gone(at)).collect(), question }
@@ -171,6 +171,7 @@ impl List<'_> {
             let word = if kind == SwapKind::Trim { "trimmed" } else { "shared" };
             add.name = format!("{}, {word}", listed.name);
             (add.provides, add.needs) = (listed.provides.clone(), listed.needs.clone());
+            add.kind = listed.kind;
             (add.count, place) = (self.gone(one).pieces, self.gone(one).from);
         }
         add.price = add.price.or(Some(PriceRange::exact(Money::ZERO)));
@@ -180,6 +181,33 @@ impl List<'_> {
                 .then(|| "How much will it weigh then? Type a weight behind it, such as 48g.".to_owned())
         });
         (add, place, (remove, question))
+    }
+
+    /// What goes on takes over from what it stands in for: its kind, where the line says none; its place, unless the line or another kind says
+    /// otherwise. Jobs that are counted go with it; what is measured, it has to say itself.
+    fn take_over(&self, add: &mut QuickLine, gone: &[usize]) -> Place {
+        let first = gone.first().map(|at| (&self.all[*at], self.gone(*at).from));
+        let said = add.start;
+        if let (None, &[only]) = (add.kind, gone) {
+            let listed = &self.all[only];
+            add.kind = listed.kind;
+            for (before, now) in [(listed.provides, &mut add.provides), (listed.needs, &mut add.needs)] {
+                let counted =
+                    before.iter().filter(|(job, _)| known_job(job).is_none_or(|known| known.unit == JobUnit::Count));
+                for (job, amount) in counted {
+                    now.entry(job.clone()).or_insert(*amount);
+                }
+            }
+        }
+        let of_kind =
+            add.kind.filter(|kind| first.is_none_or(|(listed, _)| listed.kind.is_some_and(|other| other != *kind)));
+        match (said.or(of_kind.map(|kind| kind.start)), first) {
+            (Some(Start::Carried), _) | (None, None) => Place::Carried,
+            (Some(Start::Worn | Start::WornOne), _) => Place::Worn,
+            (Some(Start::UsedUp), _) => Place::UsedUp,
+            (Some(Start::Apart), _) => Place::Apart,
+            (None, Some((_, from))) => from,
+        }
     }
 
     /// What of the list a text names, and what to ask if that is not clear.

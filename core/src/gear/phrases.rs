@@ -39,12 +39,6 @@ impl<T> Phrases<T> {
         found
     }
 
-    /// How many there are.
-    #[cfg(test)]
-    pub fn len(&self) -> usize {
-        self.all.len()
-    }
-
     /// Whether one of them stands anywhere in a name.
     pub fn any_in(&self, name: &str) -> bool {
         !self.places(&words_of(name)).is_empty()
@@ -53,8 +47,10 @@ impl<T> Phrases<T> {
     /// What the phrase says that tells what a thing of a name is; of equal ones the first.
     pub fn best(&self, name: &str) -> Option<&T> {
         let all = words_of(name);
-        let head = all.iter().position(|word| BEHIND.contains(&word.as_str())).filter(|at| *at > 0);
-        self.among(&all[..head.unwrap_or(all.len())]).or_else(|| self.among(&all))
+        let behind = all.iter().position(|word| BEHIND.contains(&word.as_str())).filter(|at| *at > 0);
+        let Some(at) = behind else { return self.among(&all) };
+        // "set of stakes" is stakes, but "line for food" is no food.
+        self.among(&all[..at]).or_else(|| self.among(&all).filter(|_| all[at] == "of"))
     }
 
     fn among(&self, words: &[String]) -> Option<&T> {
@@ -62,8 +58,9 @@ impl<T> Phrases<T> {
         // "tent pole" is no tent: a phrase that holds another one speaks for both.
         let spans: Vec<(usize, usize)> = found.iter().map(|(from, to, _)| (*from, *to)).collect();
         found.retain(|(from, to, _)| !spans.iter().any(|(f, t)| f <= from && to <= t && t - f > to - from));
-        // Of equal ones the last is taken.
-        found.sort_by_key(|(_, _, at)| std::cmp::Reverse(*at));
+        // Of equal ones the last is taken: a whole word before the end of one, then the first of the list.
+        let is_starred = |at: usize| self.all[at].words.last().is_some_and(|last| last.contains('*'));
+        found.sort_by_key(|(_, _, at)| (!is_starred(*at), std::cmp::Reverse(*at)));
         let last = found.iter().filter(|(_, _, at)| !self.all[*at].head_first);
         let last = last.max_by_key(|(from, to, _)| (*to, to - from));
         last.or_else(|| found.iter().rev().min_by_key(|(from, _, _)| *from)).map(|(_, _, at)| &self.all[*at].says)

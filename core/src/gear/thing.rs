@@ -1,7 +1,7 @@
 //! A thing that somebody owns.
 
 use super::weighing::per_piece;
-use super::{Band, DEFAULT_STEP, Facts, Jobs, System, Weighing, WeightSource};
+use super::{Band, DEFAULT_STEP, Facts, Identity, Jobs, Kind, System, Weighing, WeightSource};
 use crate::limits;
 use crate::quantity::{Mass, MassUnit, Money, PriceRange, Refused, div_half_even};
 use serde::{Deserialize, Serialize};
@@ -195,6 +195,12 @@ impl Tags {
         Tags(words)
     }
 
+    /// These without those.
+    #[must_use]
+    pub(crate) fn without(&self, those: &Tags) -> Tags {
+        Tags(self.0.iter().filter(|word| !those.has(word)).cloned().collect())
+    }
+
     /// Whether `word` is one of them.
     pub fn has(&self, word: &str) -> bool {
         self.0.binary_search_by(|tag| tag.as_str().cmp(word)).is_ok()
@@ -249,6 +255,8 @@ pub struct Gear {
     pub needs: Jobs,
     /// What a trip asks of it beside.
     pub facts: Facts,
+    /// What it is.
+    pub identity: Identity,
 }
 
 impl Gear {
@@ -272,7 +280,19 @@ impl Gear {
             provides: Jobs::new(),
             needs: Jobs::new(),
             facts: Facts::default(),
+            identity: Identity::default(),
         }
+    }
+
+    /// Makes it of a kind, with all that comes with that. Its system follows where it was the kind's before, or none.
+    pub fn become_kind(&mut self, kind: Option<&'static Kind>) {
+        let before = self.identity.kind.map_or(System::Other, |kind| kind.system);
+        if let Some(kind) =
+            kind.filter(|kind| !kind.is_none() && (self.system == before || self.system == System::Other))
+        {
+            self.system = kind.system;
+        }
+        self.identity.become_kind(kind, &mut self.tags, &mut self.provides, &mut self.needs);
     }
 
     /// The weight that counts, beside the thing's newest weighing with its time: what is newest of that and what was said, or else

@@ -1,6 +1,7 @@
 //! How many pieces of a thing count where.
 
 use super::Place;
+use crate::gear::Start;
 use serde::{Deserialize, Serialize};
 
 /// Pieces of one thing by place.
@@ -25,6 +26,20 @@ impl Counts {
         let mut counts = Counts::default();
         *counts.at_mut(place) = pieces;
         counts
+    }
+
+    /// So many pieces as a thing starts on a list.
+    pub fn starting(start: Start, pieces: u32) -> Counts {
+        match start {
+            Start::Carried => Counts::in_place(Place::Carried, pieces),
+            Start::Worn => Counts::in_place(Place::Worn, pieces),
+            Start::WornOne => {
+                let worn = pieces.min(1);
+                Counts::in_place(Place::Worn, worn).with(Place::Carried, pieces - worn)
+            }
+            Start::UsedUp => Counts::in_place(Place::UsedUp, pieces),
+            Start::Apart => Counts::in_place(Place::Apart, pieces),
+        }
     }
 
     /// Pieces in one place.

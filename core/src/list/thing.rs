@@ -1,7 +1,7 @@
 //! A line of a list with what a trip asks of its gear, and what the lines do together.
 
 use super::{Counts, Line, LineId, Place};
-use crate::gear::{FOOD, Facts, Gear, Jobs, Makers, System};
+use crate::gear::{FOOD, Facts, Gear, Identity, Jobs, Makers, NOT_FOR_DRINKING, System};
 use crate::quantity::Mass;
 
 /// Who carries a line, of walkers in some order.
@@ -31,6 +31,8 @@ pub struct Thing {
     pub system: System,
     /// What a trip asks of one piece.
     pub facts: Facts,
+    /// What it is.
+    pub identity: Identity,
     /// Who carries it.
     pub carrier: Carrier,
 }
@@ -38,16 +40,20 @@ pub struct Thing {
 impl Thing {
     /// A thing somebody owns, on a list: its weight as far as the account's record of makers' figures trusts it. What is food has the tag.
     pub fn owned(id: LineId, gear: &Gear, counts: Counts, carrier: Carrier, makers: &Makers) -> Thing {
+        let mut provides = gear.provides.clone();
+        if gear.tags.has(NOT_FOR_DRINKING) {
+            provides.remove("water_carried");
+        }
         let line = Line {
             id,
             name: gear.name.as_str().to_owned(),
             counts,
             weight: gear.weight.as_ref().map(|weight| makers.known(weight)),
             tags: if gear.is_food(counts.used_up) { gear.tags.with(FOOD) } else { gear.tags.clone() },
-            provides: gear.provides.clone(),
+            provides,
             needs: gear.needs.clone(),
         };
-        Thing { line, system: gear.system, facts: gear.facts, carrier }
+        Thing { line, system: gear.system, facts: gear.facts, identity: gear.identity.clone(), carrier }
     }
 
     /// Whether a piece of it is in one of `places`.

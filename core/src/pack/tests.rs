@@ -2,7 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
-use crate::gear::{Band, Facts, Gear, Job, Jobs, Known, Makers, Name, System, Tags, WeightSource};
+use crate::gear::{Band, Facts, Gear, Identity, Job, Jobs, Known, Makers, Name, System, Tags, WeightSource};
 use crate::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit};
 use crate::quantity::Mass;
 use crate::trip::{Load, Supplies, Trip};
@@ -23,7 +23,7 @@ fn thing(system: System, tags: &str, jobs: &[(&str, i64)]) -> Thing {
         provides: jobs.iter().map(|(job, amount)| (Job::new(job).unwrap(), *amount)).collect(),
         needs: Jobs::new(),
     };
-    Thing { line, system, facts: Facts::default(), carrier: Carrier::Own(0) }
+    Thing { line, system, facts: Facts::default(), identity: Identity::default(), carrier: Carrier::Own(0) }
 }
 
 fn weighing(mg: Option<(i64, i64, i64)>, source: WeightSource, carried: u32) -> Thing {

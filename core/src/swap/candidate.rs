@@ -1,7 +1,9 @@
 //! What could be bought, made or borrowed.
 
 use super::{Addition, SwapKind};
-use crate::gear::{Acquired, Claim, Facts, Gear, Jobs, Makers, Name, System, Tags, Weight, WeightSource};
+use crate::gear::{
+    Acquired, Claim, Facts, Gear, Identity, Jobs, Kind, Makers, Name, System, Tags, Weight, WeightSource,
+};
 use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
 use crate::quantity::PriceRange;
 use serde::{Deserialize, Serialize};
@@ -48,9 +50,18 @@ pub struct Candidate {
     pub needs: Jobs,
     /// What a trip asks of it beside.
     pub facts: Facts,
+    /// Words that it is found by, and marks.
+    pub tags: Tags,
+    /// What it is.
+    pub identity: Identity,
 }
 
 impl Candidate {
+    /// Makes it of a kind, with all that comes with that.
+    pub fn become_kind(&mut self, kind: Option<&'static Kind>) {
+        self.identity.become_kind(kind, &mut self.tags, &mut self.provides, &mut self.needs);
+    }
+
     /// The thing that it is once it was got: its weight as it was said, to be weighed. The maker's word stays beside what a scale will say.
     pub fn got(&self, pieces: u32, paid: PriceRange, kind: SwapKind, system: System) -> Gear {
         let claim = self.weight.as_ref().filter(|weight| weight.source == WeightSource::Maker);
@@ -68,6 +79,8 @@ impl Candidate {
             provides: self.provides.clone(),
             needs: self.needs.clone(),
             facts: self.facts,
+            tags: self.tags.clone(),
+            identity: self.identity.clone(),
             ..Gear::named(self.name.clone())
         }
     }
@@ -79,11 +92,12 @@ impl Candidate {
             name: self.name.as_str().to_owned(),
             counts: Counts::in_place(Place::Carried, 1),
             weight: self.weight.as_ref().map(|weight| makers.known(weight)),
-            tags: Tags::default(),
+            tags: self.tags.clone(),
             provides: self.provides.clone(),
             needs: self.needs.clone(),
         };
-        Thing { line, system: System::Other, facts: self.facts, carrier: Carrier::Own(walker) }
+        let system = self.identity.kind.map_or(System::Other, |kind| kind.system);
+        Thing { line, system, facts: self.facts, identity: self.identity.clone(), carrier: Carrier::Own(walker) }
     }
 
     /// `qty` pieces of it on a list, its weight as far as the account's record of makers' figures trusts it.

@@ -1,8 +1,9 @@
 //! Proposals of Kevyt's own: what a list could do without, or with something lighter that is at home. Nothing that safety or medicine needs is
 //! ever proposed.
 
-use crate::exchange::propose;
-use crate::gear::{Facts, Job, Jobs, Spare, Tags, known_job, spare};
+use crate::gear::{
+    EMERGENCY, Facts, Gear, Guard, Identity, Job, Jobs, Kind, MEDICAL, Need, Tags, is_guarded, known_job,
+};
 use crate::list::{GAS_CAN, LineId, Place, Thing, WholeKit, balance};
 use crate::quantity::Mass;
 use crate::steps::Steps;
@@ -74,7 +75,7 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
     let lacking = |job: &str| balance.get(job).copied().unwrap_or_default();
     let contents = |thing: &Thing| thing.facts.contents.unwrap_or_default();
     let held: Mass = things.iter().map(|thing| contents(thing).times(thing.line.counts.packed())).sum();
-    let kinds: Vec<Option<Spare>> = things.iter().map(|thing| spare(&thing.line.name)).collect();
+    let spared: Vec<bool> = things.iter().map(|thing| spared(&thing.line.name, &thing.identity)).collect();
     let mut found = Vec::new();
     let mut carried: Vec<usize> =
         own.iter().copied().filter(|&at| things[at].line.counts.carried > 0 && is_free(&things[at])).collect();
@@ -90,11 +91,11 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
         let carried = thing.line.counts.carried;
         let leaves = |(job, amount): (&Job, &i64)| lacking(job.as_str()) + amount * i64::from(carried) <= 0;
         // Only what is known to be dispensable, not what isn't known to be needed.
-        let kind = kinds[at];
-        // What such things usually do counts too, though nobody has said that this one does: a bottle is water carried.
-        let usual = propose(&thing.line.name).map(|proposal| proposal.provides).unwrap_or_default();
-        let is_short = usual.keys().any(|job| lacking(job.as_str()) > 0 && !provides.contains_key(job));
-        let may_go = kind.is_some() && !is_short && provides.iter().all(leaves);
+        let kind = thing.identity.kind;
+        // What such things usually do counts too, though somebody has said that this one doesn't: a bottle is water carried.
+        let is_short =
+            |kind: &Kind| kind.provides.keys().any(|job| lacking(job.as_str()) > 0 && !provides.contains_key(job));
+        let may_go = spared[at] && !kind.is_some_and(is_short) && provides.iter().all(leaves);
         if let Some(trips) = never_used.filter(|_| may_go) {
             let saving = unit.times(carried);
             found.push(Proposal { thing: at, why: Why::NeverUsed(trips), saving });
@@ -105,7 +106,7 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
             .filter(|&other| {
                 let pieces = things[other].line.counts.at_work() - i64::from(other == at);
                 let does = || provides.keys().any(|job| things[other].provides(job.as_str()) > 0);
-                pieces > 0 && kind.is_some() && does() && kinds[other] == kind
+                pieces > 0 && spared[at] && kind.is_some() && does() && things[other].identity.kind == kind
             })
             .collect();
         let is_done = |job: &str| others.iter().any(|other| things[*other].provides(job) > 0);
@@ -122,7 +123,9 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
         // Of its sort: a tent pole at home is no walking pole, and a bag no container.
         let is_like = |other: &Thing| {
             let marks = &other.line.tags;
-            thing.system == other.system && thing.line.tags.words().iter().all(|mark| marks.has(mark))
+            let kinds = (thing.identity.kind, other.identity.kind);
+            let is_same = !matches!(kinds, (Some(one), Some(other)) if one != other);
+            is_same && thing.system == other.system && thing.line.tags.marks().all(|mark| marks.has(mark.key))
         };
         let does_as_much = |other: &Thing| {
             let needed = |job: &str, of: &Thing| of.line.needs.get(job).copied().unwrap_or_default();
@@ -169,24 +172,34 @@ pub fn proposals(looked: &Looked<'_>, steps: &mut Steps<'_>) -> Vec<Proposal> {
 /// is in it.
 const NOT_PROPOSED: [&str; 6] = ["warm_layer", "warm_hat", "gloves", "repair", "room", "load"];
 
-/// Whether it may be proposed to leave out a thing of this name: it is known to be dispensable, and nothing about it is a matter of safety
-/// or medicine, or of warmth.
-pub fn may_be_left_out(name: &str, provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
-    spare(name).is_some() && is_no_matter_of_safety(provides, tags, facts)
+/// Whether it may be proposed to leave a thing out: it is known to be dispensable, and nothing about it is a matter of safety or medicine, or of
+/// warmth.
+pub fn may_be_left_out(gear: &Gear) -> bool {
+    spared(gear.name.as_str(), &gear.identity) && is_no_matter_of_safety(&gear.provides, &gear.tags, &gear.facts)
+}
+
+/// Whether a thing is known to be dispensable: its kind may be spared, or its owner calls what has no kind a want, and no word of its name says
+/// otherwise.
+fn spared(name: &str, identity: &Identity) -> bool {
+    let is_dispensable = match identity.kind {
+        Some(kind) if !kind.is_none() => kind.guard != Guard::Never && identity.need() != Need::Need,
+        _ => identity.need == Some(Need::Want),
+    };
+    is_dispensable && !identity.keep && !is_guarded(name)
 }
 
 /// Whether nothing about a thing is a matter of safety or medicine, or of warmth.
 fn is_no_matter_of_safety(provides: &Jobs, tags: &Tags, facts: &Facts) -> bool {
     let is_kept = |job: &Job| known_job(job).is_some_and(|known| known.safety) || NOT_PROPOSED.contains(&job.as_str());
     !provides.keys().any(is_kept)
-        && !tags.has("medical")
-        && !tags.has("emergency")
+        && !tags.has(MEDICAL)
+        && !tags.has(EMERGENCY)
         && facts.rating.is_none()
         && facts.warms.is_none()
 }
 
 fn is_free(thing: &Thing) -> bool {
-    is_no_matter_of_safety(&thing.line.provides, &thing.line.tags, &thing.facts)
+    !thing.identity.keep && is_no_matter_of_safety(&thing.line.provides, &thing.line.tags, &thing.facts)
 }
 
 /// Of things that do each other's jobs the heaviest alone: with it gone, the other is needed.

@@ -35,6 +35,15 @@ pub struct CandidateOut {
     /// Absent if nothing is known.
     #[serde(skip_serializing_if = "Option::is_none")]
     facts: Option<FactsOut>,
+    /// The key of its kind; absent while nobody has said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    kind: Option<&'static str>,
+    /// What else is so of it, by the keys of marks.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    marks: Vec<&'static str>,
+    /// Jobs whose amounts come from its kind and nobody has confirmed.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    assumed: Vec<String>,
 }
 
 /// One page of candidates.
@@ -72,6 +81,9 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             provides: job_amounts(&candidate.provides),
             needs: job_amounts(&candidate.needs),
             facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),
+            kind: candidate.identity.kind.map(|kind| kind.key),
+            marks: candidate.tags.marks().map(|mark| mark.key).collect(),
+            assumed: candidate.identity.assumed.iter().map(|job| job.as_str().to_owned()).collect(),
         }
     }
 }

@@ -12,7 +12,7 @@ use crate::store::id::GearId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
-use kevyt_core::gear::{Acquired, Gear, Jobs, Makers, Status, System, WeightSource};
+use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Kind, Makers, Need, Start, Status, System, WeightSource};
 use kevyt_core::quantity::Money;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -50,8 +50,30 @@ pub struct GearOut {
     /// What there is to say of it in words.
     #[serde(skip_serializing_if = "String::is_empty")]
     note: String,
+    /// The walker's own words.
     #[serde(skip_serializing_if = "Vec::is_empty")]
     tags: Vec<String>,
+    /// What else is so of it, by the keys of marks.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    marks: Vec<&'static str>,
+    /// The key of its kind; null while nobody has said.
+    kind: Option<&'static str>,
+    /// The kind that its name says; absent once it has one, or where the name says none.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    proposed_kind: Option<&'static str>,
+    /// Whether it is needed: as said, or as its kind has it.
+    need: Need,
+    /// Whether it stays as it is: never proposed to go, never taken by a plan.
+    keep: bool,
+    /// Where its pieces start on a list, as said or as its kind has it; absent where nothing says so.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    start: Option<Start>,
+    /// Jobs that it does by amounts that come from its kind and nobody has confirmed.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    assumed: Vec<String>,
+    /// How long it took to make, in tenths of an hour.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    made_tenth_hours: Option<u32>,
     /// Nights of use.
     nights: u32,
     /// What a night of use has cost so far, in minor units; absent without a price or a night.
@@ -126,6 +148,11 @@ pub struct BulkIn {
     /// Tags to take off, as typed.
     remove_tags: Option<String>,
     kept_at: Option<String>,
+    /// Whether those without a kind take the one that their name says.
+    #[serde(default)]
+    take_kinds: bool,
+    need: Option<Need>,
+    keep: Option<bool>,
     /// Whether they go.
     #[serde(default)]
     remove: bool,
@@ -166,8 +193,23 @@ pub struct GearIn {
     kept_at: Option<String>,
     /// At most 500 characters.
     note: Option<String>,
-    /// Parted by commas or spaces.
+    /// Words of one's own, parted by commas or spaces.
     tags: Option<String>,
+    /// The key of its kind, `none` if it is of no kind; null if nobody has said. What comes with a kind is set before the other fields are.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<String>)]
+    kind: Patch<String>,
+    /// Its marks, all of them.
+    marks: Option<Vec<String>>,
+    need: Option<Need>,
+    keep: Option<bool>,
+    /// Where its pieces start on a list.
+    start: Option<Start>,
+    /// How long it took to make: hours with at most one decimal; empty for none.
+    made_hours: Option<String>,
+    /// Jobs whose assumed amounts are right.
+    #[serde(default)]
+    confirm: Vec<String>,
     nights: Option<u32>,
     /// A figure or a range, as typed.
     #[serde(default, deserialize_with = "read_patch")]
@@ -241,6 +283,9 @@ pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) 
         add_tags: body.add_tags,
         remove_tags: body.remove_tags,
         kept_at: body.kept_at,
+        take_kinds: body.take_kinds,
+        need: body.need,
+        keep: body.keep,
         remove: body.remove,
     };
     app.write(caller, StatusCode::OK, move |w| w.change_several(&things, &asked), |changed| BulkOut { changed }).await
@@ -279,6 +324,13 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
         provides: body.provides,
         needs: body.needs,
         facts: body.facts.map(FactsDraft::from),
+        kind: body.kind,
+        marks: body.marks,
+        need: body.need,
+        keep: body.keep,
+        start: body.start,
+        made_hours: body.made_hours,
+        confirm: body.confirm.iter().filter_map(|job| Job::new(job)).collect(),
     })
 }
 
@@ -318,7 +370,21 @@ impl From<Stored<GearId, Gear>> for GearOut {
             status: gear.status,
             kept_at: gear.kept_at,
             note: gear.note,
-            tags: gear.tags.words().to_vec(),
+            tags: gear.tags.own().map(str::to_owned).collect(),
+            marks: gear.tags.marks().map(|mark| mark.key).collect(),
+            kind: gear.identity.kind.map(|kind| kind.key),
+            proposed_kind: gear
+                .identity
+                .kind
+                .is_none()
+                .then(|| Kind::of_name(gear.name.as_str()))
+                .flatten()
+                .map(|kind| kind.key),
+            need: gear.identity.need(),
+            keep: gear.identity.keep,
+            start: gear.identity.start(),
+            assumed: gear.identity.assumed.iter().map(|job| job.as_str().to_owned()).collect(),
+            made_tenth_hours: gear.identity.made_tenth_hours,
             nights: gear.nights,
             resale_minor: gear.resale.map(Money::minor),
             provides: job_amounts(&gear.provides),

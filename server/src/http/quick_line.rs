@@ -8,8 +8,10 @@ use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json};
 use actix_web::{HttpResponse, post};
-use kevyt_core::exchange::{Chip, QuickLine, Read, job_mark, propose};
-use kevyt_core::gear::{Acquired, Job, JobUnit, Jobs, KnownJob, WeightSource, known_job};
+use kevyt_core::exchange::{Chip, QuickLine, Read};
+use kevyt_core::gear::{
+    Acquired, Gear, Job, JobUnit, Jobs, KnownJob, Name, Rating, RatingKind, Start, System, WeightSource, known_job,
+};
 use kevyt_core::limits;
 use kevyt_core::quantity::{Energy, Mass, MassStyle, MassUnit, Units, Vessel, Volume};
 use serde::{Deserialize, Serialize};
@@ -35,8 +37,8 @@ pub struct LineOut {
     source: Option<WeightSource>,
     /// Whether it can be added as it stands.
     ready: bool,
-    /// What the name proposes that the line does not say: a system, and jobs.
-    proposals: Vec<ProposalOut>,
+    /// What it is, as the line or its name says: taken with the line. Null if neither says.
+    kind: Option<LineKindOut>,
 }
 
 /// A stretch of a quick line.
@@ -85,17 +87,28 @@ pub enum ChipKind {
     Does,
     /// A job that it needs.
     Needs,
+    /// What it is.
+    Kind,
+    /// How warm it is rated.
+    Rating,
+    /// Where its pieces start on a list.
+    Start,
+    /// How long it took to make.
+    Made,
     /// Not understood.
     Refused,
 }
 
-/// What a name proposes.
+/// The kind that a line is of.
 #[derive(Serialize, ToSchema)]
-pub struct ProposalOut {
-    /// What takes it, put into the line: `#sleep`, `!light`.
-    mark: String,
-    kind: ChipKind,
-    meaning: String,
+#[schema(as = LineKind)]
+pub struct LineKindOut {
+    key: &'static str,
+    name: &'static str,
+    /// Whether the line says so itself (`is:quilt`); else its name does.
+    said: bool,
+    /// What comes with it that the line doesn't say, in words: its system, where it starts, jobs, marks.
+    brings: Vec<String>,
 }
 
 /// Reads a quick line without adding anything.
@@ -108,7 +121,7 @@ pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<
         chips: chips(&line, caller),
         source: line.weight.as_ref().map(|weight| weight.source),
         ready: line.is_ready(),
-        proposals: proposals(&line),
+        kind: kind_of(&line),
     }))
 }
 
@@ -140,6 +153,10 @@ pub fn chips(line: &QuickLine, caller: Caller) -> Vec<ChipOut> {
             Read::System => (ChipKind::System, line.system.map_or_else(String::new, |system| system.name().to_owned())),
             Read::Does(job) => (ChipKind::Does, amount_in_words(job, &line.provides)),
             Read::Needs(job) => (ChipKind::Needs, amount_in_words(job, &line.needs)),
+            Read::Kind => (ChipKind::Kind, line.kind.map_or_else(String::new, |kind| kind.name.to_owned())),
+            Read::Rating => (ChipKind::Rating, line.rating.map(|rating| rated(rating, caller)).unwrap_or_default()),
+            Read::Start => (ChipKind::Start, line.start.map_or_else(String::new, |start| starts(start).to_owned())),
+            Read::Made => (ChipKind::Made, line.made_tenth_hours.map(hours).unwrap_or_default()),
             Read::Refused(why) => (ChipKind::Refused, why.clone()),
         };
         let is_price = chip.read == Read::Price;
@@ -161,29 +178,64 @@ fn amount_in_words(job: &Job, jobs: &Jobs) -> String {
     known_job(job).zip(jobs.get(job)).map(|(known, amount)| job_in_words(known, *amount)).unwrap_or_default()
 }
 
-/// What the name of a line proposes, as far as the line does not say it.
-fn proposals(line: &QuickLine) -> Vec<ProposalOut> {
-    let Some(proposal) = propose(&line.name) else { return Vec::new() };
-    let mut out = Vec::new();
-    if line.system.is_none() {
-        let system = proposal.system;
-        let mark = format!("#{}", system.key());
-        out.push(ProposalOut { mark, kind: ChipKind::System, meaning: system.name().to_owned() });
+/// The kind of a line, and what comes with it.
+fn kind_of(line: &QuickLine) -> Option<LineKindOut> {
+    let kind = line.kind?;
+    let thing = line.thing(Name::new(&line.name).ok()?);
+    let said = line.chips.iter().any(|chip| chip.read == Read::Kind);
+    Some(LineKindOut { key: kind.key, name: kind.name, said, brings: brought(line, &thing) })
+}
+
+/// What a thing has of its kind that its line does not say.
+fn brought(line: &QuickLine, thing: &Gear) -> Vec<String> {
+    let mut brings = Vec::new();
+    if line.system.is_none() && thing.system != System::Other {
+        brings.push(thing.system.name().to_owned());
     }
-    if line.provides.is_empty() && line.needs.is_empty() {
-        for (jobs, needed) in [(&proposal.provides, false), (&proposal.needs, true)] {
-            out.extend(jobs.iter().filter_map(|(job, amount)| {
-                let known = known_job(job)?;
-                let kind = if needed { ChipKind::Needs } else { ChipKind::Does };
-                Some(ProposalOut {
-                    mark: job_mark(known, *amount, needed),
-                    kind,
-                    meaning: job_in_words(known, *amount),
-                })
-            }));
-        }
+    if let Some(start) = thing.identity.start().filter(|start| line.start.is_none() && *start != Start::Carried) {
+        brings.push(starts(start).to_owned());
     }
-    out
+    let assumed = |job: &Job| if thing.identity.assumed.contains(job) { " assumed" } else { "" };
+    let words = |job: &Job, amount: &i64| known_job(job).map(|known| job_in_words(known, *amount) + assumed(job));
+    brings.extend(
+        thing
+            .provides
+            .iter()
+            .filter(|(job, _)| !line.provides.contains_key(*job))
+            .filter_map(|(job, amount)| words(job, amount)),
+    );
+    let needs = thing.needs.iter().filter(|(job, _)| !line.needs.contains_key(*job));
+    brings.extend(needs.filter_map(|(job, amount)| words(job, amount).map(|words| format!("needs {words}"))));
+    brings.extend(thing.tags.marks().map(|mark| mark.name.to_owned()));
+    brings
+}
+
+/// Where pieces start on a list.
+fn starts(start: Start) -> &'static str {
+    match start {
+        Start::Carried => "starts carried",
+        Start::Worn => "starts worn",
+        Start::WornOne => "one starts worn",
+        Start::UsedUp => "starts as used up",
+        Start::Apart => "starts apart",
+    }
+}
+
+fn rated(rating: Rating, caller: Caller) -> String {
+    let at = rating.at.format(caller.preferences.mass.units());
+    match rating.kind {
+        RatingKind::Comfort => format!("comfort {at}"),
+        RatingKind::Limit => format!("limit {at}"),
+        RatingKind::Extreme => format!("extreme {at}: survival, never planned on"),
+        RatingKind::Unknown => format!("rated {at}, taken as the limit"),
+    }
+}
+
+fn hours(tenths: u32) -> String {
+    format!(
+        "{} h of making",
+        if tenths % 10 == 0 { (tenths / 10).to_string() } else { format!("{}.{}", tenths / 10, tenths % 10) }
+    )
 }
 
 /// Adds what a quick line says.

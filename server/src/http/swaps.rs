@@ -7,12 +7,13 @@ use super::quick_line::{ChipOut, chips, line_within_limit};
 use super::wire::{FactsIn, JobAmounts, VersionQuery, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
+use crate::service::fields::in_kind;
 use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
-use kevyt_core::gear::{Jobs, WeightSource};
+use kevyt_core::gear::{Identity, Job, Jobs, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Seen, SwapKind, SwapState, ordered_from, parcel};
 use serde::{Deserialize, Serialize};
@@ -133,6 +134,15 @@ pub struct AdditionIn {
     /// Taken as a whole; as it was unless given.
     #[serde(skip_serializing_if = "Option::is_none")]
     facts: Option<FactsIn>,
+    /// The key of its kind; as it was unless given.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    kind: Option<String>,
+    /// Jobs whose amounts come from the kind and nobody has confirmed; taken with `kind`.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    assumed: Vec<String>,
+    /// Its marks, all of them; as they were unless given.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    marks: Option<Vec<String>>,
     qty: u32,
     #[serde(default)]
     place: Place,
@@ -171,7 +181,7 @@ pub async fn add(
     id: Path<ListId>,
     body: Json<SwapIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let draft = draft_of(body.into_inner());
+    let draft = draft_of(body.into_inner())?;
     app.write(caller, StatusCode::CREATED, move |w| w.add_swap(*id, &draft), |swap| SwapOut::from(&swap)).await
 }
 
@@ -237,7 +247,7 @@ pub async fn write(
     query: Query<VersionQuery>,
     body: Json<SwapIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let draft = draft_of(body.into_inner());
+    let draft = draft_of(body.into_inner())?;
     let write = move |w: &mut Write<'_>| w.write_swap(*id, query.version, &draft);
     app.write(caller, StatusCode::OK, write, |swap| SwapOut::from(&swap)).await
 }
@@ -271,34 +281,46 @@ pub async fn remove(
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_swap(*id, query.version), |()| ()).await
 }
 
-fn draft_of(body: SwapIn) -> SwapDraft {
-    let goes_on = body.add.into_iter().map(|addition| AdditionDraft {
-        candidate: addition.candidate.map(|candidate| (candidate.id, candidate.version)),
-        name: addition.name,
-        weight: addition.weight,
-        source: addition.source,
-        price: addition.price,
-        seen: addition.seen,
-        offer: addition.offer,
-        provides: addition.provides,
-        needs: addition.needs,
-        facts: addition.facts.map(Into::into),
-        qty: addition.qty,
-        place: addition.place,
+fn draft_of(body: SwapIn) -> Result<SwapDraft, ProblemDoc> {
+    let goes_on = body.add.into_iter().enumerate().map(|(at, addition)| {
+        Ok(AdditionDraft {
+            identity: identity_of(at, addition.kind.as_deref(), &addition.assumed)?,
+            marks: addition.marks,
+            candidate: addition.candidate.map(|candidate| (candidate.id, candidate.version)),
+            name: addition.name,
+            weight: addition.weight,
+            source: addition.source,
+            price: addition.price,
+            seen: addition.seen,
+            offer: addition.offer,
+            provides: addition.provides,
+            needs: addition.needs,
+            facts: addition.facts.map(Into::into),
+            qty: addition.qty,
+            place: addition.place,
+        })
     });
-    SwapDraft {
+    Ok(SwapDraft {
         name: body.name,
         kind: body.kind,
         state: body.state,
         remove: body.remove.into_iter().map(|removal| (removal.line, removal.qty, removal.from)).collect(),
-        add: goes_on.collect(),
+        add: goes_on.collect::<Result<_, ProblemDoc>>()?,
         delivery: body.delivery,
         resale: body.resale,
         sells_needed: body.sells_needed,
         hours: body.hours,
         requires: body.requires,
         excludes: body.excludes,
-    }
+    })
+}
+
+/// What goes on is; `None` where its kind is left out.
+fn identity_of(at: usize, kind: Option<&str>, assumed: &[String]) -> Result<Option<Identity>, ProblemDoc> {
+    let Some(key) = kind else { return Ok(None) };
+    let kind = Some(in_kind(&format!("add[{at}].kind"), key)?);
+    let assumed = assumed.iter().filter_map(|job| Job::new(job)).collect();
+    Ok(Some(Identity { kind, assumed, ..Identity::default() }))
 }
 
 impl From<SwapDraft> for SwapIn {
@@ -313,7 +335,15 @@ impl From<SwapDraft> for SwapIn {
             offer: addition.offer,
             provides: addition.provides,
             needs: addition.needs,
-            facts: None,
+            facts: addition.facts.map(Into::into),
+            kind: addition.identity.as_ref().and_then(|identity| identity.kind).map(|kind| kind.key.to_owned()),
+            assumed: addition
+                .identity
+                .iter()
+                .flat_map(|identity| &identity.assumed)
+                .map(|job| job.as_str().to_owned())
+                .collect(),
+            marks: addition.marks,
             qty: addition.qty,
             place: addition.place,
         });

@@ -3,7 +3,7 @@
 use super::App;
 use actix_web::get;
 use actix_web::web::{Data, Json};
-use kevyt_core::gear::{JobUnit, KNOWN_JOBS, System, suggestions};
+use kevyt_core::gear::{Guard, JobUnit, KNOWN_JOBS, Kind, MARKS, System, Typical, suggestions};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -12,6 +12,10 @@ use utoipa::ToSchema;
 pub struct VocabularyOut {
     systems: Vec<SystemOut>,
     jobs: Vec<JobOut>,
+    /// What a thing can be, in order of systems.
+    kinds: Vec<KindOut>,
+    /// What else can be so of a thing.
+    marks: Vec<MarkOut>,
     /// Whether this server has demo accounts to enter.
     demo: bool,
     /// Whether people make accounts by themselves.
@@ -50,6 +54,28 @@ pub struct JobOut {
     safety: bool,
 }
 
+/// A kind of thing.
+#[derive(Serialize, ToSchema)]
+pub struct KindOut {
+    key: &'static str,
+    name: &'static str,
+    /// The key of its system.
+    system: &'static str,
+    /// Whether Kevyt may propose that one stays home.
+    guard: Guard,
+    /// A light one, a usual one, a heavy one: made up, and plausible. Empty where nothing is typical.
+    #[schema(value_type = Vec<Typical>)]
+    typical: Vec<Typical>,
+}
+
+/// What else can be so of a thing.
+#[derive(Serialize, ToSchema)]
+pub struct MarkOut {
+    key: &'static str,
+    /// What is so, and what follows from it.
+    name: &'static str,
+}
+
 /// The systems and the jobs.
 #[utoipa::path(get, path = "/api/vocabulary", tag = "server", responses((status = 200, body = VocabularyOut)))]
 #[get("/vocabulary")]
@@ -67,6 +93,17 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
             .iter()
             .map(|job| JobOut { key: job.key, name: job.name, unit: unit(job.unit), safety: job.safety })
             .collect(),
+        kinds: Kind::all()
+            .iter()
+            .map(|kind| KindOut {
+                key: kind.key,
+                name: kind.name,
+                system: kind.system.key(),
+                guard: kind.guard,
+                typical: kind.typical.iter().flatten().copied().collect(),
+            })
+            .collect(),
+        marks: MARKS.iter().map(|mark| MarkOut { key: mark.key, name: mark.name }).collect(),
         demo: app.services.demo,
         sign_up: !app.services.sign_up_is_closed,
         scale: app.services.scale.clone(),

@@ -142,6 +142,13 @@ impl From<FactsIn> for FactsDraft {
     }
 }
 
+impl From<FactsDraft> for FactsIn {
+    fn from(facts: FactsDraft) -> FactsIn {
+        let (rating_kind, rating) = facts.rating.unzip();
+        FactsIn { rating_kind, rating: rating.unwrap_or_default(), warms: facts.warms, contents: facts.contents }
+    }
+}
+
 /// What one piece weighs.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 pub struct WeightOut {

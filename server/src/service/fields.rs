@@ -3,7 +3,9 @@
 use super::{Caller, InField, ServiceError};
 use chrono::{Datelike, NaiveDate};
 use kevyt_core::exchange::read_weight;
-use kevyt_core::gear::{Acquired, Facts, Jobs, Name, Rating, RatingKind, Tags, Weight, WeightSource};
+use kevyt_core::gear::{
+    Acquired, Facts, Identity, Jobs, Kind, MARKS, Name, Rating, RatingKind, Tags, Weight, WeightSource,
+};
 use kevyt_core::limits;
 use kevyt_core::list::Way;
 use kevyt_core::quantity::{Currency, Mass, Money, Temperature};
@@ -38,6 +40,56 @@ pub(super) fn patched<T>(
 /// Words that a thing is found by.
 pub(super) fn in_tags(field: &str, typed: &str) -> Result<Tags, ServiceError> {
     Tags::parse(typed).map_err(|why| ServiceError::invalid(field, "tags", why))
+}
+
+/// The kind with this key.
+pub fn in_kind(field: &str, key: &str) -> Result<&'static Kind, ServiceError> {
+    Kind::from_key(key).ok_or_else(|| {
+        let detail = format!("\"{key}\" is not a kind of thing. Send the key of one of /api/vocabulary, or none.");
+        ServiceError::invalid(field, "unknown_kind", detail)
+    })
+}
+
+/// Tags with these marks and no others; their own words stay.
+pub(super) fn in_marks(field: &str, tags: &Tags, marks: &[String]) -> Result<Tags, ServiceError> {
+    if let Some(unknown) = marks.iter().find(|mark| MARKS.iter().all(|known| known.key != **mark)) {
+        let keys: Vec<&str> = MARKS.iter().map(|mark| mark.key).collect();
+        let detail = format!("\"{unknown}\" is not a mark. Marks: {}.", keys.join(", "));
+        return Err(ServiceError::invalid(field, "unknown_mark", detail));
+    }
+    let words: Vec<&str> = tags.own().chain(marks.iter().map(String::as_str)).collect();
+    in_tags(field, &words.join(" "))
+}
+
+/// Hours of making, in tenths; `None` where nothing is typed.
+pub(super) fn in_hours(field: &str, typed: &str) -> Result<Option<i64>, ServiceError> {
+    if typed.trim().is_empty() {
+        return Ok(None);
+    }
+    let hours = tenths(typed.trim()).map(i64::from).filter(|tenths| *tenths <= limits::TENTH_HOURS);
+    hours.map(Some).ok_or_else(|| {
+        let detail = format!(
+            "\"{}\" is not read as hours. Type hours with at most one decimal, such as 8 or 2.5, up to {}.",
+            typed.trim(),
+            limits::TENTH_HOURS / 10
+        );
+        ServiceError::invalid(field, "not_a_number", detail)
+    })
+}
+
+/// Refuses what no thing can be, out of a file.
+pub(super) fn check_identity(path: &str, identity: &Identity) -> Result<Identity, ServiceError> {
+    let field = |name: &str| format!("{path}.identity.{name}");
+    if identity.assumed.len() > limits::JOBS {
+        let detail =
+            format!("{} jobs are too many for one thing. Name at most {}.", identity.assumed.len(), limits::JOBS);
+        return Err(ServiceError::invalid(field("assumed"), "too_many", detail));
+    }
+    if let Some(tenths) = identity.made_tenth_hours.filter(|tenths| i64::from(*tenths) > limits::TENTH_HOURS) {
+        let detail = format!("{tenths} tenths of an hour can't be taken. Write at most {}.", limits::TENTH_HOURS);
+        return Err(ServiceError::invalid(field("made_tenth_hours"), "out_of_range", detail));
+    }
+    Ok(identity.clone())
 }
 
 /// Where a thing is kept.

@@ -9,7 +9,7 @@ use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lines::{self, Carried, LineState, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
 use crate::store::{StoreError, Stored, gear, kits, swaps, walkers};
-use kevyt_core::gear::{Gear, Jobs, Name, Tags};
+use kevyt_core::gear::{Gear, Jobs, Name, Start};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, Way};
 use kevyt_core::plan::{Purse, Terms};
@@ -261,11 +261,12 @@ fn retyped(trip: Option<Trip>, change: &ListChange, caller: Caller) -> Result<Tr
     in_trip("trip", trip)
 }
 
-/// Where the pieces of a thing with these tags start on a list: by its way of counting, or on the back.
-pub(super) fn starting(w: &mut Write<'_>, list: ListId, tags: &Tags, pieces: u32) -> Result<Counts, ServiceError> {
+/// Where the pieces of a thing start on a list: by its way of counting, as it was said of the thing, as its kind has it, or on the back.
+pub(super) fn starting(w: &mut Write<'_>, list: ListId, thing: &Gear, pieces: u32) -> Result<Counts, ServiceError> {
     let list = walkers::open(w.c, w.caller.access, list)?.0.value;
-    let place = way_of(&list, &list.way).and_then(|way| way.place_of(tags)).unwrap_or(Place::Carried);
-    Ok(Counts::in_place(place, pieces))
+    let place = way_of(&list, &list.way).and_then(|way| way.place_of(&thing.tags));
+    let start = thing.identity.start().unwrap_or(Start::Carried);
+    Ok(place.map_or(Counts::starting(start, pieces), |place| Counts::in_place(place, pieces)))
 }
 
 /// The way of counting with a key, on a list.

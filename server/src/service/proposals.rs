@@ -1,7 +1,7 @@
 //! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
 
 use super::sheet::Laid;
-use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps};
+use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps, marks_of};
 use super::trips::habits_of;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
@@ -208,6 +208,8 @@ fn from_home(gear: &Gear) -> Option<AdditionDraft> {
         provides: gear.provides.clone(),
         needs: gear.needs.clone(),
         facts: None,
+        identity: Some(gear.identity.clone()),
+        marks: Some(marks_of(gear)),
         qty: 1,
         place: Place::Carried,
     })

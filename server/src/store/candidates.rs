@@ -1,12 +1,15 @@
 //! Candidates in the database: what could be bought, made or borrowed.
 
 use super::access::Access;
-use super::convert::{facts, facts_text, from_json, jobs, jobs_text, json_text, name, no_facts, price, weight, word};
+use super::convert::{
+    facts, facts_text, from_json, identity, jobs, jobs_text, json_text, name, no_facts, price, weight, word,
+};
 use super::id::{AccountId, CandidateId, ListId};
 use super::over::ROWS;
 use super::schema::{candidate, pack_list, swap, swap_add};
 use super::{Page, StoreError, Stored, changed};
 use diesel::prelude::*;
+use kevyt_core::gear::Tags;
 use kevyt_core::swap::Candidate;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
@@ -30,6 +33,10 @@ pub(super) struct CandidateRow {
     needs: String,
     #[serde(default = "no_facts")]
     facts: String,
+    #[serde(default)]
+    tags: String,
+    #[serde(default = "no_facts")]
+    identity: String,
     version: i32,
 }
 
@@ -50,6 +57,8 @@ impl CandidateRow {
             provides: jobs_text(&candidate.provides),
             needs: jobs_text(&candidate.needs),
             facts: facts_text(&candidate.facts),
+            tags: candidate.tags.to_string(),
+            identity: json_text(&candidate.identity),
             version,
         }
     }
@@ -64,6 +73,8 @@ impl CandidateRow {
             provides: jobs("candidate.provides", &self.provides)?,
             needs: jobs("candidate.needs", &self.needs)?,
             facts: facts("candidate.facts", &self.facts)?,
+            tags: Tags::parse(&self.tags).map_err(|_| StoreError::Corrupt("candidate.tags"))?,
+            identity: identity("candidate.identity", &self.identity)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }

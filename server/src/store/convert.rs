@@ -2,7 +2,7 @@
 
 use super::StoreError;
 use super::state::Fields;
-use kevyt_core::gear::{Band, Facts, Jobs, Name, Weight, present_key};
+use kevyt_core::gear::{Band, Facts, Identity, Jobs, Name, Weight, present_key};
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
@@ -50,6 +50,11 @@ pub(super) fn facts_text(facts: &Facts) -> String {
 /// What a trip asks of a thing out of JSON text.
 pub(super) fn facts(column: &'static str, text: &str) -> Result<Facts, StoreError> {
     serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
+}
+
+/// What a thing is out of JSON text.
+pub(super) fn identity(column: &'static str, text: &str) -> Result<Identity, StoreError> {
+    from_json(column, text)
 }
 
 /// Nothing known: states of the change log before there were facts have none.

@@ -2,8 +2,8 @@
 
 use super::access::Access;
 use super::convert::{
-    GRAMS_OR_OUNCES, facts, facts_text, from_word, jobs, jobs_text, name, no_facts, price, weight, with_present_keys,
-    with_units, word,
+    GRAMS_OR_OUNCES, facts, facts_text, from_word, identity, jobs, jobs_text, json_text, name, no_facts, price, weight,
+    with_present_keys, with_units, word,
 };
 use super::id::{AccountId, GearId};
 use super::over::{ROWS, over};
@@ -53,6 +53,8 @@ pub(super) struct GearRow {
     needs: String,
     #[serde(default = "no_facts")]
     facts: String,
+    #[serde(default = "no_facts")]
+    identity: String,
     version: i32,
 }
 
@@ -95,6 +97,7 @@ impl GearRow {
             provides: jobs_text(&gear.provides),
             needs: jobs_text(&gear.needs),
             facts: facts_text(&gear.facts),
+            identity: json_text(&gear.identity),
             version,
         }
     }
@@ -127,6 +130,7 @@ impl GearRow {
             provides: jobs("gear.provides", &self.provides)?,
             needs: jobs("gear.needs", &self.needs)?,
             facts: facts("gear.facts", &self.facts)?,
+            identity: identity("gear.identity", &self.identity)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }

@@ -72,6 +72,7 @@ diesel::table! {
         provides -> Text,
         needs -> Text,
         facts -> Text,
+        identity -> Text,
         version -> Integer,
         removed_at -> Nullable<Datetime>,
     }
@@ -280,6 +281,8 @@ diesel::table! {
         provides -> Text,
         needs -> Text,
         facts -> Text,
+        tags -> Text,
+        identity -> Text,
         version -> Integer,
     }
 }

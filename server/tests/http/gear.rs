@@ -53,17 +53,20 @@ async fn a_quick_line_knows_sets_sales_gifts_and_material() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn names_propose_and_lines_take_it() {
+async fn a_line_is_of_the_kind_that_its_name_says() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
     let read = client.post("/api/gear/read", json!({ "line": "quilt 545g 262eur" })).await.body;
-    let marks: Vec<&str> =
-        read["proposals"].as_array().unwrap().iter().map(|one| one["mark"].as_str().unwrap()).collect();
-    assert_eq!(marks, ["#sleep", "!sleep-insulation"]);
-    let taken = client.line(&format!("quilt 545g {}", marks.join(" ")), None).await;
-    assert_eq!((&taken["system"], &taken["provides"]["sleep_insulation"]), (&json!("sleep"), &json!(1)));
-    let said = client.post("/api/gear/read", json!({ "line": "quilt #comfort !light" })).await.body;
-    assert_eq!(said["proposals"], json!([]), "what the line says is not proposed");
+    let brings = json!(["Sleep", "sleep insulation"]);
+    assert_eq!(read["kind"], json!({ "key": "quilt", "name": "quilt", "said": false, "brings": brings }));
+    let taken = client.line("quilt 545g", None).await;
+    assert_eq!((&taken["kind"], &taken["system"], &taken["need"]), (&json!("quilt"), &json!("sleep"), &json!("need")));
+    assert_eq!(taken["provides"]["sleep_insulation"], 1);
+    let said = client.post("/api/gear/read", json!({ "line": "quilt #comfort -5C" })).await.body;
+    assert_eq!(said["kind"]["brings"], json!(["sleep insulation"]), "what the line says needn't come with it");
+    assert_eq!(said["chips"][2]["meaning"], "rated −5 °C, taken as the limit");
+    let other = client.line("quilt 545g is:none", None).await;
+    assert_eq!((&other["kind"], &other["system"], &other["provides"]), (&json!("none"), &json!("other"), &json!({})));
 }
 
 #[tokio::test(flavor = "multi_thread")]

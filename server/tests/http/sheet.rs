@@ -146,7 +146,7 @@ async fn a_list_is_counted_every_way_and_laid_out_by_one() {
     let client = Client::signed_up(&stage, "anna").await;
     let list = Lists { list: client.list("1 kg", "300").await, client: &client };
     list.thing("tent 1910g #shelter", json!({})).await;
-    let poles = list.thing("poles x2 231g #worn", json!({ "tags": "poles" })).await;
+    let poles = list.thing("poles x2 231g #worn carried", json!({ "tags": "poles" })).await;
     list.thing("gas can 378g #kitchen", json!({ "tags": "gas_can", "facts": { "contents": "230 g" } })).await;
     let base = |sheet: &Value| sheet["totals"]["base_mg"].as_i64().unwrap();
     let before = list.sheet().await;

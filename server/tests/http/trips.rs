@@ -13,7 +13,7 @@ async fn list(client: &Client) -> String {
         "chair 490g 60eur",
         "messenger 101g !call_for_help=1",
         "quilt 600g 180eur !sleep_insulation=1",
-        "gas can 378g",
+        "gas can 378g carried",
         "mug 98g",
     ] {
         client.line(line, Some(&list)).await;

@@ -1364,8 +1364,14 @@ export interface components {
         };
         /** @description A candidate that goes on: a new one, or one that is there, written as it is given. */
         AdditionIn: {
+            /** @description Jobs whose amounts come from the kind and nobody has confirmed; taken with `kind`. */
+            assumed?: string[];
             candidate?: components["schemas"]["CandidateRef"] | null;
             facts?: components["schemas"]["FactsIn"] | null;
+            /** @description The key of its kind; as it was unless given. */
+            kind?: string | null;
+            /** @description Its marks, all of them; as they were unless given. */
+            marks?: string[] | null;
             name: string;
             needs?: components["schemas"]["JobAmounts"];
             /** @description What a shop knows it by, so that its price is followed there; at most 40 characters. */
@@ -1459,13 +1465,17 @@ export interface components {
         BulkIn: {
             /** @description Tags to add, as typed. */
             add_tags?: string | null;
+            keep?: boolean | null;
             kept_at?: string | null;
+            need?: components["schemas"]["Need"] | null;
             /** @description Whether they go. */
             remove?: boolean;
             /** @description Tags to take off, as typed. */
             remove_tags?: string | null;
             status?: components["schemas"]["Status"] | null;
             system?: string | null;
+            /** @description Whether those without a kind take the one that their name says. */
+            take_kinds?: boolean;
             /** @description The things, each with the version it was read at. */
             things: components["schemas"]["ThingIn"][];
         };
@@ -1475,8 +1485,14 @@ export interface components {
         };
         /** @description Something that could be got. */
         Candidate: {
+            /** @description Jobs whose amounts come from its kind and nobody has confirmed. */
+            assumed?: string[];
             facts?: components["schemas"]["Facts"] | null;
             id: components["schemas"]["CandidateId"];
+            /** @description The key of its kind; absent while nobody has said. */
+            kind?: string | null;
+            /** @description What else is so of it, by the keys of marks. */
+            marks?: string[];
             name: string;
             needs: components["schemas"]["JobAmounts"];
             /** @description What a shop knows it by, if its price is followed there. */
@@ -1593,7 +1609,7 @@ export interface components {
          * @description What a stretch of a quick line is.
          * @enum {string}
          */
-        ChipKind: "name" | "count" | "mass" | "price" | "acquired" | "source" | "system" | "does" | "needs" | "refused";
+        ChipKind: "name" | "count" | "mass" | "price" | "acquired" | "source" | "system" | "does" | "needs" | "kind" | "rating" | "start" | "made" | "refused";
         /** @description A stretch of a quick line. */
         ChipOut: {
             acquired?: components["schemas"]["Acquired"] | null;
@@ -1985,6 +2001,8 @@ export interface components {
         /** @description A thing that somebody owns. */
         Gear: {
             acquired: components["schemas"]["Acquired"];
+            /** @description Jobs that it does by amounts that come from its kind and nobody has confirmed. */
+            assumed?: string[];
             claimed?: components["schemas"]["ClaimOut"] | null;
             /**
              * Format: int32
@@ -1993,9 +2011,22 @@ export interface components {
             count: number;
             facts?: components["schemas"]["Facts"] | null;
             id: components["schemas"]["GearId"];
+            /** @description Whether it stays as it is: never proposed to go, never taken by a plan. */
+            keep: boolean;
             /** @description Where it is kept. */
             kept_at?: string;
+            /** @description The key of its kind; null while nobody has said. */
+            kind?: string | null;
+            /**
+             * Format: int32
+             * @description How long it took to make, in tenths of an hour.
+             */
+            made_tenth_hours?: number | null;
+            /** @description What else is so of it, by the keys of marks. */
+            marks?: string[];
             name: string;
+            /** @description Whether it is needed: as said, or as its kind has it. */
+            need: components["schemas"]["Need"];
             needs: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
@@ -2024,15 +2055,19 @@ export interface components {
              * @description The expected price, which counts in sums: the middle of the range, rounded up.
              */
             paid_minor?: number | null;
+            /** @description The kind that its name says; absent once it has one, or where the name says none. */
+            proposed_kind?: string | null;
             provides: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
              * @description What one piece would bring, in minor units.
              */
             resale_minor?: number | null;
+            start?: components["schemas"]["Start"] | null;
             status: components["schemas"]["Status"];
             /** @description The key of its system. */
             system: string;
+            /** @description The walker's own words. */
             tags?: string[];
             /** Format: int32 */
             version: number;
@@ -2057,11 +2092,21 @@ export interface components {
             acquired?: components["schemas"]["Acquired"] | null;
             /** @description The maker's figure, as typed. */
             claimed?: string | null;
+            /** @description Jobs whose assumed amounts are right. */
+            confirm?: string[];
             /** Format: int32 */
             count?: number | null;
             facts?: components["schemas"]["FactsIn"] | null;
+            keep?: boolean | null;
             kept_at?: string | null;
+            /** @description The key of its kind, `none` if it is of no kind; null if nobody has said. What comes with a kind is set before the other fields are. */
+            kind?: string | null;
+            /** @description How long it took to make: hours with at most one decimal; empty for none. */
+            made_hours?: string | null;
+            /** @description Its marks, all of them. */
+            marks?: string[] | null;
             name?: string | null;
+            need?: components["schemas"]["Need"] | null;
             needs?: components["schemas"]["JobAmounts"] | null;
             /** Format: int32 */
             nights?: number | null;
@@ -2073,9 +2118,10 @@ export interface components {
             /** @description As typed. */
             resale?: string | null;
             source?: components["schemas"]["WeightSource"] | null;
+            start?: components["schemas"]["Start"] | null;
             status?: components["schemas"]["Status"] | null;
             system?: string | null;
-            /** @description Parted by commas or spaces. */
+            /** @description Words of one's own, parted by commas or spaces. */
             tags?: string | null;
             /** @description As typed; a bare number is in the account's unit. */
             weight?: string | null;
@@ -2090,6 +2136,11 @@ export interface components {
              */
             total: number;
         };
+        /**
+         * @description Whether Kevyt may ever propose that a thing stays home.
+         * @enum {string}
+         */
+        Guard: "want" | "spare" | "never";
         /** @description How a gear file is to be read; what is not said is suggested. */
         HowIn: {
             /** @description For each column of the file, the key of a column of ours or null. */
@@ -2167,6 +2218,17 @@ export interface components {
          * @description A plan that was kept.
          */
         KeptPlanId: string;
+        /** @description A kind of thing. */
+        KindOut: {
+            /** @description Whether Kevyt may propose that one stays home. */
+            guard: components["schemas"]["Guard"];
+            key: string;
+            name: string;
+            /** @description The key of its system. */
+            system: string;
+            /** @description A light one, a usual one, a heavy one: made up, and plausible. Empty where nothing is typical. */
+            typical: components["schemas"]["Typical"][];
+        };
         /** @description Things weighed together. */
         Kit: {
             /** @description The known parts weigh more than the kit: one of the figures is wrong. */
@@ -2261,11 +2323,19 @@ export interface components {
             list?: components["schemas"]["ListId"] | null;
             source?: components["schemas"]["WeightSource"] | null;
         };
+        /** @description The kind that a line is of. */
+        LineKind: {
+            /** @description What comes with it that the line doesn't say, in words: its system, where it starts, jobs, marks. */
+            brings: string[];
+            key: string;
+            name: string;
+            /** @description Whether the line says so itself (`is:quilt`); else its name does. */
+            said: boolean;
+        };
         /** @description A quick line as it was understood. */
         LineOut: {
             chips: components["schemas"]["ChipOut"][];
-            /** @description What the name proposes that the line does not say: a system, and jobs. */
-            proposals: components["schemas"]["ProposalOut"][];
+            kind?: components["schemas"]["LineKind"] | null;
             /** @description Whether it can be added as it stands. */
             ready: boolean;
             source?: components["schemas"]["WeightSource"] | null;
@@ -2416,6 +2486,12 @@ export interface components {
          * @enum {string}
          */
         Mark: "wished" | "failed" | "too_cold" | "too_heavy" | "lent" | "lost";
+        /** @description What else can be so of a thing. */
+        MarkOut: {
+            key: string;
+            /** @description What is so, and what follows from it. */
+            name: string;
+        };
         /** @description A mark, and the trips on which it was made. */
         MarkedOn: {
             mark: components["schemas"]["Mark"];
@@ -2493,6 +2569,11 @@ export interface components {
         };
         /** @enum {string} */
         NearWhy: "needed" | "never";
+        /**
+         * @description Whether a thing is needed.
+         * @enum {string}
+         */
+        Need: "need" | "want" | "undecided";
         /** @description A new trip. */
         NewTripIn: {
             /** @description The list that it is of. */
@@ -2897,13 +2978,6 @@ export interface components {
         /** @description Which proposal. */
         ProposalIn: {
             key: string;
-        };
-        /** @description What a name proposes. */
-        ProposalOut: {
-            kind: components["schemas"]["ChipKind"];
-            /** @description What takes it, put into the line: `#sleep`, `!light`. */
-            mark: string;
-            meaning: string;
         };
         /** @description Money as it comes in, month by month. */
         Purse: {
@@ -3461,6 +3535,11 @@ export interface components {
         };
         /** @enum {string} */
         StandingWord: "step" | "beaten" | "beaten_by_keeping" | "never_best_step";
+        /**
+         * @description Where pieces of a thing start on a list.
+         * @enum {string}
+         */
+        Start: "carried" | "worn" | "worn_one" | "used_up" | "apart";
         /** @description Open, pinned or ruled out. */
         StateIn: {
             state: components["schemas"]["SwapState"];
@@ -3970,6 +4049,19 @@ export interface components {
          * @enum {string}
          */
         TypedWeights: "weighed" | "maker";
+        /** @description What such a thing usually weighs and costs: made up, and plausible. */
+        Typical: {
+            /**
+             * Format: int32
+             * @description In whole euros.
+             */
+            euros: number;
+            /**
+             * Format: int64
+             * @description Of one piece.
+             */
+            mg: number;
+        };
         /** @description What was taken of supplies and brought back. */
         UsedUp: {
             /**
@@ -4032,6 +4124,10 @@ export interface components {
             /** @description Whether this server has demo accounts to enter. */
             demo: boolean;
             jobs: components["schemas"]["JobOut"][];
+            /** @description What a thing can be, in order of systems. */
+            kinds: components["schemas"]["KindOut"][];
+            /** @description What else can be so of a thing. */
+            marks: components["schemas"]["MarkOut"][];
             /** @description The address of a simulated scale, if this server offers one. */
             scale?: string | null;
             /** @description Whether this server has a shop that things can be found in. */

@@ -28,6 +28,11 @@ export interface AdditionDraft {
   provides: JobAmounts
   needs: JobAmounts
   facts: TypedFacts
+  /** The key of its kind; empty while nobody has said. */
+  kind: string
+  /** Jobs whose amounts come from the kind and nobody has confirmed. */
+  assumed: string[]
+  marks: string[]
 }
 
 /** A swap as it is typed. */
@@ -62,6 +67,9 @@ export const blankAddition = (): AdditionDraft => ({
   provides: {},
   needs: {},
   facts: typedFacts(null),
+  kind: '',
+  assumed: [],
+  marks: [],
 })
 
 const blank = (): Draft => ({
@@ -114,6 +122,9 @@ export function draftOf(swap: Swap | null, currency: Currency): Draft {
       provides: { ...candidate.provides },
       needs: { ...candidate.needs },
       facts: typedFacts(candidate.facts),
+      kind: candidate.kind ?? '',
+      assumed: [...(candidate.assumed ?? [])],
+      marks: [...(candidate.marks ?? [])],
     })),
     delivery: orEmpty(swap.delivery_minor, currency),
     resale: orEmpty(swap.resale_minor, currency),
@@ -141,7 +152,12 @@ export const withLine = (typed: Draft, read: SwapDraft): Draft => ({
     place: addition.place ?? 'carried',
     provides: { ...addition.provides },
     needs: { ...addition.needs },
+    facts: addition.facts ? ({ ...typedFacts(null), ...addition.facts } as TypedFacts) : typedFacts(null),
+    kind: addition.kind ?? '',
+    assumed: [...(addition.assumed ?? [])],
+    marks: [...(addition.marks ?? [])],
   })),
+  hours: read.hours || typed.hours,
 })
 
 /** A price that was seen in the shop today. */
@@ -164,6 +180,9 @@ export function sentOf({ line, versions, ...draft }: Draft): SwapDraft {
     // What is left out has nothing in its place, whatever was typed before it was.
     add: (draft.kind === 'leave_out' ? [] : draft.add).map((addition) => ({
       ...addition,
+      kind: addition.kind || null,
+      // An amount that was changed is the walker's own.
+      assumed: addition.assumed,
       seen: { ...addition.seen, on: addition.seen.on || null },
       candidate: addition.candidate
         ? { id: addition.candidate, version: versions[addition.candidate] ?? 0 }

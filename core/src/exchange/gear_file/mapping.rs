@@ -2,8 +2,7 @@
 
 use super::leave::headings;
 use super::{Column, Sheet};
-use crate::exchange::propose;
-use crate::gear::{System, WeightSource};
+use crate::gear::{Kind, System, WeightSource};
 use crate::quantity::MassUnit;
 use std::collections::{BTreeMap, BTreeSet};
 
@@ -91,7 +90,7 @@ impl Mapping {
     /// The system that a word of the file means.
     pub(super) fn system(&self, word: &str) -> Option<System> {
         let named = || System::ALL.iter().copied().find(|system| system.name().eq_ignore_ascii_case(word));
-        let proposed = || self.propose.then(|| propose(word)).flatten().map(|proposal| proposal.system);
+        let proposed = || self.propose.then(|| Kind::of_name(word)).flatten().map(|kind| kind.system);
         self.systems.get(word).copied().or_else(|| System::from_word(word)).or_else(named).or_else(proposed)
     }
 

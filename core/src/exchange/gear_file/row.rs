@@ -1,7 +1,7 @@
 //! A line of a gear file, understood or refused.
 
 use super::{Column, Decimal, Mapping, Sheet};
-use crate::exchange::{Proposal, propose};
+use crate::exchange::take_kind_of_name;
 use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight, present_key};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
@@ -36,8 +36,8 @@ pub struct Row {
     worn: u32,
     /// Pieces that are used up on the way.
     used_up: u32,
-    /// What the name proposes, if that is asked for.
-    proposal: Option<Proposal>,
+    /// Whether its name says what it is, and what comes with that.
+    proposes: bool,
 }
 
 /// A cell that can't be taken, and why.
@@ -81,12 +81,11 @@ impl Row {
     /// The thing that the line says, which is not there yet: what its name proposes fills what the line leaves open.
     pub fn thing(&self) -> Gear {
         let mut thing = Gear::named(self.name.clone());
-        if let Some(proposal) = &self.proposal {
-            thing.system = proposal.system;
-            thing.provides.clone_from(&proposal.provides);
-            thing.needs.clone_from(&proposal.needs);
-        }
         self.apply(&mut thing);
+        if self.proposes {
+            take_kind_of_name(&mut thing);
+            thing.system = self.system.unwrap_or(thing.system);
+        }
         thing
     }
 
@@ -202,7 +201,7 @@ impl Reader<'_> {
             weight,
             worn,
             used_up: self.ticked(Column::UsedUp, self.ticks[1], pieces),
-            proposal: if self.mapping.propose { propose(name.as_str()) } else { None },
+            proposes: self.mapping.propose,
             name,
             note: self.read(Column::Note, |_, text| Ok(text.chars().take(limits::THING_NOTE).collect())),
             says_source: self.cell(Column::Source).is_some(),

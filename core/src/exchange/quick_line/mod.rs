@@ -1,16 +1,15 @@
 //! The quick line: one line of text that adds a thing as it is typed, such as `rain shell 212g 149eur #rain !rain_shell`.
 
-mod jobs;
+mod fact;
 mod phrase;
-mod propose;
 
-use crate::gear::{Acquired, Job, Jobs, System, Weight, WeightSource};
+pub use crate::gear::job_mark::job_mark;
+use crate::gear::job_mark::{Marked, read_mark};
+use crate::gear::{Acquired, Gear, Job, Jobs, Kind, Name, Rating, Start, System, Weight, WeightSource};
 use crate::limits;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange, Refused};
-pub use jobs::job_mark;
-use jobs::{Marked, read_mark};
+use fact::Fact;
 use phrase::{Phrase, Share};
-pub use propose::{Proposal, propose};
 use serde::Serialize;
 
 /// How a stretch of the line was understood.
@@ -37,6 +36,14 @@ pub enum Read {
     Does(Job),
     /// A job that one piece needs.
     Needs(Job),
+    /// What it is.
+    Kind,
+    /// How warm it is rated.
+    Rating,
+    /// Where its pieces start on a list.
+    Start,
+    /// How long it took to make.
+    Made,
     /// Not understood, and why.
     Refused(String),
 }
@@ -71,6 +78,14 @@ pub struct QuickLine {
     pub provides: Jobs,
     /// What one piece needs.
     pub needs: Jobs,
+    /// What it is: as the line says, or as its name does; `None` if neither does.
+    pub kind: Option<&'static Kind>,
+    /// How warm it is rated.
+    pub rating: Option<Rating>,
+    /// Where its pieces start on a list, if the line says so.
+    pub start: Option<Start>,
+    /// How long it took to make, in tenths of an hour.
+    pub made_tenth_hours: Option<u32>,
 }
 
 impl QuickLine {
@@ -82,13 +97,47 @@ impl QuickLine {
     /// - how it was come by: `used`, `second hand`, `sale`, `gift`, `diy`
     /// - either figure of several pieces together: `96g/8`, `96g together`; `3 for 12eur` says how many there are, too
     /// - `x2`: count; `#rain`: system; `!light`, `!shelter_pole=2`, `!water_carried=1l`, `!needs:stake=8`: a job and its amount
+    /// - `worn`, `carried`, `used up`, `apart`: where its pieces start on a list; `is:quilt`, `is:none`: what it is
+    /// - what a thing of the kind that its name says has: `-5C`, `comfort -2C`, `R4.5`, `45l`, `20Ah`, `for 2`, `9h` of making
     ///
-    /// What is left is the name, with its numbers (`pack 45`, `tent for 2`); in quotes it is taken as it stands. What has no place, such
+    /// What is left is the name, with its other numbers (`pack 45`); in quotes it is taken as it stands. What has no place, such
     /// as a number behind a figure, is refused rather than slipped into the name.
     pub fn read(line: &str, currency: Currency, typed: WeightSource) -> QuickLine {
+        let words = words(line);
+        // Which facts it has hangs on what it is, and that on its name, where they stand too until it is known.
+        let first = QuickLine::read_as(None, &words, currency, typed);
+        let said = first.chips.iter().any(|chip| chip.read == Read::Kind);
+        let kind = if said { first.kind } else { Kind::of_name(&first.name) };
+        let read = if kind.is_some() { QuickLine::read_as(kind, &words, currency, typed) } else { first };
+        QuickLine { kind, ..read }
+    }
+
+    /// The thing that the line says, with all that comes with its kind.
+    pub fn thing(&self, name: Name) -> Gear {
+        let mut thing = Gear {
+            system: self.system.unwrap_or(System::Other),
+            count: self.count,
+            weight: self.weight.clone(),
+            paid: self.price,
+            acquired: self.acquired,
+            provides: self.provides.clone(),
+            needs: self.needs.clone(),
+            ..Gear::named(name)
+        };
+        thing.facts.rating = self.rating;
+        thing.identity.start = self.start;
+        thing.identity.made_tenth_hours = self.made_tenth_hours;
+        thing.become_kind(self.kind);
+        thing.system = self.system.unwrap_or(thing.system);
+        thing
+    }
+
+    /// Reads words as those of a thing of some kind.
+    fn read_as(kind: Option<&'static Kind>, words: &[Word<'_>], currency: Currency, typed: WeightSource) -> QuickLine {
         let mut reader = Reader {
             currency,
             typed,
+            kind,
             line: QuickLine {
                 chips: Vec::new(),
                 name: String::new(),
@@ -99,13 +148,17 @@ impl QuickLine {
                 system: None,
                 provides: Jobs::new(),
                 needs: Jobs::new(),
+                kind: None,
+                rating: None,
+                start: None,
+                made_tenth_hours: None,
             },
             mass: None,
             money: None,
             counted: false,
             said_source: None,
         };
-        reader.read(&words(line));
+        reader.read(words);
         reader.line
     }
 
@@ -165,6 +218,8 @@ struct Figure<T> {
 struct Reader {
     currency: Currency,
     typed: WeightSource,
+    /// What it is, as far as that is known yet.
+    kind: Option<&'static Kind>,
     line: QuickLine,
     mass: Option<Figure<Weight>>,
     money: Option<Figure<PriceRange>>,
@@ -185,6 +240,9 @@ impl Reader {
         self.line.chips.retain(|chip| !chip.text.is_empty());
         let names = self.line.chips.iter().filter(|chip| chip.read == Read::Name);
         self.line.name = names.map(|chip| chip.text.as_str()).collect::<Vec<_>>().join(" ");
+        if let Some(Fact::Does(job, amount)) = self.kind.and_then(|kind| fact::bare_litres(&self.line.name, kind)) {
+            self.line.provides.entry(job).or_insert(amount);
+        }
     }
 
     /// Takes what the next words say, and tells how many of them that was.
@@ -263,6 +321,16 @@ impl Reader {
         if let Some(word) = text.strip_prefix('!') {
             return (!word.is_empty() && !word.contains(' ')).then(|| self.job(word));
         }
+        if let Some(key) = text.strip_prefix("is:") {
+            return (!key.contains(' ')).then(|| self.kind(key));
+        }
+        // "worn out" and "carried by hand" are parts of a name.
+        let goes_on = |next: &Word<'_>| ["out", "by", "from", "in", "on"].contains(&next.text.to_lowercase().as_str());
+        match fact::read(text, self.kind) {
+            Some(Fact::Start(_)) if next.is_some_and(goes_on) => {}
+            Some(fact) => return Some(self.fact(fact)),
+            None => {}
+        }
         Some(match phrase::read(text, self.currency)? {
             // `100 x 150 cm` is a size.
             Phrase::Count(_) if text.contains([' ']) && text.contains(['x', 'X', '×']) && self.is_size(text, next) => {
@@ -289,6 +357,41 @@ impl Reader {
             None => {
                 let keys: Vec<&str> = System::ALL.iter().map(|system| system.key()).collect();
                 Read::Refused(format!("\"{word}\" is not a system. Systems: {}.", keys.join(", ")))
+            }
+        }
+    }
+
+    fn kind(&mut self, key: &str) -> Read {
+        match Kind::from_key(&key.to_lowercase().replace('-', "_")) {
+            Some(_) if self.line.kind.is_some() => Read::Refused("What it is stands here already.".to_owned()),
+            Some(kind) => {
+                self.line.kind = Some(kind);
+                Read::Kind
+            }
+            None => {
+                Read::Refused(format!("\"{key}\" is not a kind of thing. Choose one from the list, or type is:none."))
+            }
+        }
+    }
+
+    fn fact(&mut self, fact: Fact) -> Read {
+        fn set<T>(place: &mut Option<T>, value: T, read: Read, what: &str) -> Read {
+            if place.is_some() {
+                return Read::Refused(format!("{what} stands here already."));
+            }
+            *place = Some(value);
+            read
+        }
+        match fact {
+            Fact::Rating(rating) => set(&mut self.line.rating, rating, Read::Rating, "How warm it is rated"),
+            Fact::Start(start) => set(&mut self.line.start, start, Read::Start, "Where it starts on a list"),
+            Fact::Made(hours) => set(&mut self.line.made_tenth_hours, hours, Read::Made, "How long it took to make"),
+            Fact::Does(job, _) if self.line.provides.contains_key(&job) => {
+                Read::Refused("This job stands here already.".to_owned())
+            }
+            Fact::Does(job, amount) => {
+                self.line.provides.insert(job.clone(), amount);
+                Read::Does(job)
             }
         }
     }
@@ -440,6 +543,22 @@ pub fn read_weight(typed: &str, default: MassUnit, source: WeightSource) -> Resu
 pub fn read_price(typed: &str, currency: Currency) -> Result<PriceRange, Refused> {
     let (figure, _, pieces) = phrase::figure(typed);
     Ok(PriceRange::parse(&figure, currency)?.shared_by(pieces))
+}
+
+/// Makes a thing of the kind that its name says, with the facts that the name states; nothing is changed where it says none.
+pub fn take_kind_of_name(thing: &mut Gear) {
+    let Some(kind) = Kind::of_name(thing.name.as_str()) else { return };
+    for fact in fact::stated(thing.name.as_str(), kind) {
+        match fact {
+            Fact::Rating(rating) => thing.facts.rating = thing.facts.rating.or(Some(rating)),
+            Fact::Does(job, amount) => {
+                thing.provides.entry(job).or_insert(amount);
+            }
+            // What a sentence in a name says of these is not for sure.
+            Fact::Start(_) | Fact::Made(_) => {}
+        }
+    }
+    thing.become_kind(Some(kind));
 }
 
 /// A name without what parts it from the figures around it.

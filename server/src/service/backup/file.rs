@@ -3,7 +3,7 @@
 use super::trips_file::{BaseEntry, PackedEntry, PackingEntry, TripEntry};
 use crate::store::swaps::Done;
 use chrono::NaiveDateTime;
-use kevyt_core::gear::{Acquired, Facts, Job, Jobs, Status, System, WeightSource, present_key};
+use kevyt_core::gear::{Acquired, Facts, Identity, Job, Jobs, Status, System, WeightSource, present_key};
 use kevyt_core::list::{Place, Way};
 use kevyt_core::plan::Terms;
 use kevyt_core::swap::{Seen, SwapKind, SwapState};
@@ -92,6 +92,11 @@ pub struct GearEntry {
     #[serde(default, skip_serializing_if = "Facts::is_empty")]
     #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub facts: Facts,
+    /// What it is: `kind` (its key), `need` (need, want or undecided), `keep`, `start` (carried, worn, worn_one, used_up or apart), `assumed`
+    /// (jobs whose amounts nobody has confirmed), `made_tenth_hours`.
+    #[serde(default, skip_serializing_if = "Identity::is_empty")]
+    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
+    pub identity: Identity,
     /// Its weighings, newest first.
     pub weighings: Vec<WeighingEntry>,
 }
@@ -227,6 +232,13 @@ pub struct CandidateEntry {
     #[serde(default, skip_serializing_if = "Facts::is_empty")]
     #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub facts: Facts,
+    /// Words that it is found by, and marks.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub tags: Vec<String>,
+    /// What it is, as of gear.
+    #[serde(default, skip_serializing_if = "Identity::is_empty")]
+    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
+    pub identity: Identity,
 }
 
 /// A pack list.

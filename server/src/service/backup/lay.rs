@@ -3,7 +3,8 @@
 use super::Restored;
 use super::file::*;
 use crate::service::fields::{
-    check_facts, in_count, in_jobs, in_kept_at, in_note, in_offer, in_seen, in_thing_note, in_trip, in_ways,
+    check_facts, check_identity, in_count, in_jobs, in_kept_at, in_note, in_offer, in_seen, in_thing_note, in_trip,
+    in_ways,
 };
 use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
@@ -94,6 +95,8 @@ impl Laying {
                 provides: in_jobs(&path, &entry.provides)?,
                 needs: in_jobs(&path, &entry.needs)?,
                 facts: check_facts(&path, entry.facts)?,
+                tags: Tags::parse(&entry.tags.join(" ")).map_err(|why| ServiceError::invalid(&path, "tags", why))?,
+                identity: check_identity(&path, &entry.identity)?,
             };
             new.push((id, candidate));
         }
@@ -319,6 +322,7 @@ fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
         provides: in_jobs(path, &entry.provides)?,
         needs: in_jobs(path, &entry.needs)?,
         facts: check_facts(path, entry.facts)?,
+        identity: check_identity(path, &entry.identity)?,
     })
 }
 

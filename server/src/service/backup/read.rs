@@ -216,6 +216,7 @@ fn gear_entry(key: String, gear: Gear, weighings: Vec<WeighingEntry>) -> GearEnt
         provides: gear.provides,
         needs: gear.needs,
         facts: gear.facts,
+        identity: gear.identity,
         weighings,
     }
 }
@@ -231,6 +232,8 @@ fn candidate_entry(key: String, candidate: Candidate) -> CandidateEntry {
         provides: candidate.provides,
         needs: candidate.needs,
         facts: candidate.facts,
+        tags: candidate.tags.words().to_vec(),
+        identity: candidate.identity,
     }
 }
 

@@ -1,11 +1,12 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
 use crate::service::fields::{
-    FactsDraft, Patch, in_count, in_facts, in_jobs, in_kept_at, in_tags, in_thing_note, patched, weight,
+    FactsDraft, Patch, in_count, in_facts, in_hours, in_jobs, in_kept_at, in_kind, in_marks, in_tags, in_thing_note,
+    patched, weight,
 };
 use crate::service::{Caller, InField, ServiceError};
 use kevyt_core::exchange::read_price;
-use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Status, System, Weight, WeightSource};
+use kevyt_core::gear::{Acquired, Claim, Gear, Job, Jobs, Name, Need, Start, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::quantity::Money;
 
@@ -46,6 +47,20 @@ pub struct GearChange {
     pub needs: Option<Jobs>,
     /// What a trip asks of it.
     pub facts: Option<FactsDraft>,
+    /// Its kind, by its key; all that comes with it is set before the other fields are.
+    pub kind: Patch<String>,
+    /// Its marks, all of them.
+    pub marks: Option<Vec<String>>,
+    /// Whether it is needed.
+    pub need: Option<Need>,
+    /// Whether it stays as it is.
+    pub keep: Option<bool>,
+    /// Where its pieces start on a list.
+    pub start: Option<Start>,
+    /// How long it took to make, as typed.
+    pub made_hours: Option<String>,
+    /// Jobs whose assumed amounts are confirmed.
+    pub confirm: Vec<Job>,
 }
 
 /// What a change of a thing did, in a sentence.
@@ -71,6 +86,12 @@ pub(super) fn description(before: &Gear, after: &Gear) -> String {
         ("maker's figure", before.claimed != after.claimed),
         ("jobs", before.provides != after.provides || before.needs != after.needs),
         ("warmth or gas", before.facts != after.facts),
+        ("kind", before.identity.kind != after.identity.kind),
+        ("need or want", before.identity.need != after.identity.need),
+        ("keep", before.identity.keep != after.identity.keep),
+        ("where it starts on a list", before.identity.start != after.identity.start),
+        ("hours of making", before.identity.made_tenth_hours != after.identity.made_tenth_hours),
+        ("assumed figures", before.identity.assumed != after.identity.assumed),
     ];
     let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
     format!("{name}: {} changed.", changed.join(", "))
@@ -100,9 +121,28 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     if let Some(note) = &change.note {
         thing.note = in_thing_note("note", note)?;
     }
-    if let Some(tags) = &change.tags {
-        thing.tags = in_tags("tags", tags)?;
+    if let Patch::Set(key) = &change.kind {
+        thing.become_kind(Some(in_kind("kind", key)?));
+    } else if change.kind == Patch::Clear {
+        thing.become_kind(None);
     }
+    if let Some(tags) = &change.tags {
+        // Marks have switches of their own; a word that means one switches it on.
+        let marks: Vec<String> = thing.tags.marks().map(|mark| mark.key.to_owned()).collect();
+        let typed = in_tags("tags", tags)?;
+        let all = typed.words().iter().chain(&marks).cloned().collect::<Vec<_>>();
+        thing.tags = in_tags("tags", &all.join(" "))?;
+    }
+    if let Some(marks) = &change.marks {
+        thing.tags = in_marks("marks", &thing.tags, marks)?;
+    }
+    thing.identity.need = change.need.or(thing.identity.need);
+    thing.identity.keep = change.keep.unwrap_or(thing.identity.keep);
+    thing.identity.start = change.start.or(thing.identity.start);
+    if let Some(typed) = &change.made_hours {
+        thing.identity.made_tenth_hours = in_hours("made_hours", typed)?.and_then(|tenths| u32::try_from(tenths).ok());
+    }
+    thing.identity.assumed.retain(|job| !change.confirm.contains(job));
     if let Some(nights) = change.nights {
         if nights > limits::NIGHTS {
             let detail = format!("{nights} nights can't be taken. Type a number from 0 to {}.", limits::NIGHTS);
@@ -111,7 +151,8 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
         thing.nights = nights;
     }
     if let Some(provides) = &change.provides {
-        thing.provides = in_jobs("provides", provides)?;
+        let before = std::mem::replace(&mut thing.provides, in_jobs("provides", provides)?);
+        thing.identity.keep_assumed(&before, &thing.provides);
     }
     if let Some(needs) = &change.needs {
         thing.needs = in_jobs("needs", needs)?;

@@ -12,9 +12,10 @@ use crate::store::id::{GearId, ListId};
 use crate::store::weighings::{self, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
 use change::{apply, description};
-use kevyt_core::exchange::QuickLine;
-use kevyt_core::gear::{Gear, Makers, Name, Status, System, WeightSource};
+use kevyt_core::exchange::{QuickLine, take_kind_of_name};
+use kevyt_core::gear::{Gear, Makers, Name, Need, Start, Status, System, WeightSource};
 use kevyt_core::limits;
+use kevyt_core::list::Counts;
 use std::collections::HashMap;
 
 /// A change of several things at once.
@@ -30,6 +31,12 @@ pub struct BulkChange {
     pub remove_tags: Option<String>,
     /// Where they are kept.
     pub kept_at: Option<String>,
+    /// Whether those without a kind take the one that their name says.
+    pub take_kinds: bool,
+    /// Whether they are needed.
+    pub need: Option<Need>,
+    /// Whether they stay as they are.
+    pub keep: Option<bool>,
     /// Whether they go.
     pub remove: bool,
 }
@@ -73,7 +80,7 @@ impl Write<'_> {
     pub fn add_gear(&mut self, name: &str, change: &GearChange) -> Result<Stored<GearId, Gear>, ServiceError> {
         let mut thing = Gear::named(Name::new(name).in_field("name")?);
         apply(&mut thing, change, self.caller)?;
-        self.add_one(thing, None)
+        self.add_one(thing, None, None)
     }
 
     /// Adds what a quick line says, and puts it on a list (carried) if one is named.
@@ -87,24 +94,24 @@ impl Write<'_> {
         if let Some(refused) = read.refusal() {
             return Err(ServiceError::invalid("line", "refused", refused.to_owned()));
         }
-        let mut thing = Gear::named(Name::new(&read.name).in_field("line")?);
-        thing.system = read.system.unwrap_or(System::Other);
-        thing.count = read.count;
-        thing.paid = read.price;
-        thing.acquired = read.acquired;
-        thing.provides = read.provides;
-        thing.needs = read.needs;
-        thing.weight = read.weight;
-        self.add_one(thing, list)
+        let thing = read.thing(Name::new(&read.name).in_field("line")?);
+        self.add_one(thing, list, read.start)
     }
 
-    fn add_one(&mut self, thing: Gear, list: Option<ListId>) -> Result<Stored<GearId, Gear>, ServiceError> {
+    /// Adds a thing, and puts it on a list if one is named: where it was said to start, or where such things do.
+    fn add_one(
+        &mut self,
+        thing: Gear,
+        list: Option<ListId>,
+        said: Option<Start>,
+    ) -> Result<Stored<GearId, Gear>, ServiceError> {
         let id = GearId::fresh();
-        let count = thing.count;
-        self.insert_gear(vec![(id, thing)])?;
+        self.insert_gear(vec![(id, thing.clone())])?;
         if let Some(list) = list {
-            let tags = &gear::get(self.c, self.caller.access, id)?.value.tags;
-            let counts = lists::starting(self, list, tags, count)?;
+            let counts = match said {
+                Some(start) => Counts::starting(start, thing.count),
+                None => lists::starting(self, list, &thing, thing.count)?,
+            };
             lists::place(self, list, id, counts, None, None)?;
         }
         let stored = gear::get(self.c, self.caller.access, id)?;
@@ -153,7 +160,12 @@ impl Write<'_> {
                 if let Some(kept_at) = &kept_at {
                     after.kept_at.clone_from(kept_at);
                 }
-                let words = before.tags.words().iter().chain(add.words()).filter(|tag| !remove.words().contains(tag));
+                if change.take_kinds && after.identity.kind.is_none() {
+                    take_kind_of_name(&mut after);
+                }
+                after.identity.need = change.need.or(after.identity.need);
+                after.identity.keep = change.keep.unwrap_or(after.identity.keep);
+                let words = after.tags.words().iter().chain(add.words()).filter(|tag| !remove.words().contains(tag));
                 after.tags = in_tags("add_tags", &words.cloned().collect::<Vec<_>>().join(" "))?;
                 if after != *before {
                     changed.push((*id, *version, after));

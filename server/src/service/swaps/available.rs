@@ -3,7 +3,7 @@
 use super::FullSwap;
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
-use crate::store::lines::Need;
+use crate::store::lines::{Need, Standing};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::{StoreError, Stored, candidates, lines, lists};
 use diesel::MysqlConnection;
@@ -48,12 +48,12 @@ pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result
     full.into_iter().find(|swap| swap.swap.id == id).ok_or(StoreError::NotFound.into())
 }
 
-/// The lines that swaps take off whose gear is there: the gear's name, and whether the line is on its list.
+/// The lines that swaps take off whose gear is there.
 fn removal_lines(
     c: &mut MysqlConnection,
     caller: Caller,
     swaps: &[FullSwap],
-) -> Result<HashMap<LineId, (String, bool)>, ServiceError> {
+) -> Result<HashMap<LineId, Standing>, ServiceError> {
     let ids = swaps.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0));
     Ok(lines::standing(c, caller.access, &ids.collect::<Vec<_>>())?)
 }
@@ -85,17 +85,22 @@ fn say_what_it_brings(
     Ok(())
 }
 
-/// Notes which swaps can't be made, and why: a line that one takes off is not on the list, or a swap that it requires is gone or can't
+/// Notes which swaps can't be made, and why: a line that one takes off is not on the list or its gear is to be kept, or a swap that it requires is gone or can't
 /// be made itself.
 fn judge(
     c: &mut MysqlConnection,
     caller: Caller,
     swaps: &mut [FullSwap],
-    lines: &HashMap<LineId, (String, bool)>,
+    lines: &HashMap<LineId, Standing>,
 ) -> Result<(), ServiceError> {
     for swap in swaps.iter_mut().filter(|swap| swap.swap.value.done.is_none()) {
-        let off = swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line)).find(|(_, is_on)| !is_on);
-        swap.unavailable = off.map(|(name, _)| format!("It takes off {name}, which is not on this list any more."));
+        let standing = || swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line));
+        let off = standing().find(|line| !line.is_on);
+        let off = off.map(|line| format!("It takes off {}, which is not on this list any more.", line.name));
+        let kept = standing()
+            .find(|line| line.keep)
+            .map(|line| format!("{} is to be kept: its drawer in Gear says so.", line.name));
+        swap.unavailable = off.or(kept);
     }
     let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
     let required = || swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());

@@ -11,7 +11,7 @@ use crate::store::lines::{self, LineState, StoredLine};
 use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
 use crate::store::{StoreError, Stored, gear, kits};
 use chrono::Utc;
-use kevyt_core::exchange::{propose, read_price};
+use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Gear, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place};
@@ -90,8 +90,8 @@ impl Write<'_> {
             let gear = at_home.unwrap_or_else(GearId::fresh);
             if !owned {
                 let candidate = &candidate.value;
-                let proposed = || propose(candidate.name.as_str()).map(|proposal| proposal.system);
-                let system = gone_line.map(|line| line.value.gear.value.system).or_else(proposed);
+                let of_kind = candidate.identity.kind.filter(|kind| !kind.is_none()).map(|kind| kind.system);
+                let system = of_kind.or(gone_line.map(|line| line.value.gear.value.system));
                 let thing = candidate.got(qty, price, record.kind, system.unwrap_or(System::Other));
                 self.insert_gear(vec![(gear, thing)])?;
             }

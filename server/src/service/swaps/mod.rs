@@ -15,11 +15,12 @@ use crate::store::swaps::{self, SwapRecord};
 use crate::store::{Page, Stored, candidates, lines, lists};
 use available::one;
 use kevyt_core::exchange::{Listed, SwapLine};
-use kevyt_core::gear::{Jobs, Name, WeightSource};
+use kevyt_core::gear::{Identity, Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, Resale, Seen, SwapKind, SwapState};
 use std::collections::HashMap;
+pub use typed::marks_of;
 use typed::{name_of, read_candidate, tenth_hours};
 
 /// A swap as typed.
@@ -72,6 +73,10 @@ pub struct AdditionDraft {
     pub needs: Jobs,
     /// What a trip asks of it; as it was unless given.
     pub facts: Option<FactsDraft>,
+    /// What it is; as it was unless given.
+    pub identity: Option<Identity>,
+    /// Its marks; as they were unless given.
+    pub marks: Option<Vec<String>>,
     /// Pieces.
     pub qty: u32,
     /// Where they will count.
@@ -126,7 +131,7 @@ impl Services {
         let listed: Vec<Listed<'_>> = lines.iter().map(|line| typed::listed(&line.value)).collect();
         let read = SwapLine::read(line, caller.preferences.currency, source, &listed);
         let gone = read.remove.iter().map(|gone| listed[gone.at].name.to_owned()).collect();
-        let draft = typed::draft_of(&read, &lines, caller.preferences.currency);
+        let draft = typed::draft_of(&read, &lines, caller);
         Ok(SwapReading { line: read, gone, draft })
     }
 
@@ -234,9 +239,15 @@ impl Write<'_> {
         for (at, addition) in draft.add.iter().enumerate() {
             counted(&format!("add[{at}].place"), addition.place)?;
             let mut candidate = read_candidate(at, addition, caller)?;
-            if let Some((there, _)) = addition.candidate.filter(|_| addition.facts.is_none()) {
-                let stored = candidates::by_id(self.c, access, &[there])?.remove(&there);
-                candidate.facts = stored.map(|stored| stored.value.facts).unwrap_or_default();
+            let is_whole = addition.facts.is_some() && addition.identity.is_some() && addition.marks.is_some();
+            if let Some((there, _)) = addition.candidate.filter(|_| !is_whole)
+                && let Some(stored) = candidates::by_id(self.c, access, &[there])?.remove(&there)
+            {
+                // What is left out is as it was.
+                let before = stored.value;
+                candidate.facts = if addition.facts.is_some() { candidate.facts } else { before.facts };
+                candidate.identity = if addition.identity.is_some() { candidate.identity } else { before.identity };
+                candidate.tags = if addition.marks.is_some() { candidate.tags } else { before.tags };
             }
             let candidate_id = match addition.candidate {
                 Some((candidate_id, version)) => {

@@ -1,15 +1,14 @@
 //! What is typed of a swap, read and checked.
 
 use super::{AdditionDraft, SwapDraft};
-use crate::service::fields::{Patch, in_facts, in_jobs, in_offer, in_seen, tenths, weight};
+use crate::service::fields::{FactsDraft, Patch, in_facts, in_hours, in_jobs, in_marks, in_offer, in_seen, weight};
 use crate::service::{Caller, InField, ServiceError};
 use crate::store::id::LineId;
 use crate::store::lines::{ListLine, StoredLine};
-use kevyt_core::exchange::{Listed, QuickLine, SwapLine, read_price};
-use kevyt_core::gear::{Name, WeightSource};
+use kevyt_core::exchange::{Listed, QuickLine, SwapLine, read_price, take_kind_of_name};
+use kevyt_core::gear::{Gear, Name, Rating, Tags, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
-use kevyt_core::quantity::Currency;
 use kevyt_core::swap::{Candidate, SwapState};
 use std::collections::HashMap;
 
@@ -21,25 +20,41 @@ pub(super) fn listed(line: &ListLine) -> Listed<'_> {
         counts: [(Place::Carried, counts.carried), (Place::Worn, counts.worn), (Place::UsedUp, counts.used_up)],
         provides: &thing.provides,
         needs: &thing.needs,
+        kind: thing.identity.kind,
     }
 }
 
 /// A swap line as its fields would be typed.
-pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], currency: Currency) -> SwapDraft {
-    let addition = |add: &QuickLine| AdditionDraft {
-        candidate: None,
-        name: add.name.clone(),
-        weight: add.weight.as_ref().map(|weight| weight.typed.clone()).unwrap_or_default(),
-        source: add.weight.as_ref().map(|weight| weight.source),
-        price: add.price.map(|price| price.typed(currency)).unwrap_or_default(),
-        seen: None,
-        offer: None,
-        provides: add.provides.clone(),
-        needs: add.needs.clone(),
-        qty: add.count,
-        place: read.place,
-        facts: None,
+pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], caller: Caller) -> SwapDraft {
+    let currency = caller.preferences.currency;
+    let units = caller.preferences.mass.units();
+    let rated =
+        |rating: Rating| FactsDraft { rating: Some((rating.kind, rating.at.format(units))), ..FactsDraft::default() };
+    let addition = |add: &QuickLine| {
+        // All that comes with its kind; a line without a name says no thing yet.
+        let thing = Name::new(&add.name).ok().map(|name| add.thing(name));
+        let (provides, needs) = thing.as_ref().map_or_else(
+            || (add.provides.clone(), add.needs.clone()),
+            |thing| (thing.provides.clone(), thing.needs.clone()),
+        );
+        AdditionDraft {
+            candidate: None,
+            name: add.name.clone(),
+            weight: add.weight.as_ref().map(|weight| weight.typed.clone()).unwrap_or_default(),
+            source: add.weight.as_ref().map(|weight| weight.source),
+            price: add.price.map(|price| price.typed(currency)).unwrap_or_default(),
+            seen: None,
+            offer: None,
+            provides,
+            needs,
+            qty: add.count,
+            place: read.place,
+            facts: add.rating.map(rated),
+            marks: thing.as_ref().map(marks_of),
+            identity: thing.map(|thing| thing.identity),
+        }
     };
+    let hours = read.add.as_ref().and_then(|add| add.made_tenth_hours);
     SwapDraft {
         name: None,
         kind: read.kind,
@@ -49,7 +64,7 @@ pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], currency: Currency
         delivery: String::new(),
         resale: String::new(),
         sells_needed: false,
-        hours: String::new(),
+        hours: hours.map_or_else(String::new, |tenths| format!("{}.{}", tenths / 10, tenths % 10)),
         requires: Vec::new(),
         excludes: Vec::new(),
     }
@@ -66,7 +81,11 @@ pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -
         "" => None,
         price => Some(read_price(price, caller.preferences.currency).in_field(&field("price"))?),
     };
-    Ok(Candidate {
+    let tags = match &draft.marks {
+        Some(marks) => in_marks(&field("marks"), &Tags::default(), marks)?,
+        None => Tags::default(),
+    };
+    let candidate = Candidate {
         name: Name::new(&draft.name).in_field(&field("name"))?,
         weight,
         price,
@@ -76,7 +95,24 @@ pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -
         needs: in_jobs(&field("needs"), &draft.needs)?,
         facts: in_facts(&draft.facts.clone().unwrap_or_default(), caller)
             .map_err(|error| error.under(&format!("add[{at}].")))?,
-    })
+        tags,
+        identity: draft.identity.clone().unwrap_or_default(),
+    };
+    let says_jobs = !candidate.provides.is_empty() || !candidate.needs.is_empty();
+    Ok(if says_jobs { candidate } else { with_kind(candidate, draft.candidate.is_none()) })
+}
+
+/// A candidate of which nobody says what it does, with all that comes with its kind; a new one without one is what its name says.
+fn with_kind(candidate: Candidate, is_new: bool) -> Candidate {
+    let mut thing = Gear::named(candidate.name.clone());
+    (thing.facts, thing.tags) = (candidate.facts, candidate.tags.clone());
+    match candidate.identity.kind {
+        Some(kind) => thing.become_kind(Some(kind)),
+        None if is_new => take_kind_of_name(&mut thing),
+        None => return candidate,
+    }
+    let Gear { facts, tags, provides, needs, identity, .. } = thing;
+    Candidate { facts, tags, provides, needs, identity, ..candidate }
 }
 
 fn renamed(error: ServiceError, to: &str) -> ServiceError {
@@ -115,16 +151,10 @@ fn in_sentence(name: &str) -> String {
 
 /// Hours of making.
 pub(super) fn tenth_hours(typed: &str) -> Result<i64, ServiceError> {
-    let typed = typed.trim();
-    if typed.is_empty() {
-        return Ok(0);
-    }
-    let refuse = || {
-        let detail = format!(
-            "\"{typed}\" is not read as hours. Type hours with at most one decimal, such as 8 or 2.5, up to {}.",
-            limits::TENTH_HOURS / 10
-        );
-        ServiceError::invalid("hours", "not_a_number", detail)
-    };
-    tenths(typed).map(i64::from).filter(|tenths| *tenths <= limits::TENTH_HOURS).ok_or_else(refuse)
+    Ok(in_hours("hours", typed)?.unwrap_or_default())
+}
+
+/// The marks of a thing.
+pub fn marks_of(thing: &Gear) -> Vec<String> {
+    thing.tags.marks().map(|mark| mark.key.to_owned()).collect()
 }

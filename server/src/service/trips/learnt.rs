@@ -64,12 +64,7 @@ impl Services {
             let mut of_things: Vec<OfThing> = owned
                 .filter_map(|gear| {
                     let (habit, slept) = (of_gear.remove(&gear.id)?, nights.remove(&gear.id));
-                    let may_be_left_out = may_be_left_out(
-                        gear.value.name.as_str(),
-                        &gear.value.provides,
-                        &gear.value.tags,
-                        &gear.value.facts,
-                    );
+                    let may_be_left_out = may_be_left_out(&gear.value);
                     Some(OfThing { habit, slept, may_be_left_out, gear })
                 })
                 .collect();

@@ -7,6 +7,7 @@ pub use log::moved;
 pub use weights::{LineWeight, Load, loads, weights};
 
 use super::access::{Access, ToList};
+use super::convert;
 use super::gear::GearRow;
 use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
 use super::over::{ROWS, over};
@@ -227,20 +228,35 @@ pub fn of_things(
     Ok(found.into_iter().map(state).collect())
 }
 
-/// Of some lines those whose gear is there: its name, and whether the line is on its list.
+/// How a line stands whose gear is there.
+#[derive(Debug, Clone)]
+pub struct Standing {
+    /// The gear's name.
+    pub name: String,
+    /// Whether it is on its list.
+    pub is_on: bool,
+    /// Whether the gear is to stay as it is.
+    pub keep: bool,
+}
+
+/// Of some lines those whose gear is there.
 pub fn standing(
     c: &mut MysqlConnection,
     access: Access,
     lines: &[LineId],
-) -> Result<HashMap<LineId, (String, bool)>, StoreError> {
-    let rows: Vec<(LineId, String, Option<NaiveDateTime>)> = list_line::table
+) -> Result<HashMap<LineId, Standing>, StoreError> {
+    let rows: Vec<(LineId, String, String, Option<NaiveDateTime>)> = list_line::table
         .inner_join(gear::table)
         .filter(list_line::id.eq_any(lines))
         .filter(gear::account_id.eq(access.account()))
         .filter(gear::removed_at.is_null())
-        .select((list_line::id, gear::name, list_line::removed_at))
+        .select((list_line::id, gear::name, gear::identity, list_line::removed_at))
         .load(c)?;
-    Ok(rows.into_iter().map(|(id, name, removed_at)| (id, (name, removed_at.is_none()))).collect())
+    let standing = |(id, name, identity, removed_at): (LineId, String, String, Option<NaiveDateTime>)| {
+        let keep = convert::identity("gear.identity", &identity)?.keep;
+        Ok((id, Standing { name, is_on: removed_at.is_none(), keep }))
+    };
+    rows.into_iter().map(standing).collect()
 }
 
 /// Gear of a line that another list has too.

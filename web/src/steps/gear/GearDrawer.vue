@@ -10,6 +10,8 @@ import { reason } from '@/controls/messages'
 import { typedFacts, type TypedFacts } from '@/domain/facts'
 import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
+import KindSelect from '@/domain/KindSelect.vue'
+import { kindName, NEEDS, STARTS, type Need, type Start } from '@/domain/kinds'
 import { useUnits } from '@/domain/units'
 import { ACQUIRED, STATUSES } from '@/domain/words'
 import WeighingPlot from '@/marks/WeighingPlot.vue'
@@ -50,6 +52,11 @@ interface Fields {
   provides: JobAmounts
   needs: JobAmounts
   facts: TypedFacts
+  need: Need
+  keep: boolean
+  start: Start | ''
+  marks: string[]
+  made_hours: string
 }
 const NAMES: Record<keyof Fields, string> = {
   name: 'Name',
@@ -67,6 +74,11 @@ const NAMES: Record<keyof Fields, string> = {
   provides: 'What it does',
   needs: 'What it needs',
   facts: 'Warmth and gas',
+  need: 'Need or want',
+  keep: 'Keep',
+  start: 'Starts on a list',
+  marks: 'Marks',
+  made_hours: 'Hours of making',
 }
 
 const price = (minor: number | null | undefined) =>
@@ -90,6 +102,11 @@ const fieldsOf = (thing: Gear): Fields => ({
   provides: { ...thing.provides },
   needs: { ...thing.needs },
   facts: typedFacts(thing.facts),
+  need: thing.need,
+  keep: thing.keep,
+  start: thing.start ?? '',
+  marks: [...(thing.marks ?? [])],
+  made_hours: thing.made_tenth_hours ? String(thing.made_tenth_hours / 10) : '',
 })
 
 const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choose } = useDraft<Fields>(() =>
@@ -114,6 +131,7 @@ watch(
 )
 
 const known = computed(() => new Map(props.vocabulary?.jobs.map((job) => [job.key, job])))
+const markName = (key: string) => props.vocabulary?.marks.find((one) => one.key === key)?.name ?? key
 const jobsText = (jobs: JobAmounts) =>
   Object.entries(jobs)
     .map(([key, n]) => jobText(jobName(key, known.value), known.value.get(key)?.unit ?? 'count', n))
@@ -126,6 +144,10 @@ function written(key: string, value: unknown): string {
   }
   if (key === 'system')
     return props.vocabulary?.systems.find((one) => one.key === value)?.name ?? String(value)
+  if (key === 'need') return NEEDS[value as Need]
+  if (key === 'keep') return value ? 'stays as it is' : 'may change'
+  if (key === 'start') return value ? STARTS[value as Start] : 'not said'
+  if (key === 'marks') return (value as string[]).map(markName).join('; ') || 'none'
   if (key === 'status') return STATUSES[value as Gear['status']]
   if (key === 'acquired') return ACQUIRED[value as Gear['acquired']]
   return String(value) || 'nothing'
@@ -167,6 +189,7 @@ function changed(thing: Gear): GearChange {
       change.nights = Number(now.nights)
     } else if (key === 'weight' || key === 'claimed' || key === 'paid' || key === 'resale')
       change[key] = orNull(now[key])
+    else if (key === 'start') change.start = now.start || null
     else Object.assign(change, { [key]: now[key] })
   }
   return change
@@ -189,6 +212,23 @@ async function save() {
     busy.value = false
   }
 }
+/** What is said at once, beside what is typed: what it is, and that an assumed figure is right. */
+async function say(change: GearChange) {
+  const thing = props.thing
+  if (!thing) return
+  refusal.value = null
+  try {
+    await props.change(thing, change)
+  } catch (error) {
+    refusal.value = { field: '', text: reason(error) }
+  }
+}
+const assumed = computed(() =>
+  (props.thing?.assumed ?? []).map((job) => ({
+    job,
+    text: jobsText({ [job]: props.thing?.provides[job] ?? 0 }),
+  })),
+)
 const refusalFor = (field: string) => (refusal.value?.field === field ? refusal.value.text : '')
 const elsewhere = computed(() =>
   refusal.value && !(refusal.value.field.split('.')[0]! in NAMES) ? refusal.value.text : '',
@@ -232,6 +272,25 @@ const elsewhere = computed(() =>
       <el-form-item :label="NAMES.name" :error="refusalFor('name')">
         <el-input v-model="draft.name" name="name" maxlength="120" />
       </el-form-item>
+      <el-form-item label="What it is">
+        <span class="is">
+          <KindSelect
+            :model-value="thing.kind ?? ''"
+            :proposed="thing.proposed_kind ?? undefined"
+            label="What it is"
+            @update:model-value="(kind: string) => say({ kind })"
+          />
+          <el-button v-if="thing.proposed_kind" @click="say({ kind: thing.proposed_kind })"
+            >Yes, {{ kindName(vocabulary, thing.proposed_kind) }}</el-button
+          >
+        </span>
+      </el-form-item>
+      <ul v-if="assumed.length" class="rows" aria-label="Assumed figures">
+        <li v-for="one in assumed" :key="one.job">
+          <span>{{ one.text }} <span class="muted">assumed, as such things usually are</span></span>
+          <el-button size="small" @click="say({ confirm: [one.job] })">It is right</el-button>
+        </li>
+      </ul>
       <div class="pair">
         <el-form-item :label="NAMES.weight" :error="refusalFor('weight')">
           <el-input v-model="draft.weight" name="weight" placeholder="unknown" inputmode="decimal" />
@@ -263,6 +322,16 @@ const elsewhere = computed(() =>
         <el-form-item :label="NAMES.nights" :error="refusalFor('nights')">
           <el-input v-model="draft.nights" name="nights" inputmode="numeric" />
         </el-form-item>
+        <el-form-item :label="NAMES.need">
+          <el-select v-model="draft.need" aria-label="Need or want">
+            <el-option v-for="(name, key) in NEEDS" :key="key" :value="key" :label="name" />
+          </el-select>
+        </el-form-item>
+        <el-form-item :label="NAMES.start">
+          <el-select v-model="draft.start" aria-label="Starts on a list" placeholder="carried">
+            <el-option v-for="(name, key) in STARTS" :key="key" :value="key" :label="name" />
+          </el-select>
+        </el-form-item>
         <el-form-item :label="NAMES.kept_at" :error="refusalFor('kept_at')">
           <el-input v-model="draft.kept_at" name="kept_at" maxlength="120" />
         </el-form-item>
@@ -279,6 +348,22 @@ const elsewhere = computed(() =>
           maxlength="500"
         />
       </el-form-item>
+      <el-checkbox v-model="draft.keep">Keep it: never proposed to go, never taken by a plan</el-checkbox>
+      <el-form-item
+        v-if="draft.acquired === 'made' || draft.made_hours"
+        :label="NAMES.made_hours"
+        :error="refusalFor('made_hours')"
+      >
+        <el-input v-model="draft.made_hours" name="made_hours" inputmode="decimal" placeholder="9" />
+      </el-form-item>
+      <section>
+        <h3>What else is so</h3>
+        <el-checkbox-group v-model="draft.marks" class="marks">
+          <el-checkbox v-for="mark in vocabulary?.marks" :key="mark.key" :value="mark.key">{{
+            mark.name
+          }}</el-checkbox>
+        </el-checkbox-group>
+      </section>
       <section>
         <h3>What one piece does and needs</h3>
         <p class="muted">
@@ -328,6 +413,27 @@ h3 {
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
   gap: 0 var(--s-4);
+}
+.is {
+  width: 100%;
+  display: flex;
+  gap: var(--s-2);
+}
+.is > :deep(.el-select) {
+  flex: 1;
+}
+.marks {
+  display: grid;
+}
+.marks :deep(.el-checkbox) {
+  margin: 0;
+  height: 26px;
+  white-space: normal;
+}
+@media (pointer: coarse) {
+  .marks :deep(.el-checkbox) {
+    height: 44px;
+  }
 }
 .offered {
   display: flex;

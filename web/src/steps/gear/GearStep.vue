@@ -5,13 +5,16 @@ import type { Gear } from '@/api/client'
 import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
+import { useMessages } from '@/controls/messages'
 import { useRouteQuery } from '@/controls/route'
+import { nextNeed } from '@/domain/kinds'
 import { stepOf } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
 import { ORDERS, SHOWN, useGear } from './gear'
 import GearDrawer from './GearDrawer.vue'
 import GearTable from './GearTable.vue'
+import KindsCard from './KindsCard.vue'
 import QuickLine from './QuickLine.vue'
 import SeveralBar from './SeveralBar.vue'
 
@@ -25,6 +28,7 @@ const {
   found,
   systems,
   tags,
+  unsaid,
   kits,
   vocabulary,
   change,
@@ -32,6 +36,7 @@ const {
   changeSeveral,
 } = useGear(find)
 const units = useUnits()
+const { failed } = useMessages()
 const router = useRouter()
 const openedId = ref<string | null>(null)
 const opened = computed(() => gear.value?.find((thing) => thing.id === openedId.value) ?? null)
@@ -62,6 +67,14 @@ useKeys('Gear', [
     run: () => {
       const thing = atHand()
       if (thing) choose([thing.id], !chosen.value.has(thing.id))
+    },
+  },
+  {
+    key: 'n',
+    does: 'need, want or undecided, of the thing in focus',
+    run: () => {
+      const thing = atHand()
+      if (thing) change(thing, { need: nextNeed(thing.need) }).catch(failed)
     },
   },
   { key: 'o', does: 'open the thing in focus', run: () => (openedId.value = atHand()?.id ?? null) },
@@ -130,6 +143,7 @@ const summary = computed(() => {
             </el-button>
           </span>
         </div>
+        <KindsCard v-if="unsaid.length" :things="unsaid" :change="change" :change-several="changeSeveral" />
         <SeveralBar
           v-if="chosenThings.length"
           :things="chosenThings"

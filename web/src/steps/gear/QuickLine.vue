@@ -1,10 +1,9 @@
 <script setup lang="ts">
 // One line adds gear as it is typed; what was understood is read back before Enter.
-import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef } from 'vue'
-import { vocabularyQuery } from '@/api/queries'
 import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
+import KindSelect from '@/domain/KindSelect.vue'
 import { useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 import { SOURCES } from '@/domain/words'
@@ -12,13 +11,12 @@ import { useQuickLine } from './quickLine'
 
 const props = defineProps<{ list: string }>()
 const { current } = useLists(() => props.list)
-const { data: vocabulary } = useQuery(vocabularyQuery)
 const ontoList = ref(true)
 const quick = useQuickLine(() => (ontoList.value && current.value) || null)
 const units = useUnits()
-const { line, reading, trouble, refused, adding, proposed, typedWeights } = quick
+const { line, reading, trouble, refused, adding, chosen, typedWeights } = quick
 const field = useTemplateRef<{ focus: () => void; blur: () => void }>('field')
-const systemButton = useTemplateRef<{ $el: HTMLElement }>('systemButton')
+const kinds = useTemplateRef<{ focus: () => void }>('kinds')
 
 const NAMES: Record<string, string> = {
   name: 'name',
@@ -30,15 +28,25 @@ const NAMES: Record<string, string> = {
   system: 'system',
   does: 'does',
   needs: 'needs',
+  rating: 'warmth',
+  start: 'on a list',
+  made: 'made in',
 }
-const chips = computed(() => reading.value?.chips ?? [])
+// What it is stands in a box of its own.
+const chips = computed(() => (reading.value?.chips ?? []).filter((chip) => chip.kind !== 'kind'))
+const kind = computed(() => reading.value?.kind ?? null)
 
-/** Alt and a letter change what is proposed, without leaving the line. By the place of the key: Alt writes other letters on some. */
+/** The line has the focus again once it is said what the thing is. */
+function choose(key: string) {
+  void quick.choose(key)
+  field.value?.focus()
+}
+
+/** Alt and a letter change what is read, without leaving the line. By the place of the key: Alt writes other letters on some. */
 function keys(event: Event | KeyboardEvent) {
   if (!(event instanceof KeyboardEvent) || !event.altKey) return
   if (event.code === 'KeyS') void quick.turnSource()
-  else if (event.code === 'KeyJ') quick.toggleJobs()
-  else if (event.code === 'KeyY') systemButton.value?.$el.click()
+  else if (event.code === 'KeyK') kinds.value?.focus()
   else return
   event.preventDefault()
 }
@@ -91,40 +99,17 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <span v-else-if="reading?.source" class="read"
         ><small>source</small> {{ SOURCES[reading.source] }}</span
       >
-      <el-dropdown
-        v-if="reading && !chips.some((chip) => chip.kind === 'system')"
-        trigger="click"
-        :teleported="false"
-        max-height="320px"
-        @command="
-          (key: string) =>
-            quick.chooseSystem(key, vocabulary?.systems.find((one) => one.key === key)?.name ?? key)
-        "
+      <span v-if="reading" class="read kind"
+        ><small>is</small>
+        <KindSelect
+          ref="kinds"
+          :model-value="chosen ?? kind?.key ?? ''"
+          label="What it is"
+          size="small"
+          @update:model-value="choose"
+        /><kbd>Alt</kbd><kbd>K</kbd></span
       >
-        <el-button ref="systemButton" size="small" class="proposed" title="The system it belongs to"
-          ><small>system</small>&nbsp;{{ proposed.system?.meaning ?? 'Other' }} <kbd>Alt</kbd
-          ><kbd>Y</kbd></el-button
-        >
-        <template #dropdown>
-          <el-dropdown-menu aria-label="Systems">
-            <el-dropdown-item v-for="one in vocabulary?.systems" :key="one.key" :command="one.key">{{
-              one.name
-            }}</el-dropdown-item>
-          </el-dropdown-menu>
-        </template>
-      </el-dropdown>
-      <el-button
-        v-for="(job, at) in proposed.jobs"
-        :key="job.mark"
-        size="small"
-        class="proposed"
-        :class="{ left: !job.taken }"
-        :aria-pressed="job.taken"
-        :title="job.taken ? 'Leave this job out' : 'Take this job'"
-        @click="quick.toggle(job.mark)"
-        ><small>{{ job.kind }}</small
-        >&nbsp;{{ job.meaning }}<template v-if="at === 0"> <kbd>Alt</kbd><kbd>J</kbd></template></el-button
-      >
+      <span v-if="kind?.brings.length" class="muted">{{ kind.brings.join(' · ') }}</span>
       <span v-if="reading && !reading.ready && !chips.some((chip) => chip.kind === 'refused')" class="muted"
         >a name is missing</span
       >
@@ -133,7 +118,8 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <span v-if="!reading && !trouble && adding === 0" class="muted hint">
         In any order: a name, a weight (<b>~310g</b> a guess, <b>claimed 388g</b> the maker’s,
         <b>weighed 402g</b>), a price (<b>15-20eur</b>, <b>used 80eur</b>, <b>3 for 29eur</b>, <b>gift</b>),
-        <b>x2</b>, <b>#sleep</b> the system, <b>!light</b> a job.
+        <b>x2</b>, <b>worn</b>, <b>used up</b>, and what it says of itself: <b>quilt -5C</b>, <b>pad R4.5</b>,
+        <b>pack 45l</b>.
       </span>
     </div>
     <ul v-if="refused.length" class="rows returned" aria-label="Lines that could not be added">
@@ -211,9 +197,14 @@ small {
   font-weight: 600;
   margin: 0;
 }
-.chips :deep(.left) {
-  text-decoration: line-through;
-  color: var(--ink-2);
+.kind {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  padding-right: 4px;
+}
+.kind :deep(.el-select) {
+  width: 190px;
 }
 .refused {
   color: var(--lingonberry);

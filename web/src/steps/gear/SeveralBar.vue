@@ -3,6 +3,7 @@
 import { ref } from 'vue'
 import type { BulkChange, Gear, GearStatus, Vocabulary } from '@/api/client'
 import { reason } from '@/controls/messages'
+import { NEEDS, type Need } from '@/domain/kinds'
 import { STATUSES } from '@/domain/words'
 
 const props = defineProps<{
@@ -52,6 +53,15 @@ async function ask(change: Partial<Omit<BulkChange, 'things'>>) {
       @change="(status: GearStatus) => ask({ status })"
     >
       <el-option v-for="(name, key) in STATUSES" :key="key" :value="key" :label="name" />
+    </el-select>
+    <el-select
+      :model-value="''"
+      size="small"
+      placeholder="need or want"
+      aria-label="Need or want, of the chosen"
+      @change="(need: Need) => ask({ need })"
+    >
+      <el-option v-for="(name, key) in NEEDS" :key="key" :value="key" :label="name" />
     </el-select>
     <form @submit.prevent="tag.trim() && ask({ add_tags: tag })">
       <el-input v-model="tag" size="small" placeholder="tag" aria-label="Tag the chosen" />

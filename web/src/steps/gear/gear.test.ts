@@ -17,6 +17,8 @@ const thing: Gear = {
   nights: 9,
   provides: {},
   needs: {},
+  need: 'undecided',
+  keep: false,
 }
 
 describe('finding gear', () => {

@@ -15,6 +15,7 @@ import { longDay } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
+import type { Need } from '@/domain/kinds'
 import { SAYABLE, SOURCES, STATUSES } from '@/domain/words'
 
 /** Jobs by key, with how they are named and counted. */
@@ -35,6 +36,9 @@ export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs)
   return [
     thing.status === 'owned' ? '' : STATUSES[thing.status],
     thing.acquired === 'gift' || thing.acquired === 'made' ? thing.acquired : '',
+    // What is needed is the rule: the word stands where it isn't so.
+    thing.need === 'want' ? 'want' : '',
+    thing.keep ? 'keep' : '',
     kits?.map((name) => `in ${name}`).join(', '),
     thing.kept_at,
     thing.note,
@@ -65,6 +69,8 @@ export function byDay(changes: Change[], now: Date): { name: string; changes: Ch
 export const SHOWN = {
   here: 'what I have',
   all: 'everything',
+  want: 'what I want',
+  undecided: 'need or want? undecided',
   ...STATUSES,
 } as const
 export type Shown = keyof typeof SHOWN
@@ -105,6 +111,14 @@ function searched(thing: Gear): string {
 
 const GONE: GearStatus[] = ['sold', 'given', 'worn_out', 'wished']
 
+const isHere = (thing: Gear) => !GONE.includes(thing.status)
+function isShown(thing: Gear, shown: Shown): boolean {
+  if (shown === 'all') return true
+  if (shown === 'here') return isHere(thing)
+  if (shown === 'want' || shown === 'undecided') return isHere(thing) && thing.need === (shown satisfies Need)
+  return thing.status === shown
+}
+
 /** Gear by system, how it is narrowed and how it is changed. */
 export function useGear(find: Ref<string>) {
   const { data: gear, error, refetch } = useQuery(gearQuery)
@@ -118,11 +132,7 @@ export function useGear(find: Ref<string>) {
   const found = computed(() => {
     const words = find.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
     const { shown, order } = view
-    const things = (gear.value ?? []).filter(
-      (thing) =>
-        (shown === 'all' || (shown === 'here' ? !GONE.includes(thing.status) : thing.status === shown)) &&
-        matches(thing, words),
-    )
+    const things = (gear.value ?? []).filter((thing) => isShown(thing, shown) && matches(thing, words))
     // The server sends them by name; sorting is stable.
     return order === 'name' ? things : [...things].sort(BY[order])
   })
@@ -144,6 +154,8 @@ export function useGear(find: Ref<string>) {
     }
     return of
   })
+  /** What is here and of which nobody has said what it is. */
+  const unsaid = computed(() => (gear.value ?? []).filter((thing) => isHere(thing) && !thing.kind))
   const tags = computed(() => [...new Set((gear.value ?? []).flatMap((thing) => thing.tags ?? []))].sort())
 
   const patch = useChange(
@@ -175,6 +187,7 @@ export function useGear(find: Ref<string>) {
     found,
     systems,
     tags,
+    unsaid,
     kits,
     vocabulary,
     /**

@@ -20,7 +20,7 @@ beforeEach(() => {
 afterEach(() => void vi.useRealTimers())
 
 async function typed(line: string, answer: object) {
-  post.mockResolvedValueOnce(answered({ proposals: [], ...answer }) as never)
+  post.mockResolvedValueOnce(answered(answer) as never)
   const asked = post.mock.calls.length
   const quick = mounted(QuickLine, { list: 'list' })
   await quick.find('input').setValue(line)
@@ -41,7 +41,7 @@ describe('the quick line', () => {
       source: 'maker',
       chips: [chip('name', 'mug', 'mug'), chip('mass', '118g', '118 g')],
     })
-    expect(chips(quick)).toBe('name mugweight 118 gsource maker’s AltSsystem Other AltY')
+    expect(chips(quick)).toBe('name mugweight 118 gsource maker’s AltSiswhat is it?AltK')
     expect(post).toHaveBeenCalledExactlyOnceWith('/api/gear/read', {
       body: { line: 'mug 118g', source: 'maker' },
     })
@@ -78,35 +78,37 @@ describe('the quick line', () => {
     const quick = mounted(QuickLine, { list: 'list' })
     await quick.find('input').setValue('m')
     await vi.advanceTimersByTimeAsync(150)
-    post.mockResolvedValueOnce(
-      answered({ ready: true, proposals: [], chips: [chip('name', 'mug', 'mug')] }) as never,
-    )
+    post.mockResolvedValueOnce(answered({ ready: true, chips: [chip('name', 'mug', 'mug')] }) as never)
     await quick.find('input').setValue('mug')
     await vi.advanceTimersByTimeAsync(150)
-    late(answered({ ready: true, proposals: [], chips: [chip('name', 'm', 'm')] }))
+    late(answered({ ready: true, chips: [chip('name', 'm', 'm')] }))
     await flushPromises()
-    expect(chips(quick)).toBe('name mugsystem Other AltY')
+    expect(chips(quick)).toBe('name mugiswhat is it?AltK')
   })
 
-  it('takes what the name proposes, unless it is left or changed', async () => {
-    const proposals = [
-      { mark: '#sleep', kind: 'system', meaning: 'Sleep' },
-      { mark: '!sleep_insulation', kind: 'does', meaning: 'sleep insulation' },
-    ]
-    const body = { ready: true, proposals, chips: [chip('name', 'quilt', 'quilt')] }
+  it('says what it takes the thing for, and is told otherwise', async () => {
+    const kind = { key: 'quilt', name: 'quilt', said: false, brings: ['Sleep', 'sleep insulation'] }
+    const body = { ready: true, kind, chips: [chip('name', 'quilt', 'quilt'), chip('kind', 'is:pad', 'pad')] }
     const sent = () => (post.mock.lastCall as unknown as [string, { body: { line: string } }])[1].body.line
     const quick = await typed('quilt', body)
-    expect(chips(quick)).toBe('name quiltsystem Sleep AltYdoes sleep insulationAltJ')
+    // What it is stands in a box of its own, never twice.
+    expect(chips(quick)).toContain('Sleep · sleep insulation')
+    expect(chips(quick)).not.toContain('pad')
     post.mockResolvedValue(answered({ id: 'q', name: 'quilt' }) as never)
     await quick.find('form').trigger('submit')
     await flushPromises()
-    expect(sent()).toBe('quilt #sleep !sleep_insulation')
+    expect(sent()).toBe('quilt')
 
-    const without = await typed('quilt', body)
-    await without.find('input').trigger('keydown', { key: 'j', code: 'KeyJ', altKey: true })
-    await without.find('form').trigger('submit')
+    const other = await typed('quilt', body)
+    other.findComponent({ name: 'KindSelect' }).vm.$emit('update:modelValue', 'underquilt')
+    await other.find('form').trigger('submit')
     await flushPromises()
-    expect(sent()).toBe('quilt #sleep')
+    expect(sent()).toBe('quilt is:underquilt')
+    // The next line is what its own name says.
+    await other.find('input').setValue('mug')
+    await other.find('form').trigger('submit')
+    await flushPromises()
+    expect(sent()).toBe('mug')
   })
 
   it('frees the field at once, adds each line once, and gives back what was refused', async () => {
@@ -117,7 +119,7 @@ describe('the quick line', () => {
     const isAdd = () => post.mock.calls.filter((call) => String(call[0]) === '/api/gear/line').length
     post.mockImplementation(((path: string) =>
       path === '/api/gear/read'
-        ? Promise.resolve(answered({ ready: true, proposals: [], chips: [] }))
+        ? Promise.resolve(answered({ ready: true, chips: [] }))
         : new Promise((resolve) => answers.push(resolve))) as never)
     await field.setValue('mug 118g')
     await quick.find('form').trigger('submit')

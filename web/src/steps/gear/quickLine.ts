@@ -1,5 +1,5 @@
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
-import { computed, ref, shallowRef } from 'vue'
+import { ref, shallowRef } from 'vue'
 import { useChange, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
@@ -26,24 +26,12 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
   const { done } = useMessages()
   const undo = useUndo()
 
-  /** Proposals that are not taken, by their marks; and the system that was chosen instead of the one proposed. */
-  const left = ref(new Set<string>())
-  const system = ref<{ mark: string; meaning: string } | null>(null)
+  /** The kind that was chosen instead of the one that the name says. */
+  const chosen = ref<string | null>(null)
+  /** A line as it is sent: with the kind that was chosen. */
+  const whole = (text: string) => (chosen.value ? `${text} is:${chosen.value}` : text)
 
-  const proposed = computed(() => {
-    const all = reading.value?.proposals ?? []
-    const chosen = system.value
-    const named = reading.value?.chips.some((chip) => chip.kind === 'system')
-    const rest = all.filter((one) => one.kind !== 'system')
-    const first = chosen ? { ...chosen, kind: 'system' as const } : all.find((one) => one.kind === 'system')
-    return {
-      /** None where the line says it itself. */
-      system: named ? null : (first ?? null),
-      jobs: rest.map((one) => ({ ...one, taken: !left.value.has(one.mark) })),
-    }
-  })
-
-  const ask = (text: string) => readLine(text, typedWeights.source.value)
+  const ask = (text: string) => readLine(whole(text), typedWeights.source.value)
 
   const read = useDebounceFn(async () => {
     const text = line.value
@@ -65,13 +53,11 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
 
   function clear() {
     reading.value = null
-    left.value = new Set()
-    system.value = null
+    chosen.value = null
   }
 
   const add = useChange(
-    ({ text, marks, list }: { text: string; marks: string[]; list: string | null }) =>
-      addLine(text, marks, list, typedWeights.source.value),
+    ({ text, list }: { text: string; list: string | null }) => addLine(text, list, typedWeights.source.value),
     (shown, added) => shown.thing(added.value),
   )
 
@@ -80,28 +66,21 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
     const text = line.value.trim()
     if (text === '') return
     const list = onto()
-    const [without, instead, last] = [left.value, system.value, reading.value]
+    const [instead, last] = [chosen.value, reading.value]
+    const sent = whole(text)
     line.value = ''
     clear()
     trouble.value = ''
     adding.value++
     try {
-      const added = await inTurn('gear lines', async () => {
-        const understood = last?.text.trim() === text ? last : await ask(text)
-        const marks = understood.proposals
-          .filter((one) => !without.has(one.mark))
-          .map((one) => (one.kind === 'system' && instead ? instead.mark : one.mark))
-        const unsaid = !understood.chips.some((chip) => chip.kind === 'system')
-        if (instead && unsaid && !marks.includes(instead.mark)) marks.push(instead.mark)
-        return add.mutateAsync({ text, marks, list: list?.id ?? null })
-      })
-      done(`${added.value.name} added${list ? `, carried on ${list.name}` : ''}.`, undo(added))
+      const added = await inTurn('gear lines', () => add.mutateAsync({ text: sent, list: list?.id ?? null }))
+      done(`${added.value.name} added${list ? ` to ${list.name}` : ''}.`, undo(added))
     } catch (error) {
       const why = reason(error)
       if (line.value === '') {
         line.value = text
         trouble.value = why
-        ;[left.value, system.value, reading.value] = [without, instead, last]
+        ;[chosen.value, reading.value] = [instead, last]
         if (!last) void read()
       } else refused.value = [...refused.value, { text, why }]
     } finally {
@@ -128,24 +107,16 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
     trouble,
     refused,
     adding,
-    proposed,
+    chosen,
     typedWeights,
     typed,
     enter,
     takeUp,
     discard: (one: Refused) => (refused.value = refused.value.filter((other) => other !== one)),
-    chooseSystem: (key: string, name: string) => (system.value = { mark: `#${key}`, meaning: name }),
-    /** Takes a proposed job, or leaves it. */
-    toggle: (mark: string) => {
-      const next = new Set(left.value)
-      if (!next.delete(mark)) next.add(mark)
-      left.value = next
-    },
-    /** Takes all proposed jobs, or leaves them all. */
-    toggleJobs: () => {
-      const jobs = proposed.value.jobs
-      const none = jobs.every((job) => !job.taken)
-      left.value = new Set(none ? [] : jobs.map((job) => job.mark))
+    /** Says what it is, instead of what its name says. */
+    choose: (key: string) => {
+      chosen.value = key
+      return read()
     },
     /** Says that typed weights come from the other of scale and maker, from now on. */
     turnSource: async () => {

@@ -28,6 +28,8 @@ const quilt: Gear = {
   nights: 12,
   provides: { sleep_insulation: 1 },
   needs: { room: 6_000 },
+  need: 'undecided',
+  keep: false,
 }
 const known: KnownJobs = new Map([
   ['sleep_insulation', { key: 'sleep_insulation', name: 'sleep insulation', unit: 'count', safety: true }],
@@ -123,6 +125,8 @@ describe('a thing in the table', () => {
       tags: [],
       provides: {},
       needs: {},
+      need: 'undecided',
+      keep: false,
     } as Gear
     expect(about(plain, undefined, known)).toBe('')
     expect(about({ ...plain, provides: { own_job: 2 } }, undefined, known)).toBe('own job × 2')

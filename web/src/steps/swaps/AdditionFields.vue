@@ -6,6 +6,7 @@ import type { JobAmounts, Offer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
+import KindSelect from '@/domain/KindSelect.vue'
 import { PLACES, SAYABLE, SOLD, SOURCES } from '@/domain/words'
 import { useUnits } from '@/domain/units'
 import { seenInShop, type AdditionDraft, type Sold } from '@/domain/swapDraft'
@@ -39,6 +40,22 @@ function take(offer: Offer, price: number, sold: Sold) {
   if (Object.keys(addition.value.provides).length === 0) addition.value.provides = { ...props.takesOver }
   isFinding.value = false
 }
+/** Another kind does other things: what they are is filled in from it when the swap is saved, unless it is said here. */
+function choose(kind: string) {
+  Object.assign(addition.value, { kind, provides: {}, needs: {}, marks: [], assumed: [] })
+}
+/** An amount that is changed is no longer assumed. */
+function setProvides(provides: JobAmounts) {
+  const before = addition.value.provides
+  addition.value.assumed = addition.value.assumed.filter((job) => provides[job] === before[job])
+  addition.value.provides = provides
+}
+const assumed = computed(() =>
+  addition.value.assumed.map((key) => vocabulary.value?.jobs.find((job) => job.key === key)?.name ?? key),
+)
+const marks = computed(() =>
+  addition.value.marks.map((key) => vocabulary.value?.marks.find((mark) => mark.key === key)?.name ?? key),
+)
 const showJobs = computed(
   () =>
     opened.value ||
@@ -82,6 +99,14 @@ const showJobs = computed(
     <p v-else-if="followed" class="muted followed">
       Its price is no longer followed once this is saved.
       <el-button link type="primary" @click="addition.offer = followed">Follow it again</el-button>
+    </p>
+    <el-form-item label="What it is" :error="refusalFor(`add[${at}].kind`)">
+      <KindSelect :model-value="addition.kind" label="What it is" @update:model-value="choose" />
+    </el-form-item>
+    <p v-if="marks.length" class="muted">{{ marks.join(' · ') }}</p>
+    <p v-if="assumed.length" class="muted assumed">
+      Assumed, as such things usually are: {{ assumed.join(', ') }}.
+      <el-button link type="primary" @click="addition.assumed = []">They are right</el-button>
     </p>
     <div class="figures">
       <el-form-item label="Weight of one" :error="refusalFor(`add[${at}].weight`)">
@@ -149,7 +174,12 @@ const showJobs = computed(
     <el-button v-if="!showJobs" link type="primary" class="jobs" @click="opened = true"
       >What it does and needs</el-button
     >
-    <JobsEditor v-else v-model:provides="addition.provides" v-model:needs="addition.needs" />
+    <JobsEditor
+      v-else
+      v-model:needs="addition.needs"
+      :provides="addition.provides"
+      @update:provides="setProvides"
+    />
     <FactsFields v-if="showJobs" v-model="addition.facts" :refusal-for="refusalFor" :path="`add[${at}].`" />
   </fieldset>
 </template>

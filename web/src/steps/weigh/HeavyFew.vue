@@ -7,7 +7,7 @@ import type { Source } from '@/api/client'
 import { keys } from '@/api/queries'
 import { focusTitle } from '@/controls/focus'
 import { reason } from '@/controls/messages'
-import { addLine, readLine } from '@/domain/gearLine'
+import { addLine } from '@/domain/gearLine'
 import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 
@@ -64,10 +64,7 @@ async function add(row: Row) {
   const name = row.name.replaceAll('"', '').trim()
   const weight = row.weight.trim()
   const line = [`"${name}"`, weight && withUnit(weight), `#${row.system}`].filter(Boolean).join(' ')
-  // What a thing of this name usually does: without jobs a plan protects nothing.
-  const { proposals } = await readLine(line, source.value)
-  const marks = proposals.filter((one) => one.kind !== 'system').map((one) => one.mark)
-  await addLine(line, marks, current.value?.id ?? null, source.value)
+  await addLine(line, current.value?.id ?? null, source.value)
 }
 
 async function enter() {

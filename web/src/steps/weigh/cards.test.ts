@@ -20,6 +20,8 @@ const thing = (name: string, weight: Gear['weight']): Gear => ({
   nights: 0,
   provides: {},
   needs: {},
+  need: 'undecided',
+  keep: false,
 })
 const grams = (g: number, source: 'weighed' | 'maker' | 'estimate' | 'derived') => ({
   unit_mg: g * 1_000,

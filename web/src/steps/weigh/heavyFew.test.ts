@@ -11,12 +11,8 @@ vi.mock('@/domain/lists', () => ({ useLists: () => ({ current }), stepOf: () => 
 const post = vi.spyOn(api, 'POST')
 const reasons: Record<string, string> = {}
 
-/** The server's part: a pack has room, and some lines are refused. */
-function serve(path: string, { body }: { body: { line: string } }) {
-  if (path === '/api/gear/read') {
-    const proposals = body.line.includes('Pack') ? [{ mark: '!room-in-the-pack=45l', kind: 'does' }] : []
-    return answered({ proposals: [...proposals, { mark: '#sleep', kind: 'system' }] })
-  }
+/** The server's part: some lines are refused. */
+function serve({ body }: { body: { line: string } }) {
   const why = Object.entries(reasons).find(([part]) => body.line.includes(part))?.[1]
   return why ? refused(why) : answered({ id: body.line })
 }
@@ -24,7 +20,7 @@ function serve(path: string, { body }: { body: { line: string } }) {
 beforeEach(() => {
   sessionStorage.clear()
   post.mockReset()
-  post.mockImplementation((async (path: string, asked: never) => serve(path, asked)) as never)
+  post.mockImplementation((async (_: string, asked: never) => serve(asked)) as never)
   for (const part of Object.keys(reasons)) delete reasons[part]
 })
 
@@ -46,11 +42,11 @@ const added = () =>
     .map(([, asked]) => asked.body)
 
 describe('an empty account', () => {
-  it('begins with pack, shelter and sleep and their jobs, of makers’ weights unless said otherwise, on the list', async () => {
+  it('begins with pack, shelter and sleep, of makers’ weights unless said otherwise, on the list', async () => {
     const { few } = await entered(['1680', '4 lb 3 oz', ''])
     const more = { list: 'list', source: 'maker' }
     expect(added()).toEqual([
-      { line: '"Pack" 1680 g #pack !room-in-the-pack=45l', ...more },
+      { line: '"Pack" 1680 g #pack', ...more },
       { line: '"Tent" 4 lb 3 oz #shelter', ...more },
       { line: '"Sleeping bag" #sleep', ...more },
     ])

@@ -1,6 +1,6 @@
 //! Jobs and their amounts as lines have them.
 
-use crate::gear::{JobUnit, KNOWN_JOBS, KnownJob};
+use super::{JobUnit, KNOWN_JOBS, KnownJob};
 use crate::limits;
 use crate::quantity::{Energy, Mass, MassUnit, Volume};
 
@@ -25,7 +25,7 @@ fn job_of(word: &str) -> Option<&'static KnownJob> {
 }
 
 /// A job as a mark names it.
-pub(super) struct Marked {
+pub(crate) struct Marked {
     pub known: &'static KnownJob,
     /// Whether it is needed rather than done.
     pub needed: bool,
@@ -33,7 +33,7 @@ pub(super) struct Marked {
 }
 
 /// Reads a mark without its exclamation mark: `light`, `pole=2`, `needs:stake=8`.
-pub(super) fn read_mark(mark: &str) -> Result<Marked, String> {
+pub(crate) fn read_mark(mark: &str) -> Result<Marked, String> {
     let (needed, word) = mark.strip_prefix("needs:").map_or((false, mark), |rest| (true, rest));
     let (key, amount) = word.split_once('=').map_or((word, None), |(key, amount)| (key, Some(amount)));
     let Some(known) = job_of(key) else {
@@ -72,7 +72,7 @@ fn job_amount(typed: Option<&str>, unit: JobUnit) -> Result<i64, String> {
 }
 
 /// An R-value with at most one decimal, in tenths.
-pub(super) fn tenths(typed: &str) -> Option<i64> {
+pub(crate) fn tenths(typed: &str) -> Option<i64> {
     let (whole, tenth) = typed.split_once(['.', ',']).unwrap_or((typed, "0"));
     let digits = |text: &str| !text.is_empty() && text.bytes().all(|b| b.is_ascii_digit());
     let value = (digits(whole) && digits(tenth) && whole.len() <= 2 && tenth.len() == 1)
