@@ -95,6 +95,8 @@ pub const TRIP_THINGS: usize = LINES + 500;
 pub const SILENCED_LESSONS: usize = 2_000;
 /// The most minutes walked on a trip.
 pub const WALKED_MIN: i64 = 365 * 24 * 60;
+/// The most cautions of a list that are acknowledged: each at most once for each job and walker.
+pub const KNOWN_CAUTIONS: usize = 200;
 /// The most walkers of one list.
 pub const WALKERS: usize = 8;
 /// The heaviest that a pack can be with all that a list and a trip may have in it, in milligrams: more than all lines of the most pieces of the

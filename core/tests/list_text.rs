@@ -23,7 +23,7 @@ fn thing(name: &str, grams: Option<i64>, place: Place, carrier: Carrier) -> Thin
 
 fn list(things: Vec<Thing>) -> TripList {
     let trip = Trip::plain(3, 100, 200);
-    TripList { things, kits: Vec::new(), trip, sleeper: Sleeper { offset: 0, body: None }, walkers: Vec::new() }
+    TripList { things, kits: Vec::new(), trip, sleeper: Sleeper::default(), walkers: Vec::new() }
 }
 
 fn both() -> TripList {

@@ -1,11 +1,12 @@
 //! What Kevyt proposes of its own, and what it never does.
 #![allow(clippy::unwrap_used)]
 
-use kevyt_core::gear::{Facts, Identity, Job, Jobs, Kind, Known, System, Tags};
+use kevyt_core::gear::{Facts, Gear, Identity, Job, Jobs, Kind, Known, Name, System, Tags};
 use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit, whole_kits};
 use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;
-use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, proposals};
+use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, lighter_of_their_kind, proposals};
+use proptest::prelude::*;
 use std::collections::HashMap;
 
 fn jobs(of: &[(&str, i64)]) -> Jobs {
@@ -175,4 +176,87 @@ fn a_list_too_long_to_be_looked_through_has_its_heaviest_looked_at() {
     let all = proposals(&looked, &mut steps);
     assert_eq!(things[all[0].thing].line.name, name(4_999));
     assert_eq!(steps.done(), PROPOSAL_STEPS, "10 000 steps a thing: 500 things");
+}
+
+#[test]
+fn what_is_heavy_for_its_kind_is_a_place_to_look() {
+    // A light framed pack weighs 800 g, a light air pad 330, a light mug 25, a light headlamp 30.
+    let mut things =
+        vec![thing("mug", 118, 2, "", &[]), thing("framed pack", 1_680, 1, "", &[]), thing("air pad", 400, 1, "", &[])];
+    things.extend([thing("heirloom", 5_000, 1, "", &[]), thing("headlamp", 79, 1, "", &[])]);
+    let found = |things: &[Thing]| -> Vec<(usize, i64, u32)> {
+        let own: Vec<usize> = (0..things.len()).collect();
+        let all = lighter_of_their_kind(things, &own).into_iter();
+        all.map(|one| (one.thing, one.saving.mg() / 1_000, one.light.euros)).collect()
+    };
+    assert_eq!(found(&things), [(1, 880, 260), (0, 186, 25)]);
+    things[1].identity.keep = true;
+    assert_eq!(found(&things), [(0, 186, 25)]);
+}
+
+/// The table as it is written: words, jobs, marks, and whether a kind may be spared.
+fn table() -> Vec<(Vec<&'static str>, &'static str, &'static str, bool)> {
+    let lines = include_str!("../src/gear/kinds.tsv").lines().filter(|line| !line.starts_with('#'));
+    let kinds = lines.map(|line| {
+        let fields: Vec<&str> = line.split('\t').collect();
+        let words = fields[1..4].iter().flat_map(|words| words.split(',')).map(str::trim);
+        let words = words.filter(|word| !word.is_empty() && !word.contains('*')).collect();
+        (words, fields[6], fields[7], fields[8] != "never")
+    });
+    kinds.collect()
+}
+
+const SAFETY: [&str; 12] = [
+    "shelter",
+    "sleep_insulation",
+    "ground_insulation",
+    "rain_shell",
+    "water_treatment",
+    "light",
+    "way_finding",
+    "call_for_help",
+    "first_aid",
+    "fire",
+    "traction",
+    "ice_axe",
+];
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 3_000, failure_persistence: None, ..ProptestConfig::default() })]
+
+    /// Whatever lies unused on a list, in the plain words of three languages: nothing of safety, medicine, warmth or hygiene is ever proposed to
+    /// stay home, and no drinking water that the trip asks for.
+    #[test]
+    fn only_what_may_be_spared_is_proposed(
+        picks in prop::collection::vec((0..1_000_usize, 0..1_000_usize, 1..3_u32, 20..900_i64), 1..14),
+        water in 0..4_000_i64,
+    ) {
+        let table = table();
+        let things: Vec<Thing> = picks.iter().filter(|pick| !table[pick.0 % table.len()].0.is_empty()).map(|&(at, word, pieces, grams)| {
+            let words = &table[at % table.len()].0;
+            let mut gear = Gear::named(Name::new(words[word % words.len()]).unwrap());
+            gear.become_kind(Kind::of_name(gear.name.as_str()));
+            let mut one = thing(gear.name.as_str(), grams, pieces, &gear.tags.to_string(), &[]);
+            (one.line.provides, one.line.needs, one.system, one.identity) = (gear.provides, gear.needs, gear.system, gear.identity);
+            one
+        }).collect();
+        let own: Vec<usize> = (0..things.len()).collect();
+        let learnt = vec![Learnt { never_used: Some(2), is_missed: false }; things.len()];
+        let required = jobs(&[("water_carried", water)]);
+        let looked = Looked { things: &things, own: &own, learnt: &learnt, shelf: &[], required: &required, gas: Mass::ZERO, kits: &[] };
+        let mut held: i64 = things.iter().map(|one| one.provides("water_carried") * one.line.counts.at_work()).sum();
+        for proposal in proposals(&looked, &mut Steps::up_to(PROPOSAL_STEPS)) {
+            let one = &things[proposal.thing];
+            // What two languages call by one word is read as one of its kinds: the rule is that of the kind that it has.
+            let (_, does, marks, may_go) = table.iter().find(|kind| kind.0.first() == one.identity.kind.map(|kind| &kind.name)).unwrap();
+            prop_assert!(*may_go, "{}", one.line.name);
+            prop_assert!(!SAFETY.iter().any(|job| does.split([' ', '=']).any(|word| word == *job)), "{}", one.line.name);
+            prop_assert!(!marks.contains("medical") && !marks.contains("emergency"), "{}", one.line.name);
+            if let Why::NeverUsed(_) = proposal.why {
+                held -= one.provides("water_carried") * i64::from(one.line.counts.carried);
+            }
+        }
+        let before: i64 = things.iter().map(|one| one.provides("water_carried") * one.line.counts.at_work()).sum();
+        prop_assert!(held >= water.min(before), "{held} ml of {before} left, {water} asked");
+    }
 }

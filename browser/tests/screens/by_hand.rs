@@ -94,7 +94,7 @@ async fn odd_names_are_shown_as_they_are() {
     browser.type_into("input[aria-label='Add gear by a line']", "<b>bold</b> \u{26f0} & 'co' 12g").await;
     browser.wait_for("weight 12 g").await;
     browser.press(Key::Enter + "").await;
-    browser.wait_for("<b>bold</b> \u{26f0} & 'co' added, carried on Fell week.").await;
+    browser.wait_for("<b>bold</b> \u{26f0} & 'co' added to Fell week.").await;
     assert!(browser.driver.find_all(By::Css("main b")).await.unwrap().len() < 200);
     let bold = browser.driver.find_all(By::XPath("//b[text()='bold']")).await.unwrap();
     assert!(bold.is_empty(), "markup in a name is text");

@@ -10,7 +10,7 @@ async fn add_gear(browser: &Browser, line: &str, chip: &str) {
     // Read back before Enter.
     browser.wait_for(chip).await;
     browser.press(Key::Enter + "").await;
-    browser.wait_for("added, carried on First list").await;
+    browser.wait_for("added to First list").await;
 }
 
 /// Everything that the job has left behind is on the Plan screen.

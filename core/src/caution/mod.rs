@@ -13,6 +13,7 @@ mod dry_stretch;
 mod essentials;
 mod flame;
 mod freezing;
+mod known;
 mod load;
 mod reminders;
 mod room;
@@ -22,6 +23,7 @@ mod water_treatment;
 #[cfg(test)]
 mod tests;
 
+pub use known::KnownCaution;
 pub use reminders::{Behind, reminders};
 
 use crate::gear::{Job, Jobs};
@@ -30,7 +32,7 @@ use crate::quantity::Mass;
 use crate::trip::{Days, Held, Supplies, Trip, day_by_day};
 pub(crate) use cold_back::{HAMMOCK, UNDERQUILT};
 pub(crate) use cold_ground::asked as ground_asked;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 
 /// Declares the cautions once: variant, key, the measure of its figures, and where its rule comes from.
 macro_rules! ids {
@@ -63,7 +65,8 @@ macro_rules! ids {
 // In the order of their keys, which is the order in which they are told.
 ids! {
     Animals "animals" None "Where a container is compulsory, local rules decide; a bag is not a container.",
-    BodyLoad "body_load" Mass "A fifth of body weight is a common rule of thumb for loads carried for days.",
+    Assumed "assumed" Job "A figure that such things usually have, and that nobody has confirmed of this one.",
+    BodyLoad "body_load" Mass "A share of body weight, a fifth unless you say otherwise: a common rule of thumb for loads carried for days.",
     ColdBack "cold_back" TenthC "In a hammock the underquilt keeps the back warm. Ratings are for an average sleeper.",
     ColdGround "cold_ground" TenthR "R of all pads added up, against steps that are a rule of thumb for three-season use.",
     ColdNight "cold_night" TenthC "Comfort and limit as bags are rated on a warm enough pad; a rating that doesn't say what it is counts as a limit, with comfort 5.5 °C above it (rule of thumb).",
@@ -104,7 +107,7 @@ pub enum Measure {
 }
 
 /// How grave it is.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Level {
@@ -169,6 +172,15 @@ pub struct Sleeper {
     pub offset: i64,
     /// What the walker weighs; `None` if nobody said.
     pub body: Option<Mass>,
+    /// The share of that above which a load is told, in percent; a fifth where nobody said.
+    pub body_percent: Option<u32>,
+}
+
+impl Sleeper {
+    /// The share of body weight above which a load is told, in percent.
+    pub fn body_percent(self) -> i64 {
+        self.body_percent.map_or(20, i64::from)
+    }
 }
 
 /// A list and its trip, as far as cautions look at them.

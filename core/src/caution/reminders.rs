@@ -1,6 +1,6 @@
 //! What is said whatever the figures: of gear that was made or is new, of medicine, of what one of two would lack, and of local rules.
 
-use super::{Caution, CautionId, Level, Situation};
+use super::{COMING, Caution, CautionId, Level, Situation};
 use crate::gear::Job;
 use crate::list::Place;
 
@@ -13,14 +13,21 @@ pub struct Behind {
     pub nights: u32,
 }
 
-/// Jobs that a night depends on: what does them is tried near home first.
-const TRIED_FIRST: [&str; 4] = ["shelter", "sleep_insulation", "ground_insulation", "load"];
+/// Jobs that a night or a day depends on: what does them is tried near home first.
+const TRIED_FIRST: [&str; 6] = ["shelter", "sleep_insulation", "ground_insulation", "load", "water_treatment", "heat"];
+/// Kinds that are tried near home first, too.
+const SHOES: [&str; 2] = ["trail_shoes", "boots"];
+/// Jobs whose amounts other cautions rest on.
+const MEASURED: [&str; 5] = ["ground_insulation", "load", "room", "water_carried", "power"];
 
 /// Reminders for a list; `behind` stands beside its things, `lacking` is what each walker would lack alone.
 pub fn reminders(situation: &Situation<'_>, behind: &[Behind], lacking: &[Vec<Job>]) -> Vec<Caution> {
     let new = |made: bool| {
         situation
-            .positions(&[Place::Carried], |thing| TRIED_FIRST.iter().any(|job| thing.provides(job) > 0))
+            .positions(&[Place::Carried, Place::Worn], |thing| {
+                let is_shoe = thing.identity.kind.is_some_and(|kind| SHOES.contains(&kind.key));
+                is_shoe || TRIED_FIRST.iter().any(|job| thing.provides(job) > 0)
+            })
             .into_iter()
             .filter(move |at| behind.get(*at).is_some_and(|behind| behind.nights == 0 && behind.is_made == made))
     };
@@ -34,7 +41,24 @@ pub fn reminders(situation: &Situation<'_>, behind: &[Behind], lacking: &[Vec<Jo
         found: i64::try_from(walker).ok(),
         ..Caution::new(CautionId::SharedGear, Level::Amber)
     });
-    let mut all: Vec<Caution> = note(CautionId::MadeGear, new(true).collect()).collect();
+    // What rests on a figure that nobody has confirmed says so, raised or not.
+    let assumed = MEASURED.iter().filter_map(|job| {
+        let of = situation.positions(&COMING, |thing| thing.identity.assumed.contains(*job) && thing.provides(job) > 0);
+        let found = of.iter().map(|at| {
+            let thing = situation.things[*at];
+            thing.provides(job).saturating_mul(thing.line.counts.at_work())
+        });
+        let found = found.fold(0, i64::saturating_add);
+        let job = Job::new(job).filter(|_| !of.is_empty());
+        job.map(|job| Caution {
+            job: Some(job),
+            found: Some(found),
+            of,
+            ..Caution::new(CautionId::Assumed, Level::Note)
+        })
+    });
+    let mut all: Vec<Caution> = assumed.collect();
+    all.extend(note(CautionId::MadeGear, new(true).collect()));
     all.extend(note(CautionId::Medical, medical));
     all.push(Caution::new(CautionId::Rules, Level::Note));
     all.extend(shared);

@@ -94,7 +94,7 @@ fn a_night_is_cold_below_comfort_and_red_below_the_limit() {
     assert_eq!(night(&itself, 39), [(Level::Amber, Some(1))]);
     let two = [padded(rated("bag", "", Comfort, 40), 30), rated("quilt", "", Comfort, 50)];
     assert_eq!((night(&two, 20), night(&two, 19)), (vec![], vec![(Level::Amber, Some(1))]));
-    let cold = Sleeper { offset: 50, body: None };
+    let cold = Sleeper { offset: 50, ..Sleeper::default() };
     assert_eq!(raised_for(CautionId::ColdNight, &system, &at(0), cold), [(Level::Amber, Some(50))]);
 }
 
@@ -121,7 +121,7 @@ fn the_ground_asks_for_more_the_colder_it_is() {
         assert_eq!((ground(asked, low), ground(asked - 1, low)), (0, 1), "{low}");
     }
     // Who sleeps five degrees cold is asked for what five degrees less ask for; what is used up is not lain on.
-    let cold = Sleeper { offset: 50, body: None };
+    let cold = Sleeper { offset: 50, ..Sleeper::default() };
     let pad = thing("pad", "", &[("ground_insulation", 34)]);
     assert_eq!(raised_for(CautionId::ColdGround, std::slice::from_ref(&pad), &at(50), cold), [(Level::Amber, Some(1))]);
     assert_eq!(raised(CautionId::ColdGround, std::slice::from_ref(&pad), &at(50)), QUIET);
@@ -148,7 +148,7 @@ fn water_load_and_room_are_held_against_what_is_there() {
     let heavier = Trip { start_ml: 901, ..at(100) };
     assert_eq!(raised(CautionId::Load, &pack(1), &heavier), [(Level::Amber, Some(1_000_000))]);
     assert_eq!(raised(CautionId::Load, &pack(1_000), &Trip { start_ml: 0, ..at(100) }), QUIET);
-    let body = |mg| Sleeper { offset: 0, body: Some(Mass::from_mg(mg)) };
+    let body = |mg| Sleeper { body: Some(Mass::from_mg(mg)), ..Sleeper::default() };
     assert_eq!(raised_for(CautionId::BodyLoad, &pack(1), &one, body(5_000_000)), QUIET);
     assert_eq!(raised_for(CautionId::BodyLoad, &pack(1), &one, body(4_999_999)), [(Level::Amber, Some(1))]);
     let full = |ml| [thing("pack", "", &[("room", 5_000)]), needing(thing("quilt", "", &[]), "room", ml)];

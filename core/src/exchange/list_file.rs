@@ -126,7 +126,8 @@ pub fn read_list(json: &str) -> Result<TripList, ProblemError> {
         }
         things.push(read_thing(&format!("things[{at}]"), thing, &at_walker)?);
     }
-    let sleeper = Sleeper { offset: file.sleeper_offset_tenth_c, body: file.body_mg.map(Mass::from_mg) };
+    let sleeper =
+        Sleeper { offset: file.sleeper_offset_tenth_c, body: file.body_mg.map(Mass::from_mg), body_percent: None };
     Ok(TripList { things, kits: Vec::new(), trip: file.trip, sleeper, walkers: file.walkers })
 }
 

@@ -105,11 +105,13 @@ impl SwapLine {
             }
             kind => {
                 let (what, gone) = list.split(rest).map_or((rest, None), |(what, gone)| (what, Some(gone)));
-                let mut add = QuickLine::read(what, currency, typed);
+                let gone = gone.map(|gone| list.things(gone));
+                let of_it = gone.as_ref().and_then(|(found, _)| list.kind_of(found));
+                let mut add = QuickLine::read_else(what, currency, typed, of_it);
                 let made = if add.acquired == Acquired::Made { SwapKind::Make } else { SwapKind::Replace };
                 let kind = kind.unwrap_or(made);
                 let (found, missing) = match gone {
-                    Some(gone) => list.things(gone),
+                    Some(found) => found,
                     None if kind == SwapKind::Add => (Vec::new(), None),
                     None => (Vec::new(), Some(list.nothing_named())),
                 };
@@ -183,14 +185,18 @@ impl List<'_> {
         (add, place, (remove, question))
     }
 
-    /// What goes on takes over from what it stands in for: its kind, where the line says none; its place, unless the line or another kind says
+    /// What the only thing that comes off is.
+    fn kind_of(&self, gone: &[usize]) -> Option<&'static Kind> {
+        if let [only] = *gone { self.all[only].kind } else { None }
+    }
+
+    /// What goes on takes over from what it stands in for: its place, unless the line or another kind says
     /// otherwise. Jobs that are counted go with it; what is measured, it has to say itself.
     fn take_over(&self, add: &mut QuickLine, gone: &[usize]) -> Place {
         let first = gone.first().map(|at| (&self.all[*at], self.gone(*at).from));
         let said = add.start;
-        if let (None, &[only]) = (add.kind, gone) {
+        if let (None, &[only]) = (Kind::of_name(&add.name), gone) {
             let listed = &self.all[only];
-            add.kind = listed.kind;
             for (before, now) in [(listed.provides, &mut add.provides), (listed.needs, &mut add.needs)] {
                 let counted =
                     before.iter().filter(|(job, _)| known_job(job).is_none_or(|known| known.unit == JobUnit::Count));

@@ -70,6 +70,9 @@ pub struct Settings {
     pub sleeper_offset_tenth_c: i64,
     /// What the walker weighs, in milligrams; null if nobody said.
     pub body_mg: Option<i64>,
+    /// The share of that above which a load is told, in percent; a fifth where nobody said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub body_percent: Option<u32>,
     /// Whether the pad counts among the heavy few.
     pub heavy_four: bool,
     /// Whether small parts (stakes, poles, ground sheet, liner, pillow) count with the system that they belong to.
@@ -96,6 +99,7 @@ impl Default for Settings {
             typed_weights: None,
             sleeper_offset_tenth_c: 0,
             body_mg: None,
+            body_percent: None,
             heavy_four: false,
             small_parts: false,
             keeps_far_pairs: false,
@@ -107,7 +111,11 @@ impl Default for Settings {
 impl Settings {
     /// The one as whom the walker sleeps and carries.
     pub fn sleeper(&self) -> Sleeper {
-        Sleeper { offset: self.sleeper_offset_tenth_c, body: self.body_mg.map(Mass::from_mg) }
+        Sleeper {
+            offset: self.sleeper_offset_tenth_c,
+            body: self.body_mg.map(Mass::from_mg),
+            body_percent: self.body_percent,
+        }
     }
 
     /// Where a weight comes from that is merely typed: the maker, whose figure is the more doubtful, until somebody says otherwise.

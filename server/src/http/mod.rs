@@ -5,6 +5,7 @@ mod account_file;
 mod after;
 mod assets;
 mod candidates;
+mod cautions;
 mod doing;
 mod files;
 mod forecast;
@@ -295,7 +296,9 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(shop::find)
                     .service(shop::followed)
                     .service(after::read)
+                    .service(cautions::know)
                     .service(proposals::of_list)
+                    .service(proposals::lighter)
                     .service(proposals::take)
                     .service(proposals::silence)
                     .service(after::kept)

@@ -1,8 +1,9 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, account_file, after, assets, candidates, doing, files, forecast, gear, history, kits, lessons, lists,
-    packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips, vocabulary, weigh,
+    account, account_file, after, assets, candidates, cautions, doing, files, forecast, gear, history, kits, lessons,
+    lists, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips, vocabulary,
+    weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -109,7 +110,9 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         shop::find,
         shop::followed,
         after::read,
+        cautions::know,
         proposals::of_list,
+        proposals::lighter,
         proposals::take,
         proposals::silence,
         after::kept,

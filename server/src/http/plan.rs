@@ -5,12 +5,12 @@ use super::planner::Part;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::{App, Caller};
-use crate::service::plans::{Months, Near, Planned};
+use crate::service::plans::{Kept, Months, Near, Planned};
 use crate::store::id::{ListId, SwapId};
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
-use kevyt_core::gear::Counting;
+use kevyt_core::gear::{Counting, Need};
 use kevyt_core::plan::Keeps;
 use kevyt_core::plan::months::Bought;
 use kevyt_core::plan::{Outcome, Plan, Point, Turn};
@@ -51,8 +51,25 @@ pub struct PlanOut {
     /// Counted up by whatever is written in the account: near misses of the same revision are of this plan.
     revision: i64,
     ranking_alone: Option<AloneOut>,
+    /// In how many of a hundred cases the scale would find the plan at or under the target; null without a target, or with a weight unknown.
+    chance_percent: Option<i64>,
+    /// What it costs to bring what the plan leaves alone: wants first, then the dearest.
+    keeps: Vec<KeptOut>,
     /// What is short on the list as it stands, each to be met by the plan if that is asked for.
     short: Vec<ShortOut>,
+}
+
+/// Something that the plan leaves alone, and what bringing it costs of the plan.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Kept)]
+pub struct KeptOut {
+    line: String,
+    name: String,
+    need: Need,
+    /// All carried pieces.
+    mass_mg: i64,
+    /// By how much the plan would be cheaper without it.
+    costs_minor: i64,
 }
 
 /// Something that is short.
@@ -321,10 +338,30 @@ impl PlanOut {
                 base_mg: alone.base.mg(),
                 met: alone.met,
             }),
+            chance_percent: planned.chance.map(percent),
+            keeps: planned.keeps.into_iter().map(KeptOut::from).collect(),
             short: planned.short.into_iter().map(|(meet, short)| ShortOut { meet: meet.into(), short }).collect(),
             plan: ChosenOut::new(planned.plan, &planned.bases, &planned.clears, &planned.months),
             list: planned.list.into(),
         }
+    }
+}
+
+/// A chance in whole per cent.
+#[allow(
+    clippy::as_conversions,
+    clippy::cast_possible_truncation,
+    clippy::float_arithmetic,
+    reason = "a chance is told in tenths"
+)]
+fn percent(chance: f64) -> i64 {
+    (chance * 100.0).round() as i64
+}
+
+impl From<Kept> for KeptOut {
+    fn from(kept: Kept) -> KeptOut {
+        let Kept { line, name, need, mass, costs } = kept;
+        KeptOut { line, name, need, mass_mg: mass.mg(), costs_minor: costs.minor() }
     }
 }
 

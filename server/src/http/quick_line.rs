@@ -253,6 +253,7 @@ fn job_in_words(known: &KnownJob, amount: i64) -> String {
     let name = known.name;
     match known.unit {
         JobUnit::Count if amount == 1 => name.to_owned(),
+        JobUnit::Count if known.key == "shelter" => format!("{name} for {amount}"),
         JobUnit::Count => format!("{amount} × {name}"),
         JobUnit::TenthsOfR => format!("{name} R {}.{}", amount / 10, amount % 10),
         JobUnit::Ml => format!("{name} {}", Volume::from_ml(amount).format(Units::Metric, Vessel::Bottle)),

@@ -390,6 +390,9 @@ fn check_settings(settings: &Settings) -> Result<(), ServiceError> {
     if let Some(body) = settings.body_mg {
         super::together::in_body_mg("settings.body_mg", Mass::from_mg(body))?;
     }
+    if settings.body_percent.is_some_and(|percent| !(5..=60).contains(&percent)) {
+        return refuse("settings.body_percent", "A load is told above a share of body weight from 5 to 60 %.");
+    }
     let [first, second, third] = settings.class_mg;
     if first <= 0 || second <= first || third <= second || third > kevyt_core::limits::MASS_MG {
         return refuse("settings.class_mg", "The classes of base weight are three masses, each above the one before.");

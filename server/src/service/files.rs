@@ -224,14 +224,8 @@ fn preview(caller: Caller, bytes: &[u8], wanted: &Wanted, there: Vec<(GearId, Ge
             Outcome::Add(thing) | Outcome::Change(_, thing) => thing.clone(),
             Outcome::Same(_) => before.clone().unwrap_or_else(|| row.thing()),
         };
-        let (carried, worn, used_up) = row.counts(&thing);
-        PreviewLine {
-            line: row.line,
-            before,
-            outcome,
-            thing,
-            counts: Counts { carried, worn, used_up, ..Counts::default() },
-        }
+        let counts = row.counts(&thing);
+        PreviewLine { line: row.line, before, outcome, thing, counts }
     });
     let (lines, unknown_systems) = (lines.collect(), mapping.unknown_systems(&sheet));
     Ok(Preview { sheet, mapping, unknown_systems, no_things, lines, refused })

@@ -90,7 +90,7 @@ impl Write<'_> {
         if to.role() != Role::Owner {
             // The question is the owner's alone.
             (list.target, list.budget, list.hour_rate) = (None, None, Money::ZERO);
-            (list.terms, list.silenced) = (Terms::default(), Vec::new());
+            (list.terms, list.silenced, list.known) = (Terms::default(), Vec::new(), Vec::new());
         }
         // Nothing is done on the copy.
         let spent = swaps::spent(self.c, self.caller.access, id)?;
@@ -142,7 +142,7 @@ impl Write<'_> {
     }
 
     /// Puts gear on a list, or changes how it counts there. No more pieces than are owned. `version` is that of the line as it was read;
-    /// none for gear that is not on the list.
+    /// none for gear that is not on the list. Without any counts, all that is owned starts where such things do.
     pub fn put_line(
         &mut self,
         list: ListId,
@@ -153,6 +153,9 @@ impl Write<'_> {
     ) -> Result<StoredLine, ServiceError> {
         let gear = gear::get(self.c, self.caller.access, id)?;
         check_line("", &counts, &gear.value)?;
+        // Without a word of where, all of it starts where such things do.
+        let starts = counts == Counts::default() && version.is_none();
+        let counts = if starts { starting(self, list, &gear.value, gear.value.count)? } else { counts };
         if let Some(by) = carried.and_then(|carried| carried.by) {
             let (_, to) = walkers::open(self.c, self.caller.access, list)?;
             if walkers::of_list(self.c, to)?.iter().all(|walker| walker.id != by) {

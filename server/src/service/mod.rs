@@ -5,6 +5,7 @@ pub mod administration;
 pub mod after;
 pub mod backup;
 pub mod bases;
+mod cautions;
 pub mod demo;
 pub mod fields;
 pub mod files;

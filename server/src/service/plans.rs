@@ -11,13 +11,13 @@ use crate::store::lists::{self, PackList, StoredList};
 use crate::store::swaps::Done;
 use crate::store::{swaps, walkers};
 use diesel::MysqlConnection;
-use kevyt_core::gear::{Counting, Facts, Makers, Weighing};
+use kevyt_core::gear::{Counting, Facts, Makers, Need, Weighing};
 use kevyt_core::limits;
-use kevyt_core::list::{LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
+use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Meet, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn, clears,
-    near_misses, price_at, shorts, solve, told,
+    Answer, BuyingOrder, Keeps, Meet, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn, chance,
+    clears, keeps, near_misses, price_at, shorts, solve, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -79,6 +79,24 @@ pub struct Planned {
     pub months: Months,
     /// What buying down the ranking would do.
     pub ranking_alone: RankingAlone,
+    /// The chance that the plan's base weight is at or under the target.
+    pub chance: Option<f64>,
+    /// What it costs to bring what the plan leaves alone, wants first, then the dearest.
+    pub keeps: Vec<Kept>,
+}
+
+/// Something that a plan leaves alone, and by how much it would be cheaper without it.
+pub struct Kept {
+    /// Its line.
+    pub line: String,
+    /// Its name.
+    pub name: String,
+    /// Whether it is needed.
+    pub need: Need,
+    /// What it weighs, all carried pieces.
+    pub mass: Mass,
+    /// What that costs.
+    pub costs: Money,
 }
 
 /// What it takes for a swap to come into a plan, or to fall out of it.
@@ -131,6 +149,8 @@ impl Services {
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
         let ids: Vec<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
         let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
+        let needs: HashMap<CoreLineId, Need> =
+            laid.things.iter().map(|thing| (thing.line.id.clone(), thing.identity.need())).collect();
         let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let ready = Ready::new(&problem).map_err(|error| {
@@ -161,6 +181,13 @@ impl Services {
             _ => Months::default(),
         };
         let planned = Planned {
+            chance: answer
+                .plan
+                .swaps
+                .as_deref()
+                .filter(|_| list.value.target.is_some())
+                .and_then(|set| chance(&ready, set)),
+            keeps: kept_things(&ready, &answer, &needs),
             short: shorts(&ready),
             clears,
             months,
@@ -198,6 +225,26 @@ fn revision(c: &mut MysqlConnection, to: ToList) -> Result<i64, ServiceError> {
     let [a, b, c, d, e, f, ..] = digest(all.collect::<Vec<_>>().join(", "));
     // 48 bits: exact in every client.
     Ok(i64::from_be_bytes([0, 0, a, b, c, d, e, f]))
+}
+
+/// The most things of which it is told what they cost to bring.
+const MOST_KEPT: usize = 40;
+
+/// What it costs to bring what a plan leaves alone, as far as it costs something.
+fn kept_things(ready: &Ready<'_>, answer: &Answer, needs: &HashMap<CoreLineId, Need>) -> Vec<Kept> {
+    let lines: HashMap<&CoreLineId, &Line> = ready.problem().lines.iter().map(|line| (&line.id, line)).collect();
+    let all = keeps(ready, answer).into_iter().filter(|(_, costs)| *costs > Money::ZERO);
+    let mut all: Vec<Kept> = all
+        .filter_map(|(id, costs)| {
+            let line = lines.get(id)?;
+            let mass = line.unit().unwrap_or_default().times(line.counts.carried);
+            let need = needs.get(id).copied().unwrap_or(Need::Undecided);
+            Some(Kept { line: id.0.clone(), name: line.name.clone(), need, mass, costs })
+        })
+        .collect();
+    all.sort_by_key(|kept| (kept.need != Need::Want, std::cmp::Reverse(kept.costs)));
+    all.truncate(MOST_KEPT);
+    all
 }
 
 /// The points of a frontier that are given.

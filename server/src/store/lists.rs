@@ -1,13 +1,14 @@
 //! Pack lists and their lines in the database.
 
 use super::access::Access;
-use super::convert::{KILOGRAMS_OR_POUNDS, jobs, jobs_text, name, with_present_keys, with_units};
+use super::convert::{KILOGRAMS_OR_POUNDS, from_json, jobs, jobs_text, json_text, name, with_present_keys, with_units};
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
 use super::state::{Fields, Logged, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
+use kevyt_core::caution::KnownCaution;
 use kevyt_core::gear::{Jobs, Name};
 use kevyt_core::list::Way;
 use kevyt_core::plan::Terms;
@@ -41,6 +42,8 @@ pub struct PackList {
     pub terms: Terms,
     /// Keys of proposals that are not to be made again.
     pub silenced: Vec<String>,
+    /// Cautions that were acknowledged, as they stood then.
+    pub known: Vec<KnownCaution>,
     /// Whether it is put away.
     pub archived: bool,
 }
@@ -60,6 +63,7 @@ impl PackList {
             ways: Vec::new(),
             terms: Terms::default(),
             silenced: Vec::new(),
+            known: Vec::new(),
             archived: false,
         }
     }
@@ -89,6 +93,8 @@ pub(super) struct ListRow {
     terms: String,
     #[serde(default = "no_ways")]
     silenced: String,
+    #[serde(default = "no_ways")]
+    known: String,
     #[serde(default)]
     archived: bool,
     version: i32,
@@ -123,6 +129,7 @@ impl ListRow {
                 serde_json::to_string(&list.terms).unwrap_or_else(|_| no_terms())
             },
             silenced: serde_json::to_string(&list.silenced).unwrap_or_else(|_| no_ways()),
+            known: json_text(&list.known),
             archived: list.archived,
             version,
         }
@@ -142,6 +149,7 @@ impl ListRow {
             ways: serde_json::from_str(&self.ways).map_err(|_| StoreError::Corrupt("pack_list.ways"))?,
             terms: serde_json::from_str(&self.terms).map_err(|_| StoreError::Corrupt("pack_list.terms"))?,
             silenced: serde_json::from_str(&self.silenced).map_err(|_| StoreError::Corrupt("pack_list.silenced"))?,
+            known: from_json("pack_list.known", &self.known)?,
             archived: self.archived,
         };
         Ok(Stored { id: self.id, version: self.version, value })

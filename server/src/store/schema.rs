@@ -151,6 +151,7 @@ diesel::table! {
         ways -> Text,
         terms -> Text,
         silenced -> Text,
+        known -> Text,
         archived -> Bool,
         version -> Integer,
         removed_at -> Nullable<Datetime>,

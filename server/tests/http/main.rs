@@ -17,6 +17,7 @@ mod going_back;
 mod history;
 mod indexes;
 mod kept;
+mod kinds;
 mod limits;
 mod packing;
 mod planning;

@@ -41,6 +41,7 @@ export const keys = {
   plan: (id: string) => ['mine', 'plan', id] as const,
   after: (id: string, swaps: string[]) => ['mine', 'after', id, ...swaps] as const,
   proposals: (id: string) => ['mine', 'proposals', id] as const,
+  lighter: (id: string) => ['mine', 'lighter', id] as const,
   offers: (id: string) => ['mine', 'offers', id] as const,
   packing: (id: string) => ['mine', 'packing', id] as const,
   lessons: ['mine', 'lessons'] as const,
@@ -161,6 +162,13 @@ export const offersQuery = (id: string) =>
   queryOptions({
     queryKey: keys.offers(id),
     queryFn: () => take(api.GET('/api/lists/{id}/offers', { params: { path: { id } } })),
+  })
+
+/** Where light is to be had on a list. */
+export const lighterQuery = (id: string) =>
+  queryOptions({
+    queryKey: keys.lighter(id),
+    queryFn: () => take(api.GET('/api/lists/{id}/lighter', { params: { path: { id } } })),
   })
 
 /** What Kevyt proposes for a list. */

@@ -543,6 +543,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/cautions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Acknowledges a caution as it stands now: it folds to a line until its figure gets worse or something else stands behind it. Its owner's to
+         *     say. It can be undone from the history.
+         */
+        post: operations["post /api/lists/{id}/cautions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/copies": {
         parameters: {
             query?: never;
@@ -606,6 +626,26 @@ export interface paths {
         put?: never;
         /** Keeps a plan by name. */
         post: operations["post /api/lists/{id}/kept-plans"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/lists/{id}/lighter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Where light is to be had: what the caller carries of a list that weighs at least a quarter more than a light one of its kind, most grams
+         *     first. Places to look for swaps, never swaps.
+         */
+        get: operations["get /api/lists/{id}/lighter"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1568,6 +1608,10 @@ export interface components {
             found?: number | null;
             id: components["schemas"]["CautionId"];
             job?: string | null;
+            /** @description What it is acknowledged by. */
+            key: string;
+            /** @description Whether it was acknowledged, and is no worse than then. */
+            known: boolean;
             level: components["schemas"]["Level"];
             /** Format: int64 */
             limit?: number | null;
@@ -1584,7 +1628,7 @@ export interface components {
          * @description What a caution is about.
          * @enum {string}
          */
-        CautionId: "animals" | "body_load" | "cold_back" | "cold_ground" | "cold_night" | "dry_stretch" | "essentials" | "flame" | "freezing" | "load" | "made_gear" | "medical" | "room" | "rules" | "shared_gear" | "snow" | "untested" | "water_treatment";
+        CautionId: "animals" | "assumed" | "body_load" | "cold_back" | "cold_ground" | "cold_night" | "dry_stretch" | "essentials" | "flame" | "freezing" | "load" | "made_gear" | "medical" | "room" | "rules" | "shared_gear" | "snow" | "untested" | "water_treatment";
         /** @description A caution that is raised or quieted. */
         CautionMoved: {
             caution: components["schemas"]["Caution"];
@@ -2202,6 +2246,22 @@ export interface components {
             name: string;
             swaps: components["schemas"]["SwapId"][];
         };
+        /** @description Something that the plan leaves alone, and what bringing it costs of the plan. */
+        Kept: {
+            /**
+             * Format: int64
+             * @description By how much the plan would be cheaper without it.
+             */
+            costs_minor: number;
+            line: string;
+            /**
+             * Format: int64
+             * @description All carried pieces.
+             */
+            mass_mg: number;
+            name: string;
+            need: components["schemas"]["Need"];
+        };
         /** @description A plan that was kept. */
         KeptPlan: {
             id: components["schemas"]["KeptPlanId"];
@@ -2289,6 +2349,13 @@ export interface components {
             /** Format: int64 */
             weighed_mg: number;
         };
+        /** @description A caution that is acknowledged, or told again. */
+        KnowIn: {
+            /** @description What it is acknowledged by, as its list's sheet has it. */
+            key: string;
+            /** @description Whether it is acknowledged; false tells it again. */
+            known: boolean;
+        };
         /** @description Which lesson. */
         LessonIn: {
             lesson: string;
@@ -2311,6 +2378,24 @@ export interface components {
          * @enum {string}
          */
         Level: "note" | "amber" | "unrated" | "red";
+        /** @description Something that is heavy for its kind. Figures of kinds are typical: made up, and plausible. */
+        Lighter: {
+            /** @description The kind's name. */
+            kind: string;
+            /** @description What a light one weighs and costs, in whole euros. */
+            light: components["schemas"]["Typical"];
+            line: components["schemas"]["LineId"];
+            name: string;
+            /**
+             * Format: int64
+             * @description What light ones in the place of all carried pieces would save.
+             */
+            saving_mg: number;
+            /** Format: int64 */
+            unit_mg: number;
+            /** @description What a usual one does. */
+            usual: components["schemas"]["Typical"];
+        };
         /**
          * Format: uuid
          * @description A thing on a pack list.
@@ -2861,6 +2946,11 @@ export interface components {
              * @description Base weight now.
              */
             base_mg: number;
+            /**
+             * Format: int64
+             * @description In how many of a hundred cases the scale would find the plan at or under the target; null without a target, or with a weight unknown.
+             */
+            chance_percent?: number | null;
             choices: components["schemas"]["Choice"][][];
             /** @description Swaps that are done, the newest last. */
             done: components["schemas"]["Swap"][];
@@ -2868,6 +2958,8 @@ export interface components {
             everything_mg: number;
             /** @description Every allowed set that no other beats, cheapest first. */
             frontier: components["schemas"]["FrontierPoint"][];
+            /** @description What it costs to bring what the plan leaves alone: wants first, then the dearest. */
+            keeps: components["schemas"]["Kept"][];
             /** @description Kits that count in these sums as they were weighed together. */
             kits: components["schemas"]["KitOnList"][];
             list: components["schemas"]["PackList"];
@@ -3336,6 +3428,12 @@ export interface components {
              * @default null
              */
             body_mg: number | null;
+            /**
+             * Format: int32
+             * @description The share of that above which a load is told, in percent; a fifth where nobody said.
+             * @default null
+             */
+            body_percent: number | null;
             /**
              * @description Under how many milligrams of base weight a list is of the lightest class, the next, and the third.
              * @default [
@@ -5739,6 +5837,45 @@ export interface operations {
             };
         };
     };
+    "post /api/lists/{id}/cautions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KnowIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "post /api/lists/{id}/copies": {
         parameters: {
             query?: never;
@@ -5922,6 +6059,35 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/lists/{id}/lighter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lighter"][];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -26,6 +26,8 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
   const rule = caution.assumed
     ? ` Comfort and limit lie ${degrees(55, measures)} apart by rule of thumb.`
     : ''
+  const isAssumed = (job: string) =>
+    (sheet.trip?.cautions ?? []).some((one) => one.id === 'assumed' && one.job === job)
   const warmth = () => {
     const [bag, ...beside] = names
     const system = `${bag}${beside.length ? ` with ${list(beside)}` : ''}`
@@ -68,12 +70,19 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     case 'load':
       return {
         title: `${total(short!)} over the pack’s load`,
-        text: `Heaviest start ${total(found!)}; ${list(names)} is comfortable to ${total(against!)}.`,
+        text: `Heaviest start ${total(found!)}; ${list(names)} is comfortable to ${total(against!)}${isAssumed('load') ? ' (assumed)' : ''}.`,
       }
+    case 'assumed': {
+      const unit = saying.jobs.get(caution.job ?? '')?.unit ?? 'count'
+      return {
+        title: 'Assumed',
+        text: `${jobText(job, unit, found!)} of ${list(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. Cautions count on it.`,
+      }
+    }
     case 'body_load':
       return {
-        title: `${total(short!)} over a fifth of body weight`,
-        text: `Heaviest start ${total(found!)}; a fifth is ${total(against!)}.`,
+        title: `${total(short!)} over your share of body weight`,
+        text: `Heaviest start ${total(found!)}; your share, a fifth unless you set another on Trip, is ${total(against!)}.`,
       }
     case 'room':
       return {

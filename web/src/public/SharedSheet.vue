@@ -59,7 +59,7 @@ document.title = `${props.sheet.list.name} · Kevyt`
           <b>{{ units.totalText(sheet.trip.heaviest_mg) }}</b>
         </p>
       </section>
-      <CautionCards :sheet="sheet" :can-add="false" />
+      <template #below><CautionCards :sheet="sheet" :can-add="false" /></template>
     </Equation>
   </div>
 </template>

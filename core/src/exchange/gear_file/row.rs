@@ -2,8 +2,9 @@
 
 use super::{Column, Decimal, Mapping, Sheet};
 use crate::exchange::take_kind_of_name;
-use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Status, System, Tags, Weight, present_key};
+use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Start, Status, System, Tags, Weight, present_key};
 use crate::limits;
+use crate::list::Counts;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
 use serde::de::DeserializeOwned;
 
@@ -36,6 +37,10 @@ pub struct Row {
     worn: u32,
     /// Pieces that are used up on the way.
     used_up: u32,
+    /// Whether the file says of its things whether they are worn.
+    says_worn: bool,
+    /// Whether it says whether they are used up.
+    says_used_up: bool,
     /// Whether its name says what it is, and what comes with that.
     proposes: bool,
 }
@@ -89,12 +94,19 @@ impl Row {
         thing
     }
 
-    /// How many pieces of a thing count where on a list: carried, worn, used up.
-    pub fn counts(&self, thing: &Gear) -> (u32, u32, u32) {
+    /// How many pieces of a thing count where on a list; where nothing is ticked off, as such things start.
+    pub fn counts(&self, thing: &Gear) -> Counts {
         let pieces = self.pieces().min(thing.count);
         let used_up = self.used_up.min(pieces);
         let worn = self.worn.min(pieces - used_up);
-        (pieces - used_up - worn, worn, used_up)
+        let said = Counts { carried: pieces - used_up - worn, worn, used_up, ..Counts::default() };
+        let is_open = |start: &Start| match start {
+            Start::Worn | Start::WornOne => !self.says_worn,
+            Start::UsedUp => !self.says_used_up,
+            Start::Apart | Start::Carried => true,
+        };
+        let start = thing.identity.start().filter(|start| self.proposes && worn + used_up == 0 && is_open(start));
+        start.map_or(said, |start| Counts::starting(start, pieces))
     }
 
     /// How many pieces the line is about.
@@ -201,6 +213,8 @@ impl Reader<'_> {
             weight,
             worn,
             used_up: self.ticked(Column::UsedUp, self.ticks[1], pieces),
+            says_worn: ticked,
+            says_used_up: self.mapping.place(Column::UsedUp).is_some(),
             proposes: self.mapping.propose,
             name,
             note: self.read(Column::Note, |_, text| Ok(text.chars().take(limits::THING_NOTE).collect())),

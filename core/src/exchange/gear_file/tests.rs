@@ -435,7 +435,8 @@ fn pieces_count_where_the_file_ticks_them_off() {
     let counts = |text: &str| -> Vec<(u32, u32, u32)> {
         let sheet = sheet(text);
         let rows = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Maker), euro()).0;
-        rows.iter().map(|row| row.counts(&row.thing())).collect()
+        let counts = rows.iter().map(|row| row.counts(&row.thing()));
+        counts.map(|counts| (counts.carried, counts.worn, counts.used_up)).collect()
     };
     assert_eq!(counts("Item,Qty,Worn\nsocks,2,1\nhat,1,\n"), [(0, 2, 0), (1, 0, 0)], "ones tick off all of it");
     assert_eq!(counts("Item,Qty,Worn\nsocks,3,2\nhat,1,1\n"), [(1, 2, 0), (0, 1, 0)], "other figures count");
@@ -444,6 +445,15 @@ fn pieces_count_where_the_file_ticks_them_off() {
         counts("Item,System\nshirt,worn\nmug,kitchen\n"),
         [(0, 1, 0), (1, 0, 0)],
         "without a column, by the system"
+    );
+    assert_eq!(
+        counts("Item,Qty,Worn\nboots,1,\ngas can,1,\nsocks,3,\n"),
+        [(1, 0, 0), (0, 0, 1), (3, 0, 0)],
+        "what the file doesn't say starts as such things do"
+    );
+    assert_eq!(
+        counts("Item,Qty\nboots,1\ngas can,1\nsocks,3\nice axe,1\n"),
+        [(0, 1, 0), (0, 0, 1), (2, 1, 0), (0, 0, 0)]
     );
     let sheet = sheet("Item,Worn\nshirt,perhaps\n");
     let refused = read_rows(&sheet, &Mapping::suggest(&sheet, MassUnit::G, WeightSource::Maker), euro()).1;

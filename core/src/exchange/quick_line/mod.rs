@@ -103,11 +103,21 @@ impl QuickLine {
     /// What is left is the name, with its other numbers (`pack 45`); in quotes it is taken as it stands. What has no place, such
     /// as a number behind a figure, is refused rather than slipped into the name.
     pub fn read(line: &str, currency: Currency, typed: WeightSource) -> QuickLine {
+        QuickLine::read_else(line, currency, typed, None)
+    }
+
+    /// The same, of a kind that is taken where neither the line nor its name says one.
+    pub(super) fn read_else(
+        line: &str,
+        currency: Currency,
+        typed: WeightSource,
+        otherwise: Option<&'static Kind>,
+    ) -> QuickLine {
         let words = words(line);
         // Which facts it has hangs on what it is, and that on its name, where they stand too until it is known.
         let first = QuickLine::read_as(None, &words, currency, typed);
         let said = first.chips.iter().any(|chip| chip.read == Read::Kind);
-        let kind = if said { first.kind } else { Kind::of_name(&first.name) };
+        let kind = if said { first.kind } else { Kind::of_name(&first.name).or(otherwise) };
         let read = if kind.is_some() { QuickLine::read_as(kind, &words, currency, typed) } else { first };
         QuickLine { kind, ..read }
     }

@@ -105,6 +105,10 @@ pub struct CautionOut {
     limit: Option<i64>,
     /// Whether comfort or limit was worked out by a rule of thumb.
     assumed: bool,
+    /// What it is acknowledged by.
+    key: String,
+    /// Whether it was acknowledged, and is no worse than then.
+    known: bool,
     /// Positions of the things behind it.
     of: Vec<usize>,
     remedies: Vec<RemedyOut>,
@@ -157,7 +161,12 @@ impl From<TripSheet> for TripOut {
             mean_mg: days.mean.mg(),
             comfortable_mg: trip.comfortable.map(Mass::mg),
             shortfalls: job_amounts(&shortfalls),
-            cautions: trip.told.into_iter().map(|told| caution_out(told, &shelf)).collect(),
+            cautions: trip
+                .told
+                .into_iter()
+                .zip(trip.known)
+                .map(|(told, known)| caution_out(told, known, &shelf))
+                .collect(),
         }
     }
 }
@@ -175,11 +184,12 @@ fn covers_out(covers: Covers, names: &[String]) -> CoversOut {
 impl CautionOut {
     /// A caution alone, without what would quiet it.
     pub(in crate::http) fn plain(caution: Caution) -> CautionOut {
-        caution_out(Told { caution, remedies: Vec::new() }, &[])
+        caution_out(Told { caution, remedies: Vec::new() }, false, &[])
     }
 }
 
-fn caution_out(told: Told, shelf: &[OnShelf]) -> CautionOut {
+fn caution_out(told: Told, known: bool, shelf: &[OnShelf]) -> CautionOut {
+    let key = told.caution.key();
     let Caution { id, level, job, found, against, short, limit, assumed, of } = told.caution;
     let remedy = |remedy: Remedy| {
         let thing = &shelf[remedy.thing];
@@ -203,6 +213,8 @@ fn caution_out(told: Told, shelf: &[OnShelf]) -> CautionOut {
         short,
         limit,
         assumed,
+        key,
+        known,
         of,
         remedies: told.remedies.into_iter().map(remedy).collect(),
     }

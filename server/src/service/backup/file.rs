@@ -3,6 +3,7 @@
 use super::trips_file::{BaseEntry, PackedEntry, PackingEntry, TripEntry};
 use crate::store::swaps::Done;
 use chrono::NaiveDateTime;
+use kevyt_core::caution::KnownCaution;
 use kevyt_core::gear::{Acquired, Facts, Identity, Job, Jobs, Status, System, WeightSource, present_key};
 use kevyt_core::list::{Place, Way};
 use kevyt_core::plan::Terms;
@@ -274,6 +275,10 @@ pub struct ListEntry {
     #[serde(default, skip_serializing_if = "is_default")]
     #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub terms: Terms,
+    /// Cautions that were acknowledged, as they stood then: `key`, `level`, `short`, `main`, `things`.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(with = "Vec<BTreeMap<String, serde_json::Value>>")]
+    pub known: Vec<KnownCaution>,
     /// Proposals that are not to be made again.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub silenced: Vec<String>,

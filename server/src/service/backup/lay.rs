@@ -16,6 +16,7 @@ use crate::store::walkers::{self, Walker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{candidates, gear, kits};
 use chrono::{Datelike, NaiveDateTime, Timelike};
+use kevyt_core::caution::KnownCaution;
 use kevyt_core::gear::{Band, Claim, Gear, Name, Stated, Tags, Weighing, Weight};
 use kevyt_core::limits;
 use kevyt_core::list::Counts;
@@ -121,6 +122,7 @@ impl Laying {
             ways: in_ways(path, &entry.ways)?,
             terms: in_terms(path, entry.terms.clone())?,
             silenced: in_silenced(path, &entry.silenced)?,
+            known: in_known(path, &entry.known)?,
             archived: entry.archived,
         };
         w.touch([id])?;
@@ -194,6 +196,16 @@ pub(super) fn sum(path: &str, figure: i64) -> Result<i64, ServiceError> {
 }
 
 /// Keys of proposals: two names and a few words.
+fn in_known(path: &str, known: &[KnownCaution]) -> Result<Vec<KnownCaution>, ServiceError> {
+    let path = format!("{path}.known");
+    at_most(&path, known.len(), limits::KNOWN_CAUTIONS)?;
+    let is_long = |text: &str| text.chars().count() > limits::NAME;
+    match known.iter().find(|one| is_long(&one.key) || one.main.as_deref().is_some_and(is_long)) {
+        Some(one) => Err(key(&path, &one.key.chars().take(40).collect::<String>(), "is too long")),
+        None => Ok(known.to_vec()),
+    }
+}
+
 fn in_silenced(path: &str, silenced: &[String]) -> Result<Vec<String>, ServiceError> {
     let path = format!("{path}.silenced");
     at_most(&path, silenced.len(), limits::SILENCED)?;

@@ -9,6 +9,7 @@ pub use laid::SheetLine;
 use laid::place_of;
 pub(super) use laid::{Laid, asked, base_of, carrier};
 pub use splits::Splits;
+pub(in crate::service) use trip::raised;
 pub use trip::{OnShelf, TripSheet};
 
 use super::{Caller, ServiceError, Services};

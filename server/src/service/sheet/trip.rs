@@ -5,12 +5,13 @@ use crate::service::Caller;
 use crate::store::Stored;
 use crate::store::id::GearId;
 use crate::store::lists::PackList;
-use kevyt_core::caution::{Behind, Situation, Told, told};
+use kevyt_core::caution::{Behind, Caution, KnownCaution, Situation, Told, cautions, reminders, told};
 use kevyt_core::gear::{Acquired, Facts, Gear, Job, Jobs};
 use kevyt_core::list::{Carrier, Counts, LineId, Place, Thing};
 use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;
 use kevyt_core::swap::Candidate;
+use kevyt_core::together::lacks;
 use kevyt_core::trip::{
     ByThePiece, COVER_STEPS, Covers, Days, Held, Holder, Requirement, Supplies, Trip, by_the_piece, covers, required,
     requirements,
@@ -56,6 +57,8 @@ pub struct TripSheet {
     pub shelf: Vec<OnShelf>,
     /// Cautions, the gravest first. Positions of things are those of the list's lines, those of remedies the shelf's.
     pub told: Vec<Told>,
+    /// Beside each whether it was acknowledged, and is no worse than then.
+    pub known: Vec<bool>,
 }
 
 /// What stands beside a list: gear at hand that is not on it, and what its swaps could put on.
@@ -78,15 +81,12 @@ pub(super) fn work_out(
     let (at, things) = laid.serving();
     let mine = laid.mine();
     let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
-    let gear_of = |at: &usize| &laid.lines[*at].line.value.gear.value;
-    let behind: Vec<Behind> = at
-        .iter()
-        .map(gear_of)
-        .map(|gear| Behind { is_made: gear.acquired == Acquired::Made, nights: gear.nights })
-        .collect();
+    let behind = behind(laid, &at);
     let (shelf, on_shelf) = shelf(laid, beside);
     let mut told = told(&situation, &on_shelf, &behind, lacking);
     told.iter_mut().flat_map(|told| &mut told.caution.of).for_each(|position| *position = at[*position]);
+    let is_known = |now: &KnownCaution| list.known.iter().any(|known| known.covers(now));
+    let known = told.iter().map(|told| is_known(&acknowledged(laid, &told.caution))).collect();
     let (holders, by_gas, by_power) = holders(laid, beside);
     let supplies = situation.supplies().clone();
     TripSheet {
@@ -102,8 +102,37 @@ pub(super) fn work_out(
         shortfalls: situation.shortfalls(),
         shelf,
         told,
+        known,
         supplies,
     }
+}
+
+/// What is known of things beside their lines.
+fn behind(laid: &Laid, at: &[usize]) -> Vec<Behind> {
+    let gear = at.iter().map(|at| &laid.lines[*at].line.value.gear.value);
+    gear.map(|gear| Behind { is_made: gear.acquired == Acquired::Made, nights: gear.nights }).collect()
+}
+
+/// A caution as it is acknowledged; its positions are those of the list's lines.
+fn acknowledged(laid: &Laid, caution: &Caution) -> KnownCaution {
+    let main = caution.of.first().and_then(|at| laid.lines.get(*at));
+    caution.acknowledged(main.map(|line| line.line.value.gear.value.name.as_str()))
+}
+
+/// Every caution of a list as it would be acknowledged now; none without a trip.
+pub(in crate::service) fn raised(laid: &Laid, list: &PackList, caller: Caller) -> Vec<KnownCaution> {
+    let Some(trip) = &list.trip else { return Vec::new() };
+    let trip = Trip { requires: required(Some(trip), &list.requires), ..trip.clone() };
+    let (at, things) = laid.serving();
+    let mine = laid.mine();
+    let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
+    let lacking: Vec<Vec<Job>> = (0..laid.walkers.len()).map(|walker| lacks(&laid.things, walker)).collect();
+    let all = cautions(&situation).into_iter().chain(reminders(&situation, &behind(laid, &at), &lacking));
+    let placed = all.map(|mut caution| {
+        caution.of.iter_mut().for_each(|position| *position = at[*position]);
+        acknowledged(laid, &caution)
+    });
+    placed.collect()
 }
 
 fn lightest(holders: &[Holder], need: i64) -> Covers {

@@ -116,10 +116,12 @@ const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choos
 )
 const refusal = ref<{ field: string; text: string } | null>(null)
 const busy = ref(false)
+const showsMarks = ref(false)
 watch(
   id,
   () => {
     refusal.value = null
+    showsMarks.value = false
     open()
   },
   { immediate: true },
@@ -223,6 +225,15 @@ async function say(change: GearChange) {
     refusal.value = { field: '', text: reason(error) }
   }
 }
+/** The marks that it has; all of them once they are asked for. */
+const marks = computed(() =>
+  (props.vocabulary?.marks ?? []).filter(
+    (mark) =>
+      showsMarks.value ||
+      draft.value.marks.includes(mark.key) ||
+      props.thing?.marks?.includes(mark.key as never),
+  ),
+)
 const assumed = computed(() =>
   (props.thing?.assumed ?? []).map((job) => ({
     job,
@@ -359,10 +370,11 @@ const elsewhere = computed(() =>
       <section>
         <h3>What else is so</h3>
         <el-checkbox-group v-model="draft.marks" class="marks">
-          <el-checkbox v-for="mark in vocabulary?.marks" :key="mark.key" :value="mark.key">{{
-            mark.name
-          }}</el-checkbox>
+          <el-checkbox v-for="mark in marks" :key="mark.key" :value="mark.key">{{ mark.name }}</el-checkbox>
         </el-checkbox-group>
+        <el-button v-if="!showsMarks" link type="primary" @click="showsMarks = true"
+          >More that can be so</el-button
+        >
       </section>
       <section>
         <h3>What one piece does and needs</h3>

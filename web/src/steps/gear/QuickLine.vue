@@ -206,6 +206,11 @@ small {
 .kind :deep(.el-select) {
   width: 190px;
 }
+.kind :deep(.el-select__wrapper) {
+  min-height: 20px;
+  padding-block: 0;
+  box-shadow: none;
+}
 .refused {
   color: var(--lingonberry);
 }

@@ -7,8 +7,19 @@ import { vocabularyQuery } from '@/api/queries'
 import { remedyText, said, type Saying } from '@/domain/cautions'
 import { useUnits } from '@/domain/units'
 
-const props = defineProps<{ sheet: Sheet; canAdd: boolean }>()
-const emit = defineEmits<{ bring: [gear: string, name: string] }>()
+const props = defineProps<{
+  sheet: Sheet
+  canAdd: boolean
+  /** Whether cautions can be acknowledged here: by whose list it is. */
+  canKnow?: boolean
+}>()
+const emit = defineEmits<{
+  bring: [gear: string, name: string]
+  /** Acknowledged, or told again. */
+  know: [caution: Caution, known: boolean]
+  /** An assumed figure of the things behind a caution is right. */
+  confirm: [gear: string[], job: string]
+}>()
 const units = useUnits()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const saying = computed<Saying>(() => ({
@@ -26,8 +37,13 @@ const all = computed(() => {
   }))
   return [...new Map(cards.map((card) => [card.key, card])).values()]
 })
-const raised = computed(() => all.value.filter(({ caution }) => caution.level !== 'note'))
-const notes = computed(() => all.value.filter(({ caution }) => caution.level === 'note'))
+const raised = computed(() => all.value.filter(({ caution }) => caution.level !== 'note' && !caution.known))
+const notes = computed(() => all.value.filter(({ caution }) => caution.level === 'note' && !caution.known))
+/** What was acknowledged and is no worse is a line. */
+const known = computed(() => all.value.filter(({ caution }) => caution.known))
+/** Only what one owns can be confirmed. */
+const own = (caution: Caution) =>
+  caution.of.map((at) => props.sheet.lines[at]).flatMap((line) => (line?.mine ? [line.gear] : []))
 const words = (level: Caution['level']) => (level === 'red' ? 'Serious' : 'Caution')
 </script>
 
@@ -46,6 +62,7 @@ const words = (level: Caution['level']) => (level === 'red' ? 'Serious' : 'Cauti
       <el-tooltip :content="caution.source" placement="bottom"
         ><span class="why" tabindex="0">why</span></el-tooltip
       >
+      <el-button v-if="canKnow" link size="small" @click="emit('know', caution, true)">I know</el-button>
     </p>
     <ul v-if="caution.remedies.length">
       <li v-for="remedy in caution.remedies" :key="remedy.name">
@@ -61,12 +78,32 @@ const words = (level: Caution['level']) => (level === 'red' ? 'Serious' : 'Cauti
       </li>
     </ul>
   </article>
-  <p v-if="sheet.trip && !raised.length" class="muted">
+  <p
+    v-if="sheet.trip && !raised.length && !known.some(({ caution }) => caution.level !== 'note')"
+    class="muted"
+  >
     No caution by these figures. They know only what was entered.
   </p>
   <section v-if="notes.length" class="card notes" aria-label="To bear in mind">
-    <p v-for="{ key, title, text } in notes" :key="key">
+    <p v-for="{ caution, key, title, text } in notes" :key="key">
       <b>{{ title }}.</b> {{ text }}
+      <el-button
+        v-if="canAdd && caution.id === 'assumed' && own(caution).length"
+        link
+        type="primary"
+        size="small"
+        @click="emit('confirm', own(caution), caution.job ?? '')"
+        >It is right</el-button
+      >
+      <el-button v-if="canKnow" link size="small" @click="emit('know', caution, true)">I know</el-button>
+    </p>
+  </section>
+  <section v-if="known.length" class="card notes" aria-label="What you know">
+    <p v-for="{ caution, key, title } in known" :key="key">
+      <span class="muted">you know:</span> {{ title }}
+      <el-button v-if="canKnow" link size="small" @click="emit('know', caution, false)"
+        >Tell it again</el-button
+      >
     </p>
   </section>
 </template>

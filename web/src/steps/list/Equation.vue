@@ -186,6 +186,7 @@ const beside = ['used_up', 'worn'] as const
         <p v-if="!rows(other).length" class="muted drop-here">Nothing here.</p>
       </div>
     </section>
+    <div class="below"><slot name="below" /></div>
     <div class="side"><slot /></div>
   </div>
 </template>
@@ -196,7 +197,10 @@ const beside = ['used_up', 'worn'] as const
   grid-template-columns: minmax(0, 1fr) 18px 158px 18px 168px 18px 276px;
   grid-template-areas:
     'back s1 used s2 me s3 all'
-    'backs . useds . mes . side';
+    'backs . useds . mes . side'
+    'below below below below below . side';
+  /* What is beside may be long: it takes from the row below the columns. */
+  grid-template-rows: auto auto 1fr;
   align-items: start;
   row-gap: 6px;
 }
@@ -257,6 +261,14 @@ const beside = ['used_up', 'worn'] as const
 .on-worn {
   grid-area: mes;
 }
+.below {
+  grid-area: below;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(260px, 100%), 1fr));
+  align-items: start;
+  gap: var(--s-3);
+  margin-top: var(--s-3);
+}
 .side {
   grid-area: side;
   display: grid;
@@ -293,9 +305,11 @@ const beside = ['used_up', 'worn'] as const
 @media (max-width: 1180px) {
   .equation {
     grid-template-columns: minmax(0, 1fr) 18px 150px 18px 150px;
+    grid-template-rows: none;
     grid-template-areas:
       'back s1 used s2 me'
       'backs . useds . mes'
+      'below below below below below'
       'all all all all all'
       'side side side side side';
   }

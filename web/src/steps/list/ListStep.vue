@@ -23,15 +23,13 @@ import { useSheet } from './sheet'
 import WaysCard from './WaysCard.vue'
 
 const props = defineProps<{ list: string }>()
-const { sheet, error, refetch, shelf, before, move, add, bring, remove, countBy, change } = useSheet(
-  () => props.list,
-)
+const { sheet, error, refetch, shelf, before, move, add, bring, remove, countBy, change, know, confirm } =
+  useSheet(() => props.list)
 const units = useUnits()
 const router = useRouter()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const { lists } = useLists()
 const { data: lessons } = useQuery(lessonsQuery)
-const hints = computed(() => new Map(lessons.value?.things.map((thing) => [thing.gear, hint(thing)])))
 const systems = computed(() => new Map(vocabulary.value?.systems.map((system) => [system.key, system.name])))
 const chosen = ref<string | null>(null)
 const names = computed(() => sheet.value?.lines.map((line) => line.name) ?? [])
@@ -48,6 +46,19 @@ const against = computed({
 const { data: plan } = useQuery(
   computed(() => ({ ...planQuery(props.list), enabled: props.list !== '' && isOwner.value })),
 )
+/** What a want costs of the plan, by its line; a lesson of trips by the gear. */
+const prices = computed(() => {
+  const wants = plan.value?.keeps.filter((one) => one.need === 'want') ?? []
+  return new Map(wants.map((one) => [one.line, units.moneyText(one.costs_minor)]))
+})
+const hints = computed(() => {
+  const all = new Map(lessons.value?.things.map((thing) => [thing.gear, hint(thing)]))
+  for (const line of sheet.value?.lines ?? []) {
+    const costs = prices.value.get(line.id)
+    if (costs) all.set(line.gear, [`want, ${costs}`, all.get(line.gear)].filter(Boolean).join(', '))
+  }
+  return all
+})
 const other = computed(() => (['plan', 'before'].includes(against.value) ? '' : against.value))
 const { data: otherSheet } = useQuery(
   computed(() => ({ ...sheetQuery(other.value), enabled: other.value !== '' })),
@@ -264,7 +275,6 @@ useKeys('List', [
               <RouterLink class="link" :to="stepOf(list, 'list/trip')">Set the trip</RouterLink>
             </p>
           </section>
-          <CautionCards :sheet="sheet" :can-add="true" @bring="bring" />
           <p v-for="kit in sheet.kits.filter((kit) => kit.correction_mg !== 0)" :key="kit.name" class="muted">
             {{ kit.name }} counts as it was weighed together: {{ units.tableText(kit.weighed_mg) }},
             {{ units.signed(kit.correction_mg) }} against its parts.
@@ -273,6 +283,16 @@ useKeys('List', [
             <kbd>c</kbd> back <kbd>u</kbd> used <kbd>m</kbd> me <kbd>a</kbd> apart <kbd>x</kbd> home; with
             Shift one piece.
           </p>
+          <template #below>
+            <CautionCards
+              :sheet="sheet"
+              :can-add="true"
+              :can-know="isOwner"
+              @bring="bring"
+              @know="know"
+              @confirm="confirm"
+            />
+          </template>
         </Equation>
       </template>
     </Loaded>

@@ -63,6 +63,14 @@ const percent =
           new Error(`“${text}” can’t be taken. Type a whole number of per cent, ${least} to ${most}.`),
         )
   }
+/** The share of body weight above which a load is told. */
+function saveShare(text: string) {
+  const typed = text.replace('%', '').trim()
+  if (!/^\d+$/.test(typed) || Number(typed) < 5 || Number(typed) > 60) {
+    throw new Error(`“${text}” can’t be taken. Type a whole number of per cent, 5 to 60.`)
+  }
+  return settle({ body_percent: Number(typed) })
+}
 const pieces = (at: number, text: string) =>
   /^\d{1,3}$/.test(text.trim())
     ? piece(at, { per_day: Number(text) })
@@ -252,6 +260,12 @@ const saveHour = (text: string) =>
         :unit="totalUnit"
         placeholder="not said"
         :save="(body) => settleTyped({ body: body.trim() || null })"
+      />
+      <TypedField
+        label="At most of body weight"
+        :text="String(settings?.body_percent ?? 20)"
+        unit="%"
+        :save="saveShare"
       />
       <el-form-item label="You sleep">
         <el-select

@@ -21,7 +21,7 @@ import TripConditions from './TripConditions.vue'
 
 const props = defineProps<{ list: string }>()
 const list = useSheet(() => props.list)
-const { sheet, error, refetch, change, bring } = list
+const { sheet, error, refetch, change, bring, know, confirm } = list
 const { require } = useTripChanges(list)
 const units = useUnits()
 const { settings } = useSettings()
@@ -44,10 +44,11 @@ const foodApart = computed(() => {
 /** The lines that the pack should stay under. */
 const limits = computed(() => {
   const body = settings.value?.body_mg
+  const percent = settings.value?.body_percent ?? 20
   const comfortable = worked.value?.comfortable_mg
   return [
     ...(comfortable ? [{ name: 'pack comfortable to', mg: comfortable }] : []),
-    ...(body ? [{ name: 'a fifth of body weight', mg: Math.floor(body / 5) }] : []),
+    ...(body ? [{ name: `${percent} % of body weight`, mg: Math.floor((body * percent) / 100) }] : []),
   ]
 })
 </script>
@@ -109,7 +110,14 @@ const limits = computed(() => {
           <RequirementsCard :worked="worked" :disabled="!isOwner" :require="require" />
         </div>
         <div class="told">
-          <CautionCards :sheet="sheet" :can-add="true" @bring="bring" />
+          <CautionCards
+            :sheet="sheet"
+            :can-add="true"
+            :can-know="isOwner"
+            @bring="bring"
+            @know="know"
+            @confirm="confirm"
+          />
         </div>
       </div>
     </Loaded>

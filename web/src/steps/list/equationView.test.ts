@@ -168,3 +168,28 @@ describe('beside the equation', () => {
     wrapper.unmount()
   })
 })
+
+describe('cautions that are known', () => {
+  it('fold to a line, and are told again on demand; what is assumed is confirmed', async () => {
+    const told = (more: object) => caution({ id: 'freezing', level: 'amber', of: [4], ...more })
+    const cautions = [
+      told({ key: 'freezing', known: true }),
+      told({ id: 'room', key: 'room', found: 60_000, against: 50_000, short: 10_000 }),
+      told({ id: 'assumed', level: 'note', key: 'assumed/load', job: 'load', found: 12_000 }),
+    ]
+    const sheet = sheetOf(lines, { trip: { cautions } as never })
+    const wrapper = mounted(CautionCards, { sheet, canAdd: true, canKnow: true })
+    expect(wrapper.findAll('article')).toHaveLength(1)
+    expect(textOf(wrapper.find('[aria-label="What you know"]'))).toBe(
+      'you know: The filter may freeze Tell it again',
+    )
+    await wrapper.find('[aria-label="What you know"] button').trigger('click')
+    await wrapper.find('article button').trigger('click')
+    const known = wrapper.emitted('know') as [{ key: string }, boolean][]
+    expect(known.map(([one, is]) => [one.key, is])).toEqual([
+      ['freezing', false],
+      ['room', true],
+    ])
+    expect(textOf(wrapper.find('[aria-label="To bear in mind"]'))).toContain('such things usually have it')
+  })
+})

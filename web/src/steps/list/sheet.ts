@@ -1,6 +1,15 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { api, takeChanged, type ListChange, type Place, type Sheet, type SheetLine } from '@/api/client'
+import {
+  api,
+  take,
+  takeChanged,
+  type Caution,
+  type ListChange,
+  type Place,
+  type Sheet,
+  type SheetLine,
+} from '@/api/client'
 import { gearQuery, keys, sheetQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -75,6 +84,22 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
     (shown, changed) => shown.list(changed.value),
   )
 
+  const knowing = useChange((body: { key: string; known: boolean }) =>
+    takeChanged(api.POST('/api/lists/{id}/cautions', { params: { path: { id: id.value } }, body })),
+  )
+  const confirming = useChange(
+    async ({ gear, job }: { gear: string; job: string }) => {
+      const { version } = await take(api.GET('/api/gear/{id}', { params: { path: { id: gear } } }))
+      return takeChanged(
+        api.PATCH('/api/gear/{id}', {
+          params: { path: { id: gear }, query: { version } },
+          body: { confirm: [job] },
+        }),
+      )
+    },
+    (shown, changed) => shown.thing(changed.value),
+  )
+
   const attempt = async (work: () => Promise<unknown>) => {
     try {
       await work()
@@ -115,13 +140,17 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
   }
 
   const lineOf = (gear: string) => sheet.value?.lines.find((line) => line.gear === gear)
-  /** Puts gear on the list, all of it, where it is said to. */
-  const add = (thing: { id: string; name: string; count: number }, place: Place = 'carried') =>
+  /** Puts gear on the list, all of it, where such things start. */
+  const add = (thing: { id: string; name: string; count: number }) =>
     attempt(async () => {
       remember()
       const line = lineOf(thing.id)
       const added = await inTurn(`line ${id.value} ${thing.id}`, () =>
-        put.mutateAsync({ gearId: thing.id, version: line && newest(line).version, [place]: thing.count }),
+        put.mutateAsync(
+          line
+            ? { gearId: thing.id, version: newest(line).version, carried: thing.count }
+            : { gearId: thing.id },
+        ),
       )
       done(`${thing.name} is on the list.`, undo(added))
     })
@@ -146,6 +175,20 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
         remember()
         const taken = await inTurn(`line ${id.value} ${line.gear}`, () => takeOff.mutateAsync(newest(line)))
         done(`${line.name} taken off the list.`, undo(taken))
+      }),
+    /** Acknowledges a caution as it stands, or has it told again. */
+    know: ({ key }: Caution, known: boolean) =>
+      attempt(async () => {
+        const said = await inTurn(`list ${id.value}`, () => knowing.mutateAsync({ key, known }))
+        done(known ? 'Caution folded until it gets worse.' : 'Caution told again.', undo(said))
+      }),
+    /** Says that an assumed figure of some things is right. */
+    confirm: (gear: string[], job: string) =>
+      attempt(async () => {
+        for (const one of gear) {
+          const said = await inTurn(`gear ${one}`, () => confirming.mutateAsync({ gear: one, job }))
+          done(`${said.value.name}: no longer assumed.`, undo(said))
+        }
       }),
     /** Lays the list out by a way of counting. */
     countBy: (way: string, name: string) =>

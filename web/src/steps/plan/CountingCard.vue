@@ -22,6 +22,15 @@ const rows = computed(() =>
     isOn: props.answer.list.terms.counting === counting,
   })),
 )
+/** "7 in 10", and nothing surer than 99 in 100. */
+const chance = computed(() => {
+  const percent = props.answer.chance_percent
+  if (percent == null) return ''
+  if (percent >= 99 || percent <= 1) return percent >= 99 ? 'At least 99 in 100' : 'At most 1 in 100'
+  return `${Math.round(percent / 10)} in 10`
+    .replace(/^10 in 10$/, 'Over 9 in 10')
+    .replace(/^0 in 10$/, 'Under 1 in 10')
+})
 </script>
 
 <template>
@@ -45,6 +54,9 @@ const rows = computed(() =>
         >
       </div>
     </div>
+    <p v-if="chance" class="muted">
+      <b>{{ chance }}</b> that the scale agrees: base weight at or under the target.
+    </p>
   </section>
 </template>
 

@@ -19,6 +19,7 @@ import ChosenTable from './ChosenTable.vue'
 import CountingCard from './CountingCard.vue'
 import DoneCard from './DoneCard.vue'
 import DoneDialog from './DoneDialog.vue'
+import KeepsCard from './KeepsCard.vue'
 import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
 import { meetName } from './meet'
@@ -276,6 +277,7 @@ function dropped() {
             :class="{ faded: isDragged }"
             @count="(counting) => askBy({ counting })"
           />
+          <KeepsCard :answer="answer" :class="{ faded: isDragged }" />
           <NearCard :answer="answer" :error="nearError" :class="{ faded: isDragged }" @retry="refetchNear" />
           <section class="card warning">
             <h2>Before you rely on it</h2>

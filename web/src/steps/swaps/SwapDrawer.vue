@@ -21,6 +21,8 @@ const props = defineProps<{
   list: string
   /** The swap, null for a new one. */
   swap: Swap | null
+  /** The line that a new one begins with. */
+  begun?: string
   write: (swap: Swap | null, draft: SwapDraft, version: number) => Promise<unknown>
 }>()
 const isOpen = defineModel<boolean>({ required: true })
@@ -93,7 +95,10 @@ watch(
     open()
     isEditing.value = !props.swap || wasKept.value
     // What was typed before is read back; the fields have it already, and what was changed in them since.
-    if (line.value !== '') void quick.readBack()
+    if (!props.swap && props.begun) {
+      line.value = props.begun
+      void quick.understand()
+    } else if (line.value !== '') void quick.readBack()
   },
   { immediate: true },
 )

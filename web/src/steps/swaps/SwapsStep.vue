@@ -13,6 +13,7 @@ import { KINDS } from '@/domain/words'
 import Fan from '@/marks/Fan.vue'
 import { counted } from '@/quantities/count'
 import ChoiceCard from './ChoiceCard.vue'
+import LightCard from './LightCard.vue'
 import ProposalsCard from './ProposalsCard.vue'
 import RankingTable from './RankingTable.vue'
 import SwapDrawer from './SwapDrawer.vue'
@@ -38,8 +39,11 @@ const opened = computed(
     [...(answer.value?.swaps ?? []), ...unavailable.value].find((swap) => swap.id === openedId.value) ?? null,
 )
 
-function edit(swap: Swap | null) {
+/** The line that a new swap begins with. */
+const begun = ref('')
+function edit(swap: Swap | null, line = '') {
   openedId.value = swap?.id ?? null
+  begun.value = line
   drawer.value = true
 }
 const holdSelected = (state: SwapState) => {
@@ -124,6 +128,7 @@ const reach = computed(() =>
           nothing at all. Kevyt ranks what each saves for the money.
         </p>
         <el-button v-if="answer.things" type="primary" @click="edit(null)">Make the first swap</el-button>
+        <LightCard :list="list" :swaps="[]" class="light" @begin="(line) => edit(null, line)" />
       </div>
       <div v-else-if="answer" class="with-aside">
         <div>
@@ -190,6 +195,7 @@ const reach = computed(() =>
             </div>
           </section>
           <ProposalsCard ref="proposed" :list="list" />
+          <LightCard :list="list" :swaps="answer.swaps" @begin="(line) => edit(null, line)" />
           <ChoiceCard :answer="answer" :lines="lines" :selected="selected" />
         </aside>
       </div>
@@ -198,6 +204,7 @@ const reach = computed(() =>
       v-model="drawer"
       :list="list"
       :swap="opened"
+      :begun="begun"
       :write="write"
       @remove="removeSwap"
       @hold="(state) => opened && hold(opened, state)"
@@ -206,6 +213,9 @@ const reach = computed(() =>
 </template>
 
 <style scoped>
+.light {
+  margin-top: var(--s-4);
+}
 .narrow {
   display: flex;
   flex-wrap: wrap;

@@ -1,0 +1,35 @@
+//! Cautions of a list that its owner has acknowledged: they fold to a line until they get worse.
+
+use super::ServiceError;
+use super::sheet::{Laid, raised};
+use super::write::Write;
+use crate::store::id::ListId;
+use crate::store::{lists, walkers};
+use kevyt_core::limits;
+
+impl Write<'_> {
+    /// Acknowledges a caution as it stands now, or tells it again.
+    pub fn know_caution(&mut self, list: ListId, key: &str, is_known: bool) -> Result<(), ServiceError> {
+        let stored = lists::get(self.c, self.caller.access, list)?;
+        let mut value = stored.value.clone();
+        value.known.retain(|known| known.key != key);
+        if is_known {
+            let (_, to) = walkers::open(self.c, self.caller.access, list)?;
+            let laid = Laid::out(self.c, self.caller, to)?;
+            let now = raised(&laid, &stored.value, self.caller).into_iter().find(|now| now.key == key);
+            let Some(now) = now.filter(|_| value.known.len() < limits::KNOWN_CAUTIONS) else {
+                let detail = "This caution is no longer raised: the list has changed. Load the page again.";
+                return Err(ServiceError::invalid("key", "not_raised", detail));
+            };
+            value.known.push(now);
+        }
+        if value.known == stored.value.known {
+            return Ok(());
+        }
+        self.touch([list])?;
+        lists::update(self.c, self.caller.access, list, stored.version, &value)?;
+        let done = if is_known { "acknowledged" } else { "told again" };
+        self.describe(format!("A caution {done} on {}.", value.name.as_str()));
+        Ok(())
+    }
+}

@@ -1,0 +1,37 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { api, type Lighter } from '@/api/client'
+import { answered, mounted, textOf } from '@/tests/mounted'
+import LightCard from './LightCard.vue'
+import { lighterLine } from './lighter'
+
+const pack: Lighter = {
+  line: 'l1',
+  name: 'Framed pack, 58 l',
+  kind: 'framed pack',
+  unit_mg: 1_680_000,
+  light: { mg: 800_000, euros: 260 },
+  usual: { mg: 1_300_000, euros: 200 },
+  saving_mg: 880_000,
+}
+
+describe('where light is to be had', () => {
+  it('says what light and usual ones weigh, and begins a swap with a guess', async () => {
+    const mug = { ...pack, line: 'l2', name: 'Mug' }
+    vi.spyOn(api, 'GET').mockResolvedValue(answered([pack, mug]) as never)
+    const swaps = [{ remove: [{ line: 'l2', qty: 1 }] }] as never
+    const card = mounted(LightCard, { list: 'list', swaps })
+    await flushPromises()
+    expect(card.findAll('li')).toHaveLength(1)
+    expect(textOf(card.find('li'))).toContain(
+      'framed pack: light ones weigh about 800 g and cost 260 €, usual ones 1 300 g and cost 200 €',
+    )
+    await card.find('button').trigger('click')
+    expect(card.emitted('begin')).toEqual([['light framed pack ~800 g 260 EUR for Framed pack, 58 l']])
+  })
+
+  it('leaves out money that is no match', () => {
+    expect(lighterLine(pack, 'JPY', false)).toBe('light framed pack ~800 g for Framed pack, 58 l')
+  })
+})
