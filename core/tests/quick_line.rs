@@ -28,6 +28,7 @@ fn reading(line: &QuickLine) -> String {
         Acquired::Sale => "sale",
         Acquired::Gift => "gift",
         Acquired::Made => "made",
+        Acquired::Borrowed => "borrowed",
     };
     let refused = line.chips.iter().filter(|chip| matches!(chip.read, Read::Refused(_)));
     [

@@ -128,6 +128,8 @@ pub enum Acquired {
     Gift,
     /// Made; the price is that of the material.
     Made,
+    /// Borrowed or hired; the price is the fee.
+    Borrowed,
 }
 
 /// What has become of a thing.

@@ -73,6 +73,7 @@ impl Candidate {
             paid: Some(paid),
             acquired: match &self.seen {
                 _ if kind == SwapKind::Make => Acquired::Made,
+                _ if kind == SwapKind::Borrow => Acquired::Borrowed,
                 Some(seen) => seen.sold,
                 None => Acquired::New,
             },

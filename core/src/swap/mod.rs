@@ -3,6 +3,7 @@
 mod applied;
 mod candidate;
 mod choices;
+mod gains;
 mod light;
 mod proposals;
 mod ranking;
@@ -15,6 +16,7 @@ mod tests;
 pub use applied::applied;
 pub use candidate::{Candidate, Seen, ordered_from};
 pub use choices::{ChoiceGroup, Standing, Step, choices};
+pub use gains::Gains;
 pub use light::{Lighter, lighter_of_their_kind};
 pub use proposals::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, may_be_left_out, proposals};
 pub use ranking::{Class, Ranked, class, rank};

@@ -41,6 +41,10 @@ pub struct DoingIn {
     fates: Vec<Fate>,
     /// What was got for all that was sold.
     got: Option<String>,
+    /// Whose it is, of something borrowed or hired: kept in its note.
+    lender: Option<String>,
+    /// Until when, as YYYY-MM-DD.
+    until: Option<String>,
 }
 
 impl From<&Done<GearId>> for DoneOut {
@@ -67,8 +71,8 @@ pub async fn do_it(
     query: Query<VersionQuery>,
     body: Json<DoingIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let DoingIn { paid, delivery, fates, got } = body.into_inner();
-    let doing = Doing { paid, delivery, fates, got };
+    let DoingIn { paid, delivery, fates, got, lender, until } = body.into_inner();
+    let doing = Doing { paid, delivery, fates, got, lender, until };
     let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &doing);
     app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
 }

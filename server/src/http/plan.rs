@@ -15,7 +15,7 @@ use kevyt_core::plan::Keeps;
 use kevyt_core::plan::months::Bought;
 use kevyt_core::plan::{Outcome, Plan, Point, Turn};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{Class, Missing, Ranked, Standing, Worth};
+use kevyt_core::swap::{Class, Gains, Missing, Ranked, Standing, Worth};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -113,6 +113,21 @@ pub struct RankedOut {
     net_minor: Option<i64>,
     /// What must be known before it can be ranked.
     missing: Vec<String>,
+    /// By how many tenths of a degree Celsius a colder night is still comfortable than before; below 0 where it is less. Absent where either side
+    /// is not rated.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    warmth_tenth_c: Option<i64>,
+    /// Tenths of R that it gains between the back and the ground, or loses.
+    #[serde(skip_serializing_if = "is_zero")]
+    ground_tenth_r: i64,
+    /// Millilitres of drinking water that it gains, or loses.
+    #[serde(skip_serializing_if = "is_zero")]
+    water_ml: i64,
+}
+
+#[allow(clippy::trivially_copy_pass_by_ref, reason = "as serde calls it")]
+fn is_zero(amount: &i64) -> bool {
+    *amount == 0
 }
 
 /// One of several choices for the same gear.
@@ -371,8 +386,8 @@ impl From<(String, Mass, Mass)> for KitOnListOut {
     }
 }
 
-impl From<(Ranked, Worth)> for RankedOut {
-    fn from((row, worth): (Ranked, Worth)) -> RankedOut {
+impl From<(Ranked, Worth, Gains)> for RankedOut {
+    fn from((row, worth, gains): (Ranked, Worth, Gains)) -> RankedOut {
         let word = |missing: Missing| match missing {
             Missing::Weight(name) => format!("weight of {name}"),
             Missing::Price(name) => format!("price of {name}"),
@@ -391,6 +406,9 @@ impl From<(Ranked, Worth)> for RankedOut {
             saving_everything_mg: worth.saving_everything.map(Mass::mg),
             net_minor: worth.net.map(Money::minor),
             missing: worth.missing.into_iter().map(word).collect(),
+            warmth_tenth_c: gains.warmth.filter(|tenths| *tenths != 0),
+            ground_tenth_r: gains.ground,
+            water_ml: gains.water,
         }
     }
 }

@@ -234,7 +234,7 @@ fn rated(rating: Rating, caller: Caller) -> String {
 fn hours(tenths: u32) -> String {
     format!(
         "{} h of making",
-        if tenths % 10 == 0 { (tenths / 10).to_string() } else { format!("{}.{}", tenths / 10, tenths % 10) }
+        if tenths.is_multiple_of(10) { (tenths / 10).to_string() } else { format!("{}.{}", tenths / 10, tenths % 10) }
     )
 }
 

@@ -21,7 +21,7 @@ use kevyt_core::plan::{
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
-use kevyt_core::swap::{ChoiceGroup, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
+use kevyt_core::swap::{ChoiceGroup, Gains, Ranked, Removal, Swap, SwapId as CoreSwapId, Worth, choices, ordered_from};
 use kevyt_core::together::lines_of;
 use kevyt_core::trip::{Supplies, day_by_day, kept};
 use std::collections::{HashMap, HashSet};
@@ -58,8 +58,8 @@ pub struct Planned {
     pub done: Vec<FullSwap>,
     /// What they have taken of the budget.
     pub spent: Money,
-    /// The ranking, each row with what the swap is worth.
-    pub ranking: Vec<(Ranked, Worth)>,
+    /// The ranking, each row with what the swap is worth, and what it changes of warmth and water.
+    pub ranking: Vec<(Ranked, Worth, Gains)>,
     /// Choices for the same gear.
     pub choices: Vec<ChoiceGroup>,
     /// The frontier, cheapest first, each point's swaps in buying order.
@@ -151,6 +151,7 @@ impl Services {
         let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
         let needs: HashMap<CoreLineId, Need> =
             laid.things.iter().map(|thing| (thing.line.id.clone(), thing.identity.need())).collect();
+        let gains = gains(&laid, &swaps);
         let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let ready = Ready::new(&problem).map_err(|error| {
@@ -162,7 +163,10 @@ impl Services {
             solve(&ready, &options, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
         let order = BuyingOrder::new(&ready);
         let kits = ready.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
-        let worth = |row: Ranked| ready.worths().get(row.swap).cloned().map(|worth| (row, worth));
+        let worth = |row: Ranked| {
+            let gains = gains.get(row.swap).copied().unwrap_or_default();
+            ready.worths().get(row.swap).cloned().map(|worth| (row, worth, gains))
+        };
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
         let clears = match &answer.plan.swaps {
             Some(set) if list.value.target.is_some() => {
@@ -225,6 +229,19 @@ fn revision(c: &mut MysqlConnection, to: ToList) -> Result<i64, ServiceError> {
     let [a, b, c, d, e, f, ..] = digest(all.collect::<Vec<_>>().join(", "));
     // 48 bits: exact in every client.
     Ok(i64::from_be_bytes([0, 0, a, b, c, d, e, f]))
+}
+
+/// What each swap changes of warmth and water.
+fn gains(laid: &Laid, swaps: &[FullSwap]) -> Vec<Gains> {
+    let things: HashMap<LineId, &Thing> =
+        laid.lines.iter().zip(&laid.things).map(|(line, thing)| (line.line.id, thing)).collect();
+    let of = |full: &FullSwap| {
+        let record = &full.swap.value;
+        let gone = record.remove.iter().filter_map(|&(line, qty, _)| Some((*things.get(&line)?, qty)));
+        let come = record.add.iter().zip(&full.candidates).map(|(&(_, qty, _), candidate)| (&candidate.value, qty));
+        Gains::of(&gone.collect::<Vec<_>>(), &come.collect::<Vec<_>>())
+    };
+    swaps.iter().map(of).collect()
 }
 
 /// The most things of which it is told what they cost to bring.

@@ -138,6 +138,29 @@ async fn what_is_kept_is_taken_by_no_plan_and_what_is_done_keeps_what_it_is() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn what_is_borrowed_is_not_owned_for_good() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("0.5 kg", "300").await;
+    client.line("headlamp 90g", Some(&list)).await;
+    let read = client
+        .post(
+            &format!("/api/lists/{list}/swaps/read"),
+            json!({ "line": "borrow small headlamp 38g 5eur for headlamp" }),
+        )
+        .await
+        .body;
+    let swap = client.post(&format!("/api/lists/{list}/swaps"), read["draft"].clone()).await;
+    let done = format!("/api/swaps/{}/done?version=1", swap.id());
+    let refused = client.post(&done, json!({ "lender": "Ruth", "until": "soon" })).await;
+    assert_eq!((refused.status, &refused.body["field"]), (422, &json!("until")));
+    assert_eq!(client.post(&done, json!({ "lender": "Ruth", "until": "2027-09-30" })).await.status, 200);
+    let lamp = line_of(&client, &list, "small headlamp").await["gear"].clone();
+    assert_eq!((&lamp["acquired"], &lamp["note"]), (&json!("borrowed"), &json!("from Ruth, until 2027-09-30")));
+    assert_eq!((&lamp["kind"], &lamp["provides"]["light"]), (&json!("headlamp"), &json!(1)));
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn a_caution_that_is_known_is_a_line_until_it_gets_worse() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;

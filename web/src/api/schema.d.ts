@@ -1394,7 +1394,7 @@ export interface components {
          * @description How a thing was come by.
          * @enum {string}
          */
-        Acquired: "new" | "used" | "sale" | "gift" | "made";
+        Acquired: "new" | "used" | "sale" | "gift" | "made" | "borrowed";
         /** @description Pieces that go on. */
         Addition: {
             candidate: components["schemas"]["Candidate"];
@@ -1892,8 +1892,12 @@ export interface components {
             fates?: components["schemas"]["Fate"][];
             /** @description What was got for all that was sold. */
             got?: string | null;
+            /** @description Whose it is, of something borrowed or hired: kept in its note. */
+            lender?: string | null;
             /** @description What was paid for one piece of each thing that goes on, in their order. */
             paid?: string[];
+            /** @description Until when, as YYYY-MM-DD. */
+            until?: string | null;
         };
         /** @description What was done when a swap was made for good. */
         Done: {
@@ -3133,6 +3137,11 @@ export interface components {
             /** @description 1 + the swaps that are surely better, and 1 + those that could be. */
             best_place?: number | null;
             class: components["schemas"]["Class"];
+            /**
+             * Format: int64
+             * @description Tenths of R that it gains between the back and the ground, or loses.
+             */
+            ground_tenth_r?: number;
             /** @description What must be known before it can be ranked. */
             missing: string[];
             /** Format: int64 */
@@ -3154,6 +3163,17 @@ export interface components {
             /** Format: int64 */
             saving_mg?: number | null;
             swap: number;
+            /**
+             * Format: int64
+             * @description By how many tenths of a degree Celsius a colder night is still comfortable than before; below 0 where it is less. Absent where either side
+             *     is not rated.
+             */
+            warmth_tenth_c?: number | null;
+            /**
+             * Format: int64
+             * @description Millilitres of drinking water that it gains, or loses.
+             */
+            water_ml?: number;
             worst_place?: number | null;
         };
         /** @description What buying down the ranking would do. */

@@ -27,6 +27,7 @@ export const ACQUIRED: Record<Acquired, string> = {
   sale: 'bought in a sale',
   gift: 'a gift',
   made: 'made; the price is the material’s',
+  borrowed: 'borrowed or hired; the price is the fee',
 }
 
 /** How a thing is sold whose price was seen. */

@@ -46,7 +46,7 @@ columns! {
     Claimed "claimed_g" "The maker's figure for one piece, in grams." ["claimed", "claimed weight", "stated weight", "spec weight", "manufacturer weight", "maker weight", "herstellerangabe"],
     ClaimedTyped "claimed_as_typed" "The maker's figure as it was typed." [],
     Price "price" "What one piece cost: a figure or a range, in the account's currency." ["paid", "cost", "price paid", "preis", "hinta", "prix", "precio"],
-    Acquired "acquired" "How it was come by: new, used, sale, gift or made." ["condition", "bought"],
+    Acquired "acquired" "How it was come by: new, used, sale, gift, made or borrowed." ["condition", "bought"],
     Resale "worth_now" "What one piece would bring, in the account's currency." ["worth", "value", "resale", "worth now", "resale value", "wert", "arvo"],
     Status "status" "owned, lent, for_sale, sold, given, worn_out or wished." ["state", "zustand", "tila"],
     KeptAt "kept_at" "Where it is kept." ["where", "place", "location", "storage", "kept", "ort", "paikka"],

@@ -224,7 +224,7 @@ impl Reader<'_> {
             paid: self.read(Column::Price, |reader, text| {
                 PriceRange::parse(text, reader.currency).map_err(|refused| refused.to_string())
             }),
-            acquired: self.word(Column::Acquired, "new, used, sale, gift or made"),
+            acquired: self.word(Column::Acquired, "new, used, sale, gift, made or borrowed"),
             resale: self.read(Column::Resale, |reader, text| {
                 Money::parse(text, reader.currency).map_err(|refused| refused.to_string())
             }),

@@ -300,7 +300,7 @@ prop_compose! {
         weight in prop::option::of(weights()),
         claimed in prop::option::of(0..200_000_000_i64),
         paid in prop::option::of((0..500_000_000_i64, 0..500_000_000_i64)),
-        words in (0..5_usize, 0..6_usize, "[a-z @=+'-]{0,12}[a-z]", "[a-z=+-]{0,8}"),
+        words in (0..6_usize, 0..6_usize, "[a-z @=+'-]{0,12}[a-z]", "[a-z=+-]{0,8}"),
         resale in prop::option::of(0..1_000_000_000_i64),
         nights in 0..100_000_u32,
         jobs in prop::collection::btree_map("[a-z0-9_]{1,40}", 1..1_000_000_000_i64, 0..4),
@@ -312,7 +312,7 @@ prop_compose! {
         thing.weight = weight;
         thing.claimed = claimed.map(|mg| Claim { unit: Mass::from_mg(mg), typed: "5 oz".to_owned() });
         thing.paid = paid.and_then(|(low, more)| PriceRange::new(Money::from_minor(low), Money::from_minor(low + more)));
-        thing.acquired = [Acquired::New, Acquired::Used, Acquired::Sale, Acquired::Gift, Acquired::Made][acquired];
+        thing.acquired = [Acquired::New, Acquired::Used, Acquired::Sale, Acquired::Gift, Acquired::Made, Acquired::Borrowed][acquired];
         thing.status = Status::ALL[status];
         thing.kept_at = kept_at.trim().to_owned();
         thing.tags = Tags::parse(&tags).unwrap();

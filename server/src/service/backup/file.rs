@@ -64,7 +64,7 @@ pub struct GearEntry {
     pub claimed: Option<FigureEntry>,
     /// What one piece cost.
     pub paid: Option<PriceEntry>,
-    /// new, used, sale, gift or made.
+    /// new, used, sale, gift, made or borrowed.
     #[schemars(with = "String")]
     pub acquired: Acquired,
     /// What one piece would bring.

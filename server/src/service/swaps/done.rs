@@ -1,7 +1,7 @@
 //! Doing a swap: what goes on becomes gear, what comes off has a fate; and taking that back.
 
 use super::{FullSwap, one};
-use crate::service::fields::amount;
+use crate::service::fields::{amount, in_day};
 use crate::service::gear::Rewrite;
 use crate::service::sheet::base_of;
 use crate::service::weights::rederive;
@@ -12,7 +12,7 @@ use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was, WasWeig
 use crate::store::{StoreError, Stored, gear, kits};
 use chrono::Utc;
 use kevyt_core::exchange::read_price;
-use kevyt_core::gear::{Gear, Status, System, Weight, WeightSource};
+use kevyt_core::gear::{Gear, Name, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place};
 use kevyt_core::quantity::{Money, PriceRange};
@@ -29,6 +29,25 @@ pub struct Doing {
     pub fates: Vec<Fate>,
     /// What was got for all that was sold.
     pub got: Option<String>,
+    /// Whose it is that was borrowed or hired.
+    pub lender: Option<String>,
+    /// Until when.
+    pub until: Option<String>,
+}
+
+impl Doing {
+    /// Whose a borrowed thing is and until when, as its note has it.
+    fn terms(&self) -> Result<String, ServiceError> {
+        let typed = |text: &Option<String>| text.as_deref().map(str::trim).unwrap_or_default().to_owned();
+        let (lender, until) = (typed(&self.lender), typed(&self.until));
+        let from = if lender.is_empty() {
+            None
+        } else {
+            Some(format!("from {}", Name::new(&lender).in_field("lender")?.as_str()))
+        };
+        let until = if until.is_empty() { None } else { Some(format!("until {}", in_day("until", &until)?)) };
+        Ok(from.into_iter().chain(until).collect::<Vec<_>>().join(", "))
+    }
 }
 
 impl Write<'_> {
@@ -92,7 +111,10 @@ impl Write<'_> {
                 let candidate = &candidate.value;
                 let of_kind = candidate.identity.kind.filter(|kind| !kind.is_none()).map(|kind| kind.system);
                 let system = of_kind.or(gone_line.map(|line| line.value.gear.value.system));
-                let thing = candidate.got(qty, price, record.kind, system.unwrap_or(System::Other));
+                let mut thing = candidate.got(qty, price, record.kind, system.unwrap_or(System::Other));
+                if record.kind == SwapKind::Borrow {
+                    thing.note = doing.terms()?;
+                }
                 self.insert_gear(vec![(gear, thing)])?;
             }
             let carried = gone_line.map(|line| line.value.carried);

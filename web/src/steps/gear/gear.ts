@@ -35,7 +35,7 @@ export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs)
   const needs = jobs(thing.needs)
   return [
     thing.status === 'owned' ? '' : STATUSES[thing.status],
-    thing.acquired === 'gift' || thing.acquired === 'made' ? thing.acquired : '',
+    ['gift', 'made', 'borrowed'].includes(thing.acquired) ? thing.acquired : '',
     // What is needed is the rule: the word stands where it isn't so.
     thing.need === 'want' ? 'want' : '',
     thing.keep ? 'keep' : '',

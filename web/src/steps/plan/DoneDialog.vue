@@ -18,10 +18,13 @@ const paid = ref<string[]>([])
 const delivery = ref('')
 const fates = ref<Fate[]>([])
 const got = ref('')
+const lender = ref('')
+const until = ref('')
 const { busy, refusal, send } = useSending()
 
 const typed = (minor: number) => typedAmount(minor, units.currency.value)
 const isTrim = computed(() => props.swap?.kind === 'trim' && props.swap.remove.length === 1)
+const isBorrowed = computed(() => props.swap?.kind === 'borrow')
 const isSold = computed(() => fates.value.includes('sold'))
 const nameOf = (line: string) => props.lines.find((one) => one.id === line)?.gear.name ?? 'the old one'
 watch(isOpen, (now) => {
@@ -31,6 +34,8 @@ watch(isOpen, (now) => {
   delivery.value = delivery_minor ? typed(delivery_minor) : ''
   got.value = brings_minor ? typed(brings_minor) : ''
   fates.value = remove.map(() => (isTrim.value ? 'trimmed' : brings_minor > 0 ? 'sold' : 'kept'))
+  lender.value = ''
+  until.value = ''
   refusal.value = ''
 })
 const save = () =>
@@ -41,6 +46,7 @@ const save = () =>
       delivery: delivery.value,
       fates: fates.value,
       got: isSold.value ? got.value : '',
+      ...(isBorrowed.value && { lender: lender.value, until: until.value || null }),
     })
     isOpen.value = false
   })
@@ -53,12 +59,27 @@ const save = () =>
         <el-form-item
           v-for="(addition, at) in swap.add"
           :key="addition.candidate.id"
-          :label="`Paid for ${addition.candidate.name}${addition.qty > 1 ? ', each' : ''}`"
+          :label="`${isBorrowed ? 'Fee' : 'Paid'} for ${addition.candidate.name}${addition.qty > 1 ? ', each' : ''}`"
         >
           <el-input v-model="paid[at]" inputmode="decimal" :name="`paid-${at}`" />
         </el-form-item>
         <el-form-item v-if="swap.delivery_minor" label="Delivery">
           <el-input v-model="delivery" inputmode="decimal" name="delivery-paid" />
+        </el-form-item>
+      </div>
+      <div v-if="isBorrowed" class="two">
+        <el-form-item label="Whose it is">
+          <el-input v-model="lender" name="lender" maxlength="120" placeholder="a neighbour, a shop" />
+        </el-form-item>
+        <el-form-item label="Until">
+          <el-date-picker
+            v-model="until"
+            type="date"
+            value-format="YYYY-MM-DD"
+            format="D MMM YYYY"
+            aria-label="Until when it is borrowed"
+            placeholder="day"
+          />
         </el-form-item>
       </div>
       <template v-if="!isTrim">

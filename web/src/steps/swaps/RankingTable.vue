@@ -8,6 +8,7 @@ import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
 import { useUnits } from '@/domain/units'
 import { KINDS } from '@/domain/words'
+import { gainsOf } from './gains'
 import type { Row } from './swaps'
 
 const props = defineProps<{
@@ -129,7 +130,12 @@ function toggleFold(id: string) {
           >
             <span class="both">
               <b>{{ row.swap.name }}</b>
-              <span>{{ row.missing.length ? `missing: ${row.missing.join(', ')}` : under(row) }}</span>
+              <span
+                >{{ row.missing.length ? `missing: ${row.missing.join(', ')}` : under(row)
+                }}<template v-for="gain in gainsOf(row, units.measures.value)" :key="gain.text"
+                  >, <i :class="gain.isLost ? 'lost' : 'gained'">{{ gain.text }}</i></template
+                ></span
+              >
             </span>
           </el-button>
           <el-button
@@ -189,6 +195,17 @@ function toggleFold(id: string) {
 </template>
 
 <style scoped>
+.lost,
+.gained {
+  font-style: normal;
+  font-weight: 600;
+}
+.lost {
+  color: var(--lingonberry);
+}
+.gained {
+  color: var(--spruce);
+}
 .ranking tbody tr:not(.section) {
   height: 40px;
 }

@@ -1,0 +1,30 @@
+import type { Ranked } from '@/api/client'
+import { degrees, volume, type Measures } from '@/quantities/measures'
+
+/** Something that a swap gains or loses beside grams. */
+export interface Gain {
+  text: string
+  isLost: boolean
+}
+
+/** What a swap changes of warmth, of the ground's R and of drinking water, in words. */
+export function gainsOf(
+  row: Pick<Ranked, 'warmth_tenth_c' | 'ground_tenth_r' | 'water_ml'>,
+  measures: Measures,
+): Gain[] {
+  const { warmth_tenth_c: warmth, ground_tenth_r: ground = 0, water_ml: water = 0 } = row
+  const all: Gain[] = []
+  if (warmth)
+    all.push({
+      text: `${degrees(Math.abs(warmth), measures)} ${warmth > 0 ? 'warmer' : 'colder'}`,
+      isLost: warmth < 0,
+    })
+  if (ground)
+    all.push({ text: `R ${ground > 0 ? '+' : '−'}${(Math.abs(ground) / 10).toFixed(1)}`, isLost: ground < 0 })
+  if (water)
+    all.push({
+      text: `water ${water > 0 ? '+' : '−'}${volume(Math.abs(water), measures)}`,
+      isLost: water < 0,
+    })
+  return all
+}
