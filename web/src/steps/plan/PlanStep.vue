@@ -15,6 +15,7 @@ import { counted } from '@/quantities/count'
 import { jobName } from '@/quantities/jobs'
 import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
+import ChangesCard from './ChangesCard.vue'
 import ChosenTable from './ChosenTable.vue'
 import CountingCard from './CountingCard.vue'
 import DoneCard from './DoneCard.vue'
@@ -270,6 +271,7 @@ function dropped() {
               <RouterLink class="link" :to="stepOf(list, 'gear')">Type it in Gear.</RouterLink>
             </p>
           </section>
+          <ChangesCard v-if="plan.hasPlan" :answer="answer" :class="{ faded: isDragged }" />
           <OffersCard :answer="answer" :class="{ faded: isDragged }" />
           <MeetCard :answer="answer" :class="{ faded: isDragged }" @meet="(meet) => askBy({ meet })" />
           <CountingCard

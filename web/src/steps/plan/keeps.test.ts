@@ -1,7 +1,9 @@
 // @vitest-environment happy-dom
-import { describe, expect, it } from 'vitest'
-import type { PlanAnswer } from '@/api/client'
-import { mounted, textOf } from '@/tests/mounted'
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { api, type PlanAnswer } from '@/api/client'
+import { answered, mounted, textOf } from '@/tests/mounted'
+import ChangesCard from './ChangesCard.vue'
 import CountingCard from './CountingCard.vue'
 import KeepsCard from './KeepsCard.vue'
 
@@ -39,5 +41,33 @@ describe('what it costs to bring', () => {
     const answer = { chance_percent, plan: { clears }, list: { terms: {} } } as unknown as PlanAnswer
     const bold = mounted(CountingCard, { answer }).find('p b')
     expect(bold.exists() ? bold.text() : null).toBe(wanted)
+  })
+})
+
+describe('what a plan changes', () => {
+  it('is told under its figures, and nothing where nothing changes', async () => {
+    const plain = {
+      base_before_mg: 1,
+      base_after_mg: 1,
+      names_before: [],
+      names_after: [],
+      raised: [],
+      quieted: [],
+    }
+    const jobs = [{ job: 'warm_layer', before: 2, after: 1, asked: 1 }]
+    const post = vi.spyOn(api, 'POST').mockResolvedValue(answered({ ...plain, jobs }) as never)
+    const answer = {
+      list: { id: 'l', trip: null },
+      swaps: [{ id: 'a' }, { id: 'b' }],
+      plan: { swaps: [1] },
+    } as never
+    const card = mounted(ChangesCard, { answer })
+    await flushPromises()
+    expect(post.mock.calls[0]![1]).toMatchObject({ body: { swaps: ['b'] } })
+    expect(textOf(card.find('section'))).toContain('Less')
+    post.mockResolvedValue(answered({ ...plain, jobs: [] }) as never)
+    const quiet = mounted(ChangesCard, { answer })
+    await flushPromises()
+    expect(quiet.find('section').exists()).toBe(false)
   })
 })
