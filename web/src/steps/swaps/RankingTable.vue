@@ -199,6 +199,7 @@ function toggleFold(id: string) {
 .gained {
   font-style: normal;
   font-weight: 600;
+  white-space: nowrap;
 }
 .lost {
   color: var(--lingonberry);
