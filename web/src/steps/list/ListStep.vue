@@ -23,8 +23,22 @@ import { useSheet } from './sheet'
 import WaysCard from './WaysCard.vue'
 
 const props = defineProps<{ list: string }>()
-const { sheet, error, refetch, shelf, before, move, add, bring, remove, countBy, change, know, confirm } =
-  useSheet(() => props.list)
+const {
+  sheet,
+  error,
+  refetch,
+  shelf,
+  wants,
+  before,
+  move,
+  add,
+  bring,
+  remove,
+  countBy,
+  change,
+  know,
+  confirm,
+} = useSheet(() => props.list)
 const units = useUnits()
 const router = useRouter()
 const { data: vocabulary } = useQuery(vocabularyQuery)
@@ -55,7 +69,8 @@ const hints = computed(() => {
   const all = new Map(lessons.value?.things.map((thing) => [thing.gear, hint(thing)]))
   for (const line of sheet.value?.lines ?? []) {
     const costs = prices.value.get(line.id)
-    if (costs) all.set(line.gear, [`want, ${costs}`, all.get(line.gear)].filter(Boolean).join(', '))
+    const want = costs ? `want, ${costs}` : wants.value.has(line.gear) ? 'want' : ''
+    if (want) all.set(line.gear, [want, all.get(line.gear)].filter(Boolean).join(', '))
   }
   return all
 })

@@ -32,6 +32,10 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
   } = useQuery(computed(() => ({ ...sheetQuery(id.value), enabled: id.value !== '' })))
   const { data: gear } = useQuery(gearQuery)
 
+  /** What is brought for the joy of it, by its id. */
+  const wants = computed(
+    () => new Set((gear.value ?? []).filter((thing) => thing.need === 'want').map((thing) => thing.id)),
+  )
   /** What is owned and not on the list. */
   const shelf = computed(() => {
     const on = new Set(sheet.value?.lines.map((line) => line.gear))
@@ -161,6 +165,7 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
     error,
     refetch,
     shelf,
+    wants,
     before,
     move,
     add,
