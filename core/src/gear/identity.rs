@@ -1,6 +1,7 @@
 //! What a thing is, as its owner says: its kind, whether it is needed, and what of it is only assumed.
 
 use super::{Guard, Job, JobUnit, Jobs, Kind, Start, Tags, known_job};
+use crate::limits;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeSet;
 
@@ -68,7 +69,7 @@ impl Identity {
         if let Some(kind) = kind {
             *tags = kind.marks.words().iter().fold(tags.clone(), |tags, mark| tags.with(mark));
             for (job, amount) in &kind.provides {
-                if !provides.contains_key(job) {
+                if !provides.contains_key(job) && provides.len() < limits::JOBS {
                     provides.insert(job.clone(), *amount);
                     if is_measured(job) {
                         self.assumed.insert(job.clone());
@@ -76,7 +77,9 @@ impl Identity {
                 }
             }
             for (job, amount) in &kind.needs {
-                needs.entry(job.clone()).or_insert(*amount);
+                if needs.len() < limits::JOBS {
+                    needs.entry(job.clone()).or_insert(*amount);
+                }
             }
         }
         self.kind = kind;

@@ -1,6 +1,6 @@
 //! Marks: what else is so of a thing, where a rule asks for it. A mark is kept and sent as a tag of its own key; people read what it means.
 
-use super::Tags;
+use super::{Jobs, Tags};
 use serde::Serialize;
 
 /// A mark of a thing.
@@ -23,7 +23,7 @@ pub(crate) const MEDICAL: &str = "medical";
 /// What is carried in the hope that it stays unused.
 pub(crate) const EMERGENCY: &str = "emergency";
 /// What holds water, but none to drink.
-pub(crate) const NOT_FOR_DRINKING: &str = "not_for_drinking";
+const NOT_FOR_DRINKING: &str = "not_for_drinking";
 
 /// Every mark, in the order in which they are offered.
 pub const MARKS: &[Mark] = &[
@@ -42,6 +42,15 @@ pub const MARKS: &[Mark] = &[
     mark(MEDICAL, "medicine: never proposed to stay home"),
     mark(EMERGENCY, "for emergencies: unused is as it should be"),
 ];
+
+/// What a thing with these tags does of its jobs: what is not for drinking carries no water.
+pub(crate) fn done_with(provides: &Jobs, tags: &Tags) -> Jobs {
+    let mut done = provides.clone();
+    if tags.has(NOT_FOR_DRINKING) {
+        done.remove("water_carried");
+    }
+    done
+}
 
 impl Tags {
     /// The marks among them.

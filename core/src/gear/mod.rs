@@ -29,7 +29,7 @@ pub(crate) use kind::is_guarded;
 pub use kind::{Guard, Kind, Start, Typical};
 pub use kit::{KitFigures, Part, derived_band, kit_figures, whole};
 pub use known::{Counting, Known};
-pub(crate) use mark::{EMERGENCY, FOOD, MEDICAL, NOT_FOR_DRINKING};
+pub(crate) use mark::{EMERGENCY, FOOD, MEDICAL, done_with};
 pub use mark::{MARKS, Mark};
 pub use source::WeightSource;
 pub use suggest::{Suggestion, suggestions};

@@ -250,6 +250,11 @@ fn tags_are_words_once_each() {
     assert!(Tags::parse(&"x".repeat(41)).unwrap_err().contains("at most 40"));
     let many: Vec<String> = (0..21).map(|n| format!("t{n}")).collect();
     assert!(Tags::parse(&many.join(" ")).unwrap_err().contains("21 tags"));
+    // A thing with the most tags may still become medicine, and is read again.
+    let mut full = Gear::named(Name::new("insulin").unwrap());
+    full.tags = Tags::parse(&many[..20].join(" ")).unwrap();
+    full.become_kind(Kind::of_name("insulin"));
+    assert_eq!(Tags::parse(&full.tags.to_string()).unwrap().words().len(), 22);
 }
 
 #[test]

@@ -182,10 +182,13 @@ impl Tags {
         if let Some(long) = tags.iter().find(|tag| tag.chars().count() > limits::TAG) {
             return Err(format!("The tag \"{long}\" is too long. Type at most {} characters.", limits::TAG));
         }
-        if tags.len() > limits::TAGS {
-            return Err(format!("{} tags are too many for one thing. Type at most {}.", tags.len(), limits::TAGS));
+        // Marks come beside one's own words, with the kind.
+        let tags = Tags(tags);
+        let own = tags.own().count();
+        if own > limits::TAGS {
+            return Err(format!("{own} tags are too many for one thing. Type at most {}.", limits::TAGS));
         }
-        Ok(Tags(tags))
+        Ok(tags)
     }
 
     /// These and one more.

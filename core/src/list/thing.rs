@@ -1,7 +1,7 @@
 //! A line of a list with what a trip asks of its gear, and what the lines do together.
 
 use super::{Counts, Line, LineId, Place};
-use crate::gear::{FOOD, Facts, Gear, Identity, Jobs, Makers, NOT_FOR_DRINKING, System};
+use crate::gear::{FOOD, Facts, Gear, Identity, Jobs, Makers, System, done_with};
 use crate::quantity::Mass;
 
 /// Who carries a line, of walkers in some order.
@@ -40,17 +40,13 @@ pub struct Thing {
 impl Thing {
     /// A thing somebody owns, on a list: its weight as far as the account's record of makers' figures trusts it. What is food has the tag.
     pub fn owned(id: LineId, gear: &Gear, counts: Counts, carrier: Carrier, makers: &Makers) -> Thing {
-        let mut provides = gear.provides.clone();
-        if gear.tags.has(NOT_FOR_DRINKING) {
-            provides.remove("water_carried");
-        }
         let line = Line {
             id,
             name: gear.name.as_str().to_owned(),
             counts,
             weight: gear.weight.as_ref().map(|weight| makers.known(weight)),
             tags: if gear.is_food(counts.used_up) { gear.tags.with(FOOD) } else { gear.tags.clone() },
-            provides,
+            provides: done_with(&gear.provides, &gear.tags),
             needs: gear.needs.clone(),
         };
         Thing { line, system: gear.system, facts: gear.facts, identity: gear.identity.clone(), carrier }

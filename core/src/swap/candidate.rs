@@ -2,7 +2,7 @@
 
 use super::{Addition, SwapKind};
 use crate::gear::{
-    Acquired, Claim, Facts, Gear, Identity, Jobs, Kind, Makers, Name, System, Tags, Weight, WeightSource,
+    Acquired, Claim, Facts, Gear, Identity, Jobs, Kind, Makers, Name, System, Tags, Weight, WeightSource, done_with,
 };
 use crate::list::{Carrier, Counts, Line, LineId, Place, Thing};
 use crate::quantity::PriceRange;
@@ -94,7 +94,7 @@ impl Candidate {
             counts: Counts::in_place(Place::Carried, 1),
             weight: self.weight.as_ref().map(|weight| makers.known(weight)),
             tags: self.tags.clone(),
-            provides: self.provides.clone(),
+            provides: done_with(&self.provides, &self.tags),
             needs: self.needs.clone(),
         };
         let system = self.identity.kind.map_or(System::Other, |kind| kind.system);
@@ -109,7 +109,7 @@ impl Candidate {
             weight: self.weight.as_ref().map(|weight| makers.known(weight)),
             price: self.price,
             place,
-            provides: self.provides.clone(),
+            provides: done_with(&self.provides, &self.tags),
             needs: self.needs.clone(),
             gas: self.facts.contents.unwrap_or_default(),
         }

@@ -1,7 +1,7 @@
 //! What a swap changes of warmth, ground insulation and drinking water beside its grams: so that warm grams and cold grams are told apart.
 
 use super::Candidate;
-use crate::gear::Facts;
+use crate::gear::{Facts, done_with};
 use crate::list::Thing;
 
 /// What is gained where a figure is above 0, and lost where it is below.
@@ -25,7 +25,7 @@ impl Gains {
         let change = |job: &str| {
             let gone = gone.iter().map(|(thing, pieces)| thing.provides(job).saturating_mul(i64::from(*pieces)));
             let come = come.iter().map(|(candidate, pieces)| {
-                let one = candidate.provides.get(job).copied().unwrap_or_default();
+                let one = done_with(&candidate.provides, &candidate.tags).get(job).copied().unwrap_or_default();
                 one.saturating_mul(i64::from(*pieces))
             });
             let sum = |all: &mut dyn Iterator<Item = i64>| all.fold(0, i64::saturating_add);

@@ -192,6 +192,14 @@ async fn a_caution_that_is_known_is_a_line_until_it_gets_worse() {
     assert!(!is_known("freezing").await);
     client.undo(&said.change()).await;
     assert_eq!(know("nothing", true).await.body["code"], "not_raised");
+    // What the owner knows is still told to who walks along, and to who reads the list.
+    assert_eq!(know("assumed/room", true).await.status, 204);
+    assert!(is_known("assumed/room").await);
+    let carl = Client::signed_up(&stage, "carl").await;
+    carl.joins(&client, &list.list, "Carl").await;
+    let cautions = carl.get(&list.at("sheet")).await.body["trip"]["cautions"].clone();
+    let told = cautions.as_array().unwrap();
+    assert!(!told.is_empty() && told.iter().all(|one| one["known"] == false), "{told:?}");
     // Not for others to say.
     let bert = Client::signed_up(&stage, "bert").await;
     assert_eq!(bert.post(&list.at("cautions"), json!({ "key": "freezing", "known": true })).await.status, 404);

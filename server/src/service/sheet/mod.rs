@@ -165,7 +165,11 @@ fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -
 }
 
 fn work_sheet_out(read: SheetRead, splits: &Splits) -> Sheet {
-    let SheetRead { caller, list, role, owner, mut laid, beside, links } = read;
+    let SheetRead { caller, mut list, role, owner, mut laid, beside, links } = read;
+    if role != Role::Owner {
+        // What the owner knows nobody else has been told.
+        list.value.known.clear();
+    }
     let settings = caller.settings;
     let (shared, masses, own) = to_split(&laid.things, laid.walkers.len());
     let split = splits.even(own, laid.bodies(), masses).map(|split| (shared, split));
