@@ -3,10 +3,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions, clippy::print_stdout, missing_docs)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_core::gear::{Job, Jobs, Known, Tags};
+use kevyt_core::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};
 use kevyt_core::list::{Counts, Line, LineId, Place};
-use kevyt_core::plan::{Options, Problem, Ready, Terms, near_misses, solve};
-use kevyt_core::quantity::{Currency, Mass, Money, PriceRange};
+use kevyt_core::plan::{Meet, Night, Options, Problem, Ready, Terms, Warmth, near_misses, solve};
+use kevyt_core::quantity::{Currency, Mass, Money, PriceRange, Temperature};
 use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use std::collections::HashMap;
 use std::hint::black_box;
@@ -180,6 +180,58 @@ fn hard_answers(c: &mut Criterion) {
     group.finish();
 }
 
+/// The same with a night to get through at 0 °C, in a bed that is too cold, on a pad that is too thin, and three things to meet. Every other
+/// line that swaps replace is a bed, a liner or a pad, and so is what they put on, warmer or colder.
+fn hard_night(at: usize) -> Problem {
+    let mut problem = hard(at);
+    let mut dice = Dice(0xC01D ^ at as u64);
+    let pads = Job::new("ground_insulation").unwrap();
+    let mut night = Night { ground: 35, ..Night::default() };
+    let bed = |tenths: i64| Warmth {
+        rating: Some(Rating { kind: RatingKind::Comfort, at: Temperature::from_tenths(tenths) }),
+        ..Warmth::default()
+    };
+    let mut parts: HashMap<LineId, usize> = HashMap::new();
+    for (at, line) in problem.lines.iter_mut().enumerate().filter(|(at, _)| at % 2 == 0).take(24) {
+        let part = at / 2 % 3;
+        parts.insert(line.id.clone(), part);
+        match part {
+            0 => drop(night.lines.insert(line.id.clone(), bed(dice.roll(40, 90)))),
+            1 => drop(night.lines.insert(line.id.clone(), Warmth { adds: dice.roll(0, 4), ..Warmth::default() })),
+            _ => drop(line.provides.insert(pads.clone(), dice.roll(0, 4))),
+        }
+    }
+    for swap in &mut problem.swaps {
+        let part = swap.remove.first().and_then(|removal| parts.get(&removal.line)).copied();
+        let (Some(part), Some(added)) = (part, swap.add.first_mut()) else { continue };
+        match part {
+            0 => drop(night.additions.insert((swap.id.clone(), 0), bed(dice.roll(0, 90)))),
+            1 => drop(
+                night.additions.insert((swap.id.clone(), 0), Warmth { adds: dice.roll(0, 8), ..Warmth::default() }),
+            ),
+            _ => drop(added.provides.insert(pads.clone(), dice.roll(0, 12))),
+        }
+    }
+    problem.night = Some(night);
+    problem.terms.meet = vec![Meet::Warmth, Meet::Ground, Meet::Job(Job::new("water_ml").unwrap())];
+    problem
+}
+
+/// Both answers of those, proved.
+fn hard_night_answers(c: &mut Criterion) {
+    let mut group = c.benchmark_group("both answers with a night and three things to meet");
+    group.sample_size(10);
+    for at in 1..=12 {
+        let problem = hard_night(at);
+        let ready = Ready::new(&problem).unwrap();
+        let both = || solve(&ready, &Options::default(), &|| true).unwrap();
+        let plan = both().plan;
+        println!("{at:02}: {:?}, proved: {}", plan.outcome, plan.gap.is_none());
+        group.bench_function(format!("{at:02}"), |b| b.iter(both));
+    }
+    group.finish();
+}
+
 /// Whole staircases of the same problems.
 fn hard_frontiers(c: &mut Criterion) {
     let mut group = c.benchmark_group("whole staircase");
@@ -263,7 +315,7 @@ fn one_answer_by_milp(c: &mut Criterion) {
 }
 
 #[cfg(not(feature = "milp"))]
-criterion_group!(benches, frontiers, hard_answers, hard_frontiers, near);
+criterion_group!(benches, frontiers, hard_answers, hard_night_answers, hard_frontiers, near);
 #[cfg(feature = "milp")]
-criterion_group!(benches, frontiers, hard_answers, hard_frontiers, near, one_answer_by_milp);
+criterion_group!(benches, frontiers, hard_answers, hard_night_answers, hard_frontiers, near, one_answer_by_milp);
 criterion_main!(benches);

@@ -184,14 +184,20 @@ fn what_is_heavy_for_its_kind_is_a_place_to_look() {
     let mut things =
         vec![thing("mug", 118, 2, "", &[]), thing("framed pack", 1_680, 1, "", &[]), thing("air pad", 400, 1, "", &[])];
     things.extend([thing("heirloom", 5_000, 1, "", &[]), thing("headlamp", 79, 1, "", &[])]);
-    let found = |things: &[Thing]| -> Vec<(usize, i64, u32)> {
+    let found = |things: &[Thing]| -> Vec<(usize, i64, i64)> {
         let own: Vec<usize> = (0..things.len()).collect();
-        let all = lighter_of_their_kind(things, &own).into_iter();
-        all.map(|one| (one.thing, one.saving.mg() / 1_000, one.light.euros)).collect()
+        // Somebody has found a mug of 28 g, and no light headlamp at all.
+        let said = |kind: &Kind| match kind.key {
+            "mug" => Some(Mass::from_mg(28_000)),
+            "headlamp" => Some(Mass::from_mg(79_000)),
+            _ => None,
+        };
+        let all = lighter_of_their_kind(things, &own, said).into_iter();
+        all.map(|one| (one.thing, one.saving.mg() / 1_000, one.light.mg() / 1_000)).collect()
     };
-    assert_eq!(found(&things), [(1, 880, 260), (0, 186, 25)]);
+    assert_eq!(found(&things), [(1, 880, 800), (0, 180, 28)]);
     things[1].identity.keep = true;
-    assert_eq!(found(&things), [(0, 186, 25)]);
+    assert_eq!(found(&things), [(0, 180, 28)]);
 }
 
 /// The table as it is written: words, jobs, marks, and whether a kind may be spared.

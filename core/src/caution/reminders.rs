@@ -1,8 +1,8 @@
 //! What is said whatever the figures: of gear that was made or is new, of medicine, of what one of two would lack, and of local rules.
 
-use super::{COMING, Caution, CautionId, Level, Situation};
+use super::{COMING, Caution, CautionId, Level, Measure, Situation, cautions};
 use crate::gear::Job;
-use crate::list::Place;
+use crate::list::{Place, Thing, balance};
 
 /// What is known of a thing beside its line: whether it was made at home, and the nights it has behind it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -41,27 +41,52 @@ pub fn reminders(situation: &Situation<'_>, behind: &[Behind], lacking: &[Vec<Jo
         found: i64::try_from(walker).ok(),
         ..Caution::new(CautionId::SharedGear, Level::Amber)
     });
-    // What rests on a figure that nobody has confirmed says so, raised or not.
-    let assumed = MEASURED.iter().filter_map(|job| {
-        let of = situation.positions(&COMING, |thing| thing.identity.assumed.contains(*job) && thing.provides(job) > 0);
-        let found = of.iter().map(|at| {
-            let thing = situation.things[*at];
-            thing.provides(job).saturating_mul(thing.line.counts.at_work())
-        });
-        let found = found.fold(0, i64::saturating_add);
-        let job = Job::new(job).filter(|_| !of.is_empty());
-        job.map(|job| Caution {
-            job: Some(job),
-            found: Some(found),
-            of,
-            ..Caution::new(CautionId::Assumed, Level::Note)
-        })
-    });
-    let mut all: Vec<Caution> = assumed.collect();
+    let mut all: Vec<Caution> = MEASURED.iter().filter_map(|job| assumed(situation, &Job::new(job)?)).collect();
     all.extend(note(CautionId::MadeGear, new(true).collect()));
     all.extend(note(CautionId::Medical, medical));
     all.push(Caution::new(CautionId::Rules, Level::Note));
     all.extend(shared);
     all.extend(note(CautionId::Untested, new(false).collect()));
     all
+}
+
+/// What rests on amounts of a job that nobody has confirmed, said whether or not a caution is raised; and how much would be short without them,
+/// where it is they that quiet a caution.
+fn assumed(situation: &Situation<'_>, job: &Job) -> Option<Caution> {
+    let is_assumed = |thing: &Thing| thing.identity.assumed.contains(job) && thing.provides(job.as_str()) > 0;
+    let of = situation.positions(&COMING, is_assumed);
+    if of.is_empty() {
+        return None;
+    }
+    let found = of.iter().map(|at| {
+        let thing = situation.things[*at];
+        thing.provides(job.as_str()).saturating_mul(thing.line.counts.at_work())
+    });
+    let found = found.fold(0, i64::saturating_add);
+    let mut bare: Vec<Thing> = situation.things.iter().map(|thing| (*thing).clone()).collect();
+    for at in &of {
+        bare[*at].line.provides.remove(job);
+    }
+    let without = Situation {
+        things: bare.iter().collect(),
+        balance: balance(&bare, &situation.trip.requires),
+        supplies: situation.supplies.clone(),
+        days: situation.days.clone(),
+        ..*situation
+    };
+    let raised = cautions(situation);
+    let is_new = |one: &Caution| !raised.iter().any(|raised| (raised.id, &raised.job) == (one.id, &one.job));
+    let quieted = cautions(&without).into_iter().find(|one| is_new(one) && one.short.is_some());
+    let short = quieted.and_then(|one| match one.id.measure() {
+        // A job counts grams.
+        Measure::Mass => one.short.map(|mg| mg.saturating_add(999) / 1_000),
+        _ => one.short,
+    });
+    Some(Caution {
+        job: Some(job.clone()),
+        found: Some(found),
+        short,
+        of,
+        ..Caution::new(CautionId::Assumed, Level::Note)
+    })
 }

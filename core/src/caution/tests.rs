@@ -55,6 +55,26 @@ fn at(low: i64) -> Trip {
     Trip { start_ml: 0, food: crate::trip::Food::Weight { mg_per_day: 0 }, ..Trip::plain(2, low, low + 100) }
 }
 
+#[test]
+fn an_assumed_figure_says_what_it_quiets() {
+    let mut pad = thing("foam pad", "", &[("ground_insulation", 20)]);
+    pad.identity.assumed.insert(Job::new("ground_insulation").unwrap());
+    let mut things = vec![pad, thing("air pad", "", &[("ground_insulation", 18)])];
+    let told = |things: &[Thing]| {
+        let trip = at(0);
+        let all = reminders(&Situation::new(things, things, &trip, Sleeper::default()), &[], &[]);
+        all.into_iter().find(|one| one.id == CautionId::Assumed).map(|one| (one.found, one.short, one.level))
+    };
+    // At 0 °C the ground asks R 3.5: the air pad alone leaves 1.7 short of it.
+    assert_eq!(told(&things), Some((Some(20), Some(17), Level::Note)));
+    things[1].line.provides.insert(Job::new("ground_insulation").unwrap(), 35);
+    assert_eq!(told(&things), Some((Some(20), None, Level::Note)), "it quiets nothing");
+    things[1].line.provides.insert(Job::new("ground_insulation").unwrap(), 10);
+    assert_eq!(told(&things), Some((Some(20), None, Level::Note)), "the caution is raised with it too");
+    things[0].identity.assumed.clear();
+    assert_eq!(told(&things), None);
+}
+
 const QUIET: [(Level, Option<i64>); 0] = [];
 
 #[test]

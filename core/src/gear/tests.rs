@@ -257,16 +257,6 @@ fn tags_are_words_once_each() {
     assert_eq!(Tags::parse(&full.tags.to_string()).unwrap().words().len(), 22);
 }
 
-#[test]
-fn what_is_suggested_is_a_known_job_of_the_system() {
-    for &system in System::ALL {
-        for suggestion in suggestions(system) {
-            assert!(known_job(&Job::new(suggestion.job).unwrap()).is_some(), "{}", suggestion.job);
-            assert!(suggestion.amount > 0);
-        }
-    }
-}
-
 proptest! {
     #[test]
     fn the_likely_band_lies_in_the_worst(figures in prop::collection::vec((1..5_000_i64, 1..4_u32, 0..3_usize), 1..20)) {

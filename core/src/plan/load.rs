@@ -26,6 +26,13 @@ pub(super) fn spare(ready: &Ready<'_>) -> Option<i64> {
     Some(if ready.jobs_to_meet().any(|job| job.as_str() == JOB) { spare } else { spare.max(0) })
 }
 
+/// By how many grams, a part of one as a whole, the heaviest start is over the load; below 0 where it is under it. `None` where it does not
+/// count.
+pub(super) fn over(ready: &Ready<'_>) -> Option<i64> {
+    let heaviest = ready.problem().heaviest_start.filter(|_| counts(ready))?;
+    Some(-(carried_comfortably(ready) - heaviest.mg()).div_euclid(1_000))
+}
+
 /// What a swap adds to that, kits aside.
 pub(super) fn change(ready: &Ready<'_>, swap: &Swap) -> i64 {
     let (mut off, mut on, mut mass) = (0, 0, 0);

@@ -18,8 +18,8 @@
 //! Where nothing adds warmth, no choice is needed: Σ there(bed that is warm enough) − 1 ≥ 0. A thing of one piece is there if no swap takes
 //! it; of several, *there* is a choice too, no more than the pieces that are left, and for the last row no less than a share of them.
 
-use super::Ready;
 use super::rows::{Row, balance, row};
+use super::{Ready, load};
 use crate::caution::{HAMMOCK, Sleeper, UNDERQUILT, ground_asked};
 use crate::gear::{Facts, Job, Jobs, Rating};
 use crate::list::{Carrier, LineId, Place, Thing as ListThing};
@@ -169,8 +169,14 @@ pub fn shorts(ready: &Ready<'_>) -> Vec<(Meet, Option<i64>)> {
     });
     let problem = ready.problem();
     let asked = problem.lines.iter().flat_map(|line| line.needs.keys()).chain(problem.require.keys());
-    let jobs: BTreeSet<&Job> = asked.collect();
-    let jobs = jobs.into_iter().map(|job| (Meet::Job(job.clone()), Some(-balance(ready, job))));
+    let mut jobs: BTreeSet<&Job> = asked.collect();
+    // Of a pack it is asked that it carries the heaviest start.
+    let over = load::over(ready);
+    if over.is_some() {
+        jobs.retain(|job| job.as_str() != load::JOB);
+    }
+    let over = over.and_then(|grams| Some((Meet::Job(Job::new(load::JOB)?), Some(grams))));
+    let jobs = jobs.into_iter().map(|job| (Meet::Job(job.clone()), Some(-balance(ready, job)))).chain(over);
     warmth.into_iter().chain(ground).chain(jobs).filter(|(_, short)| short.is_none_or(|short| short > 0)).collect()
 }
 
@@ -194,6 +200,11 @@ pub(super) struct Felt {
 impl Felt {
     /// Whether it is no colder than another.
     pub fn is_no_worse(self, today: Felt) -> bool {
+        self.shorter_than(today).is_empty()
+    }
+
+    /// What it is colder by than another: from above, from below.
+    pub fn shorter_than(self, today: Felt) -> Vec<Meet> {
         let is_warm = today.cold.is_none_or(|today| self.cold.is_some_and(|cold| cold <= today));
         let is_lain = match (today.floor, self.floor) {
             (Floor::Ground(today), Floor::Ground(now)) => now <= today,
@@ -201,7 +212,11 @@ impl Felt {
             (_, Floor::Ground(now)) => now == 0,
             (_, Floor::Back(now)) => now == Some(0),
         };
-        is_warm && is_lain
+        [(is_warm, Meet::Warmth), (is_lain, Meet::Ground)]
+            .into_iter()
+            .filter(|(is_kept, _)| !is_kept)
+            .map(|(_, meet)| meet)
+            .collect()
     }
 
     /// Whether it leaves nothing short of what is to be met; jobs aside.

@@ -280,7 +280,7 @@ pub(super) fn balance(ready: &Ready<'_>, job: &Job) -> i64 {
 }
 
 /// What making a swap adds to each job's balance.
-fn job_changes<'a>(ready: &Ready<'a>, swap: &'a Swap) -> BTreeMap<&'a Job, i64> {
+pub(super) fn job_changes<'a>(ready: &Ready<'a>, swap: &'a Swap) -> BTreeMap<&'a Job, i64> {
     let mut changes: BTreeMap<&Job, i64> = BTreeMap::new();
     let removed = swap.remove.iter().filter_map(|removal| {
         let line = ready.lines().get(&removal.line)?;

@@ -12,6 +12,7 @@ use kevyt_core::caution::Sleeper;
 use kevyt_core::gear::WeightSource;
 use kevyt_core::quantity::{Currency, Mass, MassUnit, Units};
 use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
 
 /// The units in which an account types and sees masses.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
@@ -82,6 +83,19 @@ pub struct Settings {
     /// Under how many milligrams of base weight a list is of the lightest class, the next, and the third.
     pub class_mg: [i64; 3],
 }
+
+/// What an account has found a light thing of a kind to weigh and cost, in the place of the typical figures.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct TypicalFigure {
+    /// What it weighs, in milligrams.
+    pub mg: i64,
+    /// What it costs, in minor units; null if nobody said.
+    pub minor: Option<i64>,
+}
+
+/// The same by the keys of kinds.
+pub type OwnTypical = BTreeMap<String, TypicalFigure>;
 
 /// Where weights come from that are merely typed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]

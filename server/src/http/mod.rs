@@ -14,6 +14,7 @@ mod guard;
 mod history;
 mod kits;
 mod lessons;
+mod lighter;
 mod lists;
 mod metrics;
 mod openapi;
@@ -298,7 +299,9 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(after::read)
                     .service(cautions::know)
                     .service(proposals::of_list)
-                    .service(proposals::lighter)
+                    .service(lighter::of_list)
+                    .service(lighter::say)
+                    .service(lighter::unsay)
                     .service(proposals::take)
                     .service(proposals::silence)
                     .service(after::kept)

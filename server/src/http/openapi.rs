@@ -2,8 +2,8 @@
 
 use super::{
     account, account_file, after, assets, candidates, cautions, doing, files, forecast, gear, history, kits, lessons,
-    lists, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips, vocabulary,
-    weigh,
+    lighter, lists, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips,
+    vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -112,7 +112,9 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         after::read,
         cautions::know,
         proposals::of_list,
-        proposals::lighter,
+        lighter::of_list,
+        lighter::say,
+        lighter::unsay,
         proposals::take,
         proposals::silence,
         after::kept,

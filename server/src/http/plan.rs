@@ -5,17 +5,16 @@ use super::planner::Part;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::{App, Caller};
-use crate::service::plans::{Kept, Months, Near, Planned};
+use crate::service::plans::{Kept, Later, Months, Near, Planned, RankedSwap};
 use crate::store::id::{ListId, SwapId};
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::{Counting, Need};
-use kevyt_core::plan::Keeps;
 use kevyt_core::plan::months::Bought;
-use kevyt_core::plan::{Outcome, Plan, Point, Turn};
+use kevyt_core::plan::{Keeps, MeetCost, Outcome, Plan, Point, Turn};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{Class, Gains, Missing, Ranked, Standing, Worth};
+use kevyt_core::swap::{Class, Missing, Standing};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -123,6 +122,9 @@ pub struct RankedOut {
     /// Millilitres of drinking water that it gains, or loses.
     #[serde(skip_serializing_if = "is_zero")]
     water_ml: i64,
+    /// What of the trip's asks falls shorter than today with this swap alone: `warmth`, `ground`, or keys of jobs.
+    #[serde(skip_serializing_if = "Vec::is_empty")]
+    loses: Vec<String>,
 }
 
 #[allow(clippy::trivially_copy_pass_by_ref, reason = "as serde calls it")]
@@ -229,7 +231,7 @@ pub struct NearMissOut {
     why: Option<NearWhy>,
 }
 
-/// The near misses of a plan.
+/// The near misses of a plan, and what it would cost to meet more.
 #[derive(Serialize, ToSchema)]
 #[schema(as = NearMisses)]
 pub struct NearMissesOut {
@@ -237,11 +239,45 @@ pub struct NearMissesOut {
     revision: i64,
     /// Those that were worked out in time.
     near_misses: Vec<NearMissOut>,
+    /// What it would cost to meet what is short today, as far as it was worked out in time.
+    meet_costs: Vec<MeetCostOut>,
+}
+
+/// What the plan would cost that meets one thing more.
+#[derive(Serialize, ToSchema)]
+#[schema(as = MeetCost)]
+pub struct MeetCostOut {
+    /// `warmth`, `ground`, or the key of a job.
+    meet: String,
+    /// How that plan comes out.
+    outcome: OutcomeWord,
+    /// How much more it costs, below 0 if it is cheaper; null where there is none.
+    more_minor: Option<i64>,
+    /// How much more its base weight is.
+    heavier_mg: Option<i64>,
+    /// By how much even the cheapest set that meets it is over the budget, where it is.
+    over_minor: Option<i64>,
 }
 
 impl NearMissesOut {
-    pub(super) fn new(revision: i64, near: Vec<Near>) -> NearMissesOut {
-        NearMissesOut { revision, near_misses: near.into_iter().map(NearMissOut::from).collect() }
+    pub(super) fn new(revision: i64, later: Later) -> NearMissesOut {
+        NearMissesOut {
+            revision,
+            near_misses: later.near.into_iter().map(NearMissOut::from).collect(),
+            meet_costs: later.meets.into_iter().map(MeetCostOut::from).collect(),
+        }
+    }
+}
+
+impl From<MeetCost> for MeetCostOut {
+    fn from(MeetCost { meet, outcome, more, heavier }: MeetCost) -> MeetCostOut {
+        MeetCostOut {
+            meet: meet.into(),
+            outcome: OutcomeWord::from(&outcome),
+            more_minor: more.map(Money::minor),
+            heavier_mg: heavier.map(Mass::mg),
+            over_minor: if let Outcome::TooDear { more } = outcome { Some(more.minor()) } else { None },
+        }
     }
 }
 
@@ -318,7 +354,7 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Htt
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }
 
-/// What it takes for each open swap to come into the plan, or to fall out of it: to be asked for once the plan is there, as it may take
+/// What it takes for each open swap to come into the plan, or to fall out of it, and what it costs to meet more: to be asked for once the plan is there, as it may take
 /// a second longer.
 #[utoipa::path(get, path = "/api/lists/{id}/plan/near-misses", tag = "plan",
     responses((status = 200, body = NearMissesOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
@@ -386,8 +422,8 @@ impl From<(String, Mass, Mass)> for KitOnListOut {
     }
 }
 
-impl From<(Ranked, Worth, Gains)> for RankedOut {
-    fn from((row, worth, gains): (Ranked, Worth, Gains)) -> RankedOut {
+impl From<RankedSwap> for RankedOut {
+    fn from(RankedSwap { row, worth, gains, loses }: RankedSwap) -> RankedOut {
         let word = |missing: Missing| match missing {
             Missing::Weight(name) => format!("weight of {name}"),
             Missing::Price(name) => format!("price of {name}"),
@@ -409,6 +445,7 @@ impl From<(Ranked, Worth, Gains)> for RankedOut {
             warmth_tenth_c: gains.warmth.filter(|tenths| *tenths != 0),
             ground_tenth_r: gains.ground,
             water_ml: gains.water,
+            loses: loses.into_iter().map(String::from).collect(),
         }
     }
 }
@@ -433,6 +470,21 @@ fn choice((swap, standing): (usize, Standing)) -> ChoiceOut {
     }
 }
 
+impl From<&Outcome> for OutcomeWord {
+    fn from(outcome: &Outcome) -> OutcomeWord {
+        match outcome {
+            Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
+            Outcome::TargetMet => OutcomeWord::TargetMet,
+            Outcome::OverBudget { .. } => OutcomeWord::OverBudget,
+            Outcome::OutOfReach { .. } => OutcomeWord::OutOfReach,
+            Outcome::PinsClash { .. } => OutcomeWord::PinsClash,
+            Outcome::Unmet { .. } => OutcomeWord::Unmet,
+            Outcome::TooDear { .. } => OutcomeWord::TooDear,
+            Outcome::Unresolved => OutcomeWord::Unresolved,
+        }
+    }
+}
+
 impl ChosenOut {
     fn new(plan: Plan, bases: &[Mass], clears: &[(Counting, Mass)], months: &Months) -> ChosenOut {
         let month_of = |swap: &usize| {
@@ -448,33 +500,18 @@ impl ChosenOut {
         let soonest = bought.into_iter().flatten().map(|&(swap, month)| BoughtOut { swap, month });
         let (mut more_minor, mut lightest_mg, mut pins, mut least_minor) = (None, None, Vec::new(), None);
         let (mut lost_job, mut unmet) = (None, Vec::new());
-        let outcome = match plan.outcome {
-            Outcome::AlreadyMet => OutcomeWord::AlreadyMet,
-            Outcome::TargetMet => OutcomeWord::TargetMet,
-            Outcome::OverBudget { more } => {
-                more_minor = Some(more.minor());
-                OutcomeWord::OverBudget
-            }
-            Outcome::OutOfReach { lightest } => {
-                lightest_mg = Some(lightest.mg());
-                OutcomeWord::OutOfReach
-            }
+        let outcome = OutcomeWord::from(&plan.outcome);
+        match plan.outcome {
+            Outcome::OverBudget { more } | Outcome::TooDear { more } => more_minor = Some(more.minor()),
+            Outcome::OutOfReach { lightest } => lightest_mg = Some(lightest.mg()),
             Outcome::PinsClash { pins: clashing, least, job } => {
                 lost_job = job.map(|job| job.as_str().to_owned());
                 pins = clashing;
                 least_minor = least.map(Money::minor);
-                OutcomeWord::PinsClash
             }
-            Outcome::Unmet { unmet: all } => {
-                unmet = all.into_iter().map(String::from).collect();
-                OutcomeWord::Unmet
-            }
-            Outcome::TooDear { more } => {
-                more_minor = Some(more.minor());
-                OutcomeWord::TooDear
-            }
-            Outcome::Unresolved => OutcomeWord::Unresolved,
-        };
+            Outcome::Unmet { unmet: all } => unmet = all.into_iter().map(String::from).collect(),
+            Outcome::AlreadyMet | Outcome::TargetMet | Outcome::Unresolved => {}
+        }
         ChosenOut {
             outcome,
             months: plan.swaps.as_ref().and_then(|swaps| swaps.iter().map(month_of).collect()),

@@ -194,7 +194,7 @@ impl Work {
             Ok(())
         };
         let near = self.services.plan(self.caller, self.list, &has_left, &should_leave, tell);
-        let near = near.and_then(|near| json(&NearMissesOut::new(of, near)));
+        let near = near.and_then(|later| json(&NearMissesOut::new(of, later)));
         if let Ok(near) = &near
             && !is_left.get()
         {

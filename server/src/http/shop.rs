@@ -10,6 +10,7 @@ use actix_web::get;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use futures_util::future::join_all;
+use kevyt_core::gear::Kind;
 use kevyt_core::limits;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
@@ -41,6 +42,9 @@ pub struct OfferOut {
     stock: i64,
     /// What a used one costs; null if there is none.
     used_minor: Option<i64>,
+    /// The key of the kind that its name says, if any; whatever the shop says of it.
+    #[serde(default)]
+    kind: Option<String>,
 }
 
 /// Looks for things in the shop.
@@ -55,7 +59,7 @@ pub async fn find(app: Data<App>, caller: Caller, query: Query<ShopQuery>) -> Re
         let detail = format!("Type at most {} characters of a name.", limits::NAME);
         return Err(refused(StatusCode::UNPROCESSABLE_ENTITY, "too_long", detail));
     }
-    let found: Vec<OfferOut> = ask(format!("{address}/offers"), &[("q", &query.q)]).await.map_err(|failed| {
+    let mut found: Vec<OfferOut> = ask(format!("{address}/offers"), &[("q", &query.q)]).await.map_err(|failed| {
         away(match failed {
             Failed::Silent => "The shop does not answer.",
             Failed::Nonsense | Failed::Unknown(_) => "The shop answers what can't be offers.",
@@ -69,6 +73,9 @@ pub async fn find(app: Data<App>, caller: Caller, query: Query<ShopQuery>) -> Re
         let detail =
             format!("The shop's prices are in {}, and yours in {currency}. Type weight and price.", other.currency);
         return Err(refused(StatusCode::BAD_GATEWAY, "other_currency", detail));
+    }
+    for offer in &mut found {
+        offer.kind = Kind::of_name(&offer.name).map(|kind| kind.key.to_owned());
     }
     Ok(Json(found))
 }

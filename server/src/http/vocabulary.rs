@@ -3,7 +3,7 @@
 use super::App;
 use actix_web::get;
 use actix_web::web::{Data, Json};
-use kevyt_core::gear::{Guard, JobUnit, KNOWN_JOBS, Kind, MARKS, System, Typical, suggestions};
+use kevyt_core::gear::{Guard, JobUnit, KNOWN_JOBS, Kind, MARKS, System, Typical};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -26,21 +26,11 @@ pub struct VocabularyOut {
     shop: bool,
 }
 
-/// A job that things of a system usually do or need.
-#[derive(Serialize, ToSchema)]
-pub struct SuggestionOut {
-    job: &'static str,
-    amount: i64,
-    /// Whether it is needed rather than done.
-    needed: bool,
-}
-
 /// A system.
 #[derive(Serialize, ToSchema)]
 pub struct SystemOut {
     key: &'static str,
     name: &'static str,
-    suggestions: Vec<SuggestionOut>,
 }
 
 /// A job.
@@ -112,7 +102,5 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
 }
 
 fn system_out(system: System) -> SystemOut {
-    let suggestions = suggestions(system).iter();
-    let suggestions = suggestions.map(|one| SuggestionOut { job: one.job, amount: one.amount, needed: one.needed });
-    SystemOut { key: system.key(), name: system.name(), suggestions: suggestions.collect() }
+    SystemOut { key: system.key(), name: system.name() }
 }

@@ -12,6 +12,7 @@ pub mod files;
 pub mod gear;
 pub mod history;
 pub mod kits;
+pub mod lighter;
 pub mod lists;
 pub mod offers;
 pub mod packing;

@@ -16,8 +16,8 @@ use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Meet, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn, chance,
-    clears, keeps, near_misses, price_at, shorts, solve, told,
+    Answer, BuyingOrder, Keeps, Meet, MeetCost, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn,
+    chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -32,6 +32,8 @@ use std::time::{Duration, Instant};
 const PATIENCE: Duration = Duration::from_millis(2_500);
 /// How long the soonest months are.
 const MONTHS_PATIENCE: Duration = Duration::from_millis(500);
+/// How long it is worked out after that what it costs to meet more.
+const MEETS_PATIENCE: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
 const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
@@ -58,8 +60,8 @@ pub struct Planned {
     pub done: Vec<FullSwap>,
     /// What they have taken of the budget.
     pub spent: Money,
-    /// The ranking, each row with what the swap is worth, and what it changes of warmth and water.
-    pub ranking: Vec<(Ranked, Worth, Gains)>,
+    /// The ranking.
+    pub ranking: Vec<RankedSwap>,
     /// Choices for the same gear.
     pub choices: Vec<ChoiceGroup>,
     /// The frontier, cheapest first, each point's swaps in buying order.
@@ -83,6 +85,26 @@ pub struct Planned {
     pub chance: Option<f64>,
     /// What it costs to bring what the plan leaves alone, wants first, then the dearest.
     pub keeps: Vec<Kept>,
+}
+
+/// A row of the ranking.
+pub struct RankedSwap {
+    /// Where the swap stands.
+    pub row: Ranked,
+    /// What it is worth.
+    pub worth: Worth,
+    /// What it changes of warmth and water.
+    pub gains: Gains,
+    /// What falls shorter of what the trip asks with it alone.
+    pub loses: Vec<Meet>,
+}
+
+/// What is worked out behind a plan.
+pub struct Later {
+    /// What it takes for swaps to come into it, or to fall out.
+    pub near: Vec<Near>,
+    /// What it would cost to meet what is short today.
+    pub meets: Vec<MeetCost>,
 }
 
 /// Something that a plan leaves alone, and by how much it would be cheaper without it.
@@ -130,7 +152,7 @@ impl Services {
     }
 
     /// Ranks and plans a list, until it is told to stop, and tells the plan with the revision of the account that it is of. Then it
-    /// works out the near misses, until it is told to leave them, and gives those that were found.
+    /// works out what it would cost to meet more, and the near misses, until it is told to leave them, and gives those that were found.
     pub fn plan(
         &self,
         caller: Caller,
@@ -138,7 +160,7 @@ impl Services {
         should_stop: &dyn Fn() -> bool,
         should_leave: &dyn Fn() -> bool,
         tell: impl FnOnce(i64, Planned) -> Result<(), ServiceError>,
-    ) -> Result<Vec<Near>, ServiceError> {
+    ) -> Result<Later, ServiceError> {
         let (revision, list, laid, swaps) = self.read(|c| {
             lists::get(c, caller.access, id)?;
             let (list, to) = walkers::open(c, caller.access, id)?;
@@ -163,9 +185,11 @@ impl Services {
             solve(&ready, &options, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
         let order = BuyingOrder::new(&ready);
         let kits = ready.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
-        let worth = |row: Ranked| {
+        let loses = loses(&ready);
+        let ranked = |row: Ranked| {
             let gains = gains.get(row.swap).copied().unwrap_or_default();
-            ready.worths().get(row.swap).cloned().map(|worth| (row, worth, gains))
+            let loses = loses.get(row.swap).cloned().unwrap_or_default();
+            ready.worths().get(row.swap).cloned().map(|worth| RankedSwap { row, worth, gains, loses })
         };
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
         let clears = match &answer.plan.swaps {
@@ -201,7 +225,7 @@ impl Services {
             things,
             totals: ready.totals(),
             kits: kits.collect(),
-            ranking: ready.ranking().into_iter().filter_map(worth).collect(),
+            ranking: ready.ranking().into_iter().filter_map(ranked).collect(),
             choices: choices(&problem.swaps, ready.worths(), ready.lines()),
             points: points(&answer, &order),
             proved: answer.frontier.is_proved(),
@@ -212,6 +236,8 @@ impl Services {
             unavailable,
         };
         tell(revision, planned)?;
+        let until = Instant::now() + MEETS_PATIENCE;
+        let meets = meet_costs(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
         let until = Instant::now() + NEAR_PATIENCE;
         let near = near_misses(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
@@ -220,7 +246,7 @@ impl Services {
             let prices = now.zip(told).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
             Near { swap: ids[miss.swap], turn: miss.turn, told, prices }
         });
-        Ok(near.collect())
+        Ok(Later { near: near.collect(), meets })
     }
 }
 

@@ -1,6 +1,6 @@
 //! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
 
-use super::sheet::{Laid, SheetLine};
+use super::sheet::Laid;
 use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps, marks_of};
 use super::trips::habits_of;
 use super::write::Write;
@@ -14,9 +14,7 @@ use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, whole_kits};
 use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;
-use kevyt_core::swap::{
-    Learnt, Lighter, Looked, PROPOSAL_STEPS, Proposal, SwapKind, SwapState, Why, lighter_of_their_kind, proposals,
-};
+use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, SwapKind, SwapState, Why, proposals};
 use kevyt_core::trip::{Supplies, kept};
 use std::collections::{HashMap, HashSet};
 
@@ -41,20 +39,6 @@ impl Services {
         self.read(|c| {
             let list = lists::get(c, caller.access, list)?;
             told(c, caller, &list)
-        })
-    }
-}
-
-impl Services {
-    /// Where light is to be had: what the caller carries that is heavy for its kind, with the line that it is.
-    pub fn lighter(&self, caller: Caller, list: ListId) -> Result<Vec<(SheetLine, Lighter)>, ServiceError> {
-        self.read(|c| {
-            let (_, to) = walkers::open(c, caller.access, list)?;
-            let laid = Laid::out(c, caller, to)?;
-            let is_own = |at: &usize| laid.lines[*at].owner == caller.access.account();
-            let own: Vec<usize> = (0..laid.things.len()).filter(is_own).collect();
-            let found = lighter_of_their_kind(&laid.things, &own).into_iter();
-            Ok(found.map(|one| (laid.lines[one.thing].clone(), one)).collect())
         })
     }
 }

@@ -5,7 +5,7 @@ use super::convert::{from_word, word};
 use super::id::{AccountId, GearId, TripId};
 use super::schema::{account, gear, trip};
 use super::{StoreError, Stored, changed, history};
-use crate::account::{MassSystem, Preferences, Settings};
+use crate::account::{MassSystem, OwnTypical, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{Bigint, Datetime, Nullable, Text};
@@ -120,6 +120,21 @@ pub fn set_preferences(
             ))
             .execute(c)?;
     changed(updated, || account::table.filter(account::id.eq(access.account())).select(account::version).first(c))
+}
+
+/// What whoever asks has found light things of a kind to weigh and cost.
+pub fn typical(c: &mut MysqlConnection, access: Access) -> Result<OwnTypical, StoreError> {
+    let mine = account::table.filter(account::id.eq(access.account()));
+    let text: String = mine.select(account::typical).first(c)?;
+    serde_json::from_str(&text).map_err(|_| StoreError::Corrupt("account.typical"))
+}
+
+/// Writes that; its row is to be locked.
+pub fn set_typical(c: &mut MysqlConnection, access: Access, typical: &OwnTypical) -> Result<(), StoreError> {
+    let text = serde_json::to_string(typical).unwrap_or_else(|_| "{}".to_owned());
+    let mine = account::table.filter(account::id.eq(access.account()));
+    diesel::update(mine).set(account::typical.eq(text)).execute(c)?;
+    Ok(())
 }
 
 /// Writes a new password hash.

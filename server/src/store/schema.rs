@@ -8,6 +8,7 @@ diesel::table! {
         mass_unit -> Text,
         currency -> Text,
         settings -> Text,
+        typical -> Text,
         version -> Integer,
         revision -> Bigint,
         created_at -> Datetime,

@@ -204,3 +204,64 @@ async fn a_caution_that_is_known_is_a_line_until_it_gets_worse() {
     let bert = Client::signed_up(&stage, "bert").await;
     assert_eq!(bert.post(&list.at("cautions"), json!({ "key": "freezing", "known": true })).await.status, 404);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn each_walkers_night_is_judged_by_the_own_bed() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = Lists { list: client.list("5 kg", "300").await, client: &client };
+    let bed = |rating: &str| json!({ "facts": { "rating": rating, "rating_kind": "comfort" } });
+    list.thing("quilt 700g", bed("-5")).await;
+    list.change(json!({ "trip": trip(json!({ "low_tenth_c": -20 })) })).await;
+    let carl = Client::signed_up(&stage, "carl").await;
+    carl.joins(&client, &list.list, "Carl").await;
+    let his = Lists { list: list.list.clone(), client: &carl };
+    his.thing("thin quilt 500g", bed("0")).await;
+    let cold = async |client: &Client| {
+        let cautions = client.get(&list.at("sheet")).await.body["trip"]["cautions"].clone();
+        let found = cautions.as_array().unwrap().iter().find(|one| one["id"] == "cold_night").cloned();
+        found.map(|one| one["short"].as_i64().unwrap())
+    };
+    // Hers is warm enough for her; his is 2 °C too cold for him.
+    assert_eq!((cold(&client).await, cold(&carl).await), (None, Some(20)));
+    let account = client.get("/api/account").await.body;
+    let mut settings = account["settings"].clone();
+    settings["sleeper_offset_tenth_c"] = json!(50);
+    let sleeps_cold =
+        json!({ "version": account["version"], "mass": "metric", "currency": "EUR", "settings": settings });
+    assert_eq!(client.patch("/api/account", sleeps_cold).await.status, 204);
+    assert_eq!((cold(&client).await, cold(&carl).await), (Some(20), Some(20)), "she sleeps 5 °C cold");
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_light_ones_weigh_is_typical_until_somebody_says_otherwise() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("5 kg", "300").await;
+    client.line("framed pack 1680g", Some(&list)).await;
+    let lighter = async || client.get(&format!("/api/lists/{list}/lighter")).await.body;
+    let typical = lighter().await[0].clone();
+    assert_eq!((&typical["kind"], &typical["own"]), (&json!("framed_pack"), &Value::Null));
+    assert_eq!(typical["saving_mg"], 1_680_000 - typical["light"]["mg"].as_i64().unwrap());
+    let say = async |typed: Value| client.put("/api/typical/framed_pack", typed).await;
+    assert_eq!(say(json!({ "weight": "0.9 kg", "price": "199.90" })).await.status, 204);
+    let own = lighter().await[0].clone();
+    assert_eq!((&own["own"], &own["saving_mg"]), (&json!({ "mg": 900_000, "minor": 19_990 }), &json!(780_000)));
+    let bert = Client::signed_up(&stage, "bert").await;
+    let his = bert.list("5 kg", "300").await;
+    bert.line("framed pack 1680g", Some(&his)).await;
+    assert_eq!(bert.get(&format!("/api/lists/{his}/lighter")).await.body[0]["own"], Value::Null);
+    for (typed, field) in [
+        (json!({ "weight": "light" }), "weight"),
+        (json!({ "weight": "0 g" }), "weight"),
+        (json!({ "weight": "1 kg", "price": "cheap" }), "price"),
+    ] {
+        let refused = say(typed).await;
+        assert_eq!((refused.status, &refused.body["field"]), (422, &json!(field)), "{}", refused.body);
+    }
+    for kind in ["none", "no_such_kind"] {
+        assert_eq!(client.put(&format!("/api/typical/{kind}"), json!({ "weight": "1 kg" })).await.status, 404);
+    }
+    assert_eq!(client.delete("/api/typical/framed_pack").await.status, 204);
+    assert_eq!(lighter().await[0], typical);
+}

@@ -365,6 +365,16 @@ async fn what_is_short_is_met_where_that_is_asked() {
     };
     // Comfort −5 °C at −12 °C; R 4.5 where 5.2 is asked, rounded up.
     assert_eq!((short(&before, "warmth"), short(&before, "ground")), (Some(json!(70)), Some(json!(7))));
+    let losing = before["ranking"].as_array().unwrap().iter().filter(|row| row["loses"].is_array());
+    let mut losing: Vec<Vec<String>> =
+        losing.map(|row| serde_json::from_value(row["loses"].clone()).unwrap()).collect();
+    losing.sort();
+    assert_eq!(losing, [vec!["ground"], vec!["warmth"]], "the thin pad, the thin quilt");
+    let cost = async |meet: &str| {
+        let later = client.get(&format!("/api/lists/{list}/plan/near-misses")).await.body;
+        later["meet_costs"].as_array().unwrap().iter().find(|one| one["meet"] == meet).cloned().unwrap()
+    };
+    assert_eq!(cost("warmth").await["outcome"], "unmet", "there is nothing warmer");
     let meet = |meet: Value| set(&client, &list, json!({ "meet": meet, "target": "1.6 kg", "budget": "500" }));
     assert_eq!(meet(json!(["warmth", "warmth"])).await["terms"]["meet"], json!(["warmth"]));
     let unmet = plan().await["plan"].clone();
@@ -373,6 +383,9 @@ async fn what_is_short_is_met_where_that_is_asked() {
     let warm = json!({ "kind": "add", "add": [{ "name": "warm quilt", "weight": "900 g", "price": "350", "qty": 1,
         "facts": { "rating": "-15", "rating_kind": "comfort" } }] });
     assert_eq!(client.post(&format!("/api/lists/{list}/swaps"), warm).await.status, 201);
+    meet(json!([])).await;
+    assert_eq!(cost("warmth").await["more_minor"], 35_000, "what it costs is told before it is asked for");
+    meet(json!(["warmth"])).await;
     assert!(planned(&client, &list).await.contains(&"warm quilt".to_owned()));
     set(&client, &list, json!({ "budget": "300" })).await;
     let dear = plan().await["plan"].clone();

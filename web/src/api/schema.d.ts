@@ -856,7 +856,7 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What it takes for each open swap to come into the plan, or to fall out of it: to be asked for once the plan is there, as it may take
+         * What it takes for each open swap to come into the plan, or to fall out of it, and what it costs to meet more: to be asked for once the plan is there, as it may take
          *     a second longer.
          */
         get: operations["get /api/lists/{id}/plan/near-misses"];
@@ -1269,6 +1269,24 @@ export interface paths {
         head?: never;
         /** Says something of a thing of a trip. It can be sent again: the last word counts, field by field. */
         patch: operations["patch /api/trips/{id}/things/{thing}"];
+        trace?: never;
+    };
+    "/api/typical/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says what light things of a kind weigh and cost, in the place of the typical figures. */
+        put: operations["put /api/typical/{kind}"];
+        post?: never;
+        /** Goes back to the typical figures of a kind. */
+        delete: operations["delete /api/typical/{kind}"];
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/vocabulary": {
@@ -2384,12 +2402,15 @@ export interface components {
         Level: "note" | "amber" | "unrated" | "red";
         /** @description Something that is heavy for its kind. Figures of kinds are typical: made up, and plausible. */
         Lighter: {
-            /** @description The kind's name. */
+            /** @description The kind's key. */
             kind: string;
+            /** @description The kind's name. */
+            kind_name: string;
             /** @description What a light one weighs and costs, in whole euros. */
             light: components["schemas"]["Typical"];
             line: components["schemas"]["LineId"];
             name: string;
+            own?: components["schemas"]["TypicalFigure"] | null;
             /**
              * Format: int64
              * @description What light ones in the place of all carried pieces would save.
@@ -2603,6 +2624,28 @@ export interface components {
          * @enum {string}
          */
         Measure: "none" | "tenth_c" | "tenth_r" | "ml" | "mass" | "count" | "job";
+        /** @description What the plan would cost that meets one thing more. */
+        MeetCost: {
+            /**
+             * Format: int64
+             * @description How much more its base weight is.
+             */
+            heavier_mg?: number | null;
+            /** @description `warmth`, `ground`, or the key of a job. */
+            meet: string;
+            /**
+             * Format: int64
+             * @description How much more it costs, below 0 if it is cheaper; null where there is none.
+             */
+            more_minor?: number | null;
+            /** @description How that plan comes out. */
+            outcome: components["schemas"]["OutcomeWord"];
+            /**
+             * Format: int64
+             * @description By how much even the cheapest set that meets it is over the budget, where it is.
+             */
+            over_minor?: number | null;
+        };
         /** @description What was met on a trip. */
         Met: {
             /**
@@ -2646,8 +2689,10 @@ export interface components {
             swap: components["schemas"]["SwapId"];
             why?: components["schemas"]["NearWhy"] | null;
         };
-        /** @description The near misses of a plan. */
+        /** @description The near misses of a plan, and what it would cost to meet more. */
         NearMisses: {
+            /** @description What it would cost to meet what is short today, as far as it was worked out in time. */
+            meet_costs: components["schemas"]["MeetCost"][];
             /** @description Those that were worked out in time. */
             near_misses: components["schemas"]["NearMiss"][];
             /**
@@ -2711,6 +2756,8 @@ export interface components {
             code: string;
             /** @description ISO 4217; always the account's. */
             currency: string;
+            /** @description The key of the kind that its name says, if any; whatever the shop says of it. */
+            kind?: string | null;
             name: string;
             /**
              * Format: int64
@@ -3142,6 +3189,8 @@ export interface components {
              * @description Tenths of R that it gains between the back and the ground, or loses.
              */
             ground_tenth_r?: number;
+            /** @description What of the trip's asks falls shorter than today with this swap alone: `warmth`, `ground`, or keys of jobs. */
+            loses?: string[];
             /** @description What must be known before it can be ranked. */
             missing: string[];
             /** Format: int64 */
@@ -3667,14 +3716,6 @@ export interface components {
          * @enum {string}
          */
         Status: "owned" | "lent" | "for_sale" | "sold" | "given" | "worn_out" | "wished";
-        /** @description A job that things of a system usually do or need. */
-        SuggestionOut: {
-            /** Format: int64 */
-            amount: number;
-            job: string;
-            /** @description Whether it is needed rather than done. */
-            needed: boolean;
-        };
         /** @description What things from a file would add up to on a list. */
         SumsOut: {
             /** Format: int64 */
@@ -3791,7 +3832,6 @@ export interface components {
         SystemOut: {
             key: string;
             name: string;
-            suggestions: components["schemas"]["SuggestionOut"][];
         };
         /** @description A take-away weighing. */
         TakeAwayIn: {
@@ -4179,6 +4219,26 @@ export interface components {
              * @description Of one piece.
              */
             mg: number;
+        };
+        /** @description What an account has found a light thing of a kind to weigh and cost, in the place of the typical figures. */
+        TypicalFigure: {
+            /**
+             * Format: int64
+             * @description What it weighs, in milligrams.
+             */
+            mg: number;
+            /**
+             * Format: int64
+             * @description What it costs, in minor units; null if nobody said.
+             */
+            minor?: number | null;
+        };
+        /** @description What light things of a kind weigh and cost, as typed. */
+        TypicalIn: {
+            /** @description What one costs, in the account's currency; empty if nobody knows. */
+            price?: string;
+            /** @description What one weighs; a bare number is in grams or ounces. */
+            weight: string;
         };
         /** @description What was taken of supplies and brought back. */
         UsedUp: {
@@ -7839,6 +7899,72 @@ export interface operations {
                 };
             };
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "put /api/typical/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypicalIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "delete /api/typical/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -76,7 +76,7 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
       const unit = saying.jobs.get(caution.job ?? '')?.unit ?? 'count'
       return {
         title: 'Assumed',
-        text: `${jobText(job, unit, found!)} of ${list(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. Cautions count on it.`,
+        text: `${jobText(job, unit, found!)} of ${list(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. ${short == null ? 'Cautions count on it.' : `Without it ${jobText(job, unit, short)} would be short: only this figure keeps that caution away.`}`,
       }
     }
     case 'body_load':

@@ -104,7 +104,12 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     })),
   )
   const answer = computed<PlanAnswer | undefined>(
-    () => served.value && { ...served.value, near_misses: near.value?.near_misses ?? [] },
+    () =>
+      served.value && {
+        ...served.value,
+        near_misses: near.value?.near_misses ?? [],
+        meet_costs: near.value?.meet_costs ?? [],
+      },
   )
   const messages = useMessages()
   const undo = useUndo()

@@ -105,7 +105,7 @@ fn shared_delivery(problem: &Problem, set: &[usize]) -> i64 {
 }
 
 /// How short the list is of each job after some swaps.
-fn shortfalls(problem: &Problem, set: &[usize]) -> BTreeMap<String, i64> {
+pub fn shortfalls(problem: &Problem, set: &[usize]) -> BTreeMap<String, i64> {
     let mut short: BTreeMap<String, i64> = BTreeMap::new();
     let mut ask = |job: &crate::gear::Job, amount: i64| *short.entry(job.as_str().to_owned()).or_default() += amount;
     for (job, amount) in &problem.require {
@@ -160,7 +160,7 @@ fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
 }
 
 /// Whether the heaviest start weighs no more over the load after some swaps than it does today.
-fn is_carried(problem: &Problem, set: &[usize]) -> bool {
+pub fn is_carried(problem: &Problem, set: &[usize]) -> bool {
     let Some(heaviest) = problem.heaviest_start else { return true };
     let ((load, mass), (load_after, mass_after)) = loads(problem, set);
     let over = |start: i64, load: i64| (start - load).max(0);
@@ -193,7 +193,7 @@ fn at_night(problem: &Problem, set: &[usize]) -> Vec<(Warmth, i64, i64)> {
 }
 
 /// How far the bed and the floor stay above the low, `None` where nothing is rated; and whether the floor hangs.
-fn felt(problem: &Problem, set: &[usize]) -> (Option<i64>, Option<i64>, bool) {
+pub fn felt(problem: &Problem, set: &[usize]) -> (Option<i64>, Option<i64>, bool) {
     let (night, there) = (problem.night.as_ref().unwrap(), at_night(problem, set));
     let comfort = |warmth: &Warmth| {
         let rating = warmth.rating?;

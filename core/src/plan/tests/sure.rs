@@ -1,7 +1,7 @@
 //! How sure a plan is, and what keeping costs, against plain second computations.
 #![allow(clippy::float_arithmetic, reason = "chances are fractions")]
 
-use super::super::{chance, keeps};
+use super::super::{chance, keeps, loses, meet_costs};
 use super::*;
 use crate::gear::Band;
 
@@ -82,6 +82,68 @@ proptest! {
         let found: Vec<(String, i64)> = found.iter().map(|(line, costs)| (line.0.clone(), costs.minor())).collect();
         prop_assert_eq!(found, expected);
     }
+
+    #[test]
+    fn what_a_swap_loses_by_itself_is_what_falls_shorter_than_today(problem in night_out()) {
+        let problem = Problem { kits: Vec::new(), ..problem };
+        let found = loses(&Ready::new(&problem).unwrap());
+        let at_most = |now: Option<i64>, then: Option<i64>| now.is_none_or(|now| then.is_some_and(|then| then <= now));
+        let loads: i64 = problem.lines.iter().map(|line| line.provides.get("load").unwrap_or(&0) * line.counts.at_work()).sum();
+        let weighs = problem.heaviest_start.is_some() && loads > 0;
+        for (swap, found) in found.iter().enumerate() {
+            let ((cold, floor, hangs), (cold_now, floor_now, hung)) = (plainly::felt(&problem, &[swap]), plainly::felt(&problem, &[]));
+            let is_floored = if hangs == hung { at_most(floor_now, floor) } else { floor == Some(0) };
+            let today = plainly::shortfalls(&problem, &[]);
+            let mut lost: Vec<String> = plainly::shortfalls(&problem, &[swap]).into_iter()
+                .filter(|(job, short)| short > today.get(job).unwrap_or(&0) && !(weighs && job == "load"))
+                .map(|(job, _)| job).collect();
+            if weighs && !plainly::is_carried(&problem, &[swap]) {
+                lost.push("load".to_owned());
+            }
+            lost.extend((!at_most(cold_now, cold)).then(|| "warmth".to_owned()));
+            lost.extend((!is_floored).then(|| "ground".to_owned()));
+            lost.sort();
+            let mut keys: Vec<&str> = found.iter().map(Meet::key).collect();
+            keys.sort_unstable();
+            prop_assert_eq!(keys, lost);
+        }
+    }
+
+    #[test]
+    fn meeting_one_thing_more_costs_what_the_plan_with_it_does(problem in night_out()) {
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let found = meet_costs(&ready, &answer, &Options::default(), &|| false);
+        let Some(now) = planned_plainly(&problem) else {
+            prop_assert!(found.is_empty());
+            return Ok(());
+        };
+        // What is over a pack's load is a condition of its own.
+        for cost in found.iter().filter(|cost| cost.meet.key() != "load" || problem.heaviest_start.is_none()) {
+            let mut with = problem.clone();
+            prop_assert!(!with.terms.meet.contains(&cost.meet));
+            with.terms.meet.push(cost.meet.clone());
+            let then = planned_plainly(&with);
+            prop_assert_eq!(cost.more.map(Money::minor), then.map(|then| then.0 - now.0));
+            prop_assert_eq!(cost.heavier.map(Mass::mg), then.map(|then| then.1 - now.1));
+        }
+        let (cold, floor, _) = plainly::felt(&problem, &[]);
+        let is_told = |meet: &Meet| found.iter().any(|cost| cost.meet == *meet) || problem.terms.meet.contains(meet);
+        prop_assert_eq!(!problem.terms.meet.contains(&Meet::Warmth) && cold != Some(0), found.iter().any(|cost| cost.meet == Meet::Warmth));
+        prop_assert!(floor == Some(0) || is_told(&Meet::Ground));
+    }
+}
+
+/// What a plan costs, and its base weight; none where none is allowed within the budget.
+fn planned_plainly(problem: &Problem) -> Option<(i64, i64)> {
+    let (target, budget) = (problem.target.mg(), problem.budget.minor());
+    let is_pinned = problem.swaps.iter().any(|swap| swap.state == SwapState::Pinned);
+    if !is_pinned && plainly::base(problem) <= target && plainly::allowed(problem, &[]).is_some() {
+        return Some((0, plainly::base(problem)));
+    }
+    let all: Vec<(i64, i64)> = plainly::frontier(problem).into_iter().map(|(net, base, _)| (net, base)).collect();
+    let within = all.iter().filter(|point| point.0 <= budget).copied();
+    within.clone().find(|point| point.1 <= target).or(within.last())
 }
 
 #[test]

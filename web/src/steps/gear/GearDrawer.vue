@@ -155,24 +155,6 @@ function written(key: string, value: unknown): string {
   return String(value) || 'nothing'
 }
 
-const offered = computed(() => {
-  const system = props.vocabulary?.systems.find((one) => one.key === draft.value.system)
-  return (system?.suggestions ?? [])
-    .filter(({ job, needed }) => !(needed ? draft.value.needs : draft.value.provides)[job])
-    .map((one) => {
-      const text = jobText(
-        jobName(one.job, known.value),
-        known.value.get(one.job)?.unit ?? 'count',
-        one.amount,
-      )
-      return { ...one, text: one.needed ? `needs ${text}` : text }
-    })
-})
-function takeUp({ job, amount, needed }: (typeof offered.value)[number]) {
-  const side = needed ? 'needs' : 'provides'
-  draft.value[side] = { ...draft.value[side], [job]: amount }
-}
-
 const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
 /** What was changed, as it is sent. */
 function changed(thing: Gear): GearChange {
@@ -382,12 +364,6 @@ const elsewhere = computed(() =>
           A plan keeps at least as many of each job as the list has today, as far as the trip or other gear
           relies on it.
         </p>
-        <p v-if="offered.length" class="offered">
-          <span class="muted">usual here:</span>
-          <el-button v-for="one in offered" :key="one.job + one.needed" size="small" @click="takeUp(one)"
-            >+ {{ one.text }}</el-button
-          >
-        </p>
         <JobsEditor v-model:provides="draft.provides" v-model:needs="draft.needs" />
       </section>
       <section>
@@ -446,15 +422,6 @@ h3 {
   .marks :deep(.el-checkbox) {
     height: 44px;
   }
-}
-.offered {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 6px;
-  align-items: baseline;
-}
-.offered :deep(.el-button) {
-  margin: 0;
 }
 .acts {
   display: flex;

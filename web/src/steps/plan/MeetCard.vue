@@ -12,7 +12,9 @@ const emit = defineEmits<{ meet: [meet: string[]] }>()
 const units = useUnits()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
-const rows = computed(() => meetings(props.answer, jobs.value, units.measures.value))
+const rows = computed(() =>
+  meetings(props.answer, jobs.value, units.measures.value, { money: units.moneyText, mass: units.tableText }),
+)
 
 function tick(meet: string, isAsked: boolean) {
   const others = props.answer.list.terms.meet.filter((other) => other !== meet)
@@ -28,7 +30,10 @@ function tick(meet: string, isAsked: boolean) {
         <el-checkbox :model-value="row.isAsked" @change="(isAsked) => tick(row.meet, isAsked === true)">{{
           row.name
         }}</el-checkbox>
-        <span :class="['n', { caution: row.short !== '' }]">{{ row.short || 'nothing short' }}</span>
+        <span class="n">
+          <span :class="{ caution: row.short !== '' }">{{ row.short || 'nothing short' }}</span>
+          <small v-if="row.cost" class="muted">{{ row.cost }}</small>
+        </span>
       </div>
     </div>
   </section>
@@ -37,5 +42,13 @@ function tick(meet: string, isAsked: boolean) {
 <style scoped>
 .rows > div {
   align-items: center;
+}
+.n {
+  text-align: right;
+}
+small {
+  display: block;
+  white-space: nowrap;
+  font-size: 12px;
 }
 </style>

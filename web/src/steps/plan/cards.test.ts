@@ -132,7 +132,9 @@ describe('what a plan counts on', () => {
 
 describe('what the plan also meets', () => {
   const card = (short: object[], meet: string[]) =>
-    mounted(MeetCard, { answer: { short, list: { terms: { meet } } } as unknown as PlanAnswer })
+    mounted(MeetCard, {
+      answer: { short, meet_costs: [], list: { terms: { meet } } } as unknown as PlanAnswer,
+    })
 
   it('is ticked, unticked, and not there where nothing is short', async () => {
     const wrapper = card(

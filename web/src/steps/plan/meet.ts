@@ -12,6 +12,27 @@ export interface Meeting {
   /** By how much it is short today; empty where it is not. */
   short: string
   isAsked: boolean
+  /** What the plan would cost that meets it; empty while that is not known. */
+  cost: string
+}
+
+/** How money and masses are written. */
+interface Written {
+  money: (minor: number) => string
+  mass: (mg: number) => string
+}
+
+function costText(
+  { outcome, more_minor: more, heavier_mg: heavier, over_minor: over }: PlanAnswer['meet_costs'][number],
+  { money, mass }: Written,
+): string {
+  if (outcome === 'unmet') return 'no swap here does it'
+  if (over != null) return `${money(over)} over the budget`
+  if (more == null) return ''
+  const base = heavier ? `${mass(Math.abs(heavier))} ${heavier > 0 ? 'heavier' : 'lighter'}` : ''
+  const price =
+    more === 0 ? (base ? '' : 'costs nothing more') : `${more > 0 ? '+' : '−'}${money(Math.abs(more))}`
+  return [price, base].filter(Boolean).join(', ')
 }
 
 /** What something that is to be met is called: `warmth`, `ground`, or a job. */
@@ -30,14 +51,27 @@ function shortText({ meet, short }: PlanAnswer['short'][number], jobs: Jobs, mea
 }
 
 /** What is short today, and what is asked to be met though it is not. */
-export function meetings({ short, list }: PlanAnswer, jobs: Jobs, measures: Measures): Meeting[] {
+export function meetings(
+  { short, list, meet_costs: costs }: PlanAnswer,
+  jobs: Jobs,
+  measures: Measures,
+  written: Written,
+): Meeting[] {
   const asked = list.terms.meet
+  const costOf = (meet: string) => {
+    const cost = costs.find((one) => one.meet === meet)
+    return cost && !asked.includes(meet) ? costText(cost, written) : ''
+  }
   const found = short.map((one) => ({
     meet: one.meet,
     name: meetName(one.meet, jobs),
     short: shortText(one, jobs, measures),
     isAsked: asked.includes(one.meet),
+    cost: costOf(one.meet),
   }))
   const others = asked.filter((meet) => !short.some((one) => one.meet === meet))
-  return [...found, ...others.map((meet) => ({ meet, name: meetName(meet, jobs), short: '', isAsked: true }))]
+  return [
+    ...found,
+    ...others.map((meet) => ({ meet, name: meetName(meet, jobs), short: '', isAsked: true, cost: '' })),
+  ]
 }

@@ -1,10 +1,12 @@
 <script setup lang="ts">
 // One thing that goes on: what it is, weighs, costs and does.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
-import type { JobAmounts, Offer } from '@/api/client'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
+import type { JobAmounts, LineKind, Offer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import FactsFields from '@/domain/FactsFields.vue'
+import { readLine } from '@/domain/gearLine'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import KindSelect from '@/domain/KindSelect.vue'
 import { PLACES, SAYABLE, SOLD, SOURCES } from '@/domain/words'
@@ -37,9 +39,25 @@ function take(offer: Offer, price: number, sold: Sold) {
   addition.value.source = 'maker'
   Object.assign(addition.value, seenInShop(price, sold, units.currency.value))
   addition.value.offer = offer.code
+  if (addition.value.kind === '' && offer.kind) choose(offer.kind)
   if (Object.keys(addition.value.provides).length === 0) addition.value.provides = { ...props.takesOver }
   isFinding.value = false
 }
+/** The kind that the name says, while none is chosen: taken by its chip, or when the swap is saved. */
+const proposed = shallowRef<LineKind | null>(null)
+const read = useDebounceFn(async (name: string) => {
+  const kind = name.trim() === '' ? null : (await readLine(name, addition.value.source)).kind
+  if (addition.value.name === name && addition.value.kind === '') proposed.value = kind
+}, 200)
+watch(
+  () => [addition.value.name, addition.value.kind] as const,
+  ([name, kind]) => {
+    proposed.value = null
+    // What can't be read proposes nothing; saving says what is wrong with it.
+    if (kind === '') read(name).catch(() => undefined)
+  },
+  { immediate: true },
+)
 /** Another kind does other things: what they are is filled in from it when the swap is saved, unless it is said here. */
 function choose(kind: string) {
   Object.assign(addition.value, { kind, provides: {}, needs: {}, marks: [], assumed: [] })
@@ -101,7 +119,15 @@ const showJobs = computed(
       <el-button link type="primary" @click="addition.offer = followed">Follow it again</el-button>
     </p>
     <el-form-item label="What it is" :error="refusalFor(`add[${at}].kind`)">
-      <KindSelect :model-value="addition.kind" label="What it is" @update:model-value="choose" />
+      <KindSelect
+        :model-value="addition.kind"
+        :proposed="proposed?.key"
+        label="What it is"
+        @update:model-value="choose"
+      />
+      <el-button v-if="proposed" size="small" class="chip" @click="choose(proposed.key)"
+        >{{ proposed.name }}?</el-button
+      >
     </el-form-item>
     <p v-if="marks.length" class="muted">{{ marks.join(' · ') }}</p>
     <p v-if="assumed.length" class="muted assumed">
@@ -230,5 +256,8 @@ fieldset {
 }
 .jobs {
   justify-self: start;
+}
+.chip {
+  margin-top: 6px;
 }
 </style>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
-// Where light is to be had: what is heavy for its kind, as places to look for swaps, most grams first.
-import { useQuery } from '@tanstack/vue-query'
-import { computed } from 'vue'
-import type { Lighter, Swap } from '@/api/client'
-import { lighterQuery } from '@/api/queries'
+// Where light is to be had: what is heavy for its kind, as places to look for swaps, most grams first. What light ones weigh and cost is
+// typical, until somebody says what they have found.
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
+import { computed, reactive, ref } from 'vue'
+import { api, take, type Lighter, type Swap } from '@/api/client'
+import { keys, lighterQuery } from '@/api/queries'
+import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 import { lighterLine } from './lighter'
@@ -12,6 +14,7 @@ const props = defineProps<{ list: string; swaps: Swap[] }>()
 /** A swap is begun by a line, its figures a guess. */
 const emit = defineEmits<{ begin: [line: string] }>()
 const units = useUnits()
+const queries = useQueryClient()
 const { data } = useQuery(computed(() => ({ ...lighterQuery(props.list), enabled: props.list !== '' })))
 // Something of which there are swaps already is looked at there.
 const all = computed(() => {
@@ -20,10 +23,37 @@ const all = computed(() => {
 })
 /** Made up in euros; near enough where a unit of money is about as much. */
 const hasPrices = computed(() => ['EUR', 'USD', 'GBP', 'CHF'].includes(units.currency.value.code))
-const price = (euros: number) => units.moneyText(euros * 10 ** units.currency.value.decimals)
+const weighs = (mg: number, minor: number | null | undefined) =>
+  `${units.tableText(mg)}${minor == null ? '' : ` and cost ${units.moneyText(minor)}`}`
 const typical = ({ mg, euros }: Lighter['light']) =>
-  `${units.tableText(mg)}${hasPrices.value ? ` and cost ${price(euros)}` : ''}`
-const begin = (one: Lighter) => emit('begin', lighterLine(one, units.currency.value.code, hasPrices.value))
+  weighs(mg, hasPrices.value ? euros * 10 ** units.currency.value.decimals : null)
+const light = ({ light, own }: Lighter) => (own ? weighs(own.mg, own.minor) : typical(light))
+const begin = (one: Lighter) => emit('begin', lighterLine(one, units.currency.value, hasPrices.value))
+
+/** The kind whose figures are typed. */
+const edited = ref<string | null>(null)
+const typed = reactive({ weight: '', price: '' })
+const refusal = ref('')
+function edit({ kind, light, own }: Lighter) {
+  edited.value = kind
+  refusal.value = ''
+  typed.weight = `${(own?.mg ?? light.mg) / 1000} g`
+  const minor = own ? own.minor : null
+  typed.price = minor == null ? '' : String(minor / 10 ** units.currency.value.decimals)
+}
+async function settle(write: () => Promise<unknown>) {
+  try {
+    await write()
+    edited.value = null
+    await queries.invalidateQueries({ queryKey: keys.mine })
+  } catch (error) {
+    refusal.value = reason(error)
+  }
+}
+const path = (kind: string) => ({ params: { path: { kind } } })
+const save = (kind: string) =>
+  settle(() => take(api.PUT('/api/typical/{kind}', { ...path(kind), body: { ...typed } })))
+const forget = (kind: string) => settle(() => take(api.DELETE('/api/typical/{kind}', path(kind))))
 </script>
 
 <template>
@@ -37,10 +67,34 @@ const begin = (one: Lighter) => emit('begin', lighterLine(one, units.currency.va
         <span
           ><b>{{ one.name }}</b> {{ units.tableText(one.unit_mg)
           }}<small class="muted"
-            >{{ one.kind }}: light ones weigh about {{ typical(one.light) }}, usual ones
-            {{ typical(one.usual) }}</small
-          ></span
-        >
+            >{{ one.kind_name }}: light ones {{ one.own ? 'that you found weigh' : 'weigh about' }}
+            {{ light(one) }}, usual ones {{ typical(one.usual) }}.
+            <el-button
+              v-if="edited !== one.kind"
+              link
+              type="primary"
+              size="small"
+              :aria-label="`Change what a light ${one.kind_name} weighs and costs`"
+              @click="edit(one)"
+              >Change</el-button
+            ></small
+          >
+          <form v-if="edited === one.kind" class="own" @submit.prevent="save(one.kind)">
+            <el-input v-model="typed.weight" size="small" aria-label="What a light one weighs" />
+            <el-input
+              v-model="typed.price"
+              size="small"
+              :aria-label="`What a light one costs, in ${units.currency.value.code}`"
+              :placeholder="units.currency.value.code"
+            />
+            <el-button size="small" type="primary" native-type="submit">Save</el-button>
+            <el-button v-if="one.own" size="small" @click="forget(one.kind)"
+              >Use the typical figure</el-button
+            >
+            <el-button size="small" link @click="edited = null">Cancel</el-button>
+            <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+          </form>
+        </span>
         <span class="right">
           <Figure v-bind="units.table(-one.saving_mg)" size="text" tone="spruce" />
           <el-button size="small" :aria-label="`Begin a swap for ${one.name}`" @click="begin(one)"
@@ -62,9 +116,30 @@ small {
   display: block;
   font-size: 12px;
 }
+small :deep(.el-button) {
+  font-size: 12px;
+  vertical-align: baseline;
+}
 .right {
   display: grid;
   justify-items: end;
+  align-content: start;
   gap: 4px;
+}
+.own {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  margin-top: 6px;
+}
+.own :deep(.el-input) {
+  width: 84px;
+}
+.own :deep(.el-button) {
+  margin: 0;
+}
+.own p {
+  flex-basis: 100%;
+  margin: 0;
 }
 </style>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
 // The ranking: slope, place, grams, money, grams for the money.
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import type { ListLine } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
 import Slope from '@/marks/Slope.vue'
@@ -59,6 +61,10 @@ function under(row: Row): string {
     parts.push(`only with ${row.swap.requires.length === 1 ? 'another swap' : 'other swaps'}`)
   return parts.filter(Boolean).join(', ')
 }
+
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const nameOf = (job: string) =>
+  vocabulary.value?.jobs.find((one) => one.key === job)?.name ?? job.replaceAll('_', ' ')
 
 /** `3–6`; nothing where there is no doubt. */
 function placeBand({ place, best_place: best, worst_place: worst }: Row): string {
@@ -132,7 +138,7 @@ function toggleFold(id: string) {
               <b>{{ row.swap.name }}</b>
               <span
                 >{{ row.missing.length ? `missing: ${row.missing.join(', ')}` : under(row)
-                }}<template v-for="gain in gainsOf(row, units.measures.value)" :key="gain.text"
+                }}<template v-for="gain in gainsOf(row, units.measures.value, nameOf)" :key="gain.text"
                   >, <i :class="gain.isLost ? 'lost' : 'gained'">{{ gain.text }}</i></template
                 ></span
               >

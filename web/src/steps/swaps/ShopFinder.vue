@@ -1,15 +1,19 @@
 <script setup lang="ts">
 // Things found in the shop: one of them fills in what goes on. What the maker says it weighs is the maker's word.
+import { useQuery } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
 import { ref, shallowRef } from 'vue'
 import { api, take, type Offer } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
 import { reason } from '@/controls/messages'
 import type { Sold } from '@/domain/swapDraft'
+import { kindName } from '@/domain/kinds'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 
 const emit = defineEmits<{ take: [offer: Offer, price: number, sold: Sold] }>()
 const units = useUnits()
+const { data: vocabulary } = useQuery(vocabularyQuery)
 const typed = ref('')
 const found = shallowRef<Offer[] | null>(null)
 const trouble = ref('')
@@ -48,7 +52,9 @@ const lookSoon = useDebounceFn(look, 250)
           >{{ offer.name
           }}<small class="muted"
             ><template v-if="offer.was_minor">was {{ units.moneyText(offer.was_minor) }}, on sale. </template
-            ><template v-if="offer.stock === 0">None left new. </template>{{ offer.code }}</small
+            ><template v-if="offer.stock === 0">None left new. </template
+            ><template v-if="offer.kind">{{ kindName(vocabulary, offer.kind) }}, </template
+            >{{ offer.code }}</small
           ></span
         >
         <span class="right">

@@ -13,6 +13,7 @@ import { KINDS } from '@/domain/words'
 import Fan from '@/marks/Fan.vue'
 import { counted } from '@/quantities/count'
 import ChoiceCard from './ChoiceCard.vue'
+import { losesNothing } from './gains'
 import LightCard from './LightCard.vue'
 import ProposalsCard from './ProposalsCard.vue'
 import RankingTable from './RankingTable.vue'
@@ -68,7 +69,10 @@ const systems = computed(() => {
   return (vocabulary.value?.systems ?? []).filter((one) => used.has(one.key))
 })
 const kinds = computed(() => [...new Set(all.value.map((row) => row.swap.kind))])
+/** Only those that by themselves lose nothing that the trip asks. */
+const keepsAll = ref(false)
 const fits = (row: Row) =>
+  (!keepsAll.value || losesNothing(row)) &&
   (!kind.value || row.swap.kind === kind.value) &&
   (!system.value || systemsOf(row.swap).includes(system.value))
 const shown = computed(() =>
@@ -148,6 +152,11 @@ const reach = computed(() =>
             <el-select v-model="kind" size="small" clearable placeholder="Any kind" aria-label="Kind of swap">
               <el-option v-for="one in kinds" :key="one" :value="one" :label="KINDS[one]" />
             </el-select>
+            <el-checkbox
+              v-model="keepsAll"
+              title="Hides swaps that by themselves leave the night colder, or the list shorter of something that the trip asks, than today"
+              >Only what loses nothing the trip asks</el-checkbox
+            >
           </div>
           <RankingTable
             :sections="shown"
@@ -219,6 +228,7 @@ const reach = computed(() =>
 .narrow {
   display: flex;
   flex-wrap: wrap;
+  align-items: center;
   gap: var(--s-2);
   margin-bottom: var(--s-2);
 }

@@ -1,0 +1,1 @@
+ALTER TABLE account DROP COLUMN IF EXISTS typical;
