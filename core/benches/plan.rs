@@ -5,11 +5,14 @@
 use criterion::{Criterion, criterion_group, criterion_main};
 use kevyt_core::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};
 use kevyt_core::list::{Counts, Line, LineId, Place};
+use kevyt_core::plan::lists::{Acting, ListsProblem, OneList, solve_lists};
 use kevyt_core::plan::{Meet, Night, Options, Problem, Ready, Terms, Warmth, near_misses, solve};
 use kevyt_core::quantity::{Currency, Mass, Money, PriceRange, Temperature};
 use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
+use std::cell::Cell;
 use std::collections::HashMap;
 use std::hint::black_box;
+use std::time::{Duration, Instant};
 
 /// Name, things on the list, swaps, and whether six jobs couple them.
 const SIZES: [(&str, usize, usize, bool); 4] = [
@@ -232,6 +235,67 @@ fn hard_night_answers(c: &mut Criterion) {
     group.finish();
 }
 
+/// Six lists of 60 things that jobs couple, with 300 swaps: each has most of the things, nights of its own and a target of nine tenths.
+fn year(seed: u64) -> ListsProblem {
+    let mut whole = problem(60, 300, true, seed);
+    let mut dice = Dice(0x0EA2 ^ seed << 8);
+    let require = std::mem::take(&mut whole.require);
+    let lists = (0..6).map(|at| {
+        let on: Vec<&Line> = whole.lines.iter().filter(|_| dice.roll(0, 9) < 8).collect();
+        let base: i64 = on.iter().map(|line| line.unit().unwrap().mg()).sum();
+        let one = Counts { carried: 1, ..Counts::default() };
+        OneList {
+            id: format!("list {at}"),
+            nights: dice.roll(1, 14) as u32,
+            target: Some(Mass::from_mg(base * 9 / 10)),
+            counts: on.into_iter().map(|line| (line.id.clone(), one)).collect(),
+            require: require.clone(),
+            night: None,
+        }
+    });
+    let lists = lists.collect();
+    whole.lines.iter_mut().for_each(|line| line.counts = Counts::default());
+    let acting = whole.swaps.iter().map(|_| Acting { lists: None, from: vec![None], to: vec![None] }).collect();
+    ListsProblem { whole, lists, acting }
+}
+
+/// Both answers for twelve of those, and their whole frontiers.
+fn years(c: &mut Criterion) {
+    let mut group = c.benchmark_group("six lists together");
+    group.sample_size(10);
+    for seed in 1..=12 {
+        let problem = year(seed);
+        let laid = problem.lay_out().unwrap();
+        let ready = laid.ready().unwrap();
+        let both = || {
+            // Until the plan is proved, or after a while.
+            let mut steps = 20;
+            loop {
+                let asked = Cell::new(0);
+                let stop = || asked.replace(asked.get() + 1) > steps;
+                let plan = solve_lists(&ready, &Options::default(), &stop).unwrap().plan;
+                if plan.is_proved || steps > 2_000 {
+                    return plan.is_proved;
+                }
+                steps *= 3;
+            }
+        };
+        let begun = Instant::now();
+        let stop = || begun.elapsed() > Duration::from_secs(15);
+        let answer = solve_lists(&ready, &Options::default(), &stop).unwrap();
+        println!(
+            "{seed:02}: {:?}, proved: {}; {} points in {:.1} s, whole: {}",
+            answer.plan.outcome,
+            both(),
+            answer.frontier.points().len(),
+            begun.elapsed().as_secs_f64(),
+            answer.frontier.is_proved()
+        );
+        group.bench_function(format!("both answers of {seed:02}"), |b| b.iter(both));
+    }
+    group.finish();
+}
+
 /// Whole staircases of the same problems.
 fn hard_frontiers(c: &mut Criterion) {
     let mut group = c.benchmark_group("whole staircase");
@@ -315,7 +379,7 @@ fn one_answer_by_milp(c: &mut Criterion) {
 }
 
 #[cfg(not(feature = "milp"))]
-criterion_group!(benches, frontiers, hard_answers, hard_night_answers, hard_frontiers, near);
+criterion_group!(benches, frontiers, hard_answers, hard_night_answers, years, hard_frontiers, near);
 #[cfg(feature = "milp")]
-criterion_group!(benches, frontiers, hard_answers, hard_night_answers, hard_frontiers, near, one_answer_by_milp);
+criterion_group!(benches, frontiers, hard_answers, hard_night_answers, years, hard_frontiers, near, one_answer_by_milp);
 criterion_main!(benches);

@@ -20,6 +20,12 @@ pub const READINGS: usize = 500;
 pub const YEARS: (i32, i32) = (1970, 2200);
 /// The most pack lists of one account.
 pub const LISTS: usize = 500;
+/// Lists that are planned together.
+pub const YEAR_LISTS: usize = 60;
+/// Lines, swaps and what those take off and put on, times lists that are planned together.
+pub const YEAR_ENTRIES: usize = 400_000;
+/// What lists that are planned together, and all that swaps change of them, may come to, in milligrams times nights: far from what could overflow.
+pub const GRAM_NIGHTS_MG: i64 = 100_000_000_000_000_000;
 /// The most plans of one list that are kept by name.
 pub const KEPT_PLANS: usize = 100;
 /// The most proposals of one list that are silenced.

@@ -4,10 +4,11 @@
 
 use kevyt_core::exchange::gear_file::{Mapping, Sheet, read_rows};
 use kevyt_core::exchange::{
-    QuickLine, SwapLine, answer_json, read_list, read_price, read_problem, read_weight, sums_json,
+    Asked, QuickLine, SwapLine, answer_json, lists_json, read_asked, read_list, read_price, read_weight, sums_json,
 };
 use kevyt_core::gear::{Tags, WeightSource};
 use kevyt_core::limits;
+use kevyt_core::plan::lists::solve_lists;
 use kevyt_core::plan::{Options, Ready, solve};
 use kevyt_core::quantity::{Currency, Distance, Energy, Mass, MassUnit, Money, PriceRange, Temperature, Units, Volume};
 use proptest::prelude::*;
@@ -147,6 +148,7 @@ fn euro() -> Currency {
 
 const LIST: &str = include_str!("fuzz/list.json");
 const PROBLEM: &str = include_str!("fuzz/problem.json");
+const LISTS: &str = include_str!("fuzz/lists.json");
 
 proptest! {
     #![proptest_config(ProptestConfig {
@@ -205,8 +207,20 @@ proptest! {
     }
 
     #[test]
-    fn problem_files(file in document(PROBLEM)) {
-        let Ok((problem, version)) = read_problem(&file) else { return Ok(()) };
+    fn problem_files(file in prop_oneof![document(PROBLEM), document(LISTS)]) {
+        let (problem, version) = match read_asked(&file) {
+            Ok(Asked::One(problem, version)) => (problem, version),
+            Ok(Asked::Lists(problem)) => {
+                let Ok(laid) = problem.lay_out() else { return Ok(()) };
+                let Ok(ready) = laid.ready() else { return Ok(()) };
+                let options = Options { most_work: 1_000, most_steps: 20_000, ..Options::default() };
+                let answer = solve_lists(&ready, &options, &|| true);
+                prop_assert!(answer.is_ok(), "{:?}", answer.err());
+                let _ = lists_json(&ready, &answer.unwrap());
+                return Ok(());
+            }
+            Err(_) => return Ok(()),
+        };
         let Ok(ready) = Ready::new(&problem) else { return Ok(()) };
         // A little search does: what it finds is checked against the problem on the way.
         let options = Options { most_work: 1_000, most_steps: 20_000, ..Options::default() };

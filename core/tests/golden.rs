@@ -1,10 +1,12 @@
 //! The golden cases: answers worked out apart from the project. `golden/` is a copy; its figures are not edited.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::exchange::{answer_json, list_json, read_list, read_problem, sums_json};
+use kevyt_core::exchange::{Asked, answer_json, list_json, lists_json, read_asked, read_list, read_problem, sums_json};
+use kevyt_core::plan::lists::{ListsProblem, solve_lists};
 use kevyt_core::plan::{Options, Ready, solve};
 use kevyt_core::quantity::{Mass, MassStyle, MassUnit, Money};
 use serde_json::Value;
+use std::cell::Cell;
 use std::fs;
 
 fn rows(file: &str) -> Vec<Vec<String>> {
@@ -68,6 +70,7 @@ fn problems_of_the_third_format_are_answered() {
 fn problems_of(folder: &str, cases: usize, holds: impl Fn(&Value, &Value, &str)) {
     let folder = format!("{}/tests/golden/{folder}", env!("CARGO_MANIFEST_DIR"));
     let mut files: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    files.retain(|path| !path.file_name().unwrap().to_string_lossy().starts_with("lists"));
     files.sort();
     assert_eq!(files.len(), cases);
     for path in files {
@@ -89,6 +92,61 @@ fn problems_of(folder: &str, cases: usize, holds: impl Fn(&Value, &Value, &str))
             if let Some(missing) = missing {
                 assert_eq!(found["missing"].as_array().unwrap().len(), missing.as_array().unwrap().len());
             }
+        }
+    }
+}
+
+fn lists(problem: &Value) -> ListsProblem {
+    match read_asked(&problem.to_string()).unwrap() {
+        Asked::Lists(lists) => *lists,
+        Asked::One(..) => panic!("several lists"),
+    }
+}
+
+#[test]
+fn several_lists_are_answered() {
+    let folder = format!("{}/tests/golden/plan3", env!("CARGO_MANIFEST_DIR"));
+    let mut files: Vec<_> = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
+    files.retain(|path| path.file_name().unwrap().to_string_lossy().starts_with("lists"));
+    assert_eq!(files.len(), 34);
+    for path in files {
+        let case: Value = serde_json::from_str(&fs::read_to_string(&path).unwrap()).unwrap();
+        let laid = lists(&case["problem"]).lay_out().unwrap();
+        let ready = laid.ready().unwrap();
+        // By labels, or all of it asked question by question.
+        for most_work in [u64::MAX, 0] {
+            let options = Options { most_work, ..Options::default() };
+            let found = lists_json(&ready, &solve_lists(&ready, &options, &|| false).unwrap());
+            for (field, expected) in case["answer"].as_object().unwrap() {
+                assert_eq!(&found[field], expected, "{field} of {}", path.display());
+            }
+        }
+    }
+}
+
+/// Of those with 300 swaps, 60 things and six lists the two answers, proved.
+#[test]
+fn hard_problems_of_several_lists_are_answered_and_proved() {
+    for at in 1..=6 {
+        let file = format!("{}/tests/golden/hard/lists-{at}.json", env!("CARGO_MANIFEST_DIR"));
+        let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
+        let mut problem = lists(&case["problem"]);
+        let budget = problem.whole.budget;
+        problem.whole.budget = Money::from_minor(999_999_999);
+        let mut found = Vec::new();
+        for question in ["cheapest_to_targets", "fewest_gram_nights_in_budget"] {
+            let laid = problem.lay_out().unwrap();
+            let ready = laid.ready().unwrap();
+            // So much work, wherever it runs, proves both; the rest of the frontier is for the benchmark.
+            let asked = Cell::new(0);
+            let should_stop = || asked.replace(asked.get() + 1) > 800;
+            let plan = solve_lists(&ready, &Options { most_work: 0, ..Options::default() }, &should_stop).unwrap().plan;
+            assert!(plan.is_proved, "{question} of {at} is not proved");
+            found.push(serde_json::json!([plan.net.minor(), plan.gram_nights.mg()]));
+            assert_eq!(found.last(), Some(&case["values"][question]), "{question} of {at}");
+            // Without a way to the targets, the budget is what counts.
+            problem.whole.budget = budget;
+            problem.lists[0].target = Some(Mass::ZERO);
         }
     }
 }

@@ -7,8 +7,11 @@ use kevyt::account::{MassSystem, Preferences};
 use kevyt::http::Place;
 use kevyt::store::accounts::Overview;
 use kevyt::{Settings, open, run, run_metrics};
-use kevyt_core::exchange::{answer_json, read_list, read_problem, sums_json, sums_table, table};
-use kevyt_core::plan::{Options, Ready, solve};
+use kevyt_core::exchange::{
+    Asked, answer_json, lists_json, lists_table, read_asked, read_list, sums_json, sums_table, table,
+};
+use kevyt_core::plan::lists::{ListsProblem, solve_lists};
+use kevyt_core::plan::{Options, ProblemError, Ready, solve};
 use kevyt_core::quantity::Currency;
 use std::io::{IsTerminal, Read, Write};
 use std::net::{SocketAddr, TcpListener};
@@ -312,7 +315,11 @@ const BESIDE_PATIENCE: Duration = Duration::from_secs(20);
 
 fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
     let (name, text) = read(file)?;
-    let (problem, version) = read_problem(&text).map_err(|error| format!("{name}: {error}"))?;
+    let told = |error: ProblemError| format!("{name}: {error}");
+    let (problem, version) = match read_asked(&text).map_err(told)? {
+        Asked::One(problem, version) => (problem, version),
+        Asked::Lists(problem) => return plan_lists(&problem, as_table).map_err(|error| format!("{name}: {error}")),
+    };
     let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
     let until = |patience: Duration| {
         let until = Instant::now() + patience;
@@ -322,6 +329,17 @@ fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
     let is_over = until(BESIDE_PATIENCE);
     let json = || answer_json(&ready, &answer, version, &is_over).map_err(|error| format!("{name}: {error}"));
     let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", json()?) };
+    say(&out).map_err(|error| error.to_string())
+}
+
+/// Plans several lists together.
+fn plan_lists(problem: &ListsProblem, as_table: bool) -> Result<(), String> {
+    let laid = problem.lay_out().map_err(|error| error.to_string())?;
+    let ready = laid.ready().map_err(|error| error.to_string())?;
+    let until = Instant::now() + PLAN_PATIENCE;
+    let answer =
+        solve_lists(&ready, &Options::default(), &|| Instant::now() > until).map_err(|fault| fault.to_string())?;
+    let out = if as_table { lists_table(&ready, &answer) } else { format!("{:#}\n", lists_json(&ready, &answer)) };
     say(&out).map_err(|error| error.to_string())
 }
 

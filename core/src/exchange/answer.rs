@@ -2,10 +2,12 @@
 
 use super::Version;
 use crate::gear::Counting;
+use crate::plan::lists::{ListsAnswer, ReadyList, ReadyLists};
 use crate::plan::{
     Answer, BuyingOrder, NearMiss, Options, Outcome, ProblemError, Ready, Turn, chance, clears, keeps, months,
     near_misses,
 };
+use crate::quantity::Mass;
 use crate::steps::Steps;
 use crate::swap::Missing;
 use serde_json::{Value, json};
@@ -59,6 +61,54 @@ pub fn answer_json(
         out["near_misses"] = near.iter().map(|near| near_miss_json(ready, near)).collect();
     }
     Ok(out)
+}
+
+/// The answer for several lists, in `kevyt-answer/3`. Beyond the format's own fields it has `plan.proved` and `frontier_proved` where a search was ended
+/// early.
+pub fn lists_json(ready: &ReadyLists<'_>, answer: &ListsAnswer) -> Value {
+    let ids = |swaps: &[usize]| -> Vec<&str> { swaps.iter().map(|&at| ready.swaps()[at].id.0.as_str()).collect() };
+    let plan = &answer.plan;
+    let mut out = json!({ "outcome": outcome_key(&plan.outcome) });
+    if let Some(swaps) = &plan.swaps {
+        out["swaps"] = json!(ids(swaps));
+        out["net_minor"] = json!(plan.net);
+        out["gram_nights_mg"] = json!(plan.gram_nights);
+        let base = |(list, base): (&ReadyList<'_>, &Mass)| {
+            let short = list.target.map_or(Mass::ZERO, |target| (*base - target).max(Mass::ZERO));
+            json!({ "list": list.id, "base_mg": base, "short_by_mg": short })
+        };
+        out["bases"] = ready.lists().iter().zip(&plan.bases).map(base).collect();
+    }
+    match &plan.outcome {
+        Outcome::OverBudget { more } | Outcome::TooDear { more } => out["more_minor"] = json!(more),
+        Outcome::Unmet { unmet } => out["unmet"] = unmet.iter().map(|meet| json!(meet.key())).collect(),
+        _ => {}
+    }
+    if !plan.is_proved {
+        out["proved"] = json!(false);
+    }
+    let points = answer.frontier.points().iter().enumerate();
+    let frontier = points.map(|(at, point)| {
+        json!({ "net_minor": point.net, "gram_nights_mg": point.base, "swaps": ids(&answer.frontier.swaps(at)) })
+    });
+    let mut by_id: Vec<usize> = (0..ready.swaps().len()).collect();
+    by_id.sort_by(|&a, &b| ready.swaps()[a].id.cmp(&ready.swaps()[b].id));
+    let ranking = by_id.into_iter().filter_map(|swap| {
+        let (saves, net) = ready.worth(swap)?;
+        let lists = ready.lists().iter().enumerate().filter(|(at, _)| ready.acts(swap, *at));
+        let acts_on: Vec<&str> = lists.map(|(_, list)| list.id).collect();
+        Some(json!({ "swap": ready.swaps()[swap].id, "saves_mg_nights": saves, "net_minor": net, "acts_on": acts_on }))
+    });
+    let mut all = json!({
+        "format": "kevyt-answer/3",
+        "ranking": ranking.collect::<Vec<_>>(),
+        "plan": out,
+        "frontier": frontier.collect::<Vec<_>>(),
+    });
+    if !answer.frontier.is_proved() {
+        all["frontier_proved"] = json!(false);
+    }
+    all
 }
 
 fn near_miss_json(ready: &Ready<'_>, near: &NearMiss) -> Value {

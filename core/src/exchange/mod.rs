@@ -13,13 +13,13 @@ mod table;
 #[cfg(test)]
 mod tests;
 
-pub use answer::answer_json;
+pub use answer::{answer_json, lists_json};
 pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_json, sums_table};
 pub use list_text::{Taken, list_csv, list_markdown, place_word};
-pub use problem::{Version, read_problem};
+pub use problem::{Asked, Version, read_asked, read_problem};
 pub use quick_line::{Chip, QuickLine, Read, job_mark, read_price, read_weight, take_kind_of_name};
 pub use swap_line::{Gone, Listed, SwapLine};
-pub use table::table;
+pub use table::{lists_table, table};
 
 /// The path of a value as it is told: of the whole file, if it is of no value in it.
 fn path_of(path: &str) -> String {

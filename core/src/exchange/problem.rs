@@ -4,11 +4,12 @@ use super::path_of;
 use crate::gear::{Band, Counting, Jobs, Known, Rating, Tags};
 use crate::limits;
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
+use crate::plan::lists::{Acting, ListsProblem, OneList};
 use crate::plan::{Hung, Meet, Night, Problem, ProblemError, Purse, Terms, Warmth};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, RankBy, Removal, Selling, Swap, SwapId, SwapKind, SwapState};
 use serde::Deserialize;
-use std::collections::HashMap;
+use std::collections::{BTreeMap, HashMap};
 
 /// Which of the formats a problem is in; each has all that the one before has.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord)]
@@ -36,7 +37,7 @@ struct ProblemFile {
     #[serde(default)]
     require: Jobs,
     heaviest_start_mg: Option<i64>,
-    target_mg: i64,
+    target_mg: Option<i64>,
     budget_minor: i64,
     #[serde(default)]
     hour_minor: i64,
@@ -46,6 +47,36 @@ struct ProblemFile {
     sleep: Option<SleepFile>,
     #[serde(default)]
     meet: Vec<String>,
+    lists: Option<Vec<ListFile>>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct ListFile {
+    id: String,
+    nights: u32,
+    target_mg: Option<i64>,
+    counts: BTreeMap<LineId, CountsFile>,
+    #[serde(default)]
+    require: Jobs,
+    sleep: Option<SleepFile>,
+}
+
+#[derive(Deserialize)]
+#[serde(deny_unknown_fields)]
+struct CountsFile {
+    #[serde(default)]
+    carried: u32,
+    #[serde(default)]
+    worn: u32,
+    #[serde(default)]
+    used_up: u32,
+}
+
+impl From<&CountsFile> for Counts {
+    fn from(file: &CountsFile) -> Counts {
+        Counts { carried: file.carried, worn: file.worn, used_up: file.used_up, ..Counts::default() }
+    }
 }
 
 #[derive(Deserialize)]
@@ -135,6 +166,7 @@ struct SwapFile {
     requires: Vec<SwapId>,
     #[serde(default)]
     excludes: Vec<SwapId>,
+    lists: Option<Vec<String>>,
 }
 
 #[derive(Deserialize)]
@@ -142,8 +174,7 @@ struct SwapFile {
 struct RemovalFile {
     line: LineId,
     qty: u32,
-    #[serde(default)]
-    from: Place,
+    from: Option<Place>,
 }
 
 #[derive(Deserialize)]
@@ -156,8 +187,8 @@ struct AdditionFile {
     high_mg: Option<i64>,
     expected_mg: Option<i64>,
     price_minor: Option<(i64, i64)>,
-    #[serde(default, rename = "as")]
-    place: Place,
+    #[serde(rename = "as")]
+    place: Option<Place>,
     #[serde(default)]
     provides: Jobs,
     #[serde(default)]
@@ -167,12 +198,32 @@ struct AdditionFile {
     is: Option<HungFile>,
 }
 
+/// What a file asks about.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub enum Asked {
+    /// One list, in one of the formats.
+    One(Box<Problem>, Version),
+    /// Several lists.
+    Lists(Box<ListsProblem>),
+}
+
+/// Reads a problem of one list: as [`read_asked`], which see.
+///
+/// # Errors
+/// Where several lists are asked about, too.
+pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
+    match read_asked(json)? {
+        Asked::One(problem, version) => Ok((*problem, version)),
+        Asked::Lists(_) => Err(wrong("lists", "one list", "several lists")),
+    }
+}
+
 /// Reads a problem from its JSON text, and says in which of the formats it is. Unknown fields are refused, since a misspelt one would
 /// change the answer in silence. [`crate::plan::Ready::new`] checks what the values say to each other.
 ///
 /// # Errors
 /// [`ProblemError`] with the JSON path of the first value that can't be read and what was expected there.
-pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
+pub fn read_asked(json: &str) -> Result<Asked, ProblemError> {
     let mut reader = serde_json::Deserializer::from_str(json);
     let file: ProblemFile = serde_path_to_error::deserialize(&mut reader).map_err(|error| ProblemError {
         path: path_of(&error.path().to_string()),
@@ -193,7 +244,10 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
     {
         return Err(wrong(&field, "a field of kevyt-problem/1 or /2 (it is one of kevyt-problem/3)", &field));
     }
-    let night = read_night(&file);
+    check_lists(&file)?;
+    let (night, lists) = (file.sleep.as_ref().map(|sleep| read_night(&file, sleep)), read_lists(&file));
+    let acting =
+        file.swaps.iter().enumerate().map(|(at, swap)| read_acting(at, swap, &lists)).collect::<Result<_, _>>();
     let meet = file.meet.iter().enumerate().map(|(at, meet)| read_meet(at, meet)).collect::<Result<_, _>>()?;
     let currency = Currency::from_code(&file.currency)
         .ok_or_else(|| wrong("currency", "an ISO 4217 code such as \"EUR\"", &file.currency))?;
@@ -209,7 +263,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
         heaviest_start: file.heaviest_start_mg.map(Mass::from_mg),
         gas: HashMap::new(),
         night,
-        target: Mass::from_mg(file.target_mg),
+        target: Mass::from_mg(file.target_mg.unwrap_or_default()),
         budget: Money::from_minor(file.budget_minor),
         hour_rate: Money::from_minor(file.hour_minor),
         terms: Terms {
@@ -220,7 +274,63 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
             meet,
         },
     };
-    Ok((problem.counted(file.counting.unwrap_or_default()), version))
+    let problem = problem.counted(file.counting.unwrap_or_default());
+    Ok(match lists {
+        Some(lists) => Asked::Lists(Box::new(ListsProblem { whole: problem, lists, acting: acting? })),
+        None => Asked::One(Box::new(problem), version),
+    })
+}
+
+/// What a file of one list must say, and one of several can't.
+fn check_lists(file: &ProblemFile) -> Result<(), ProblemError> {
+    if file.lists.is_none() {
+        let named = file.swaps.iter().position(|swap| swap.lists.is_some());
+        return match (file.target_mg, named) {
+            (None, _) => Err(wrong("target_mg", "a mass in milligrams", "nothing")),
+            (_, Some(at)) => Err(wrong(&format!("swaps[{at}].lists"), "nothing, where there are no lists", "ids")),
+            _ => Ok(()),
+        };
+    }
+    let of_one = [
+        ("target_mg", file.target_mg.is_some()),
+        ("require", !file.require.is_empty()),
+        ("sleep", file.sleep.is_some()),
+        ("heaviest_start_mg", file.heaviest_start_mg.is_some()),
+    ];
+    if let Some((field, _)) = of_one.into_iter().find(|(_, is_there)| *is_there) {
+        return Err(wrong(field, "nothing: each of the lists has its own", field));
+    }
+    let counted = file.lines.iter().position(|line| [line.carried, line.worn, line.used_up] != [0; 3]);
+    match counted {
+        Some(at) => Err(wrong(&format!("lines[{at}]"), "no counts: each of the lists has its own", "counts")),
+        None => Ok(()),
+    }
+}
+
+/// The lists of a file, if it has any.
+fn read_lists(file: &ProblemFile) -> Option<Vec<OneList>> {
+    let lists = file.lists.as_ref()?.iter().map(|list| OneList {
+        id: list.id.clone(),
+        nights: list.nights,
+        target: list.target_mg.map(Mass::from_mg),
+        counts: list.counts.iter().map(|(line, counts)| (line.clone(), Counts::from(counts))).collect(),
+        require: list.require.clone(),
+        night: list.sleep.as_ref().map(|sleep| read_night(file, sleep)),
+    });
+    Some(lists.collect())
+}
+
+fn read_acting(at: usize, swap: &SwapFile, lists: &Option<Vec<OneList>>) -> Result<Acting, ProblemError> {
+    let place = |(named, id): (usize, &String)| {
+        let known = lists.iter().flatten().position(|list| list.id == *id);
+        known.ok_or_else(|| wrong(&format!("swaps[{at}].lists[{named}]"), "the id of one of the lists", id))
+    };
+    let named = swap.lists.as_ref().map(|ids| ids.iter().enumerate().map(place).collect::<Result<_, _>>());
+    Ok(Acting {
+        lists: named.transpose()?,
+        from: swap.remove.iter().map(|removal| removal.from).collect(),
+        to: swap.add.iter().map(|addition| addition.place).collect(),
+    })
 }
 
 impl From<PurseFile> for Purse {
@@ -273,7 +383,7 @@ fn beyond_two(file: &ProblemFile) -> Option<String> {
         let names = [("rating", rating), ("warms_tenth_c", warms), ("is", is)];
         Some(format!("{path}.{}", names.into_iter().find(|(_, is_there)| *is_there)?.0))
     };
-    let fields = [("sleep", file.sleep.is_some()), ("meet", !file.meet.is_empty())];
+    let fields = [("sleep", file.sleep.is_some()), ("meet", !file.meet.is_empty()), ("lists", file.lists.is_some())];
     let own = fields.into_iter().find(|(_, is_there)| *is_there).map(|(field, _)| field.to_owned());
     let lines = file.lines.iter().enumerate().find_map(|(at, line)| {
         let has = [line.rating.is_some(), line.warms_tenth_c.is_some(), line.is.is_some()];
@@ -288,9 +398,8 @@ fn beyond_two(file: &ProblemFile) -> Option<String> {
     own.or(lines).or_else(|| additions.next())
 }
 
-/// The night of a problem, if it has one.
-fn read_night(file: &ProblemFile) -> Option<Night> {
-    let sleep = file.sleep.as_ref()?;
+/// A night, with what the things of a file are to it.
+fn read_night(file: &ProblemFile, sleep: &SleepFile) -> Night {
     let warmth = |rating: Option<Rating>, adds: Option<i64>, is: Option<HungFile>| {
         let hung = is.map(|is| match is {
             HungFile::Hammock => Hung::Hammock,
@@ -303,14 +412,14 @@ fn read_night(file: &ProblemFile) -> Option<Night> {
         let sides = swap.add.iter().enumerate();
         sides.map(|(at, one)| ((swap.id.clone(), at), warmth(one.rating, one.warms_tenth_c, one.is)))
     });
-    Some(Night {
+    Night {
         low: sleep.low_tenth_c,
         offset: sleep.offset_tenth_c,
         ground: sleep.ground_tenth_r,
         lines: lines.filter(|(_, warmth)| *warmth != Warmth::default()).collect(),
         additions: additions.filter(|(_, warmth)| *warmth != Warmth::default()).collect(),
         beside: Vec::new(),
-    })
+    }
 }
 
 fn read_meet(at: usize, meet: &str) -> Result<Meet, ProblemError> {
@@ -403,7 +512,7 @@ fn read_swap(at: usize, swap: SwapFile) -> Result<Swap, ProblemError> {
             name: addition.name,
             qty: addition.qty,
             price,
-            place: addition.place,
+            place: addition.place.unwrap_or_default(),
             provides: addition.provides,
             needs: addition.needs,
             gas: Mass::ZERO,
@@ -415,7 +524,11 @@ fn read_swap(at: usize, swap: SwapFile) -> Result<Swap, ProblemError> {
         name: swap.name,
         kind: swap.kind,
         state: swap.state,
-        remove: swap.remove.into_iter().map(|r| Removal { line: r.line, qty: r.qty, from: r.from }).collect(),
+        remove: swap
+            .remove
+            .into_iter()
+            .map(|r| Removal { line: r.line, qty: r.qty, from: r.from.unwrap_or_default() })
+            .collect(),
         delivery: Money::from_minor(swap.delivery_minor),
         ordered_from: swap.ordered_from,
         resale: Money::from_minor(swap.resale_minor),

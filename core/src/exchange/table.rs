@@ -1,8 +1,9 @@
 //! The ranking and the plan as text for a person at a terminal.
 
 use super::answer::missing_words;
-use crate::plan::{Answer, Outcome, Ready};
-use crate::quantity::{MassStyle, Money};
+use crate::plan::lists::{ListsAnswer, ReadyLists};
+use crate::plan::{Answer, Meet, Outcome, Ready};
+use crate::quantity::{Mass, MassStyle, Money};
 use std::fmt::Write;
 
 /// The ranking, the plan and what the ranking alone would buy.
@@ -11,6 +12,57 @@ pub fn table(ready: &Ready<'_>, answer: &Answer) -> String {
     // Writing to a String can't fail.
     let _ = ranking(&mut out, ready).and_then(|()| plan(&mut out, ready, answer));
     out
+}
+
+/// What each swap saves over the nights of all lists, and the plan.
+pub fn lists_table(ready: &ReadyLists<'_>, answer: &ListsAnswer) -> String {
+    let mut out = String::new();
+    // Writing to a String can't fail.
+    let _ = lists(&mut out, ready, answer);
+    out
+}
+
+fn lists(out: &mut String, ready: &ReadyLists<'_>, answer: &ListsAnswer) -> std::fmt::Result {
+    let (swaps, plan) = (ready.swaps(), &answer.plan);
+    let money = |amount: Money| amount.format(ready.currency());
+    let kg = |mass: Mass| mass.format(MassStyle::TotalKg);
+    writeln!(out, "{:<44} {:>16} {:>16}  lists", "swap", "saves kg-nights", "costs")?;
+    let mut by_id: Vec<usize> = (0..swaps.len()).collect();
+    by_id.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
+    for swap in by_id {
+        let name: String = swaps[swap].name.chars().take(44).collect();
+        let Some((saves, net)) = ready.worth(swap) else {
+            writeln!(out, "{name:<44} a weight or a price is missing")?;
+            continue;
+        };
+        let on = ready.lists().iter().enumerate().filter(|(at, _)| ready.acts(swap, *at)).map(|(_, list)| list.id);
+        let on: Vec<&str> = on.collect();
+        writeln!(out, "{name:<44} {:>16} {:>16}  {}", kg(saves), money(net), on.join(", "))?;
+    }
+    let sentence = match &plan.outcome {
+        Outcome::AlreadyMet => "every list is at its target as it is".to_owned(),
+        Outcome::TargetMet => "every target met".to_owned(),
+        Outcome::OverBudget { more } => format!("over budget: the targets take {} more", money(*more)),
+        Outcome::OutOfReach { .. } => "out of reach: no set of these swaps reaches every target".to_owned(),
+        Outcome::PinsClash { .. } => "no allowed set has all pinned swaps within the budget".to_owned(),
+        Outcome::Unmet { unmet } => {
+            let keys: Vec<&str> = unmet.iter().map(Meet::key).collect();
+            format!("no set meets: {}", keys.join(", "))
+        }
+        Outcome::TooDear { more } => format!("too dear: what is to be met takes {} more", money(*more)),
+        Outcome::Unresolved => "not known within the time".to_owned(),
+    };
+    writeln!(out, "\n{sentence}{}", if plan.is_proved { "" } else { " (not proved)" })?;
+    let Some(set) = &plan.swaps else { return Ok(()) };
+    for &swap in set {
+        writeln!(out, "  {}", swaps[swap].name)?;
+    }
+    writeln!(out, "costs {}, {} kg-nights", money(plan.net), kg(plan.gram_nights))?;
+    for (list, base) in ready.lists().iter().zip(&plan.bases) {
+        let target = list.target.map_or_else(String::new, |target| format!(", target {}", kg(target)));
+        writeln!(out, "  {:<20} {} nights, base {}{target}", list.id, list.nights, kg(*base))?;
+    }
+    Ok(())
 }
 
 fn ranking(out: &mut String, ready: &Ready<'_>) -> std::fmt::Result {

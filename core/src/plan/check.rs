@@ -222,24 +222,29 @@ impl<'r, 'a> Checker<'r, 'a> {
 
     /// The figures of `set` (indexes of swaps) if it is allowed, or the first condition that it breaks.
     pub fn allowed(&self, set: &[usize]) -> Result<Verified, Broken> {
+        let net = self.agreed(set)?;
+        Ok(Verified { net, base: self.carried_after(set)? })
+    }
+
+    /// What a set costs, if its swaps agree with one another: what is pinned is in it, nothing that is ruled out or not known, and what each
+    /// requires.
+    pub fn agreed(&self, set: &[usize]) -> Result<Money, Broken> {
         let mut made = vec![false; self.effects.len()];
         set.iter().for_each(|&index| made[index] = true);
         if let Some(&pin) = self.pinned.iter().find(|&&pin| !made[pin]) {
             return Err(Broken::PinMissing(pin));
         }
-        let (mut net, mut base) = (Money::ZERO, self.lines);
-        let mut taken = vec![0_u64; self.places.len()];
+        let mut net = Money::ZERO;
         let mut parcels: HashMap<String, Vec<Money>> = HashMap::new();
-        let mut left: Vec<i64> = self.jobs.iter().map(|&(_, spare)| spare).collect();
         for &index in set {
-            let effects = &self.effects[index];
-            if self.ready.problem().swaps[index].state == SwapState::RuledOut {
+            let (effects, swap) = (&self.effects[index], &self.ready.problem().swaps[index]);
+            if swap.state == SwapState::RuledOut {
                 return Err(Broken::RuledOut(index));
             }
-            let (carried, cost) = effects.carried.zip(effects.net).ok_or(Broken::Incomplete(index))?;
-            (net, base) = (net + cost, base + carried);
-            if let Some(place) = self.ready.problem().swaps[index].parcel() {
-                parcels.entry(place).or_default().push(self.ready.problem().swaps[index].delivery);
+            let (_, cost) = effects.carried.zip(effects.net).ok_or(Broken::Incomplete(index))?;
+            net = net + cost;
+            if let Some(place) = swap.parcel() {
+                parcels.entry(place).or_default().push(swap.delivery);
             }
             if !effects.requires.iter().all(|&other| made[other]) {
                 return Err(Broken::Requires(index));
@@ -247,6 +252,23 @@ impl<'r, 'a> Checker<'r, 'a> {
             if let Some(&other) = effects.excludes.iter().find(|&&other| made[other]) {
                 return Err(Broken::Excludes(index, other));
             }
+        }
+        // Of all that come in one parcel the dearest delivery is paid.
+        for deliveries in parcels.values() {
+            let dearest = deliveries.iter().copied().max().unwrap_or_default();
+            net = net - deliveries.iter().copied().sum() + dearest;
+        }
+        Ok(net)
+    }
+
+    /// The base weight of the list after a set, if the list allows it: its pieces, jobs, load and night, and what is to be met.
+    pub fn carried_after(&self, set: &[usize]) -> Result<Mass, Broken> {
+        let mut base = self.lines;
+        let mut taken = vec![0_u64; self.places.len()];
+        let mut left: Vec<i64> = self.jobs.iter().map(|&(_, spare)| spare).collect();
+        for &index in set {
+            let effects = &self.effects[index];
+            base = base + effects.carried.ok_or(Broken::Incomplete(index))?;
             effects.takes.iter().for_each(|&(place, pieces)| taken[place] += pieces);
             effects.changes.iter().for_each(|&(job, by)| left[job] += by);
         }
@@ -267,18 +289,40 @@ impl<'r, 'a> Checker<'r, 'a> {
                 return Err(Broken::Unmet(at));
             }
         }
-        // Of all that come in one parcel the dearest delivery is paid.
-        for deliveries in parcels.values() {
-            let dearest = deliveries.iter().copied().max().unwrap_or_default();
-            net = net - deliveries.iter().copied().sum() + dearest;
-        }
         if let Some((&(line, _), _)) = self.places.iter().zip(taken).find(|((_, there), taken)| taken > there) {
             return Err(Broken::Line(line.clone()));
         }
         match self.jobs.iter().zip(left).find(|(_, left)| *left < 0) {
             Some(((job, _), _)) => Err(Broken::Job((*job).clone())),
-            None => Ok(Verified { net, base }),
+            None => Ok(base),
         }
+    }
+}
+
+/// What a frontier is of: one list, or several.
+pub(super) trait Subject {
+    /// What could be changed.
+    fn swaps(&self) -> &[Swap];
+
+    /// What it weighs as it stands, in the figure that the frontier's points have.
+    fn base(&self) -> Mass;
+
+    /// Checks sets of swaps, apart from the search.
+    fn checker(&self) -> impl Fn(&[usize]) -> Result<Verified, Broken>;
+}
+
+impl Subject for Ready<'_> {
+    fn swaps(&self) -> &[Swap] {
+        &self.problem().swaps
+    }
+
+    fn base(&self) -> Mass {
+        Ready::base(self)
+    }
+
+    fn checker(&self) -> impl Fn(&[usize]) -> Result<Verified, Broken> {
+        let checker = Checker::new(self);
+        move |set| checker.allowed(set)
     }
 }
 
@@ -340,11 +384,11 @@ fn spare<'a>(ready: &Ready<'a>) -> HashMap<&'a Job, i64> {
 }
 
 /// Checks every point of a frontier: its set is allowed, its figures are the set's, and the points form a staircase.
-pub(super) fn frontier(ready: &Ready<'_>, frontier: &Frontier) -> Result<(), Broken> {
-    let checker = Checker::new(ready);
+pub(super) fn frontier(subject: &impl Subject, frontier: &Frontier) -> Result<(), Broken> {
+    let allowed = subject.checker();
     let mut before: Option<Verified> = None;
     for (at, point) in frontier.points().iter().enumerate() {
-        let found = checker.allowed(&frontier.swaps(at))?;
+        let found = allowed(&frontier.swaps(at))?;
         if (found.net, found.base) != (point.net, point.base) {
             return Err(Broken::Figures);
         }

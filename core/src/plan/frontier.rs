@@ -1,7 +1,6 @@
 //! The staircase from the cheapest allowed set to the lightest.
 
-use super::Ready;
-use super::check::Checker;
+use super::check::Subject;
 use super::labels::{Labels, bits};
 use super::night::Meet;
 use super::rows::Model;
@@ -68,26 +67,26 @@ impl Frontier {
     }
 
     /// A frontier that is whole; `used` says which variable each bit of its sets stands for.
-    pub(super) fn proved(ready: &Ready<'_>, model: &Model, used: &[usize], sets: &Labels) -> Frontier {
+    pub(super) fn proved(subject: &impl Subject, model: &Model, used: &[usize], sets: &Labels) -> Frontier {
         let figures = sets.cost.iter().zip(&sets.mass);
-        let points = figures.map(|(cost, mass)| point(ready, model, *cost, *mass)).collect();
+        let points = figures.map(|(cost, mass)| point(subject.base(), model, *cost, *mass)).collect();
         let swap_of_bit = used.iter().filter_map(|&variable| model.swaps[variable].swap).collect();
-        Frontier { points, words: sets.words, sets: sets.sets.clone(), swap_of_bit, ..Frontier::empty(ready, model) }
+        Frontier { points, words: sets.words, sets: sets.sets.clone(), swap_of_bit, ..Frontier::empty(subject, model) }
     }
 
     /// What is known of a frontier.
-    pub(super) fn swept(ready: &Ready<'_>, model: &Model, swept: Swept) -> Frontier {
+    pub(super) fn swept(subject: &impl Subject, model: &Model, swept: Swept) -> Frontier {
         let bound = swept.bound(model);
         let points = |figures: Vec<(i64, i64)>| -> Vec<Point> {
-            figures.into_iter().map(|(cost, mass)| point(ready, model, cost, mass)).collect()
+            figures.into_iter().map(|(cost, mass)| point(subject.base(), model, cost, mass)).collect()
         };
         let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
-        let checker = Checker::new(ready);
+        let allowed = subject.checker();
         let known = swept.known(|found| {
             let made = bits(&found.set).map(|bit| swap_of_bit[bit]);
             let set: Vec<usize> = made.chain(model.pinned.iter().copied()).collect();
-            let figures = checker.allowed(&set).ok()?;
-            let mass = (figures.base - ready.base()).mg() - model.pinned_mass;
+            let figures = allowed(&set).ok()?;
+            let mass = (figures.base - subject.base()).mg() - model.pinned_mass;
             Some((figures.net.minor() - model.pinned_cost, mass))
         });
         Frontier {
@@ -96,12 +95,12 @@ impl Frontier {
             sets: known.iter().flat_map(|set| set.set.iter().copied()).collect(),
             swap_of_bit,
             bound: bound.map(points),
-            ..Frontier::empty(ready, model)
+            ..Frontier::empty(subject, model)
         }
     }
 
-    fn empty(ready: &Ready<'_>, model: &Model) -> Frontier {
-        let swaps = &ready.problem().swaps;
+    fn empty(subject: &impl Subject, model: &Model) -> Frontier {
+        let swaps = subject.swaps();
         let mut by_id: Vec<usize> = (0..swaps.len()).collect();
         by_id.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
         let mut place_of = vec![0; swaps.len()];
@@ -168,11 +167,8 @@ impl Frontier {
     }
 }
 
-fn point(ready: &Ready<'_>, model: &Model, cost: i64, mass: i64) -> Point {
-    Point {
-        net: Money::from_minor(cost + model.pinned_cost),
-        base: ready.base() + Mass::from_mg(mass + model.pinned_mass),
-    }
+fn point(base: Mass, model: &Model, cost: i64, mass: i64) -> Point {
+    Point { net: Money::from_minor(cost + model.pinned_cost), base: base + Mass::from_mg(mass + model.pinned_mass) }
 }
 
 fn cheapest_at_or_under(staircase: &[Point], base: Mass) -> Option<usize> {

@@ -10,6 +10,7 @@ mod check;
 mod frontier;
 mod keeps;
 mod labels;
+pub mod lists;
 mod load;
 mod loses;
 mod meets;

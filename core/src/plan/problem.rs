@@ -389,7 +389,7 @@ fn check_jobs(path: impl Display + Copy, provides: &Jobs, needs: &Jobs) -> Resul
     Ok(())
 }
 
-fn within(path: impl Display, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
+pub(super) fn within(path: impl Display, values: impl IntoIterator<Item = i64>, most: i64) -> Result<(), ProblemError> {
     match values.into_iter().find(|value| !(0..=most).contains(value)) {
         Some(found) => Err(error(path.to_string(), &format!("a whole number from 0 to {most}"), &found.to_string())),
         None => Ok(()),
@@ -403,13 +403,13 @@ fn count(path: impl Display, qty: u32) -> Result<(), ProblemError> {
     Err(error(path.to_string(), &format!("a count from 1 to {}", limits::COUNT), &qty.to_string()))
 }
 
-fn at_most(path: impl Display, found: usize, most: usize) -> Result<(), ProblemError> {
+pub(super) fn at_most(path: impl Display, found: usize, most: usize) -> Result<(), ProblemError> {
     if found <= most {
         return Ok(());
     }
     Err(error(path.to_string(), &format!("at most {most} entries"), &found.to_string()))
 }
 
-fn error(path: String, expected: &str, found: &str) -> ProblemError {
+pub(super) fn error(path: String, expected: &str, found: &str) -> ProblemError {
     ProblemError { path, expected: expected.to_owned(), found: format!("\"{found}\"") }
 }

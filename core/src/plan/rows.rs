@@ -223,6 +223,16 @@ pub(super) fn all_rows(ready: &Ready<'_>, meets: bool) -> Vec<Row> {
 
 /// What swaps say to each other, and the pieces that are there.
 fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Row> {
+    let mut rows = rows_between_swaps(ready);
+    rows.extend(taken(ready).into_iter().map(|((line, place), takes)| {
+        let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
+        row(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
+    }));
+    rows
+}
+
+/// What swaps say to each other.
+pub(super) fn rows_between_swaps(ready: &Ready<'_>) -> Vec<Row> {
     let mut excluded: BTreeSet<(usize, usize)> = BTreeSet::new();
     let mut rows = Vec::new();
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
@@ -234,10 +244,6 @@ fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Row> {
         }
     }
     rows.extend(excluded.into_iter().map(|(a, b)| row(1, [(a, -1), (b, -1)])));
-    rows.extend(taken(ready).into_iter().map(|((line, place), takes)| {
-        let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
-        row(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
-    }));
     rows
 }
 
@@ -298,33 +304,63 @@ pub(super) fn job_changes<'a>(ready: &Ready<'a>, swap: &'a Swap) -> BTreeMap<&'a
     changes
 }
 
-/// Builds the model: pins made, hopeless swaps and idle rows dropped. `None` if no set is allowed.
+/// The conditions of one list, and the choices that follow for it: numbered after the swaps.
+pub(super) struct OfList {
+    /// The change of base weight of each choice that follows.
+    pub masses: Vec<i64>,
+    pub rows: Vec<Row>,
+    /// What kits that are broken today would add to the base weight if they were not.
+    pub waiting: i64,
+}
+
+/// What is to hold on a list: pieces, jobs, kits, load and night.
+pub(super) fn of_list(ready: &Ready<'_>) -> OfList {
+    let problem = ready.problem();
+    let OfKits { mut masses, rows: kit_rows, waiting } = of_kits(ready, &taken(ready));
+    let mut rows = all_rows(ready, true);
+    rows.extend(load::row(ready, &masses, waiting));
+    rows.extend(kit_rows);
+    let first = problem.swaps.len() + masses.len();
+    let (of_night, night_rows) =
+        Nights::new(ready).map_or((0, Vec::new()), |nights| nights.rows(first, &problem.terms.meet));
+    rows.extend(night_rows);
+    masses.resize(masses.len() + of_night, 0);
+    OfList { masses, rows, waiting }
+}
+
+/// Builds the model of one list. `None` if no set is allowed.
 pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
+    let OfList { masses, rows, waiting } = of_list(ready);
+    let savings: Vec<i64> = ready.plain_savings().iter().map(|saving| saving.mg()).collect();
+    assemble(ready, &savings, &masses, waiting, rows, work)
+}
+
+/// Builds a model: pins made, hopeless swaps and idle rows dropped. `savings` are the swaps' own, `masses` of what follows for lists, numbered after
+/// them; parcels come behind. `None` if no set is allowed.
+pub(super) fn assemble(
+    ready: &Ready<'_>,
+    savings: &[i64],
+    masses: &[i64],
+    waiting: i64,
+    mut rows: Vec<Row>,
+    work: &mut Work<'_>,
+) -> Option<Model> {
     let problem = ready.problem();
     let mut alive: Vec<bool> = Vec::with_capacity(problem.swaps.len());
-    let (mut pinned, mut pinned_cost, mut pinned_mass) = (Vec::new(), 0, 0);
+    let (mut pinned, mut pinned_cost, mut pinned_mass) = (Vec::new(), 0, waiting);
     for (index, (swap, worth)) in problem.swaps.iter().zip(ready.worths()).enumerate() {
         alive.push(swap.state == SwapState::Open && worth.complete().is_some());
         if swap.state == SwapState::Pinned {
             pinned.push(index);
             pinned_cost += worth.complete()?.1.minor();
-            pinned_mass -= ready.plain_savings()[index].mg();
+            pinned_mass -= savings[index];
         }
     }
-    let OfKits { masses: kit_masses, rows: kit_rows, waiting } = of_kits(ready, &taken(ready));
-    pinned_mass += waiting;
+    let first = problem.swaps.len() + masses.len();
     let is_wanted = |index: usize| alive[index] || problem.swaps[index].state == SwapState::Pinned;
-    let parcels = parcels::shared(ready, problem.swaps.len() + kit_masses.len(), is_wanted);
-    let Shared { costs: parcel_costs, rows: parcel_rows, of_swap } = parcels;
+    let Shared { costs: parcel_costs, rows: parcel_rows, of_swap } = parcels::shared(ready, first, is_wanted);
     pinned_cost -= pinned.iter().map(|&index| of_swap[index]).sum::<i64>();
-    let first = problem.swaps.len() + kit_masses.len() + parcel_costs.len();
-    let (of_night, night_rows) =
-        Nights::new(ready).map_or((0, Vec::new()), |nights| nights.rows(first, &problem.terms.meet));
-    alive.resize(first + of_night, true);
-    let mut rows = all_rows(ready, true);
-    rows.extend(night_rows);
-    rows.extend(load::row(ready, &kit_masses, waiting));
-    rows.extend(kit_rows);
+    alive.resize(first + parcel_costs.len(), true);
     rows.extend(parcel_rows);
     for row in &mut rows {
         make_pinned(row, &pinned, &alive);
@@ -343,16 +379,13 @@ pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
         row.terms.sort_unstable();
     }
     let swaps = kept.into_iter().filter_map(|index| match index.checked_sub(problem.swaps.len()) {
-        Some(extra) => Some(match kit_masses.get(extra) {
+        Some(follows) => Some(match masses.get(follows) {
             Some(mass) => Variable { swap: None, cost: 0, mass: *mass },
-            None => {
-                let cost = parcel_costs.get(extra - kit_masses.len()).copied().unwrap_or(0);
-                Variable { swap: None, cost, mass: 0 }
-            }
+            None => Variable { swap: None, cost: parcel_costs[follows - masses.len()], mass: 0 },
         }),
         None => {
             let cost = ready.worths()[index].complete()?.1.minor() - of_swap[index];
-            Some(Variable { swap: Some(index), cost, mass: -ready.plain_savings()[index].mg() })
+            Some(Variable { swap: Some(index), cost, mass: -savings[index] })
         }
     });
     Some(Model { swaps: swaps.collect(), rows, pinned, pinned_cost, pinned_mass })

@@ -3,7 +3,7 @@
 
 use super::ask::{Best, Least, NO_LIMIT, Questions};
 use super::blocks::{Component, components};
-use super::check::Checker;
+use super::check::{Checker, Subject};
 use super::frontier::Frontier;
 use super::labels::{Labels, bits};
 use super::ranking_alone::RankingAlone;
@@ -12,7 +12,7 @@ use super::stages::Stages;
 use super::sweep::sweep;
 use super::work::{Stopped, Work};
 use super::{Options, Ready};
-use crate::quantity::Money;
+use crate::quantity::{Mass, Money};
 use std::collections::HashSet;
 
 /// Steps that labels with conditions open may take: about a fifth of a second. Where they don't do, questions are quicker.
@@ -29,16 +29,29 @@ pub(super) fn frontier(
     let Some(model) = model(ready, &mut work) else {
         return Frontier::none();
     };
+    let problem = ready.problem();
+    let known = || by_ranking(ready, alone, &model, model.words());
+    staircase(ready, &model, problem.target, problem.budget, known, &mut work)
+}
+
+/// The frontier of a model. Where labels don't do, the cheapest set at or under the target and the lightest within the budget are asked first;
+/// `known` is a set to begin with.
+pub(super) fn staircase(
+    subject: &impl Subject,
+    model: &Model,
+    target: Mass,
+    budget: Money,
+    known: impl FnOnce() -> Option<Best>,
+    work: &mut Work<'_>,
+) -> Frontier {
     let words = model.words();
-    match by_labels(&model, words, &mut work) {
-        Ok((used, sets)) => Frontier::proved(ready, &model, &used, &sets),
+    match by_labels(model, words, work) {
+        Ok((used, sets)) => Frontier::proved(subject, model, &used, &sets),
         Err(Stopped) => {
-            let problem = ready.problem();
-            let mass = (problem.target - ready.base()).mg() - model.pinned_mass;
-            let cost = problem.budget.minor() - model.pinned_cost;
-            let known = by_ranking(ready, alone, &model, words);
-            let swept = sweep(&Questions::new(&model, words), mass, cost, known.as_ref(), &mut work.again());
-            Frontier::swept(ready, &model, swept)
+            let mass = (target - subject.base()).mg() - model.pinned_mass;
+            let cost = budget.minor() - model.pinned_cost;
+            let swept = sweep(&Questions::new(model, words), mass, cost, known().as_ref(), &mut work.again());
+            Frontier::swept(subject, model, swept)
         }
     }
 }

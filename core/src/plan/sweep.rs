@@ -116,7 +116,13 @@ pub(super) fn sweep(
 }
 
 /// Asks one of the two questions. Told to stop before anything is found, it still looks for a little while.
-fn first(questions: &Questions<'_>, least: Least, limit: i64, known: Option<Best>, work: &mut Work<'_>) -> Asked {
+pub(super) fn first(
+    questions: &Questions<'_>,
+    least: Least,
+    limit: i64,
+    known: Option<Best>,
+    work: &mut Work<'_>,
+) -> Asked {
     let asked = questions.ask(least, limit, known, work);
     if asked.best.is_none() && asked.bound.is_some() {
         return questions.ask(least, limit, None, &mut Work::short(GRACE));

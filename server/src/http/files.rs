@@ -145,10 +145,12 @@ pub struct LineOutcome {
     outcome: OutcomeKind,
     /// What it says; for a change, what was and would be; for a line that is left out, why.
     says: String,
+    /// The name of the kind that a new thing is taken as; null if nothing says so.
+    kind: Option<&'static str>,
 }
 
 /// What becomes of a line.
-#[derive(Debug, Clone, Copy, Serialize, ToSchema)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum OutcomeKind {
     /// A thing that is not there yet.
@@ -217,7 +219,8 @@ impl PreviewOut {
             let place = [(counts.worn, "worn"), (counts.used_up, "used up")];
             let place = place.iter().filter(|(pieces, _)| *pieces > 0).map(|(_, word)| *word);
             let says = [says].into_iter().chain(place.map(str::to_owned)).collect::<Vec<_>>().join(", ");
-            LineOutcome { line: line.line, name: line.thing.name.as_str().to_owned(), outcome, says }
+            let kind = line.thing.identity.kind.filter(|_| outcome == OutcomeKind::Add).map(|kind| kind.name);
+            LineOutcome { line: line.line, name: line.thing.name.as_str().to_owned(), outcome, says, kind }
         });
         let name_at = read.mapping.place(Column::Name);
         let left =
@@ -229,6 +232,7 @@ impl PreviewOut {
                     name: name.unwrap_or_else(|| cells.join(" ").trim().to_owned()),
                     outcome: OutcomeKind::LeftOut,
                     says: why.map_or("left out by you", |(_, why)| why.reason()).to_owned(),
+                    kind: None,
                 }
             });
         let mut lines: Vec<LineOutcome> = things.chain(left).collect();

@@ -2452,6 +2452,8 @@ export interface components {
         };
         /** @description What a line would do. */
         LineOutcome: {
+            /** @description The name of the kind that a new thing is taken as; null if nothing says so. */
+            kind?: string | null;
             /** Format: int64 */
             line: number;
             name: string;

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import type { After, PackList } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
-import { jobName, jobText } from '@/quantities/jobs'
+import { jobIn, jobName } from '@/quantities/jobs'
 import { said, type Saying } from './cautions'
 import { stepOf } from './lists'
 import { useUnits } from './units'
@@ -33,7 +33,7 @@ const rows = computed(() => {
 })
 const moved = computed(() => {
   const words = (job: string, amount: number) =>
-    jobText(jobName(job, jobs.value), jobs.value.get(job)?.unit ?? 'count', amount)
+    jobIn(job, jobName(job, jobs.value), jobs.value.get(job)?.unit ?? 'count', amount, units.measures.value)
   return props.after.jobs.map(({ job, before, after, asked }) => ({
     job,
     more: after > before,

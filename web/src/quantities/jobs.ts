@@ -1,4 +1,5 @@
 import { withDecimals } from './exact'
+import { packVolume, volume, type Measures } from './measures'
 
 /** A job with its amount in the unit that people know it by: "room in the pack 58 l", "ground insulation R 3.1". */
 export function jobText(name: string, unit: string, amount: number): string {
@@ -15,6 +16,13 @@ export function jobText(name: string, unit: string, amount: number): string {
     default:
       return amount === 1 ? name : `${name} × ${amount}`
   }
+}
+
+/** The same in the walker's own measures. */
+export function jobIn(key: string, name: string, unit: string, amount: number, measures: Measures): string {
+  if (key === 'water_carried') return `${name} ${volume(amount, measures)}`.trim()
+  if (key === 'room') return `${name} ${packVolume(amount, measures)}`.trim()
+  return jobText(name, unit, amount)
 }
 
 /** What one of a job's unit is called, and how many of the stored ones it is. */

@@ -2,6 +2,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions)]
 
 mod cases;
+mod lists;
 mod near;
 mod parts;
 mod plainly;

@@ -275,8 +275,13 @@ pub fn allowed(problem: &Problem, set: &[usize]) -> Option<(i64, i64)> {
     if shortfalls(problem, set).into_iter().any(|(job, short)| short > today.get(&job).copied().unwrap_or(0)) {
         return None;
     }
+    Some((net_of(problem, set)?, base_after(problem, set)))
+}
+
+/// What a set costs; `None` if a weight or a price of it is unknown.
+pub fn net_of(problem: &Problem, set: &[usize]) -> Option<i64> {
     let nets: Option<Vec<i64>> = set.iter().map(|&at| net(problem, &problem.swaps[at])).collect();
-    Some((nets?.into_iter().sum::<i64>() - shared_delivery(problem, set), base_after(problem, set)))
+    Some(nets?.into_iter().sum::<i64>() - shared_delivery(problem, set))
 }
 
 /// Every subset, one by one: those that no other beats, cheapest first, by the documented order of ties.

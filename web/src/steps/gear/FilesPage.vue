@@ -231,7 +231,13 @@ const chosen = (open: (file: File) => Promise<void>) => (file: UploadFile) => {
                 @change="(on) => csv.tick(line.line, on === true)"
               />
               <span class="what"
-                ><b>{{ line.name }}</b> {{ line.says }}</span
+                ><b>{{ line.name }}</b> {{ line.says
+                }}<span
+                  v-if="line.kind"
+                  class="kind"
+                  title="What it is taken as: it can be said otherwise in Gear"
+                  >{{ line.kind }}</span
+                ></span
               >
               <span class="muted outcome">{{ OUTCOMES[line.outcome] }}</span>
             </li>
@@ -384,5 +390,13 @@ ul {
 .warn {
   border-left: 4px solid var(--lingonberry);
   padding-left: var(--s-3);
+}
+.kind {
+  margin-left: 6px;
+  padding: 0 6px;
+  border: 1px solid var(--line);
+  border-radius: 3px;
+  font-size: 12px;
+  white-space: nowrap;
 }
 </style>

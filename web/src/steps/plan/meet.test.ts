@@ -30,7 +30,7 @@ describe('what the plan may also meet', () => {
     expect(found.map(({ name, short }) => `${name}: ${short}`)).toEqual([
       'Warm enough at night: 5.5 °C short',
       'Warm enough from below: R 0.5 short',
-      'Rain shell: 1 short',
+      'Rain shell: missing',
       'Water carried: 1.5 l short',
     ])
     expect(found.every(({ isAsked }) => !isAsked)).toBe(true)

@@ -1,5 +1,5 @@
 import type { PlanAnswer } from '@/api/client'
-import { jobName, jobText } from '@/quantities/jobs'
+import { jobIn, jobName } from '@/quantities/jobs'
 import { degrees, type Measures } from '@/quantities/measures'
 
 /** Jobs by their keys, as far as their names and units are asked. */
@@ -47,7 +47,9 @@ function shortText({ meet, short }: PlanAnswer['short'][number], jobs: Jobs, mea
   if (short == null) return 'not rated'
   if (meet === 'warmth') return `${degrees(short, measures).replace('+', '')} short`
   if (meet === 'ground') return `R ${(short / 10).toFixed(1)} short`
-  return `${jobText('', jobs.get(meet)?.unit ?? 'count', short).replace(/^ ?×? ?/, '') || '1'} short`
+  const unit = jobs.get(meet)?.unit ?? 'count'
+  if (unit === 'count') return short === 1 ? 'missing' : `${short} missing`
+  return `${jobIn(meet, '', unit, short, measures).trim()} short`
 }
 
 /** What is short today, and what is asked to be met though it is not. */

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 // One thing that goes on: what it is, weighs, costs and does.
 import { useQuery } from '@tanstack/vue-query'
-import { useDebounceFn } from '@vueuse/core'
-import { computed, ref, shallowRef, watch } from 'vue'
-import type { JobAmounts, LineKind, Offer } from '@/api/client'
+import { computed, ref } from 'vue'
+import type { JobAmounts, Offer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import FactsFields from '@/domain/FactsFields.vue'
-import { readLine } from '@/domain/gearLine'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import KindSelect from '@/domain/KindSelect.vue'
+import { useProposedKind } from '@/domain/proposedKind'
 import { PLACES, SAYABLE, SOLD, SOURCES } from '@/domain/words'
 import { useUnits } from '@/domain/units'
 import { seenInShop, type AdditionDraft, type Sold } from '@/domain/swapDraft'
@@ -44,19 +43,9 @@ function take(offer: Offer, price: number, sold: Sold) {
   isFinding.value = false
 }
 /** The kind that the name says, while none is chosen: taken by its chip, or when the swap is saved. */
-const proposed = shallowRef<LineKind | null>(null)
-const read = useDebounceFn(async (name: string) => {
-  const kind = name.trim() === '' ? null : (await readLine(name, addition.value.source)).kind
-  if (addition.value.name === name && addition.value.kind === '') proposed.value = kind
-}, 200)
-watch(
-  () => [addition.value.name, addition.value.kind] as const,
-  ([name, kind]) => {
-    proposed.value = null
-    // What can't be read proposes nothing; saving says what is wrong with it.
-    if (kind === '') read(name).catch(() => undefined)
-  },
-  { immediate: true },
+const proposed = useProposedKind(
+  () => addition.value.name,
+  () => addition.value.kind === '',
 )
 /** Another kind does other things: what they are is filled in from it when the swap is saved, unless it is said here. */
 function choose(kind: string) {

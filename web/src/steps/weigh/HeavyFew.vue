@@ -9,6 +9,7 @@ import { focusTitle } from '@/controls/focus'
 import { reason } from '@/controls/messages'
 import { addLine } from '@/domain/gearLine'
 import { stepOf, useLists } from '@/domain/lists'
+import TakenAs from '@/domain/TakenAs.vue'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ list: string }>()
@@ -122,6 +123,7 @@ function finish() {
           @keydown.esc="focusTitle"
         />
         <span v-if="row.added" class="spruce">added</span>
+        <TakenAs v-else :name="row.name" />
         <span v-if="row.refusal" class="caution" role="alert">{{ row.refusal }}</span>
       </div>
       <p id="few-from" class="from">Where do these weights come from?</p>
