@@ -12,7 +12,7 @@ pub const SCREENS: [(&str, &str); 11] = [
     ("list/trip", "What it takes, and what the list has"),
     ("list/together", "Links that open this list"),
     ("swaps", "All swaps as slopes"),
-    ("plan", "Ranking alone"),
+    ("plan", "Buying in rank order"),
     ("pack", "Is it all in, and does the scale agree?"),
     ("trips", "What it taught"),
 ];

@@ -1,4 +1,4 @@
-//! How long a whole frontier takes, at the sizes that the README names; with `--features milp`, beside one single-target
+//! How long a whole frontier takes, at the sizes that docs/benchmarks.md names; with `--features milp`, beside one single-target
 //! answer by a general solver. Weights are whole grams, as a kitchen scale gives them; prices end in .00, .50 or .90.
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::as_conversions, clippy::print_stdout, missing_docs)]
 

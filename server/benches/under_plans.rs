@@ -5,10 +5,10 @@
 mod walker;
 
 use kevyt_browser::Stage;
-use serde_json::{Value, json};
+use serde_json::json;
 use std::time::{Duration, Instant};
 use tokio::runtime::Runtime;
-use walker::Walker;
+use walker::{Walker, p95};
 
 /// Accounts that plan, and requests of each kind that are timed.
 const PLANS: usize = 8;
@@ -16,33 +16,6 @@ const REQUESTS: usize = 120;
 /// Swaps of one list and how many others each excludes: no search ends on these.
 const SWAPS: usize = 150;
 const EXCLUDES: usize = 12;
-
-/// A list with swaps that exclude one another every which way.
-async fn entangled(walker: &Walker) -> String {
-    let list = walker.post("/api/lists", &json!({ "name": "hard" })).await["id"].as_str().unwrap().to_owned();
-    let mut swaps: Vec<Value> = Vec::new();
-    for at in 0..SWAPS {
-        let line = format!("thing number-{at} {}g", 20 + at * 104_729 % 1_201);
-        walker.post("/api/gear/line", &json!({ "line": line, "list": list })).await;
-    }
-    let lines = walker.get(&format!("/api/lists/{list}")).await["lines"].clone();
-    for (at, line) in lines.as_array().unwrap().iter().enumerate() {
-        let others = (1..=EXCLUDES).map(|step| (at * 31 + step * step * 17) % SWAPS).filter(|other| *other < at);
-        let excludes: Vec<Value> = others.map(|other| swaps[other].clone()).collect();
-        let price = format!("{}", 1 + at * 7_919 % 401);
-        let add = json!([{ "name": "lighter", "weight": "5 g", "price": price, "qty": 1 }]);
-        let remove = json!([{ "line": line["id"], "qty": 1 }]);
-        let swap = json!({ "kind": "replace", "remove": remove, "add": add, "excludes": excludes });
-        swaps.push(walker.post(&format!("/api/lists/{list}/swaps"), &swap).await["id"].clone());
-    }
-    list
-}
-
-/// The time that 95 of 100 stay under.
-fn p95(mut times: Vec<Duration>) -> Duration {
-    times.sort_unstable();
-    times[times.len() * 95 / 100]
-}
 
 async fn timed(account: &Walker) -> (Duration, Duration) {
     let (mut pages, mut doors) = (Vec::new(), Vec::new());
@@ -67,7 +40,7 @@ fn main() {
         let mut planners = Vec::new();
         for at in 0..PLANS {
             let account = Walker::signed_up(&stage, &format!("planner{at}")).await;
-            let list = entangled(&account).await;
+            let list = account.entangled(SWAPS, EXCLUDES).await;
             planners.push((account, list));
         }
         let idle = timed(&walker).await;

@@ -86,7 +86,7 @@ async fn main() {
         }
         if *name == "trips-back" {
             browser.find_text("Fells at snow melt").await.click().await.expect("a trip to look back on");
-            browser.wait_for("46 of 46 looked back on").await;
+            browser.wait_for("46 of 46 reviewed").await;
         }
         if *name == "together" {
             browser.find_xpath("//header//button[contains(.,'Fell week')]").await.click().await.expect("a menu");

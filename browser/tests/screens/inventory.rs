@@ -200,7 +200,7 @@ async fn a_kit_tells_its_unknown_part_and_several_things_change_at_once() {
     browser.press("w").await;
     browser.press("1164").await;
     browser.press(Key::Enter + "").await;
-    browser.wait_for("Stuff sacks, assorted worked out: 44 g").await;
+    browser.wait_for("Stuff sacks, assorted calculated: 44 g").await;
 
     browser.driver.goto(format!("{}/gear?find=wool", stage.url)).await.unwrap();
     browser.wait_for("2 things").await;

@@ -51,7 +51,7 @@ async fn a_cold_trip_is_made_of_a_summer_list() {
     browser.press("r").await;
     browser.wait_for("What it takes, and what the list has").await;
     figure(&browser, "Days", "4").await;
-    figure(&browser, "Food fetched on days", "3").await;
+    figure(&browser, "Resupply on days", "3").await;
     figure(&browser, "Lowest", "6").await;
     // The summer quilt's limit of 6 °C stands for a comfort of 11.5; a cold sleeper adds 5, the liner takes 3.
     browser.wait_for("Cold night: 7.5 °C short").await;
@@ -110,7 +110,7 @@ async fn a_cold_trip_is_made_of_a_summer_list() {
     browser.wait_for("The link is revoked").await;
     assert_eq!(fetched(&reader, &format!("/api/shared/{secret}")).await["status"], 404);
     reader.driver.refresh().await.unwrap();
-    reader.wait_for("This link opens nothing").await;
+    reader.wait_for("This link no longer works").await;
     reader.close().await;
     browser.close().await;
     drop(stage);

@@ -85,7 +85,7 @@ async fn a_budget_is_spent_swap_by_swap() {
     stage.days_later(42);
     browser.driver.refresh().await.unwrap();
     browser.wait_for("News from the shop").await;
-    browser.wait_for("On sale, was 401.50 €. At this price it comes into the plan.").await;
+    browser.wait_for("On sale, was 401.50 €. At this price the plan buys it.").await;
 
     // Two are made. One of them weighs more than was claimed, and the plan needs more.
     make(&browser, "Soft bottles × 2").await;
@@ -111,7 +111,7 @@ async fn a_budget_is_spent_swap_by_swap() {
         .click()
         .await
         .unwrap();
-    browser.wait_for("Two plans, thing by thing").await;
+    browser.wait_for("Two plans side by side").await;
     browser.wait_for("Without a new pack").await;
     let compared = browser.find("[role='dialog']").await.text().await.unwrap();
     // Side by side: base weight, money and what comes in with each; of what comes in one parcel the dearest delivery is paid.

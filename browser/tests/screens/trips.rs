@@ -80,19 +80,19 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     browser.wait_for("so this can be right").await;
 
     // Off they go; back again, twelve things by key alone.
-    browser.find_xpath("//button[contains(., 'Set off: keep the list')]").await.click().await.unwrap();
+    browser.find_xpath("//button[contains(., 'Start the trip: save its list')]").await.click().await.unwrap();
     browser.wait_for("is kept as it is packed now").await;
     go(&browser, &stage, "trips", "4 trips walked, none to come").await;
     browser.press("d").await;
-    browser.wait_for("0 of 47 looked back on").await;
+    browser.wait_for("0 of 47 reviewed").await;
     browser.press(Key::Down + "").await;
     for _ in 0..11 {
         browser.press("u").await;
     }
     browser.press("nf").await;
-    browser.wait_for("12 of 47 looked back on").await;
+    browser.wait_for("12 of 47 reviewed").await;
     browser.driver.refresh().await.unwrap();
-    browser.wait_for("12 of 47 looked back on").await;
+    browser.wait_for("12 of 47 reviewed").await;
 
     // Never used on two trips: left out with a key. What calls for help was not used either, and nobody proposes that.
     go(&browser, &stage, "trips", "Leave out Camp shoes").await;

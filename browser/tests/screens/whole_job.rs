@@ -161,8 +161,8 @@ async fn every_screen_is_open_to_assistive_technology(width: u32, dark: bool, wh
         ),
         ("swaps", "//button[contains(.,'Sewn quilt, 2 °C')]", "Weight from"),
         ("swaps", "//button[contains(.,'New swap')]", "In one line"),
-        ("list", "//button[contains(.,'A way of your own')]", "Walking poles (tag poles)"),
-        ("list", "//button[contains(.,'Thing by thing')]", "On this list"),
+        ("list", "//button[contains(.,'Counting rule of your own')]", "Walking poles (tag poles)"),
+        ("list", "//button[contains(.,'All differences')]", "On this list"),
         ("list", "//button[@data-block][contains(.,'Mug')]", "Take off the list"),
         ("weigh", "//button[contains(.,'New kit')]", "Make the kit"),
         ("weigh", "//nav//button[contains(.,'Account')]", "Save units"),
@@ -212,7 +212,7 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     browser.driver.goto(format!("{}/plan", stage.url)).await.unwrap();
     browser.wait_for("Down to 7.29 kg for 612 €").await;
     browser.wait_for("News from the shop").await;
-    browser.wait_for("A used one is 220.80 €: at this price it comes into the plan.").await;
+    browser.wait_for("A used one is 220.80 €: at this price the plan buys it.").await;
     let used = browser.find("[aria-label='Plan Frameless pack, 38 l with used 220.80 €']").await;
     used.send_keys(Key::Enter + "").await.unwrap();
     browser.wait_for("Down to 7.26 kg for 508.80 €").await;
@@ -227,7 +227,7 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     // Six weeks on the pack is on sale, and no used one is left.
     stage.days_later(42);
     browser.driver.refresh().await.unwrap();
-    browser.wait_for("On sale, was 401.50 €. At this price it comes into the plan.").await;
+    browser.wait_for("On sale, was 401.50 €. At this price the plan buys it.").await;
     let course = "[aria-label='Followed in the shop'] svg path";
     let steps = browser.find(course).await.attr("d").await.unwrap().unwrap_or_default();
     assert!(steps.matches('V').count() >= 1, "{steps}");

@@ -4,6 +4,7 @@
 use kevyt_browser::Stage;
 use reqwest::{Client, Method};
 use serde_json::{Value, json};
+use std::time::Duration;
 
 pub struct Walker {
     pub http: Client,
@@ -60,4 +61,31 @@ impl Walker {
     pub async fn bytes(&self, path: &str) -> usize {
         self.http.get(self.at_path(path)).send().await.unwrap().bytes().await.unwrap().len()
     }
+
+    /// A list with swaps that exclude one another every which way; no search ends on 150 that exclude 12 others each.
+    pub async fn entangled(&self, swaps: usize, excludes: usize) -> String {
+        let list = self.post("/api/lists", &json!({ "name": "hard" })).await["id"].as_str().unwrap().to_owned();
+        let mut made: Vec<Value> = Vec::new();
+        for at in 0..swaps {
+            let line = format!("thing number-{at} {}g", 20 + at * 104_729 % 1_201);
+            self.post("/api/gear/line", &json!({ "line": line, "list": list })).await;
+        }
+        let lines = self.get(&format!("/api/lists/{list}")).await["lines"].clone();
+        for (at, line) in lines.as_array().unwrap().iter().enumerate() {
+            let others = (1..=excludes).map(|step| (at * 31 + step * step * 17) % swaps).filter(|other| *other < at);
+            let excludes: Vec<Value> = others.map(|other| made[other].clone()).collect();
+            let price = format!("{}", 1 + at * 7_919 % 401);
+            let add = json!([{ "name": "lighter", "weight": "5 g", "price": price, "qty": 1 }]);
+            let remove = json!([{ "line": line["id"], "qty": 1 }]);
+            let swap = json!({ "kind": "replace", "remove": remove, "add": add, "excludes": excludes });
+            made.push(self.post(&format!("/api/lists/{list}/swaps"), &swap).await["id"].clone());
+        }
+        list
+    }
+}
+
+/// The time that 95 of 100 stay under.
+pub fn p95(mut times: Vec<Duration>) -> Duration {
+    times.sort_unstable();
+    times[times.len() * 95 / 100]
 }

@@ -107,6 +107,10 @@ pub enum TypedWeights {
     Maker,
 }
 
+/// Where the classes of base weight end until somebody says otherwise: round figures in kilograms, or in pounds (5, 10 and 20).
+const CLASSES_IN_KG: [i64; 3] = [2_300_000, 4_500_000, 9_000_000];
+const CLASSES_IN_LB: [i64; 3] = [2_267_962, 4_535_924, 9_071_847];
+
 impl Default for Settings {
     fn default() -> Settings {
         Settings {
@@ -117,12 +121,23 @@ impl Default for Settings {
             heavy_four: false,
             small_parts: false,
             keeps_far_pairs: false,
-            class_mg: [2_300_000, 4_500_000, 9_000_000],
+            class_mg: CLASSES_IN_KG,
         }
     }
 }
 
 impl Settings {
+    /// The same with classes that nobody has changed at round figures of the account's units.
+    #[must_use]
+    pub fn in_units(self, mass: MassSystem) -> Settings {
+        let class_mg = match mass.units() {
+            _ if ![CLASSES_IN_KG, CLASSES_IN_LB].contains(&self.class_mg) => self.class_mg,
+            Units::Metric => CLASSES_IN_KG,
+            Units::Imperial => CLASSES_IN_LB,
+        };
+        Settings { class_mg, ..self }
+    }
+
     /// The one as whom the walker sleeps and carries.
     pub fn sleeper(&self) -> Sleeper {
         Sleeper {

@@ -123,7 +123,7 @@ impl App {
             seat.ok().map(|seat| (place, seat))
         };
         let Ok(Some(places)) = timeout(WAIT, waiting).await else {
-            let detail = "Too many plans are being worked out at once. Nothing was changed. Try again in a moment.";
+            let detail = "Too many plans are being calculated at once. Nothing was changed. Try again in a moment.";
             return Err(ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail));
         };
         // Whoever had the turn before may have worked this one out.

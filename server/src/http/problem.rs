@@ -69,7 +69,7 @@ impl ProblemDoc {
 
     /// There is more to do at once than is done.
     pub fn busy() -> ProblemDoc {
-        let detail = "Too much is being worked out at once. Nothing was changed. Try again in a moment.";
+        let detail = "Too much is being calculated at once. Nothing was changed. Try again in a moment.";
         ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail)
     }
 

@@ -47,7 +47,9 @@ impl AccountRow {
             mass: from_word::<MassSystem>("account.mass_unit", &self.mass_unit)?,
             currency: Currency::from_code(&self.currency).ok_or(StoreError::Corrupt("account.currency"))?,
         };
-        let settings = serde_json::from_str(&self.settings).map_err(|_| StoreError::Corrupt("account.settings"))?;
+        let settings: Settings =
+            serde_json::from_str(&self.settings).map_err(|_| StoreError::Corrupt("account.settings"))?;
+        let settings = settings.in_units(preferences.mass);
         let is_disabled = self.disabled_at.is_some();
         let value = Account { name: self.name, password_hash: self.password_hash, preferences, settings, is_disabled };
         Ok(Stored { id: self.id, version: self.version, value })

@@ -97,7 +97,10 @@ fn what_the_guide_to_running_it_names_is_there_and_the_other_way_round() {
     }
     let usage = Command::new(concat!(env!("CARGO_MANIFEST_DIR"), "/../kevyt")).arg("help").output().unwrap();
     let usage = String::from_utf8(usage.stderr).unwrap();
-    for text in [guide, include_str!("../../../README.md"), include_str!("../../../ARCHITECTURE.md")] {
+    let docs = [include_str!("../../../CONTRIBUTING.md"), include_str!("../../../docs/testing.md")];
+    for text in
+        [guide, include_str!("../../../README.md"), include_str!("../../../ARCHITECTURE.md")].into_iter().chain(docs)
+    {
         for command in text.split("./kevyt ").skip(1).map(|rest| rest.split(|c: char| !c.is_ascii_lowercase()).next()) {
             assert!(usage.contains(&format!("./kevyt {}", command.unwrap())), "./kevyt {}", command.unwrap());
         }

@@ -17,6 +17,9 @@ export function useKeys(name: string, keys: Key[]) {
   onBeforeUnmount(() => (groups.value = groups.value.filter((other) => other !== group)))
 }
 
+/** The name of the keys that work on every screen. */
+export const ANYWHERE = 'Anywhere'
+
 /** Every key that works now, by screen. */
 export const currentKeys = groups
 

@@ -27,7 +27,7 @@ const rows = computed(() => {
       beside: other ? said(other, saying(names === before ? after : before)) : null,
       key: `${isRaised} ${caution.id} ${caution.job ?? ''}`,
       isRaised,
-      what: isRaised ? (other ? 'Gets worse' : 'Raises') : other ? 'Eases' : 'Quiets',
+      what: isRaised ? (other ? 'Gets worse' : 'New caution') : other ? 'Gets better' : 'Resolved',
     }))
   return [...words(raised ?? [], after, true), ...words(quieted, before, false)]
 })
@@ -58,7 +58,7 @@ const moved = computed(() => {
     </p>
     <p v-if="after.raised == null" class="muted">
       <RouterLink class="link" :to="stepOf(list.id, 'list/trip')">Say what the trip is</RouterLink>, and this
-      shows the cautions it would raise or quiet.
+      shows the cautions that would be new, and those that would be resolved.
     </p>
     <p v-else-if="rows.length === 0" class="muted">It changes none of this list’s cautions.</p>
   </div>

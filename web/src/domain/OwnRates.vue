@@ -29,7 +29,7 @@ const body = ({ figure, typed, median }: (typeof rates.value)[number]): ListChan
       <li v-for="rate in rates" :key="rate.key">
         <span>
           {{ rate.name }}
-          <small class="muted">{{ rate.trips > 1 ? `the middle of ${rate.trips} trips` : onTrips(1) }}</small>
+          <small class="muted">{{ rate.trips > 1 ? `median of ${rate.trips} trips` : onTrips(1) }}</small>
         </span>
         <span class="right">
           <b>{{ rate.shown(rate.median) }}</b>
@@ -47,7 +47,7 @@ const body = ({ figure, typed, median }: (typeof rates.value)[number]): ListChan
               link
               size="small"
               @click="emit('silence', `rate ${rate.key}`, rate.name)"
-              >Silence</el-button
+              >Dismiss</el-button
             >
           </span>
         </span>

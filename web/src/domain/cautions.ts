@@ -121,7 +121,7 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     case 'made_gear':
       return { title: 'Made at home, no night yet', text: `Try ${list(names)} close to home first.` }
     case 'untested':
-      return { title: 'No night behind it', text: `Try ${list(names)} near home before a long trip.` }
+      return { title: 'Not tried yet', text: `Try ${list(names)} near home before a long trip.` }
     case 'medical':
       return { title: 'Medicine', text: `${list(names)}: never proposed for leaving out.` }
     case 'rules':

@@ -61,6 +61,6 @@ export function turnOf(answer: PlanAnswer, swap: string, money: (minor: number) 
     : near.then < 0
       ? `${money(-near.then)} back`
       : `${money(near.then)} in all`
-  if (!near.inPlan) return `it comes in at ${at}`
-  return near.byBudget ? `over ${at} it is beyond the budget` : `over ${at} another choice is better`
+  if (!near.inPlan) return `buy below ${at}`
+  return near.byBudget ? `drop above ${at}: beyond the budget` : `drop above ${at}: another choice is better`
 }

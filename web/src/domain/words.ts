@@ -38,7 +38,7 @@ export const SOURCES: Record<Source, string> = {
   weighed: 'weighed',
   maker: 'maker’s',
   estimate: 'estimate',
-  derived: 'worked out',
+  derived: 'calculated',
 }
 /** Those that somebody can say. */
 export const SAYABLE = ['weighed', 'maker', 'estimate'] as const
@@ -55,7 +55,7 @@ export const KINDS: Record<SwapKind, string> = {
   leave_out: 'leave out',
   trim: 'trim',
   make: 'make',
-  combine: 'combine',
+  combine: 'one for several',
   share: 'share',
   borrow: 'borrow or hire',
   add: 'add',

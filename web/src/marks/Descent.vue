@@ -311,7 +311,7 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
           stroke="var(--line-strong)"
         />
         <text :x="aloneLabel.textX" :y="aloneLabel.top" :text-anchor="aloneLabel.anchor" class="halo">
-          ranking alone stops here
+          buying in rank order stops here
         </text>
         <circle
           :cx="aloneLabel.x"

@@ -58,7 +58,7 @@ const path = computed(
         stroke="var(--ink-3)"
         stroke-dasharray="4 4"
       />
-      <text x="2" :y="y(claimed) - 3" font-size="11" fill="var(--ink-2)">claimed</text>
+      <text x="2" :y="y(claimed) - 3" font-size="11" fill="var(--ink-2)">maker’s figure</text>
     </template>
     <path v-if="dots.length > 1" :d="path" fill="none" stroke="var(--line-strong)" />
     <g v-for="(dot, at) in dots" :key="at">

@@ -45,7 +45,7 @@ const isGone = computed(() => error.value !== null && 'status' in error.value &&
 <template>
   <main class="shared">
     <div v-if="isGone" class="empty card">
-      <h1 tabindex="-1">This link opens nothing</h1>
+      <h1 tabindex="-1">This link no longer works</h1>
       <p>It was revoked, used, or has come to its end. Ask whoever sent it for another one.</p>
       <p><a class="link" href="/">To Kevyt</a></p>
     </div>
@@ -53,7 +53,8 @@ const isGone = computed(() => error.value !== null && 'status' in error.value &&
       <template v-if="shared">
         <section v-if="shared.seat" class="card seat" aria-label="Join">
           <h2>
-            {{ shared.sheet.walkers[shared.sheet.me]?.name ?? shared.sheet.owner }} asks you to walk along as
+            {{ shared.sheet.walkers[shared.sheet.me]?.name ?? shared.sheet.owner }} invites you to walk along
+            as
             {{ shared.seat }}
           </h2>
           <p>

@@ -119,7 +119,7 @@ async function removeList() {
 async function putAway(archived: boolean) {
   try {
     const changed = await archive.mutateAsync(archived)
-    done(`${changed.value.name} is ${archived ? 'put away' : 'back among your lists'}.`, undo(changed))
+    done(`${changed.value.name} is ${archived ? 'archived' : 'restored'}.`, undo(changed))
   } catch (error) {
     failed(error)
   }
@@ -161,7 +161,7 @@ defineExpose({ make: () => ask('new') })
           <el-dropdown-item v-for="one in atHand" :key="one.id" :command="one.id"
             >{{ one.name }}<span v-if="one.of" class="muted">, {{ one.of }}’s</span></el-dropdown-item
           >
-          <el-dropdown-item v-if="away && !showAway" command="away">{{ away }} put away …</el-dropdown-item>
+          <el-dropdown-item v-if="away && !showAway" command="away">{{ away }} archived …</el-dropdown-item>
           <el-dropdown-item command="new" divided>New list …</el-dropdown-item>
           <template v-if="current">
             <el-dropdown-item command="copy">Copy this list …</el-dropdown-item>

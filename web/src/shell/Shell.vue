@@ -4,14 +4,15 @@ import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { forget } from '@/api/session'
 import { focusTitle } from '@/controls/focus'
-import { useKeyListener, useKeys } from '@/controls/keys'
+import { ANYWHERE, useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useMessages } from '@/controls/messages'
 import { stepOf, useLists } from '@/domain/lists'
 import AccountMenu from './AccountMenu.vue'
 import Beam from './Beam.vue'
-import KeysHelp from './KeysHelp.vue'
+import { howItWorks } from './howItWorks'
 import Messages from './Messages.vue'
+import StepHelp from './StepHelp.vue'
 import SignInAgain from './SignInAgain.vue'
 
 // The steps are numbered as the work goes.
@@ -28,20 +29,21 @@ const steps = [
 const route = useRoute()
 const router = useRouter()
 const help = ref(false)
+const how = computed(() => howItWorks(route.path))
 const { undoLast } = useMessages()
 const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
 const { lists, current, error, refetch } = useLists(list)
 const to = (step: string) => stepOf(list.value, step)
 
 useKeyListener()
-useKeys('Anywhere', [
+useKeys(ANYWHERE, [
   ...steps.map(({ number, name, step }) => ({
     key: number,
     does: `go to ${name}`,
     run: () => void router.push(to(step)),
   })),
   { key: 'z', does: 'undo the last change', run: undoLast },
-  { key: '?', does: 'show the keys', run: () => (help.value = !help.value) },
+  { key: '?', does: 'how this step works, and its keys', run: () => (help.value = !help.value) },
 ])
 
 // An address that names no list leads to the one that was looked at last.
@@ -102,7 +104,7 @@ watch(
       >
         <i>{{ number }}</i>{{ name }}
       </RouterLink>
-      <el-button link class="entry last" @click="help = true"><i>?</i>Keys</el-button>
+      <el-button link class="entry last" @click="help = true"><i>?</i>Help</el-button>
       <AccountMenu />
     </nav>
     <Beam :list="list" />
@@ -123,11 +125,16 @@ watch(
             list at the top left.
           </p>
         </el-empty>
-        <RouterView v-else :key="list" />
+        <template v-else>
+          <RouterView :key="list" />
+          <p v-if="how" class="help">
+            <el-button link type="primary" @click="help = true">How {{ how.name }} works</el-button>
+          </p>
+        </template>
       </Loaded>
     </main>
     <Messages />
-    <KeysHelp v-model="help" />
+    <StepHelp v-model="help" :how="how" />
     <SignInAgain @leave="forget" />
   </div>
 </template>
@@ -205,6 +212,9 @@ nav a.on {
 }
 .last {
   margin-top: auto;
+}
+.help {
+  margin: var(--s-5) 0 0;
 }
 main {
   margin-left: 84px;

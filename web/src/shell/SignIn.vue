@@ -42,7 +42,7 @@ const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/d
       <h1>How many grams does your money buy?</h1>
       <p>
         Weigh your gear, name what could replace it, and see which swaps bring your base weight down to its
-        target for the least money: worked out exactly, and proved.
+        target for the least money: calculated exactly, and proved.
       </p>
       <template v-if="vocabulary?.demo">
         <el-button size="large" type="primary" :loading="busy" @click="demo('fell')"

@@ -54,7 +54,7 @@ function leave() {
         />
       </el-form-item>
       <el-button type="primary" native-type="submit" :loading="busy">Sign in</el-button>
-      <el-button @click="leave">Leave</el-button>
+      <el-button @click="leave">Sign out</el-button>
     </el-form>
   </el-dialog>
 </template>

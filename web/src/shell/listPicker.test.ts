@@ -92,7 +92,7 @@ describe('the list at hand', () => {
     expect(texts()).toEqual(['List Cold week made.'])
   })
 
-  it('is put away and brought back at the version that is shown', async () => {
+  it('is archived and brought back at the version that is shown', async () => {
     const { choose } = await picker('week')
     patch.mockResolvedValue(answered(list('week', 'Fell week', { archived: true, version: 4 }), 'c') as never)
     await choose('archive')
@@ -102,7 +102,7 @@ describe('the list at hand', () => {
       { params: { path: { id: 'week' }, query: { version: 3 } }, body: { archived: true } },
       { params: { path: { id: 'old' }, query: { version: 3 } }, body: { archived: false } },
     ])
-    expect(texts()).toEqual(['Fell week is put away.', 'Old week is back among your lists.'])
+    expect(texts()).toEqual(['Fell week is archived.', 'Old week is restored.'])
   })
 
   it('is removed, and comes back by undo with its page', async () => {

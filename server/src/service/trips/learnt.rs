@@ -113,7 +113,7 @@ impl Write<'_> {
         let id = SilencedId::fresh();
         self.touch([id])?;
         lessons::silence(self.c, self.caller.access, &[(id, lesson.to_owned())])?;
-        self.describe("A lesson of trips silenced.");
+        self.describe("A lesson of trips dismissed.");
         Ok(())
     }
 }

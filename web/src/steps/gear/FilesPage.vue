@@ -77,7 +77,7 @@ const chosen = (open: (file: File) => Promise<void>) => (file: UploadFile) => {
               }}</el-button>
             </RouterLink>
             <RouterLink v-slot="{ navigate }" custom :to="stepOf(read.list ?? list, 'swaps')">
-              <el-button @click="navigate">Name what could be lighter</el-button>
+              <el-button @click="navigate">Next: swaps for something lighter</el-button>
             </RouterLink>
           </div>
         </section>

@@ -116,7 +116,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <span v-if="trouble" class="caution" role="alert">{{ trouble }}</span>
       <span v-if="adding > 0" class="muted" role="status">adding {{ adding }} …</span>
       <span v-if="!reading && !trouble && adding === 0" class="muted hint">
-        In any order: a name, a weight (<b>~310g</b> a guess, <b>claimed 388g</b> the maker’s,
+        In any order: a name, a weight (<b>~310g</b> a guess, <b>maker 388g</b> the maker’s figure,
         <b>weighed 402g</b>), a price (<b>15-20eur</b>, <b>used 80eur</b>, <b>3 for 29eur</b>, <b>gift</b>),
         <b>x2</b>, <b>worn</b>, <b>used up</b>, and what it says of itself: <b>quilt -5C</b>, <b>pad R4.5</b>,
         <b>pack 45l</b>.

@@ -79,7 +79,7 @@ export const ORDERS = {
   name: 'by name',
   heavy: 'heaviest first',
   paid: 'dearest first',
-  night: 'dearest night first',
+  night: 'highest cost per night',
 } as const
 export type Order = keyof typeof ORDERS
 

@@ -103,7 +103,7 @@ describe('a thing in the table', () => {
       'weighed',
       'maker’s',
       'estimate',
-      'worked out',
+      'calculated',
     ])
     expect((['weighed', 'maker', 'estimate', 'derived'] as const).map((s) => nextSource(of(s)))).toEqual([
       'maker',

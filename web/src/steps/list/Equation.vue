@@ -151,7 +151,7 @@ const beside = ['used_up', 'worn'] as const
           link
           size="small"
           @click="isFolded = true"
-          >Fold the light ones</el-button
+          >Show only the heavy ones</el-button
         >
         <el-button link size="small" @click="order = order === 'heaviest' ? 'system' : 'heaviest'">{{
           order === 'heaviest' ? 'Order by system' : 'Heaviest first'

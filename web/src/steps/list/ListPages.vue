@@ -31,9 +31,9 @@ const fetchFile = (file: string) => window.location.assign(`/api/lists/${props.l
       >{{ name }}</RouterLink
     >
     <el-dropdown trigger="click">
-      <el-button link size="small">Take it along …</el-button>
+      <el-button link size="small">Print or export …</el-button>
       <template #dropdown>
-        <el-dropdown-menu aria-label="Take it along">
+        <el-dropdown-menu aria-label="Print or export">
           <el-dropdown-item @click="print">Print</el-dropdown-item>
           <el-dropdown-item v-for="{ name, file } in FILES" :key="file" @click="fetchFile(file)">{{
             name

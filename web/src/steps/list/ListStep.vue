@@ -88,7 +88,9 @@ const held = computed<Span[] | null>(() => {
 const sum = (all: Span[]) => all.reduce((total, span) => total + span.mg, 0)
 const heldBy = computed(() => {
   const less = sum(above.value) - sum(held.value ?? [])
-  return less === 0 ? 'as long' : `${units.tableText(Math.abs(less))} ${less > 0 ? 'shorter' : 'longer'}`
+  return less === 0
+    ? 'the same weight'
+    : `${units.tableText(Math.abs(less))} ${less > 0 ? 'lighter' : 'heavier'}`
 })
 const heldName = computed(() => {
   if (!held.value) return ''
@@ -124,7 +126,11 @@ const sentence = computed(() => {
   const makers = mine.filter((line) => line.weight?.source === 'maker').length
   const { unknown } = sheet.value.totals
   const weights = [
-    makers > 0 ? (makers === 1 ? 'one weight is a maker’s' : `${makers} weights are makers’`) : '',
+    makers > 0
+      ? makers === 1
+        ? '1 weight is the maker’s figure'
+        : `${makers} weights are makers’ figures`
+      : '',
     unknown > 0 ? (unknown === 1 ? 'one is unknown' : `${unknown} are unknown`) : '',
   ].filter(Boolean)
   const doubt = sheet.value.doubt
@@ -215,8 +221,8 @@ useKeys('List', [
             @choose="chosen = $event"
           />
           <div class="held">
-            <el-select v-model="against" size="small" aria-label="Hold the list against">
-              <template #prefix>against</template>
+            <el-select v-model="against" size="small" aria-label="Compare the list with">
+              <template #prefix>compare with</template>
               <el-option v-if="isOwner" value="plan" label="the plan" />
               <el-option value="before" label="before the last change" :disabled="!before" />
               <el-option
@@ -229,7 +235,7 @@ useKeys('List', [
             <span v-if="held && differing.length" class="muted">{{ heldBy }}: {{ inShort }}</span>
             <span v-else-if="held" class="muted">The same things.</span>
             <el-button v-if="held && differing.length" link size="small" @click="isComparing = true"
-              >Thing by thing ({{ differing.length }})</el-button
+              >All differences ({{ differing.length }})</el-button
             >
           </div>
         </section>
@@ -270,7 +276,7 @@ useKeys('List', [
           <WaysCard
             :sheet="sheet"
             :can-change="isOwner"
-            :save-ways="(ways) => change(() => ({ ways }), 'Ways of counting changed.')"
+            :save-ways="(ways) => change(() => ({ ways }), 'Counting rules changed.')"
             @count="countBy"
           />
           <section v-if="sheet.trip" class="card days" aria-label="The pack on the trip">
@@ -286,13 +292,13 @@ useKeys('List', [
           </section>
           <section v-else class="card days">
             <p class="muted">
-              Say what the trip is, and the list is held against it: cold, water, load, food.
+              Say what the trip is, and the list is checked for it: cold, water, load, food.
               <RouterLink class="link" :to="stepOf(list, 'list/trip')">Set the trip</RouterLink>
             </p>
           </section>
           <p v-for="kit in sheet.kits.filter((kit) => kit.correction_mg !== 0)" :key="kit.name" class="muted">
             {{ kit.name }} counts as it was weighed together: {{ units.tableText(kit.weighed_mg) }},
-            {{ units.signed(kit.correction_mg) }} against its parts.
+            {{ units.signed(kit.correction_mg) }} compared with its parts.
           </p>
           <p class="muted keys screen-only">
             <kbd>c</kbd> back <kbd>u</kbd> used <kbd>m</kbd> me <kbd>a</kbd> apart <kbd>x</kbd> home; with

@@ -24,7 +24,7 @@ const WHY = computed<Record<(typeof required.value)[number]['why'], string>>(() 
   always: 'every trip',
   nights: 'a night out',
   rain: 'rain is expected',
-  insects: 'insects are',
+  insects: 'insects expected',
   cold: `it gets down to ${temperature(100, units.measures.value)} or lower`,
   freezing: 'it freezes',
   snow: 'snow underfoot',
@@ -32,7 +32,7 @@ const WHY = computed<Record<(typeof required.value)[number]['why'], string>>(() 
   cooking: 'water is boiled',
   charging: 'something is charged',
   alone: 'nobody else could help',
-  own: 'you say so',
+  own: 'set by you',
 }))
 
 const unitOf = (job: string) => jobs.value.get(job)?.unit ?? 'count'

@@ -38,7 +38,7 @@ const FLAGS = [
   { field: 'insects', name: 'Insects' },
   { field: 'snow', name: 'Snow underfoot' },
   { field: 'alone', name: 'Alone' },
-  { field: 'container_compulsory', name: 'Container compulsory' },
+  { field: 'container_compulsory', name: 'Bear container required' },
   { field: 'flight', name: 'With a flight' },
   { field: 'fire_ban', name: 'Fire ban' },
 ] as const
@@ -88,7 +88,7 @@ const saveHour = (text: string) =>
     <div class="pair">
       <TypedField label="Days" :text="String(trip.days)" :save="figure('days')" />
       <TypedField
-        label="Food fetched on days"
+        label="Resupply on days"
         :text="(trip.resupply_days ?? []).join(', ')"
         placeholder="none"
         :save="figure('resupply_days')"
@@ -173,7 +173,7 @@ const saveHour = (text: string) =>
         :save="figure('pace')"
       />
       <TypedField
-        label="Drunk an hour"
+        label="Water per hour"
         :text="trip.water_ml_per_hour == null ? '' : wet(trip.water_ml_per_hour)"
         :unit="wetUnit"
         placeholder="usual"

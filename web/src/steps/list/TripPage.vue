@@ -29,7 +29,7 @@ const { data: lessons } = useQuery(lessonsQuery)
 const isOwner = computed(() => sheet.value?.role === 'owner')
 const trip = computed(() => sheet.value?.list.trip ?? null)
 const worked = computed(() => sheet.value?.trip ?? null)
-const begin = () => change(() => ({ trip: MILD }), 'Trip begun. Change what is not so.')
+const begin = () => change(() => ({ trip: MILD }), 'Trip begun with usual figures. Change those that differ.')
 const degrees = (tenths: number) => temperature(tenths, units.measures.value)
 
 const names = computed(() => sheet.value?.lines.map((line) => line.name) ?? [])

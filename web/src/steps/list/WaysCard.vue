@@ -38,7 +38,7 @@ async function save() {
 </script>
 
 <template>
-  <section class="card ways" aria-label="Ways of counting">
+  <section class="card ways" aria-label="Counting rules">
     <h2>The same pack, counted {{ rows.length }} ways</h2>
     <ul>
       <li v-for="row in rows" :key="row.way" :class="{ on: row.way === '' }">
@@ -68,9 +68,9 @@ async function save() {
     </ul>
     <p v-if="canChange" class="muted hint screen-only">
       Choose one to count it this way.
-      <el-button link size="small" @click="open">A way of your own …</el-button>
+      <el-button link size="small" @click="open">Counting rule of your own …</el-button>
     </p>
-    <el-dialog v-model="isMaking" title="A way of counting" width="min(420px, 94vw)">
+    <el-dialog v-model="isMaking" title="A counting rule" width="min(420px, 94vw)">
       <el-form label-position="top" @submit.prevent="save">
         <el-form-item label="Name" :error="refusal">
           <el-input v-model="name" name="way" maxlength="60" placeholder="As my club counts" />

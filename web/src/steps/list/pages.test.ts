@@ -235,6 +235,6 @@ describe('a shared list', () => {
       response: new Response(null, { status: 404 }),
     } as never)
     const wrapper = mounted(SharedList, { secret: 'b'.repeat(64), account: null })
-    await vi.waitFor(() => expect(textOf(wrapper)).toContain('This link opens nothing'))
+    await vi.waitFor(() => expect(textOf(wrapper)).toContain('This link no longer works'))
   })
 })

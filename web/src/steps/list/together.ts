@@ -112,7 +112,7 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
           takeChanged(
             api.DELETE('/api/lists/{id}/links/{link}', { params: { path: { ...list.value, link } } }),
           ),
-        () => 'The link is revoked: it opens nothing any more.',
+        () => 'The link is revoked: it no longer works.',
       ).catch(failed),
   }
 }

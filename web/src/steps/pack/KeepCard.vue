@@ -22,10 +22,10 @@ const setOff = useKeepTrip()
     <template v-if="coming">
       <h2>{{ coming.name }}, {{ dayOfTrip(coming.starts_on) }}</h2>
       <p class="muted">
-        When you set off, the list is kept as it is<template v-if="out">, with what is in so far</template>:
+        When you start, the list is saved as it is<template v-if="out">, with what is in so far</template>:
         that is what you look back on after.
       </p>
-      <el-button @click="setOff(coming)">Set off: keep the list</el-button>
+      <el-button @click="setOff(coming)">Start the trip: save its list</el-button>
     </template>
     <p v-else class="muted">
       No trip is coming for this list.

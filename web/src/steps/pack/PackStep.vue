@@ -103,9 +103,7 @@ useKeys('Pack', [
             {{ counted(done.out, 'thing') }}, {{ units.totalText(done.outMg) }}.
           </p>
           <p v-else class="muted">All of it is in.</p>
-          <el-button v-if="done.out < done.all" link type="primary" @click="unpack"
-            >Begin again: untick all</el-button
-          >
+          <el-button v-if="done.out < done.all" link type="primary" @click="unpack">Untick all</el-button>
         </section>
         <div class="pack">
           <div v-for="column in COLUMNS" :key="column[0]" class="column">
@@ -125,7 +123,7 @@ useKeys('Pack', [
                   <TypedField
                     :label="`${ZONES[zone][0]} holds`"
                     :text="sizeOf(zone)"
-                    placeholder="as Kevyt reckons, or 5 l"
+                    placeholder="as calculated, or 5 l"
                     :save="size(zone)"
                   />
                 </el-form>

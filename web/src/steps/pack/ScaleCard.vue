@@ -38,7 +38,7 @@ async function taken() {
         :save="(reading) => note({ reading })"
       />
       <TypedField
-        label="Of that, you alone"
+        label="You without the pack"
         :text="packing.of_me"
         placeholder="if you stand on it too"
         :save="(of_me) => note({ of_me })"
@@ -77,7 +77,7 @@ async function taken() {
         }}</b>
       </div>
       <p v-if="!packing.things.some((thing) => thing.is_in)" class="muted">
-        Nothing is ticked, so it is set against all that is on the list.
+        Nothing is ticked, so it is compared with all that is on the list.
       </p>
       <p class="muted">{{ words.verdict }}</p>
       <ul v-if="words.causes.length" class="rows">

@@ -52,7 +52,7 @@ const rows = computed(() => {
         <th>In this order</th>
         <th class="n">Saves</th>
         <th class="n">Costs</th>
-        <th class="n">Then base is</th>
+        <th class="n">Base weight after</th>
         <th v-if="months" class="n">When</th>
         <th class="n acts"><span class="visually-hidden">Pin, rule out, done</span></th>
       </tr>

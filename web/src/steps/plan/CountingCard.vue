@@ -34,8 +34,8 @@ const chance = computed(() => {
 </script>
 
 <template>
-  <section v-if="rows.length" class="card" aria-label="Counting on">
-    <h2>Counting on</h2>
+  <section v-if="rows.length" class="card" aria-label="Weights used">
+    <h2>Weights used</h2>
     <div class="rows" role="radiogroup" aria-label="The plan counts on">
       <div v-for="row in rows" :key="row.counting">
         <el-button
@@ -50,7 +50,7 @@ const chance = computed(() => {
           ></el-button
         >
         <span :class="['n', { caution: !row.clears }]"
-          >{{ row.clears ? 'clears by' : 'short by' }} <b>{{ row.text }}</b></span
+          >{{ row.clears ? 'under the target by' : 'over the target by' }} <b>{{ row.text }}</b></span
         >
       </div>
     </div>

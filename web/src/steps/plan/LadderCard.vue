@@ -33,9 +33,7 @@ const words = computed(() => {
         >
       </div>
     </div>
-    <p v-if="!answer.proved" class="muted">
-      The staircase is not known to its end; there may be cheaper ways.
-    </p>
+    <p v-if="!answer.proved" class="muted">Not all sets of swaps were searched; there may be cheaper ones.</p>
   </section>
 </template>
 

@@ -79,7 +79,7 @@ async function take({ swap, at, name }: Offered, price: number, sold: Sold) {
   <section v-if="isShown" class="card" :class="{ news: isNews }" aria-label="Followed in the shop">
     <h2 ref="heading" tabindex="-1">{{ isNews ? 'News from the shop' : 'Followed in the shop' }}</h2>
     <p v-if="isError" class="caution">
-      The prices can’t be had now. The plan counts on those that you typed.
+      The shop’s prices can’t be read now. The plan uses those that you typed.
     </p>
     <div class="rows">
       <div v-for="offer in offers" :key="offer.followed.candidate">

@@ -231,7 +231,7 @@ function dropped() {
               :class="{ faded: isDragged }"
             />
             <section v-if="aloneWords" class="card" :class="{ faded: isDragged }">
-              <h2>Ranking alone</h2>
+              <h2>Buying in rank order</h2>
               <p class="muted">{{ aloneWords }}</p>
             </section>
             <section v-if="held.length" class="card">

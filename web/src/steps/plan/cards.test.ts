@@ -57,9 +57,9 @@ describe('near misses', () => {
         'a',
         money,
       )
-    expect(words('others')).toBe('over 451 € another choice is better')
-    expect(words('budget')).toBe('over 451 € it is beyond the budget')
-    expect(turnOf(answer, 'b', money)).toBe('it comes in at 1.19 €')
+    expect(words('others')).toBe('drop above 451 €: another choice is better')
+    expect(words('budget')).toBe('drop above 451 €: beyond the budget')
+    expect(turnOf(answer, 'b', money)).toBe('buy below 1.19 €')
     expect(turnOf(answer, 'nobody', money)).toBe('')
   })
 
@@ -120,7 +120,7 @@ describe('what a plan counts on', () => {
     ]
     const card = mounted(CountingCard, { answer: { ...answer, plan: { ...answer.plan, clears } } })
     const [stated, expected] = card.findAll('[role=radio]')
-    expect(textOf(card)).toContain('short by 87 g')
+    expect(textOf(card)).toContain('over the target by 87 g')
     expect([stated!.attributes('aria-checked'), expected!.attributes('aria-checked')]).toEqual([
       'false',
       'true',

@@ -126,7 +126,7 @@ describe('what is followed in the shop', () => {
     const put = vi.spyOn(api, 'PUT').mockResolvedValue(answered(quilt, 'change') as never)
     const card = await shown(answered(followed()))
     expect(textOf(card)).toContain('News from the shop')
-    expect(textOf(card)).toContain('At this price it comes into the plan.')
+    expect(textOf(card)).toContain('At this price the plan buys it.')
     await card.get('button').trigger('click')
     await flushPromises()
     const [path, sent] = put.mock.calls[0] as unknown as [

@@ -61,8 +61,8 @@ describe('what is followed in the shop', () => {
   })
 
   it.each([
-    [seen(19_900, { was_minor: 26_200 }), 'On sale, was 262 €. At this price it comes into the plan.'],
-    [seen(25_000, { used_minor: 18_000 }), 'A used one is 180 €: at this price it comes into the plan.'],
+    [seen(19_900, { was_minor: 26_200 }), 'On sale, was 262 €. At this price the plan buys it.'],
+    [seen(25_000, { used_minor: 18_000 }), 'A used one is 180 €: at this price the plan buys it.'],
     [seen(20_100), '61 € less than planned.'],
     [seen(26_200), 'As planned.'],
     [seen(27_000), '8 € more than planned.'],
@@ -73,7 +73,7 @@ describe('what is followed in the shop', () => {
 
   it.each([
     ['silent', 'The shop does not answer; last seen at 199 € on 26 Nov.'],
-    ['gone', 'The shop has it no more; last seen at 199 € on 26 Nov.'],
+    ['gone', 'The shop no longer sells it; last seen at 199 € on 26 Nov.'],
     ['other_currency', 'The shop’s price is in another currency now; last seen at 199 € on 26 Nov.'],
   ] as const)('keeps the last price with its date when the shop is %s', (trouble, said) => {
     expect(words(follow('quilt', 'c1', { trouble, seen: [seen(19_900)] }))).toBe(said)

@@ -51,7 +51,7 @@ export const isUsedGone = ({ isUsed, used, followed }: Offered) =>
 const TROUBLES: Record<NonNullable<Followed['trouble']>, string> = {
   silent: 'The shop does not answer',
   nonsense: 'The shop answers what can’t be an offer',
-  gone: 'The shop has it no more',
+  gone: 'The shop no longer sells it',
   other_currency: 'The shop’s price is in another currency now',
 }
 
@@ -69,14 +69,14 @@ export function offerWords(
     : 'no price was seen yet'
   if (trouble) return `${TROUBLES[trouble]}; ${known}.`
   if (!last) return 'No price was seen yet.'
-  if (comesIn === 'used') return `A used one is ${money(used!)}: at this price it comes into the plan.`
+  if (comesIn === 'used') return `A used one is ${money(used!)}: at this price the plan buys it.`
   if (isUsedGone(offer)) {
     const instead = now === null ? 'None left new either' : `A new one is ${money(now)}`
     return `The used one that it is planned with is gone. ${instead}.`
   }
   if (now === null && !isUsed) return `None left new; ${known}.`
   const sale = last.was_minor && !isUsed ? `On sale, was ${money(last.was_minor)}. ` : ''
-  if (comesIn) return `${sale}At this price it comes into the plan.`
+  if (comesIn) return `${sale}At this price the plan buys it.`
   const what = isUsed ? 'Used, ' : ''
   const change = (priceLike(offer) ?? planned ?? 0) - (planned ?? priceLike(offer) ?? 0)
   if (change === 0) return isUsed ? 'Used: as planned.' : `${sale}As planned.`

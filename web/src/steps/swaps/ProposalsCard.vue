@@ -54,8 +54,8 @@ defineExpose({ takeFirst: () => all.value[0] && act(all.value[0], 'take') })
             <el-button size="small" :aria-label="`Make a swap: ${one.name}`" @click="act(one, 'take')"
               >Make a swap</el-button
             >
-            <el-button link size="small" :aria-label="`Not again: ${one.name}`" @click="act(one, 'silence')"
-              >Not again</el-button
+            <el-button link size="small" :aria-label="`Dismiss: ${one.name}`" @click="act(one, 'silence')"
+              >Dismiss</el-button
             >
           </span>
         </span>

@@ -93,7 +93,7 @@ function toggleFold(id: string) {
           class="n band"
           title="From where to where it may stand, once weights and prices are known for sure"
         >
-          Place could be
+          Possible rank
         </th>
         <th class="n state"><span class="visually-hidden">State</span></th>
       </tr>

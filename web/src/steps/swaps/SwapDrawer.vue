@@ -59,7 +59,7 @@ const NAMES: Record<keyof Draft, string> = {
   add: 'New items',
   delivery: 'Delivery',
   resale: 'Resale of the old one',
-  sells_needed: 'Sell it all the same',
+  sells_needed: 'Sell it though it is needed',
   hours: 'Hours of making',
   requires: 'Only together with',
   excludes: 'Never together with',
@@ -311,7 +311,7 @@ function removeSwap() {
       </div>
       <p v-if="neededBy" class="needed">
         <span class="muted">{{ neededBy }}, so its resale counts for nothing.</span>
-        <el-checkbox v-model="draft.sells_needed" label="Sell it all the same" />
+        <el-checkbox v-model="draft.sells_needed" label="Sell it though it is needed" />
       </p>
       <div v-if="others.length" class="two">
         <el-form-item label="Only together with">

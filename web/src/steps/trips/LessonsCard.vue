@@ -24,7 +24,7 @@ const ACTS = {
   <section class="card" aria-label="What it taught">
     <h2>What it taught <kbd v-if="lessons.some((one) => one.act && canAct(one))">a</kbd></h2>
     <p v-if="lessons.length === 0" class="muted">
-      Nothing yet. Look back on two trips or more, thing by thing, and what they have in common stands here.
+      Nothing yet. Say of two trips or more what you used, and what they have in common stands here.
     </p>
     <ul v-else class="rows">
       <li v-for="lesson in lessons" :key="lesson.key">
@@ -46,9 +46,9 @@ const ACTS = {
           <el-button
             link
             size="small"
-            :aria-label="`Silence: ${lesson.title}`"
+            :aria-label="`Dismiss: ${lesson.title}`"
             @click="emit('silence', lesson)"
-            >Silence</el-button
+            >Dismiss</el-button
           >
         </span>
       </li>

@@ -96,7 +96,7 @@ async function addWish() {
         {{ dayOfTrip(record.starts_on)
         }}<template v-if="record.base_mg != null"
           >, {{ units.totalText(record.base_mg) }} base weight</template
-        ><template v-if="record.kept_at">. {{ judged }} of {{ along.length }} looked back on</template>.
+        ><template v-if="record.kept_at">. {{ judged }} of {{ along.length }} reviewed</template>.
       </p>
       <RouterLink class="link" :to="stepOf(props.list, 'trips')">All trips</RouterLink>
     </div>
@@ -108,7 +108,7 @@ async function addWish() {
             <p class="muted">
               On the day, its list is kept as it is: under
               <RouterLink class="link" :to="stepOf(record.list ?? props.list, 'pack')">Pack</RouterLink>, or
-              in the table of trips. Then it stands here, to be looked back on.
+              in the table of trips. Then it stands here, to be reviewed.
             </p>
           </template>
           <template v-else>

@@ -108,11 +108,11 @@ useKeys('Trips', [
               <thead>
                 <tr>
                   <th>Trip</th>
-                  <th>Set off</th>
+                  <th>Start</th>
                   <th class="n wide">Nights</th>
-                  <th class="n wide">Low met</th>
+                  <th class="n wide">Coldest night</th>
                   <th class="n">Base weight</th>
-                  <th class="wide">Looked back</th>
+                  <th class="wide">Reviewed</th>
                   <th><span class="visually-hidden">Remove</span></th>
                 </tr>
               </thead>
@@ -131,7 +131,7 @@ useKeys('Trips', [
                   <td class="n">{{ base(trip.base_mg) }}</td>
                   <td class="wide">
                     <el-button v-if="!trip.kept_at" size="small" data-cell @click="keep(trip)"
-                      >Keep its list now</el-button
+                      >Save its list now</el-button
                     >
                     <template v-else-if="judged < things">{{ judged }} of {{ things }} things</template>
                     <template v-else>all of it</template>
@@ -146,7 +146,7 @@ useKeys('Trips', [
             </table>
             <p v-else class="muted">
               A trip keeps its list as it was on the day, whatever becomes of the gear. Add the next one, or
-              one that is behind you, and look back on it thing by thing.
+              one that is behind you, and say of each thing whether it was used.
             </p>
             <el-form v-if="props.list" class="add" label-position="top" @submit.prevent="addTrip">
               <el-form-item :error="refusal" label="A trip with this list from">

@@ -21,7 +21,7 @@ const rows = computed(() => {
   const water = (ml?: number | null) => shown(ml, (ml) => volume(ml, measures))
   return [
     {
-      title: 'What was met',
+      title: 'Conditions on the trip',
       fields: [
         {
           key: 'low',
@@ -77,7 +77,7 @@ const rain = (value: unknown) => props.change({ rain: value === '' ? null : valu
 </script>
 
 <template>
-  <section class="card" aria-label="What was met and used up">
+  <section class="card" aria-label="Conditions and supplies of the trip">
     <el-form label-position="top" size="small" @submit.prevent>
       <template v-for="{ title, fields } in rows" :key="title">
         <h2>{{ title }}</h2>
@@ -90,7 +90,7 @@ const rain = (value: unknown) => props.change({ rain: value === '' ? null : valu
             :placeholder="'placeholder' in field ? field.placeholder : undefined"
             :save="figure(field.key)"
           />
-          <el-form-item v-if="title === 'What was met'" label="Rain">
+          <el-form-item v-if="title === 'Conditions on the trip'" label="Rain">
             <el-radio-group
               :model-value="trip.met.rain == null ? '' : trip.met.rain ? 'yes' : 'no'"
               size="small"

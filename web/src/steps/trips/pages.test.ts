@@ -80,7 +80,7 @@ beforeEach(() => {
 })
 const things = [thing('a', 'Quilt'), thing('b', 'Chair'), thing('c', 'Pillow', { pieces: 0, left: 1 })]
 
-describe('a trip that is looked back on', () => {
+describe('a trip that is reviewed', () => {
   const page = async (of = trip()) => {
     given['/api/trips/{id}'] = { trip: of, things }
     const shown = mounted(TripPage, { list: 'l', trip: 't' })
@@ -91,7 +91,7 @@ describe('a trip that is looked back on', () => {
   it('goes on to the next thing once one is judged, and is shown so at once', async () => {
     patch.mockImplementation((() => new Promise(() => undefined)) as never)
     const shown = await page()
-    expect(textOf(shown)).toContain('0 of 2 looked back on')
+    expect(textOf(shown)).toContain('0 of 2 reviewed')
     const rows = shown.findAll<HTMLElement>('[data-said]')
     expect(rows.map((row) => row.attributes('aria-label'))).toEqual([
       'Quilt, nothing said yet',
@@ -101,7 +101,7 @@ describe('a trip that is looked back on', () => {
     rows[0]!.element.focus()
     await rows[0]!.trigger('keydown', { key: 'u' })
     expect(document.activeElement).toBe(rows[1]!.element)
-    await vi.waitFor(() => expect(textOf(shown)).toContain('1 of 2 looked back on'), patience)
+    await vi.waitFor(() => expect(textOf(shown)).toContain('1 of 2 reviewed'), patience)
     await vi.waitFor(
       () =>
         expect(patch.mock.calls[0]).toMatchObject([
@@ -116,7 +116,7 @@ describe('a trip that is looked back on', () => {
   it('shows what was met and used up as it can be typed, and what was planned where nothing was', async () => {
     const shown = await page()
     const fields = shown
-      .findAll('section[aria-label="What was met and used up"] input:not([type="radio"])')
+      .findAll('section[aria-label="Conditions and supplies of the trip"] input:not([type="radio"])')
       .map((field) => (field.element as HTMLInputElement).value || field.attributes('placeholder'))
     expect(fields.slice(0, 5)).toEqual(['6 °C', undefined, '378 g', undefined, 'as planned, 2 l a day'])
     expect(fields[8]).toBe('21:30')
@@ -224,7 +224,7 @@ describe('the trips', () => {
   it('silence a lesson by its key', async () => {
     post.mockResolvedValue(answered(undefined) as never)
     const shown = await page()
-    await press(shown, 'Silence')
+    await press(shown, 'Dismiss')
     await vi.waitFor(
       () =>
         expect(post.mock.lastCall).toMatchObject([

@@ -141,7 +141,7 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     offset: computed(() => settings.value?.sleeper_offset_tenth_c ?? 0),
     hindrance,
     act,
-    silence: (lesson: Lesson) => say(`${lesson.title}: not said again.`, () => silence(lesson.key)),
+    silence: (lesson: Lesson) => say(`${lesson.title}: dismissed.`, () => silence(lesson.key)),
     setRate: (name: string, body: ListChange) => say(`${name} is set on this trip.`, () => patch(body)),
     add: (body: { starts_on: string; nights?: number; name?: string }) => add(body),
     remove: (trip: TripLine) => say(`${trip.name} removed.`, () => remove(trip)),

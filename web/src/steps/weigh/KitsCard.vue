@@ -50,7 +50,7 @@ function told(kit: Kit) {
   const parts = `parts ${kit.unknown ? 'at least ' : ''}${units.tableText(kit.parts_mg)}`
   if (!kit.own) return `${parts}, not weighed together`
   const derived = kit.parts.find((part) => part.weight?.source === 'derived')
-  if (derived) return `${derived.name} worked out: ${units.tableText(derived.weight!.unit_mg)}`
+  if (derived) return `${derived.name} calculated: ${units.tableText(derived.weight!.unit_mg)}`
   const counts = kit.own_counts ? '' : ', the parts count: they are newer'
   return kit.difference_mg == null
     ? `${parts}${counts}`
@@ -78,7 +78,7 @@ defineExpose({ make })
       </li>
     </ul>
     <p v-else class="muted">
-      Weigh a quilt in its bag, or six stakes at once: one unknown part of a weighed kit is worked out.
+      Weigh a quilt in its bag, or six stakes at once: one unknown part of a weighed kit is calculated.
     </p>
     <el-dialog v-model="making" title="New kit" width="min(440px, 94vw)">
       <el-form label-position="top" @submit.prevent="store">

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Weighing by taking away, as far as it has come: the pieces, what is left, the closing error.
+// Weighing by taking away, as far as it has come: the pieces, what is left, the unexplained difference.
 import { ref } from 'vue'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
@@ -52,7 +52,7 @@ const typed = ref('')
           <b>{{ units.tableText(pieces[at] ?? 0) }}</b>
         </li>
         <li>
-          <span class="muted">left on the scale; once all is off, the closing error</span>
+          <span class="muted">left on the scale; once all is off, the unexplained difference</span>
           <b :class="{ caution: leftOver }">{{ units.tableText(leftOver ?? 0) }}</b>
         </li>
       </ul>

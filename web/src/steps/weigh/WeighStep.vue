@@ -234,7 +234,7 @@ useKeys('Weigh', [
             @drop="dropKit"
           />
           <section class="card">
-            <h2>Makers’ figures against your scale</h2>
+            <h2>Makers’ figures and your scale</h2>
             <template v-if="makersSaid">
               <MakersPlot :errors="page.makers.errors" :median="page.makers.median ?? null" />
               <p class="muted">
@@ -262,7 +262,7 @@ useKeys('Weigh', [
               </p>
             </template>
             <p v-else class="muted">
-              Weigh something of which you know the maker’s figure, and it stands here against your scale.
+              Weigh something of which you know the maker’s figure, and it stands here beside your scale’s.
             </p>
           </section>
         </aside>

@@ -1,0 +1,17 @@
+import { describe, expect, it } from 'vitest'
+import { howItWorks } from './howItWorks'
+
+describe('how a step works', () => {
+  it('is told for each step, and for a page of its own', () => {
+    const steps = ['weigh', 'gear', 'list', 'swaps', 'plan', 'pack', 'trips']
+    const told = steps.map((step) => howItWorks(`/lists/0198/${step}`)!)
+    expect(told.map(({ name }) => name.toLowerCase())).toEqual(steps)
+    for (const { sentences, example } of told) {
+      expect(sentences.every((sentence) => sentence.endsWith('.'))).toBe(true)
+      expect(example).not.toBe('')
+    }
+    expect(howItWorks('/lists/0198/list/trip')?.name).toBe('Trip')
+    expect(howItWorks('/lists/0198/gear/files')?.name).toBe('Gear')
+    expect(howItWorks('/lists/0198')).toBeUndefined()
+  })
+})

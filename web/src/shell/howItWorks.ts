@@ -1,0 +1,101 @@
+/** How a step works: three sentences, and an example to try. */
+export interface HowItWorks {
+  name: string
+  sentences: [string, string, string]
+  example: string
+}
+
+/** By the step's part of the address; the longest that fits counts. */
+const STEPS: Record<string, HowItWorks> = {
+  weigh: {
+    name: 'Weigh',
+    sentences: [
+      'What is least certain comes first: weighing it narrows the total most.',
+      'Put a thing on the scale, wait until the reading is steady, and save it; or type what your kitchen scale says.',
+      'Several pieces are weighed together and counted, and what will not lie on the scale alone is weighed by subtracting the container.',
+    ],
+    example:
+      'Six stakes on the scale show 84 g: type 84, say that they are 6, and each weighs 14 g, give or take a sixth of a gram.',
+  },
+  gear: {
+    name: 'Gear',
+    sentences: [
+      'Everything that you own stands here by system, with where each weight comes from.',
+      'Type a line and read back what was understood before you press Enter; any figure in the table is changed where it stands.',
+      'What a thing is comes from its name: it says where the thing counts, what it does, and what may be proposed.',
+    ],
+    example: 'quilt 700g -5C 380eur',
+  },
+  list: {
+    name: 'List',
+    sentences: [
+      'Everything that comes along is worn, used up, or on your back; the last is your base weight.',
+      'Move a thing between the columns, take it off the list, or count poles and phone by another rule.',
+      'With a trip, cautions say what is short for it, each with its figure and the rule behind it.',
+    ],
+    example:
+      'A jacket that you walk in moves to worn: base weight falls, and what you carry in all does not.',
+  },
+  'list/trip': {
+    name: 'Trip',
+    sentences: [
+      'Say how long, how cold, and how far between water; every figure can be typed in its own units.',
+      'What food, water, gas and power come to stands beside it, and what the pack weighs on each day.',
+      'What the trip requires follows from it, each with its reason, and is compared with what the list has.',
+    ],
+    example: 'Low −2 °C asks for R 3.8 under you: a pad of R 4.5 is enough for that figure.',
+  },
+  'list/together': {
+    name: 'Together',
+    sentences: [
+      'Name who walks with you, or send a link: they join with gear of their own.',
+      'What is shared is carried by one and serves all.',
+      'The most even split says who carries what, so that the loads are as even as can be.',
+    ],
+    example: 'The tent goes to one, stove and gas to the other: 1.9 kg each.',
+  },
+  swaps: {
+    name: 'Swaps',
+    sentences: [
+      'Name one thing on the list and what could replace it: bought, trimmed, sewn, borrowed, shared, or nothing.',
+      'Swaps are ranked by weight saved for the money, those that cost nothing first: the steeper the slope, the better.',
+      'Under each stands what else it changes; one switch hides those that lose what the trip asks.',
+    ],
+    example: 'quilt 545g 262eur for sleeping bag',
+  },
+  plan: {
+    name: 'Plan',
+    sentences: [
+      'The descent goes from the cheapest set of swaps to the lightest; the flag is the cheapest that reaches the target within the budget.',
+      'Drag target or budget, pin what you have decided on, rule out what you do not want, and the plan follows.',
+      'It is proved to be the best, and never leaves you with less of what the trip asks than now.',
+    ],
+    example: 'Target 7.3 kg, budget 620 €: eleven swaps for 612 €, in the order in which to buy them.',
+  },
+  pack: {
+    name: 'Pack',
+    sentences: [
+      'Tick things off zone by zone, by key or thumb; ticks are kept on this device while there is no network.',
+      'What is to charge, fill, buy or weigh before you leave stands beside it.',
+      'Put the pack on the scale, and Kevyt says whether the list explains what it shows.',
+    ],
+    example:
+      'The list says 12.4 kg and the scale 12.9: half a kilogram more than its doubt explains. Look for what is not on the list.',
+  },
+  trips: {
+    name: 'Trips',
+    sentences: [
+      'A trip keeps its list as it was on the day, whatever happens to the gear.',
+      'After it, say of each thing whether it was used: one key each.',
+      'Two trips or more teach what was never used, what was missed, and rates of your own.',
+    ],
+    example: 'Carried on three trips and never used: camp shoes, 304 g. One key makes a swap of it.',
+  },
+}
+
+/** How the step of an address works. */
+export function howItWorks(path: string): HowItWorks | undefined {
+  const fits = Object.keys(STEPS).filter((step) => `${path}/`.includes(`/${step}/`))
+  fits.sort((a, b) => b.length - a.length)
+  return fits[0] ? STEPS[fits[0]] : undefined
+}
