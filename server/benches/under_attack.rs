@@ -73,11 +73,15 @@ async fn monthly(walker: &Walker) -> String {
     id
 }
 
-/// Asks again and again, whatever the answer.
-fn again(http: reqwest::Client, url: String) -> JoinHandle<()> {
+/// Asks for all of it at once, whatever the answers; then writes something, so that all of it is worked out anew, and asks again.
+fn again(clients: Vec<(reqwest::Client, String)>, writing: reqwest::RequestBuilder) -> JoinHandle<()> {
     tokio::spawn(async move {
         loop {
-            let _ = http.get(&url).send().await;
+            let asked = clients.iter().map(|(http, url)| tokio::spawn(http.get(url).send()));
+            for answer in asked.collect::<Vec<_>>() {
+                drop(answer.await);
+            }
+            drop(writing.try_clone().unwrap().send().await);
         }
     })
 }
@@ -110,22 +114,15 @@ fn main() {
         let (months, hard) = (monthly(&walker).await, walker.entangled(EXCLUSIVE, 5).await);
         let idle = page(&other).await;
         let at = |path: String| walker.at_path(&path);
-        let mut asked: Vec<JoinHandle<()>> = Vec::new();
-        for _ in 0..4 {
-            for path in [format!("/api/lists/{list}/sheet"), format!("/api/lists/{months}/plan"), format!("/api/lists/{hard}/plan")] {
-                asked.push(again(walker.http.clone(), at(path)));
-            }
+        let mut all = Vec::new();
+        for path in
+            [format!("/api/lists/{list}/sheet"), format!("/api/lists/{months}/plan"), format!("/api/lists/{hard}/plan")]
+        {
+            all.push((walker.http.clone(), at(path)));
         }
-        for _ in 0..12 {
-            asked.push(again(reqwest::Client::new(), at(format!("/api/shared/{secret}"))));
-        }
-        // Something is written, so that all of it is worked out anew.
-        let (http, url) = (walker.http.clone(), at("/api/gear/line".to_owned()));
-        asked.push(tokio::spawn(async move {
-            loop {
-                let _ = http.post(&url).json(&json!({ "line": "spoon 18g" })).send().await;
-            }
-        }));
+        all.extend((0..12).map(|_| (reqwest::Client::new(), at(format!("/api/shared/{secret}")))));
+        let writing = walker.http.post(at("/api/gear/line".to_owned())).json(&json!({ "line": "spoon 18g" }));
+        let attack = again(all, writing);
         let address = stage.url.strip_prefix("http://").unwrap().to_owned();
         let open: Vec<TcpStream> = (0..6)
             .map(|_| {
@@ -136,7 +133,7 @@ fn main() {
             })
             .collect();
         let busy = page(&other).await;
-        asked.iter().for_each(JoinHandle::abort);
+        attack.abort();
         drop(open);
         println!("95 of 100 pages of another account under {idle:.1?} with nothing else to do, {busy:.1?} beside all of it");
 

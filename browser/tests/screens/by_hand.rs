@@ -193,7 +193,7 @@ async fn what_is_worn_is_no_base_weight_and_things_come_and_go() {
     browser.press(Key::Escape + "").await;
     browser.choose("Require more", "ice axe").await;
     browser.wait_for("What the trip requires is changed.").await;
-    browser.wait_for("you say so").await;
+    browser.wait_for("set by you").await;
     browser.close().await;
 }
 

@@ -75,7 +75,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
         browser.press(Key::Enter + "").await;
         browser.find_xpath(&format!("//section[@aria-label='Take away']//li[contains(.,'{name}')]")).await;
     }
-    browser.wait_for("closing error 0 g").await;
+    browser.wait_for("unexplained difference 0 g").await;
     browser.press("s").await;
     browser.wait_for("3 things weighed by taking away.").await;
 

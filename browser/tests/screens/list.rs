@@ -70,7 +70,7 @@ async fn a_cold_trip_is_made_of_a_summer_list() {
     browser.find_xpath("//a[normalize-space()='List']").await.click().await.unwrap();
     browser.wait_for("31 things come along").await;
     let before = sheet(&browser).await["totals"]["base_mg"].as_i64().unwrap();
-    browser.find_text("A way of your own …").await.click().await.unwrap();
+    browser.find_text("Counting rule of your own …").await.click().await.unwrap();
     browser.type_into("input[name='way']", "With poles").await;
     browser.choose("Walking poles (tag poles)", "on my back").await;
     browser.find_text("Save").await.click().await.unwrap();

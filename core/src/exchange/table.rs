@@ -26,7 +26,7 @@ fn lists(out: &mut String, ready: &ReadyLists<'_>, answer: &ListsAnswer) -> std:
     let (swaps, plan) = (ready.swaps(), &answer.plan);
     let money = |amount: Money| amount.format(ready.currency());
     let kg = |mass: Mass| mass.format(MassStyle::TotalKg);
-    writeln!(out, "{:<44} {:>16} {:>16}  lists", "swap", "saves kg-nights", "costs")?;
+    writeln!(out, "{:<44} {:>16} {:>16}  lists", "swap", "saves × nights", "costs")?;
     let mut by_id: Vec<usize> = (0..swaps.len()).collect();
     by_id.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
     for swap in by_id {
@@ -57,7 +57,7 @@ fn lists(out: &mut String, ready: &ReadyLists<'_>, answer: &ListsAnswer) -> std:
     for &swap in set {
         writeln!(out, "  {}", swaps[swap].name)?;
     }
-    writeln!(out, "costs {}, {} kg-nights", money(plan.net), kg(plan.gram_nights))?;
+    writeln!(out, "costs {}; base weight times nights: {}", money(plan.net), kg(plan.gram_nights))?;
     for (list, base) in ready.lists().iter().zip(&plan.bases) {
         let target = list.target.map_or_else(String::new, |target| format!(", target {}", kg(target)));
         writeln!(out, "  {:<20} {} nights, base {}{target}", list.id, list.nights, kg(*base))?;

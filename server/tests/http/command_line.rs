@@ -33,6 +33,27 @@ fn a_problem_is_answered_without_a_database() {
 }
 
 #[test]
+fn several_lists_are_planned_together() {
+    let path = format!("{}/../core/tests/golden/plan3/lists-18-target-met.json", env!("CARGO_MANIFEST_DIR"));
+    let case: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
+    let out = kevyt(&["plan", "-"], &case["problem"].to_string());
+    assert!(out.status.success(), "{}", String::from_utf8_lossy(&out.stderr));
+    assert_eq!(serde_json::from_slice::<Value>(&out.stdout).unwrap(), case["answer"]);
+    let table = kevyt(&["plan", "--table", "-"], &case["problem"].to_string());
+    let table = String::from_utf8(table.stdout).unwrap();
+    assert!(table.contains("every target met"), "{table}");
+    for list in case["problem"]["lists"].as_array().unwrap() {
+        assert!(table.contains(&format!("{} nights", list["nights"])), "{table}");
+    }
+    let mut wrong = case["problem"].clone();
+    wrong["lists"][0]["nights"] = 400.into();
+    let refused = kevyt(&["plan", "-"], &wrong.to_string());
+    let said = String::from_utf8(refused.stderr).unwrap();
+    assert_eq!(refused.status.code(), Some(2));
+    assert!(said.contains("-: lists[0].nights: expected a whole number from 0 to 365, found \"400\""), "{said}");
+}
+
+#[test]
 fn a_list_is_added_up_without_a_database() {
     let path = format!("{}/../core/tests/golden/list/08.json", env!("CARGO_MANIFEST_DIR"));
     let case: Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();

@@ -78,3 +78,15 @@ it('writes temperatures, volumes and charge as walkers do', () => {
     '37 Wh (10\u202f000 mAh)',
   ])
 })
+
+it('says which caution an assumed figure keeps away, and how much would be short without it', () => {
+  const assumed = (short: number | null) =>
+    said(caution({ id: 'assumed', job: 'water_carried', level: 'note', found: 1_000, short, of: [0] }), {
+      ...saying,
+      jobs: new Map([['water_carried', { name: 'water carried', unit: 'ml' }]]) as never,
+    }).text
+  expect(assumed(null)).toContain('Cautions count on it.')
+  expect(assumed(500)).toContain(
+    'Without it water carried 0.5 l would be short: only this figure keeps that caution away.',
+  )
+})

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { countOf } from './count'
-import { jobText } from './jobs'
+import { jobIn, jobText } from './jobs'
 import { grouped } from './exact'
 import { asText, fine, tableMass, totalMass } from './mass'
 import { amount, massPerMoney, moneyPerMass, tidyAmount, typedAmount } from './money'
@@ -89,5 +89,22 @@ describe('figures as the walker’s country writes them', () => {
 
   it('group thousands by a narrow space in every language: a comma there would be a question', () => {
     expect(grouped('1234567.5')).toBe('1\u202f234\u202f567.5')
+  })
+})
+
+describe('jobs in the walker’s own measures', () => {
+  it.each([
+    ['water_carried', 'ml', 1_108, 'metric', 'water 1.11 l'],
+    ['water_carried', 'ml', 1_108, 'imperial', 'water 37 fl oz'],
+    ['room', 'ml', 7_500, 'metric', 'water 7.5 l'],
+    ['room', 'ml', 7_500, 'imperial', 'water 458 cu in'],
+    ['ground_insulation', 'tenths_of_r', 45, 'imperial', 'water R 4.5'],
+    ['stake', 'count', 8, 'metric', 'water × 8'],
+  ] as const)('%s %s %i %s', (key, unit, amount, measures, text) => {
+    expect(jobIn(key, 'water', unit, amount, measures)).toBe(text)
+  })
+
+  it('may be an amount alone', () => {
+    expect(jobIn('water_carried', '', 'ml', 500, 'metric')).toBe('0.5 l')
   })
 })

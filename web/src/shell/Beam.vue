@@ -7,7 +7,7 @@ import GramScale from '@/marks/GramScale.vue'
 import MoneyScale from '@/marks/MoneyScale.vue'
 import { typedAmount } from '@/quantities/money'
 import EditableFigure from '@/controls/EditableFigure.vue'
-import { useKeys } from '@/controls/keys'
+import { ANYWHERE, useKeys } from '@/controls/keys'
 import ListPicker from './ListPicker.vue'
 import { useQuestion } from '@/domain/question'
 import { useUnits } from '@/domain/units'
@@ -19,7 +19,7 @@ const { width } = useWindowSize()
 
 const targetField = useTemplateRef('targetField')
 const budgetField = useTemplateRef('budgetField')
-useKeys('Anywhere', [
+useKeys(ANYWHERE, [
   { key: 't', does: 'change the target', run: () => targetField.value?.edit() },
   { key: 'b', does: 'change the budget', run: () => budgetField.value?.edit() },
 ])

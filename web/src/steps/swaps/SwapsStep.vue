@@ -155,7 +155,7 @@ const reach = computed(() =>
             <el-checkbox
               v-model="keepsAll"
               title="Hides swaps that by themselves leave the night colder, or the list shorter of something that the trip asks, than today"
-              >Only what loses nothing the trip asks</el-checkbox
+              >Keeps all the trip asks</el-checkbox
             >
           </div>
           <RankingTable

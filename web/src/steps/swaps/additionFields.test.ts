@@ -39,6 +39,41 @@ describe('a new item that is found in the shop', () => {
     })
   })
 
+  it('is of the kind that its name says, unless one is chosen', () => {
+    const take = ({ wrapper }: ReturnType<typeof fields>) =>
+      (wrapper.vm as unknown as { take: (offer: Offer, price: number, sold: string) => void }).take(
+        { ...offer, kind: 'pot' },
+        4_200,
+        'new',
+      )
+    const [open, chosen] = [fields({}, { heat: 1 }), fields({ kind: 'mug' }, { heat: 1 })]
+    take(open)
+    take(chosen)
+    expect([open.addition.kind, chosen.addition.kind]).toEqual(['pot', 'mug'])
+    expect(open.addition.provides, 'what is counted of what it replaces').toEqual({ heat: 1 })
+  })
+
+  it('proposes a kind by its name, which is taken by its chip', async () => {
+    const post = vi.spyOn(api, 'POST').mockResolvedValue(
+      answered({
+        chips: [],
+        kind: { key: 'tarp', name: 'tarp', said: false, brings: [] },
+        ready: true,
+      }) as never,
+    )
+    vi.useFakeTimers()
+    const { addition, wrapper } = fields({ name: 'silnylon tarp' })
+    await vi.advanceTimersByTimeAsync(300)
+    await flushPromises()
+    vi.useRealTimers()
+    const chip = () => wrapper.findAll('button').find((one) => textOf(one) === 'tarp?')
+    await chip()!.trigger('click')
+    expect(addition.kind).toBe('tarp')
+    await flushPromises()
+    expect(chip()).toBeUndefined()
+    post.mockRestore()
+  })
+
   it('keeps the jobs that were typed', () => {
     const { addition, wrapper } = fields({ provides: { heat: 1 } }, { pot: 1 })
     const vm = wrapper.vm as unknown as { take: (offer: Offer, price: number, sold: string) => void }
