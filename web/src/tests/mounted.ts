@@ -15,7 +15,13 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     settings: { typed_weights: null },
     version: 1,
   } as never)
-  queryClient.setQueryData(vocabularyQuery.queryKey, { systems: [], jobs: [], scale: null } as never)
+  queryClient.setQueryData(vocabularyQuery.queryKey, {
+    systems: [],
+    jobs: [],
+    kinds: [],
+    marks: [],
+    scale: null,
+  } as never)
   return mount(component, {
     props,
     slots,

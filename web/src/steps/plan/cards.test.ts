@@ -136,6 +136,30 @@ describe('what the plan also meets', () => {
       answer: { short, meet_costs: [], list: { terms: { meet } } } as unknown as PlanAnswer,
     })
 
+  it('says what meeting it costs before it is ticked, and nothing of what is ticked', () => {
+    const costs = [
+      { meet: 'warmth', outcome: 'target_met', more_minor: 8_300, heavier_mg: 120_000 },
+      { meet: 'rain_shell', outcome: 'unmet' },
+      { meet: 'light', outcome: 'too_dear', over_minor: 1_250 },
+      { meet: 'stake', outcome: 'target_met', more_minor: 0, heavier_mg: 0 },
+    ]
+    const short = costs.map(({ meet }) => ({ meet, short: 1 }))
+    const shown = (meet: string[]) =>
+      mounted(MeetCard, {
+        answer: { short, meet_costs: costs, list: { terms: { meet } } } as unknown as PlanAnswer,
+      })
+        .findAll('.rows > div')
+        .map((row) => row.find('small'))
+        .map((cost) => (cost.exists() ? textOf(cost) : ''))
+    expect(shown([])).toEqual([
+      '+83 €, 120 g heavier',
+      'no swap here does it',
+      '12.50 € over the budget',
+      'costs nothing more',
+    ])
+    expect(shown(['warmth', 'rain_shell', 'light', 'stake'])).toEqual(['', '', '', ''])
+  })
+
   it('is ticked, unticked, and not there where nothing is short', async () => {
     const wrapper = card(
       [

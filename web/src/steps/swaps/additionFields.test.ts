@@ -74,6 +74,25 @@ describe('a new item that is found in the shop', () => {
     post.mockRestore()
   })
 
+  it('says what an offer is, where its name says so, and that none is left', async () => {
+    const offers = [
+      { ...offer, kind: 'pot' },
+      { ...offer, code: 'K8', name: 'Heirloom', kind: null, stock: 0, was_minor: 5_000 },
+    ]
+    vi.spyOn(api, 'GET').mockResolvedValue(answered(offers) as never)
+    const finder = mounted(ShopFinder, {})
+    await finder.find('input').setValue('p')
+    await finder.find('input').trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    const [pot, heirloom] = finder.findAll('li').map((one) => textOf(one))
+    expect(pot).toContain('pot, K7')
+    expect(heirloom).toContain('was 50 €, on sale. None left new. K8')
+    expect(finder.findAll('li button').map((one) => one.attributes('disabled') !== undefined)).toEqual([
+      false,
+      true,
+    ])
+  })
+
   it('keeps the jobs that were typed', () => {
     const { addition, wrapper } = fields({ provides: { heat: 1 } }, { pot: 1 })
     const vm = wrapper.vm as unknown as { take: (offer: Offer, price: number, sold: string) => void }

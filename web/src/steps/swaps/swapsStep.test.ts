@@ -63,9 +63,7 @@ describe('swaps', () => {
     const texts = wrapper.findAll('.name').map((cell) => textOf(cell))
     expect(texts[1]).toContain('the ground is colder')
     expect(texts[2]).toContain('short of rain shell')
-    const only = wrapper
-      .findAll('label')
-      .find((label) => textOf(label).includes('Keeps all the trip asks'))!
+    const only = wrapper.findAll('label').find((label) => textOf(label).includes('Keeps all the trip asks'))!
     await only.find('input').setValue(true)
     expect([names(), places()]).toEqual([['tarp'], ['1']])
     rows.value = [rows.value[1]!, rows.value[0]!]
