@@ -97,7 +97,7 @@ async fn a_budget_is_spent_swap_by_swap() {
     browser.press(Key::Enter + "").await;
     browser.type_into("input[aria-label='What the scale shows']", "31").await;
     browser.press(Key::Enter + "").await;
-    browser.wait_for("claimed 18 g").await;
+    browser.wait_for("maker’s figure").await;
     browser.wait_for("+13 g").await;
     go(&browser, &stage, "plan", "6.0 g short of the target. The lightest set within 599 €: proved.").await;
     browser.click("button[aria-label='Undo Mini blade']").await;
