@@ -59,7 +59,8 @@ fn answer(problem: &ListsProblem, should_stop: &dyn Fn() -> bool) -> (ListsAnswe
 #[test]
 fn a_file_of_several_lists_is_refused_where_it_is_wrong() {
     assert_eq!(refusal(&file()), "nothing");
-    let wrong: [(&str, fn(&mut Value), &str); 17] = [
+    type Spoil = fn(&mut Value);
+    let wrong: [(&str, Spoil, &str); 17] = [
         ("a target of its own", |file| file["target_mg"] = json!(5), "target_mg: expected nothing"),
         ("a requirement of its own", |file| file["require"] = json!({ "shelter": 1 }), "require: expected nothing"),
         ("a night of its own", |file| file["sleep"] = json!({ "low_tenth_c": 0 }), "sleep: expected nothing"),
@@ -172,7 +173,7 @@ fn the_largest_file_ends_when_it_is_told_to_and_one_more_list_is_refused() {
         "add": [{ "name": "n", "qty": 1, "unit_mg": (at * 104_729 % 600 + 20) * 1_000, "price_minor": [at * 31 % 9_000 + 100, at * 31 % 9_000 + 100] }] }));
     let list = |at: usize| {
         let counts: serde_json::Map<String, Value> = (0..things)
-            .filter(|line| (line + at) % 7 != 0)
+            .filter(|line| !(line + at).is_multiple_of(7))
             .map(|line| (format!("l{line}"), json!({ "carried": 1 })))
             .collect();
         json!({ "id": format!("list {at}"), "nights": at + 1, "target_mg": 600_000_000, "counts": counts })

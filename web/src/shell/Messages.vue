@@ -1,7 +1,13 @@
 <script setup lang="ts">
+// One message of what was done at a time, the newest; cautions stand until they are closed.
+import { computed } from 'vue'
 import { useMessages } from '@/controls/messages'
 
 const { messages, drop, undo, hold, release } = useMessages()
+const shown = computed(() => {
+  const newest = messages.value.findLast((message) => message.kind === 'done')
+  return messages.value.filter((message) => message.kind === 'caution' || message === newest)
+})
 </script>
 
 <template>
@@ -9,7 +15,7 @@ const { messages, drop, undo, hold, release } = useMessages()
     <!-- It only waits longer while it is pointed at; what it offers are buttons. -->
     <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -->
     <div
-      v-for="message in messages"
+      v-for="message in shown"
       :key="message.id"
       class="message"
       role="group"

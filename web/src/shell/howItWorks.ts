@@ -68,7 +68,7 @@ const STEPS: Record<string, HowItWorks> = {
     sentences: [
       'The descent goes from the cheapest set of swaps to the lightest; the flag is the cheapest that reaches the target within the budget.',
       'Drag target or budget, pin what you have decided on, rule out what you do not want, and the plan follows.',
-      'It is proved to be the best, and never leaves you with less of what the trip asks than now.',
+      'It is proved to be the best, or says how far it may be off, and never leaves the list shorter of what the trip asks than now.',
     ],
     example: 'Target 7.3 kg, budget 620 €: eleven swaps for 612 €, in the order in which to buy them.',
   },
@@ -80,7 +80,7 @@ const STEPS: Record<string, HowItWorks> = {
       'Put the pack on the scale, and Kevyt says whether the list explains what it shows.',
     ],
     example:
-      'The list says 12.4 kg and the scale 12.9: half a kilogram more than its doubt explains. Look for what is not on the list.',
+      'The list says 12.4 kg and the scale 12.9: half a kilogram more, and its doubt explains 0.1. Look for what is not on the list.',
   },
   trips: {
     name: 'Trips',

@@ -128,7 +128,7 @@ pub fn solve_lists(
     let checker = ready.checker();
     if let Some(found) = &to_targets.best {
         let figures = checker(&found.swaps).map_err(Fault)?;
-        if (figures.net, figures.base) != (found.net, found.gram_nights) {
+        if (figures.net, figures.base) != (found.net, found.gram_nights) || !ready.reach_targets(&found.swaps) {
             return Err(Fault(Broken::Figures));
         }
     }
@@ -175,17 +175,21 @@ fn cheapest(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Cheap
     let questions = Questions::new(&model, model.words());
     let asked = first(&questions, Least::Cost, NO_LIMIT, None, &mut work.again());
     let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
-    let best = asked.best.map(|best| {
+    let is_proved = asked.bound.is_none();
+    let best = asked.best.and_then(|best| {
         let made = bits(&best.set).map(|bit| swap_of_bit[bit]).chain(model.pinned.iter().copied());
         let mut swaps: Vec<usize> = made.collect();
         swaps.sort_by(|&a, &b| ready.swaps()[a].id.cmp(&ready.swaps()[b].id));
-        Best {
-            net: Money::from_minor(best.cost + model.pinned_cost),
-            gram_nights: Subject::base(ready) + Mass::from_mg(best.mass + model.pinned_mass),
-            swaps,
+        let net = Money::from_minor(best.cost + model.pinned_cost);
+        let gram_nights = Subject::base(ready) + Mass::from_mg(best.mass + model.pinned_mass);
+        if is_proved {
+            return Some(Best { net, gram_nights, swaps });
         }
+        // What was found by the way may pay for a parcel that nothing comes in: its figures are those of the set.
+        let figures = ready.checker()(&swaps).ok()?;
+        Some(Best { net: figures.net, gram_nights: figures.base, swaps })
     });
-    Cheapest { best, is_proved: asked.bound.is_none() }
+    Cheapest { best, is_proved }
 }
 
 /// The conditions of all lists in one model, with their targets or without. `None` if no set is allowed.
@@ -239,10 +243,12 @@ fn read(ready: &ReadyLists<'_>, frontier: &Frontier, to_targets: Cheapest, work:
                 Some(unmet) => Outcome::Unmet { unmet },
                 None => Outcome::Unresolved,
             },
+            (Some(_), Some(Some(_))) if frontier.gap(0).is_some() => Outcome::Unresolved,
             (Some(first), Some(Some(without))) if without <= budget => Outcome::TooDear { more: first.net - budget },
             _ => Outcome::PinsClash { pins: Vec::new(), least: None, job: None },
         };
-        return ready.plan(outcome, None, true);
+        let is_proved = outcome != Outcome::Unresolved;
+        return ready.plan(outcome, None, is_proved);
     };
     let least = frontier.points()[within];
     let lightest = (frontier.swaps(within), least.net, least.base);
@@ -254,7 +260,7 @@ fn read(ready: &ReadyLists<'_>, frontier: &Frontier, to_targets: Cheapest, work:
             let outcome = Outcome::OverBudget { more: best.net - budget };
             ready.plan(outcome, Some(lightest), frontier.gap(within).is_none())
         }
-        None if to_targets.is_proved => {
+        None if to_targets.is_proved && !frontier.may_be_lighter() => {
             let gram_nights = frontier.points().last().map_or(least.base, |last| last.base);
             let outcome = Outcome::OutOfReach { lightest: gram_nights };
             ready.plan(outcome, Some(lightest), frontier.gap(within).is_none())

@@ -232,4 +232,24 @@ proptest! {
         prop_assert_eq!((plan.net.minor(), plan.gram_nights.mg(), plan.swaps.as_ref()), (*net, *gram_nights, Some(set)));
         prop_assert_eq!(plan.bases.iter().map(|base| base.mg()).collect::<Vec<_>>(), bases.clone());
     }
+
+    #[test]
+    fn what_is_stopped_is_allowed_all_the_same_and_proved_only_where_it_is(
+        problem in lists(), work in 0..60_u64, steps in 0..60_000_usize, cells in 0..300_usize, stops in any::<bool>(),
+    ) {
+        let laid = problem.lay_out().unwrap();
+        let ready = laid.ready().unwrap();
+        let best = solve_lists(&ready, &Options::default(), &|| false).unwrap();
+        let options = Options { most_work: work, most_steps: steps, most_cells: cells, ..Options::default() };
+        // That it is no fault says that each set was checked.
+        let stopped = solve_lists(&ready, &options, &|| stops).unwrap();
+        if stopped.plan.is_proved {
+            prop_assert_eq!(&stopped.plan.outcome, &best.plan.outcome);
+            prop_assert_eq!((stopped.plan.net, stopped.plan.gram_nights), (best.plan.net, best.plan.gram_nights));
+        }
+        if let (Some(set), false) = (&stopped.plan.swaps, stopped.plan.outcome == Outcome::AlreadyMet) {
+            let (net, bases) = allowed(&problem, set).unwrap();
+            prop_assert_eq!((stopped.plan.net.minor(), stopped.plan.bases.iter().map(|base| base.mg()).collect::<Vec<_>>()), (net, bases));
+        }
+    }
 }

@@ -153,7 +153,7 @@ describe('what the plan also meets', () => {
         .map((cost) => (cost.exists() ? textOf(cost) : ''))
     expect(shown([])).toEqual([
       '+83 €, 120 g heavier',
-      'no swap here does it',
+      'no plan does it',
       '12.50 € over the budget',
       'costs nothing more',
     ])

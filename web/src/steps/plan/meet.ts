@@ -25,8 +25,9 @@ interface Written {
 function costText(
   { outcome, more_minor: more, heavier_mg: heavier, over_minor: over }: PlanAnswer['meet_costs'][number],
   { money, mass }: Written,
+  isAlone: boolean,
 ): string {
-  if (outcome === 'unmet') return 'no swap here does it'
+  if (outcome === 'unmet') return isAlone ? 'no plan does it' : 'no plan does it beside what is ticked'
   if (over != null) return `${money(over)} over the budget`
   if (more == null) return ''
   const base = heavier ? `${mass(Math.abs(heavier))} ${heavier > 0 ? 'heavier' : 'lighter'}` : ''
@@ -62,7 +63,7 @@ export function meetings(
   const asked = list.terms.meet
   const costOf = (meet: string) => {
     const cost = costs.find((one) => one.meet === meet)
-    return cost && !asked.includes(meet) ? costText(cost, written) : ''
+    return cost && !asked.includes(meet) ? costText(cost, written, asked.length === 0) : ''
   }
   const found = short.map((one) => ({
     meet: one.meet,
