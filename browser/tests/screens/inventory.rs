@@ -259,12 +259,12 @@ async fn a_usb_scale_is_read_where_the_browser_has_one() {
     browser.wait_for("1 g steps, Bench scale").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("mug weighs 118 g").await;
-    browser.wait_for("claimed 110 g").await;
+    browser.wait_for("maker’s figure 110 g").await;
     // Pulled out, it says so; what was taken stays.
     show(0, 0).await;
     browser.wait_for("nothing comes from the scale").await;
     show(6, 0).await;
     browser.wait_for("There is more on the pan than the scale can carry. Take it off.").await;
-    browser.wait_for("claimed 110 g").await;
+    browser.wait_for("maker’s figure 110 g").await;
     browser.close().await;
 }

@@ -49,7 +49,7 @@ async fn a_budget_is_spent_swap_by_swap() {
 
     // One thing for the jobs of two, one that is sewn, and one from the shop.
     go(&browser, &stage, "swaps", "All swaps as slopes").await;
-    add_swap(&browser, "combine mug pot 190g 45eur for pot, mug", "combine").await;
+    add_swap(&browser, "combine mug pot 190g 45eur for pot, mug", "one for several").await;
     add_swap(&browser, "sew camp booties 90g 20eur for camp shoes", "make").await;
     browser.press("n").await;
     browser.type_into("input[name='swap-line']", "thin fleece 200g for fleece").await;

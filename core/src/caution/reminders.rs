@@ -2,7 +2,8 @@
 
 use super::{COMING, Caution, CautionId, Level, Measure, Situation, cautions};
 use crate::gear::Job;
-use crate::list::{Place, Thing, balance};
+use crate::list::{Place, Thing};
+use std::collections::BTreeMap;
 
 /// What is known of a thing beside its line: whether it was made at home, and the nights it has behind it.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -41,7 +42,9 @@ pub fn reminders(situation: &Situation<'_>, behind: &[Behind], lacking: &[Vec<Jo
         found: i64::try_from(walker).ok(),
         ..Caution::new(CautionId::SharedGear, Level::Amber)
     });
-    let mut all: Vec<Caution> = MEASURED.iter().filter_map(|job| assumed(situation, &Job::new(job)?)).collect();
+    let raised = cautions(situation);
+    let of_assumed = MEASURED.iter().filter_map(|job| assumed(situation, &raised, &Job::new(job)?));
+    let mut all: Vec<Caution> = of_assumed.collect();
     all.extend(note(CautionId::MadeGear, new(true).collect()));
     all.extend(note(CautionId::Medical, medical));
     all.push(Caution::new(CautionId::Rules, Level::Note));
@@ -51,8 +54,8 @@ pub fn reminders(situation: &Situation<'_>, behind: &[Behind], lacking: &[Vec<Jo
 }
 
 /// What rests on amounts of a job that nobody has confirmed, said whether or not a caution is raised; and how much would be short without them,
-/// where it is they that quiet a caution.
-fn assumed(situation: &Situation<'_>, job: &Job) -> Option<Caution> {
+/// where it is they that quiet a caution that is not `raised`.
+fn assumed(situation: &Situation<'_>, raised: &[Caution], job: &Job) -> Option<Caution> {
     let is_assumed = |thing: &Thing| thing.identity.assumed.contains(job) && thing.provides(job.as_str()) > 0;
     let of = situation.positions(&COMING, is_assumed);
     if of.is_empty() {
@@ -63,18 +66,17 @@ fn assumed(situation: &Situation<'_>, job: &Job) -> Option<Caution> {
         thing.provides(job.as_str()).saturating_mul(thing.line.counts.at_work())
     });
     let found = found.fold(0, i64::saturating_add);
-    let mut bare: Vec<Thing> = situation.things.iter().map(|thing| (*thing).clone()).collect();
-    for at in &of {
-        bare[*at].line.provides.remove(job);
+    let bare = of.iter().map(|&at| {
+        let mut thing = situation.things[at].clone();
+        thing.line.provides.remove(job);
+        (at, thing)
+    });
+    let bare: BTreeMap<usize, Thing> = bare.collect();
+    let things = situation.things.iter().enumerate().map(|(at, thing)| bare.get(&at).unwrap_or(thing));
+    let mut without = Situation { things: things.collect(), ..situation.clone() };
+    if let Some(sum) = without.balance.get_mut(job) {
+        *sum = sum.saturating_add(found);
     }
-    let without = Situation {
-        things: bare.iter().collect(),
-        balance: balance(&bare, &situation.trip.requires),
-        supplies: situation.supplies.clone(),
-        days: situation.days.clone(),
-        ..*situation
-    };
-    let raised = cautions(situation);
     let is_new = |one: &Caution| !raised.iter().any(|raised| (raised.id, &raised.job) == (one.id, &one.job));
     let quieted = cautions(&without).into_iter().find(|one| is_new(one) && one.short.is_some());
     let short = quieted.and_then(|one| match one.id.measure() {

@@ -1,8 +1,9 @@
 //! Whether a set of swaps is allowed, straight from the problem and apart from the search.
 
+use super::Meet;
+use super::Ready;
 use super::load;
-use super::night::{Meet, Nights};
-use super::{Frontier, Ready};
+use super::night::Nights;
 use crate::gear::{Job, Jobs, Known};
 use crate::list::{LineId, Place, WeighedKit};
 use crate::quantity::{Mass, Money};
@@ -299,33 +300,6 @@ impl<'r, 'a> Checker<'r, 'a> {
     }
 }
 
-/// What a frontier is of: one list, or several.
-pub(super) trait Subject {
-    /// What could be changed.
-    fn swaps(&self) -> &[Swap];
-
-    /// What it weighs as it stands, in the figure that the frontier's points have.
-    fn base(&self) -> Mass;
-
-    /// Checks sets of swaps, apart from the search.
-    fn checker(&self) -> impl Fn(&[usize]) -> Result<Verified, Broken>;
-}
-
-impl Subject for Ready<'_> {
-    fn swaps(&self) -> &[Swap] {
-        &self.problem().swaps
-    }
-
-    fn base(&self) -> Mass {
-        Ready::base(self)
-    }
-
-    fn checker(&self) -> impl Fn(&[usize]) -> Result<Verified, Broken> {
-        let checker = Checker::new(self);
-        move |set| checker.allowed(set)
-    }
-}
-
 /// What is carried of a swap's pieces, those put on less those taken off; `None` if one of them, wherever it counts, has no weight.
 fn carried(ready: &Ready<'_>, swap: &Swap) -> Option<Mass> {
     let mut sum = Mass::ZERO;
@@ -381,21 +355,4 @@ fn spare<'a>(ready: &Ready<'a>) -> HashMap<&'a Job, i64> {
     }
     ready.problem().require.iter().for_each(|(job, amount)| *balance.entry(job).or_default() -= amount);
     balance
-}
-
-/// Checks every point of a frontier: its set is allowed, its figures are the set's, and the points form a staircase.
-pub(super) fn frontier(subject: &impl Subject, frontier: &Frontier) -> Result<(), Broken> {
-    let allowed = subject.checker();
-    let mut before: Option<Verified> = None;
-    for (at, point) in frontier.points().iter().enumerate() {
-        let found = allowed(&frontier.swaps(at))?;
-        if (found.net, found.base) != (point.net, point.base) {
-            return Err(Broken::Figures);
-        }
-        if before.is_some_and(|before| before.net >= found.net || before.base <= found.base) {
-            return Err(Broken::Staircase);
-        }
-        before = Some(found);
-    }
-    Ok(())
 }

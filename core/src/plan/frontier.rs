@@ -1,9 +1,9 @@
 //! The staircase from the cheapest allowed set to the lightest.
 
-use super::check::Subject;
+use super::Meet;
 use super::labels::{Labels, bits};
-use super::night::Meet;
 use super::rows::Model;
+use super::subject::Subject;
 use super::sweep::Swept;
 use crate::quantity::{Mass, Money};
 

@@ -14,8 +14,7 @@ pub fn loses(ready: &Ready<'_>) -> Vec<Vec<Meet>> {
     let mut balances: HashMap<&Job, i64> = HashMap::new();
     let mut all = Vec::with_capacity(ready.problem().swaps.len());
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
-        let mut lost =
-            nights.as_ref().map_or_else(Vec::new, |nights| nights.after(&[index]).shorter_than(nights.today));
+        let mut lost = nights.as_ref().map_or_else(Vec::new, |nights| nights.colder_with(index));
         let mut jobs = job_changes(ready, swap);
         // Of packs it is asked that they carry what is in them.
         if let Some(spare) = load_spare {

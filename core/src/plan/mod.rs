@@ -26,6 +26,7 @@ mod ranking_alone;
 mod rows;
 mod search;
 mod stages;
+mod subject;
 mod sweep;
 mod work;
 
@@ -37,9 +38,9 @@ pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
 pub use keeps::keeps;
 pub use loses::loses;
-pub use meets::{MeetCost, meet_costs};
+pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
 pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};
-pub use night::{Hung, Meet, Night, Warmth, shorts};
+pub use night::{Hung, Night, Warmth};
 pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
@@ -77,7 +78,7 @@ pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> boo
     let problem = ready.problem();
     let ranking_alone = ranking_alone::buy(ready, problem.target, problem.budget);
     let frontier = search::frontier(ready, &ranking_alone, options, should_stop);
-    check::frontier(ready, &frontier).map_err(Fault)?;
+    subject::check_frontier(ready, &frontier).map_err(Fault)?;
     let mut frontier = frontier;
     if !problem.terms.meet.is_empty() && frontier.lightest_within(problem.budget).is_none() {
         frontier.without_meet = without_meet(problem, &frontier, options, should_stop);

@@ -1,7 +1,7 @@
 //! The plan: what the frontier says to a target and a budget.
 
+use super::Meet;
 use super::frontier::WithoutMeet;
-use super::night::Meet;
 use super::{Frontier, Gap, Ready};
 use crate::gear::Job;
 use crate::quantity::{Mass, Money};

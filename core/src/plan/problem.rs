@@ -1,6 +1,7 @@
 //! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
 
-use super::night::{GROUND, Meet, Night, Warmth};
+use super::Meet;
+use super::night::{GROUND, Night, Warmth};
 use crate::gear::{Counting, Job, Jobs, Known};
 use crate::limits;
 use crate::list::{Line, LineId, LinkedKits, Place, Totals, WeighedKit, WholeKit, totals, whole_kits};

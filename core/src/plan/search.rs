@@ -3,12 +3,13 @@
 
 use super::ask::{Best, Least, NO_LIMIT, Questions};
 use super::blocks::{Component, components};
-use super::check::{Checker, Subject};
+use super::check::Checker;
 use super::frontier::Frontier;
 use super::labels::{Labels, bits};
 use super::ranking_alone::RankingAlone;
 use super::rows::{Model, model};
 use super::stages::Stages;
+use super::subject::Subject;
 use super::sweep::sweep;
 use super::work::{Stopped, Work};
 use super::{Options, Ready};

@@ -12,7 +12,7 @@ use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::{Counting, Need};
 use kevyt_core::plan::months::Bought;
-use kevyt_core::plan::{Keeps, MeetCost, Outcome, Plan, Point, Turn};
+use kevyt_core::plan::{Keeps, MeetCost, Outcome, Plan, Point, Short, Turn};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{Class, Missing, Standing};
 use serde::Serialize;
@@ -77,9 +77,19 @@ pub struct KeptOut {
 pub struct ShortOut {
     /// `warmth`, `ground`, or the key of a job.
     meet: String,
-    /// By how much: warmth in tenths of a degree Celsius, ground in tenths of R (in a hammock of a degree), a job in its unit. Null where no bed, or
-    /// no underquilt, is rated.
+    /// By how much: warmth in tenths of a degree Celsius, ground in tenths of R, or of a degree where it hangs, a job in its unit. Null where no
+    /// bed, or no underquilt, is rated.
     short: Option<i64>,
+    /// Whether it is what keeps the back warm in a hammock.
+    #[serde(skip_serializing_if = "std::ops::Not::not")]
+    #[schema(required = false)]
+    hangs: bool,
+}
+
+impl From<Short> for ShortOut {
+    fn from(Short { meet, by, hangs }: Short) -> ShortOut {
+        ShortOut { meet: meet.into(), short: by, hangs }
+    }
 }
 
 /// A kit that counts as it was weighed together.
@@ -391,7 +401,7 @@ impl PlanOut {
             }),
             chance_percent: planned.chance.map(percent),
             keeps: planned.keeps.into_iter().map(KeptOut::from).collect(),
-            short: planned.short.into_iter().map(|(meet, short)| ShortOut { meet: meet.into(), short }).collect(),
+            short: planned.short.into_iter().map(ShortOut::from).collect(),
             plan: ChosenOut::new(planned.plan, &planned.bases, &planned.clears, &planned.months),
             list: planned.list.into(),
         }

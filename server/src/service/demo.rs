@@ -18,18 +18,18 @@ pub enum Demo {
     /// A week along a fell range, in kilograms and euro.
     #[default]
     Fell,
-    /// Hammock and tarp along a rim, in pounds, ounces and dollars.
-    Rim,
+    /// Hammock and tarp around a mesa, in pounds, ounces and dollars.
+    Mesa,
 }
 
 impl Demo {
-    const ALL: [Demo; 2] = [Demo::Fell, Demo::Rim];
+    const ALL: [Demo; 2] = [Demo::Fell, Demo::Mesa];
 
     /// The name of its account.
     pub fn account_name(self) -> &'static str {
         match self {
             Demo::Fell => "demo",
-            Demo::Rim => "demo-rim",
+            Demo::Mesa => "demo-mesa",
         }
     }
 
@@ -41,21 +41,21 @@ impl Demo {
     fn data(self) -> &'static str {
         match self {
             Demo::Fell => include_str!("../../../demo/fell-week.json"),
-            Demo::Rim => include_str!("../../../demo/rim-trail.json"),
+            Demo::Mesa => include_str!("../../../demo/mesa-loop.json"),
         }
     }
 
     fn settings(self) -> Settings {
         match self {
             Demo::Fell => Settings { sleeper_offset_tenth_c: 50, body_mg: Some(68_000_000), ..Settings::default() },
-            Demo::Rim => Settings::default(),
+            Demo::Mesa => Settings::default(),
         }
     }
 
     fn mass(self) -> MassSystem {
         match self {
             Demo::Fell => MassSystem::Metric,
-            Demo::Rim => MassSystem::PoundsAndOunces,
+            Demo::Mesa => MassSystem::PoundsAndOunces,
         }
     }
 }

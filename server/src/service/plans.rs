@@ -16,8 +16,8 @@ use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Meet, MeetCost, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Terms, Turn,
-    chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, told,
+    Answer, BuyingOrder, Keeps, Meet, MeetCost, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Short,
+    Terms, Turn, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -73,7 +73,7 @@ pub struct Planned {
     /// The base weight after each swap of the plan.
     pub bases: Vec<Mass>,
     /// What is short on the list as it stands, and by how much.
-    pub short: Vec<(Meet, Option<i64>)>,
+    pub short: Vec<Short>,
     /// By how much the plan clears the target, counted each way.
     pub clears: Vec<(Counting, Mass)>,
     /// In which month each swap of the plan is bought, in their order, and with all of them bought as soon as can be; `None` where no

@@ -1875,7 +1875,7 @@ export interface components {
          * @description A demo account.
          * @enum {string}
          */
-        Demo: "fell" | "rim";
+        Demo: "fell" | "mesa";
         /** @description Which demo. */
         DemoIn: {
             demo: components["schemas"]["Demo"];
@@ -3633,12 +3633,14 @@ export interface components {
         };
         /** @description Something that is short. */
         Short: {
+            /** @description Whether it is what keeps the back warm in a hammock. */
+            hangs?: boolean;
             /** @description `warmth`, `ground`, or the key of a job. */
             meet: string;
             /**
              * Format: int64
-             * @description By how much: warmth in tenths of a degree Celsius, ground in tenths of R (in a hammock of a degree), a job in its unit. Null where no bed, or
-             *     no underquilt, is rated.
+             * @description By how much: warmth in tenths of a degree Celsius, ground in tenths of R, or of a degree where it hangs, a job in its unit. Null where no
+             *     bed, or no underquilt, is rated.
              */
             short?: number | null;
         };

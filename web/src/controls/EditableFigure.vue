@@ -6,7 +6,10 @@ import { reason } from './messages'
 
 const props = defineProps<{
   figure: string
+  /** Stands under the figure, before the label. */
   unit: string
+  /** Stands beside the figure. */
+  beside?: string
   label: string
   tone: 'chosen' | 'money'
   typed: string
@@ -68,7 +71,7 @@ defineExpose({ edit })
     </span>
     <el-button v-else ref="button" link :title="`Change the ${label}`" :data-figure="label" @click="edit">
       <span class="visually-hidden">{{ label }}</span>
-      <Figure :figure="figure" unit="" size="beam" :tone="tone" />
+      <Figure :figure="figure" :unit="beside ?? ''" size="beam" :tone="tone" />
     </el-button>
     <span class="caption">{{ unit }} {{ label }}</span>
   </span>

@@ -1,5 +1,5 @@
 import type { Caution, Sheet } from '@/api/client'
-import { jobName, jobText } from '@/quantities/jobs'
+import { jobIn, jobName } from '@/quantities/jobs'
 import { degrees, temperature, volume, type Measures } from '@/quantities/measures'
 
 /** What it takes to say a caution: units, masses in them, the known jobs, the list's things and walkers. */
@@ -23,6 +23,8 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
   const { found = 0, against = 0, short = 0, limit } = caution
   const names = named(caution, saying)
   const job = caution.job ? jobName(caution.job, saying.jobs) : ''
+  const amount = (of: number) =>
+    jobIn(caution.job ?? '', job, saying.jobs.get(caution.job ?? '')?.unit ?? 'count', of, measures)
   const rule = caution.assumed
     ? ` Comfort and limit lie ${degrees(55, measures)} apart by rule of thumb.`
     : ''
@@ -72,13 +74,11 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
         title: `${total(short!)} over the pack’s load`,
         text: `Heaviest start ${total(found!)}; ${list(names)} is comfortable to ${total(against!)}${isAssumed('load') ? ' (assumed)' : ''}.`,
       }
-    case 'assumed': {
-      const unit = saying.jobs.get(caution.job ?? '')?.unit ?? 'count'
+    case 'assumed':
       return {
         title: 'Assumed',
-        text: `${jobText(job, unit, found!)} of ${list(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. ${short == null ? 'Cautions count on it.' : `Without it ${jobText(job, unit, short)} would be short: only this figure keeps that caution away.`}`,
+        text: `${amount(found!)} of ${list(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. ${short == null ? 'Cautions count on it.' : `Without it ${amount(short)} would be short: only this figure keeps that caution away.`}`,
       }
-    }
     case 'body_load':
       return {
         title: `${total(short!)} over your share of body weight`,
@@ -89,13 +89,11 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
         title: `${volume(short!, measures)} too much for the pack`,
         text: `Known packed sizes come to ${volume(found!, measures)}; there is room for ${volume(against!, measures)}.`,
       }
-    case 'essentials': {
-      const unit = saying.jobs.get(caution.job ?? '')?.unit ?? 'count'
+    case 'essentials':
       return {
-        title: `Missing: ${jobText(job, unit, short!)}`,
+        title: `Missing: ${amount(short!)}`,
         text: 'The trip or the gear asks for it, and nothing on the list does it.',
       }
-    }
     case 'animals':
       return {
         title: 'A container is compulsory',

@@ -16,6 +16,8 @@ const props = defineProps<{
 }>()
 /** A minus stands before the sign: −$45. */
 const isBelow = computed(() => props.figure.startsWith('−'))
+/** Pounds before ounces: their unit stands small, too. */
+const pounds = computed(() => /^(.+) lb (.+)$/.exec(props.figure))
 </script>
 
 <template>
@@ -25,7 +27,10 @@ const isBelow = computed(() => props.figure.startsWith('−'))
   >
     <span class="line"
       ><small v-if="leads && unit">{{ isBelow ? '−' : '' }}{{ unit }}</small
-      ><b>{{ leads && unit && isBelow ? figure.slice(1) : figure }}</b
+      ><template v-if="pounds"
+        ><b>{{ pounds[1] }}</b
+        ><small>&thinsp;lb </small><b>{{ pounds[2] }}</b></template
+      ><b v-else>{{ leads && unit && isBelow ? figure.slice(1) : figure }}</b
       ><small v-if="!leads && unit">&thinsp;{{ unit }}</small></span
     >
     <svg v-if="bar !== undefined" class="bar" :width="barWidth ?? 60" height="3" aria-hidden="true">

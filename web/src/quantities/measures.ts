@@ -22,7 +22,9 @@ export const degrees = (tenths: number, units: Measures) =>
 
 /** "1.5 l", "51 fl oz". */
 export const volume = (ml: number, units: Measures) =>
-  units === 'metric' ? `${tidy(ml / 1000, 2)} l` : `${tidy(ml / 29.5735295625, 0)} fl oz`
+  units === 'metric'
+    ? `${tidy(ml / 1000, 2)} l`
+    : `${tidy(ml / 29.5735295625, Math.abs(ml) < 296 ? 1 : 0)} fl oz`
 
 /** What packs hold: "45 l", "2 746 cu in". */
 export const packVolume = (ml: number, units: Measures) =>

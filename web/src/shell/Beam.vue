@@ -5,6 +5,7 @@ import { computed, useTemplateRef } from 'vue'
 import Figure from '@/marks/Figure.vue'
 import GramScale from '@/marks/GramScale.vue'
 import MoneyScale from '@/marks/MoneyScale.vue'
+import { totalMass } from '@/quantities/mass'
 import { typedAmount } from '@/quantities/money'
 import EditableFigure from '@/controls/EditableFigure.vue'
 import { ANYWHERE, useKeys } from '@/controls/keys'
@@ -16,6 +17,7 @@ const props = defineProps<{ list: string }>()
 const { answer, plan, target, budget, spent, ask } = useQuestion(() => props.list)
 const units = useUnits()
 const { width } = useWindowSize()
+const narrow = computed(() => width.value <= 700)
 
 const targetField = useTemplateRef('targetField')
 const budgetField = useTemplateRef('budgetField')
@@ -24,8 +26,18 @@ useKeys(ANYWHERE, [
   { key: 'b', does: 'change the budget', run: () => budgetField.value?.edit() },
 ])
 
-const now = computed(() => units.total(answer.value?.base_mg ?? 0))
-const planned = computed(() => (plan.value?.hasPlan ? units.total(plan.value.base_mg) : null))
+/** A figure with its unit under it, beside its caption; ounces stand beside their pounds, but on a phone pounds have decimals. */
+function written(mg: number) {
+  const { figure, unit } =
+    narrow.value && units.system.value === 'pounds_and_ounces'
+      ? totalMass(mg, 'decimal_pounds')
+      : units.total(mg)
+  const isInPounds = figure.includes(' lb ')
+  return { figure, unit: isInPounds ? unit : '', under: isInPounds ? '' : unit }
+}
+const now = computed(() => written(answer.value?.base_mg ?? 0))
+const planned = computed(() => (plan.value?.hasPlan ? written(plan.value.base_mg) : null))
+const aim = computed(() => (target.value === null ? null : written(target.value)))
 const wide = computed(() => width.value >= 1100)
 const scaleWidth = computed(() => Math.min(330, Math.max(160, (width.value - 950) * 1)))
 const spentCaption = computed(() =>
@@ -45,19 +57,20 @@ const budgetCaption = computed(() =>
     <ListPicker ref="picker" :list="list" />
     <template v-if="answer">
       <div class="stack">
-        <Figure :figure="now.figure" unit="" size="beam" />
-        <span class="caption">{{ now.unit }} {{ nowCaption }}</span>
+        <Figure :figure="now.figure" :unit="now.unit" size="beam" />
+        <span class="caption">{{ now.under }} {{ nowCaption }}</span>
       </div>
       <div class="stack">
-        <Figure :figure="planned?.figure ?? '–'" unit="" size="beam" tone="spruce" />
+        <Figure :figure="planned?.figure ?? '–'" :unit="planned?.unit ?? ''" size="beam" tone="spruce" />
         <span class="caption">planned</span>
       </div>
       <EditableFigure
         ref="targetField"
         label="target"
         tone="chosen"
-        :figure="target === null ? 'set' : units.total(target).figure"
-        :unit="target === null ? '' : units.total(target).unit"
+        :figure="aim?.figure ?? 'set'"
+        :unit="aim?.under ?? ''"
+        :beside="aim?.unit"
         :typed="answer.list.target_typed ?? ''"
         :save="(typed) => ask({ target: typed.trim() === '' ? null : typed })"
       />

@@ -10,6 +10,7 @@ import { useMessages } from '@/controls/messages'
 import { stepOf, useLists } from '@/domain/lists'
 import AccountMenu from './AccountMenu.vue'
 import Beam from './Beam.vue'
+import FirstVisit from './FirstVisit.vue'
 import { howItWorks } from './howItWorks'
 import Messages from './Messages.vue'
 import StepHelp from './StepHelp.vue'
@@ -126,6 +127,7 @@ watch(
           </p>
         </el-empty>
         <template v-else>
+          <FirstVisit :how="how" />
           <RouterView :key="list" />
           <p v-if="how" class="help">
             <el-button link type="primary" @click="help = true">How {{ how.name }} works</el-button>

@@ -26,7 +26,7 @@ const submit = () =>
       ? take(api.POST('/api/account', { body: fields }))
       : take(api.POST('/api/session', { body: { name: fields.name, password: fields.password } })),
   )
-const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/demo', { body: { demo } })))
+const demo = (demo: 'fell' | 'mesa') => enter(() => take(api.POST('/api/session/demo', { body: { demo } })))
 </script>
 
 <template>
@@ -48,7 +48,7 @@ const demo = (demo: 'fell' | 'rim') => enter(() => take(api.POST('/api/session/d
         <el-button size="large" type="primary" :loading="busy" @click="demo('fell')"
           >Look around in the demo</el-button
         >
-        <el-button link type="primary" :disabled="busy" @click="demo('rim')">
+        <el-button link type="primary" :disabled="busy" @click="demo('mesa')">
           Look around in pounds, ounces and dollars
         </el-button>
       </template>

@@ -3,6 +3,7 @@
 import { group } from 'd3-array'
 import { computed } from 'vue'
 import { ANYWHERE, currentKeys, printed, singleKeys } from '@/controls/keys'
+import HowPanel from './HowPanel.vue'
 import type { HowItWorks } from './howItWorks'
 
 defineProps<{ how: HowItWorks | undefined }>()
@@ -23,8 +24,7 @@ const screens = computed(() =>
     :z-index="3100"
   >
     <section v-if="how" class="how">
-      <p v-for="sentence in how.sentences" :key="sentence">{{ sentence }}</p>
-      <p class="example">{{ how.example }}</p>
+      <HowPanel :how="how" />
     </section>
     <section v-for="[name, groups] in screens" :key="name" class="keys">
       <h3>{{ name }}</h3>
@@ -43,14 +43,6 @@ const screens = computed(() =>
 <style scoped>
 section {
   margin-bottom: var(--s-4);
-}
-.how p {
-  margin: 0 0 var(--s-2);
-}
-.example {
-  padding: var(--s-2) var(--s-3);
-  border-left: 3px solid var(--spruce);
-  background: color-mix(in srgb, var(--spruce-soft) 40%, var(--sheet));
 }
 @media (pointer: coarse) {
   .keys {

@@ -35,7 +35,7 @@ const lists = [
   list('week', 'Fell week', { trip: trip({ days: 7, low_tenth_c: -20 }) }),
   list('hut', 'Hut night', { note: 'one night' }),
   list('old', 'Old week', { archived: true }),
-  list('hers', 'Rim trail', { of: 'ilo' }),
+  list('hers', 'Mesa loop', { of: 'ilo' }),
 ]
 
 enableAutoUnmount(afterEach)

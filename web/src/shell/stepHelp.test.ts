@@ -4,6 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ANYWHERE, singleKeys, useKeys } from '@/controls/keys'
 import { mounted, textOf, used } from '@/tests/mounted'
 import { howItWorks } from './howItWorks'
+import FirstVisit from './FirstVisit.vue'
 import StepHelp from './StepHelp.vue'
 
 const leave: (() => void)[] = []
@@ -53,5 +54,33 @@ describe('help for a step', () => {
     dialog.querySelector<HTMLInputElement>('input[type=checkbox]')!.click()
     await flushPromises()
     expect(singleKeys.value).toBe(false)
+  })
+})
+
+describe('the first visit of a step', () => {
+  const visit = async (path: string) => {
+    const page = mounted(FirstVisit, { how: howItWorks(path) })
+    await flushPromises()
+    return page.find('section').exists() ? textOf(page) : ''
+  }
+  beforeEach(() => localStorage.clear())
+
+  it('is told how it works, once for each account and step', async () => {
+    localStorage.setItem('kevyt-opened', JSON.stringify({ bert: ['Plan', 'Pack'] }))
+    expect(await visit('/lists/0198/plan')).toContain(howItWorks('/lists/0198/plan')!.example)
+    expect(await visit('/lists/0198/plan')).toBe('')
+    expect(await visit('/lists/0198/list/trip')).toContain('How Trip works')
+    expect(await visit('/shared/secret')).toBe('')
+    const kept: unknown = JSON.parse(localStorage.getItem('kevyt-opened')!)
+    expect(kept).toEqual({ bert: ['Plan', 'Pack'], anna: ['Plan', 'Trip'] })
+  })
+
+  it('is told no longer once it is closed, or another step is opened', async () => {
+    const page = mounted(FirstVisit, { how: howItWorks('/lists/0198/gear') })
+    await flushPromises()
+    await page.setProps({ how: howItWorks('/lists/0198/pack') })
+    expect(textOf(page)).toContain('How Pack works')
+    await page.find('button').trigger('click')
+    expect(page.find('section').exists()).toBe(false)
   })
 })

@@ -9,11 +9,12 @@ mod problem;
 pub use problem::{Acting, LaidLists, ListsProblem, OneList, ReadyList, ReadyLists};
 
 use super::ask::{self, Least, NO_LIMIT, Questions};
-use super::check::{self, Broken, Checker, Subject, Verified};
+use super::check::{Broken, Checker, Verified};
 use super::labels::bits;
 use super::outcome::Outcome;
 use super::rows::{Model, OfList, Row, assemble, of_list, row, rows_between_swaps};
 use super::search::staircase;
+use super::subject::{Subject, check_frontier};
 use super::sweep::first;
 use super::work::Work;
 use super::{Fault, Frontier, Meet, Options};
@@ -124,7 +125,7 @@ pub fn solve_lists(
         Some(model) => staircase(ready, &model, target, budget, || only_pinned(ready, &model), &mut work),
         None => Frontier::none(),
     };
-    check::frontier(ready, &frontier).map_err(Fault)?;
+    check_frontier(ready, &frontier).map_err(Fault)?;
     let checker = ready.checker();
     if let Some(found) = &to_targets.best {
         let figures = checker(&found.swaps).map_err(Fault)?;

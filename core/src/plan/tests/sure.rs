@@ -1,7 +1,7 @@
 //! How sure a plan is, and what keeping costs, against plain second computations.
 #![allow(clippy::float_arithmetic, reason = "chances are fractions")]
 
-use super::super::{chance, keeps, loses, meet_costs};
+use super::super::{chance, keeps, loses, meet_costs, shorts};
 use super::*;
 use crate::gear::Band;
 
@@ -107,6 +107,26 @@ proptest! {
             keys.sort_unstable();
             prop_assert_eq!(keys, lost);
         }
+    }
+
+    #[test]
+    fn what_is_short_today_is_what_plain_sums_say(problem in night_out()) {
+        let today = plainly::shortfalls(&problem, &[]);
+        let loads: i64 = problem.lines.iter().map(|line| line.provides.get("load").unwrap_or(&0) * line.counts.at_work()).sum();
+        let weighs = problem.heaviest_start.is_some() && loads > 0;
+        let mut expected: Vec<(String, Option<i64>, bool)> = today.into_iter()
+            .filter(|(job, short)| *short > 0 && !(weighs && job == "load")).map(|(job, short)| (job, Some(short), false)).collect();
+        if let Some(heaviest) = problem.heaviest_start.filter(|start| weighs && start.mg() > loads * 1_000) {
+            expected.push(("load".to_owned(), Some((heaviest.mg() - loads * 1_000 + 999) / 1_000), false));
+        }
+        let (cold, floor, hangs) = plainly::felt(&problem, &[]);
+        expected.extend((cold != Some(0)).then(|| ("warmth".to_owned(), cold, false)));
+        expected.extend((floor != Some(0)).then(|| ("ground".to_owned(), floor, hangs)));
+        let found = shorts(&Ready::new(&problem).unwrap()).into_iter();
+        let mut found: Vec<(String, Option<i64>, bool)> = found.map(|short| (short.meet.key().to_owned(), short.by, short.hangs)).collect();
+        found.sort();
+        expected.sort();
+        prop_assert_eq!(found, expected);
     }
 
     #[test]

@@ -73,7 +73,7 @@ const chosen = (open: (file: File) => Promise<void>) => (file: UploadFile) => {
             </RouterLink>
             <RouterLink v-slot="{ navigate }" custom :to="stepOf(read.list ?? list, 'weigh')">
               <el-button @click="navigate">{{
-                read.unknown ? `Weigh the ${counted(read.unknown, 'unknown')}` : 'Weigh the worst doubt'
+                read.unknown ? `Weigh the ${counted(read.unknown, 'unknown')}` : 'Weigh the least certain'
               }}</el-button>
             </RouterLink>
             <RouterLink v-slot="{ navigate }" custom :to="stepOf(read.list ?? list, 'swaps')">

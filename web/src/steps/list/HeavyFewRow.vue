@@ -12,10 +12,8 @@ const share = computed(() => (props.base > 0 ? Math.round((props.grams * 100) / 
 const few = computed(() => (settings.value?.heavy_four ? 'four' : 'three'))
 const under = computed(() => settings.value?.class_mg ?? [])
 const inClass = computed(() => {
-  const next = under.value[props.classAt]
-  return next === undefined
-    ? `above ${units.totalText(under.value.at(-1) ?? 0)}`
-    : `under ${units.totalText(next)}`
+  const round = (at: number) => `${classes.value.at(at) ?? 0} ${units.scale.value.name}`
+  return props.classAt < under.value.length ? `under ${round(props.classAt)}` : `above ${round(-1)}`
 })
 const NAMES = ['Lightest class, under', 'Next class, under', 'Third class, under']
 const classes = computed(() =>

@@ -98,13 +98,17 @@ dl {
 }
 dl > div {
   display: grid;
-  grid-template-columns: 100px minmax(0, 1fr);
+  grid-template-columns: 118px minmax(0, 1fr);
   gap: var(--s-2);
+  align-items: center;
   padding: 6px 0;
   border-top: 1px solid var(--line);
 }
 dt {
   font-weight: 600;
+}
+dt :deep(.el-checkbox) {
+  margin: 0;
 }
 dd {
   margin: 0;

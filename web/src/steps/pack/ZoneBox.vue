@@ -84,7 +84,7 @@ function walkTo(from: HTMLElement, by: number) {
         </template>
         <slot name="size" />
       </el-popover>
-      <span v-else>{{ filled }}</span>
+      <span v-else class="total">{{ filled }}</span>
     </h3>
     <div v-if="holds !== null" class="ruler" aria-hidden="true" :style="{ width: share(holds) }">
       <i
@@ -151,6 +151,9 @@ h3 {
 h3 small {
   font-size: 12px;
   font-weight: 400;
+}
+.total {
+  white-space: nowrap;
 }
 .fill {
   height: auto;

@@ -36,6 +36,12 @@ describe('what the plan may also meet', () => {
     expect(found.every(({ isAsked }) => !isAsked)).toBe(true)
   })
 
+  it('counts what is under a hammock in degrees', () => {
+    const found = answer([['ground', 27]])
+    const hung = { ...found, short: found.short.map((one) => ({ ...one, hangs: true })) }
+    expect(meetings(hung, jobs, 'metric', written)[0]!.short).toBe('2.7 °C short')
+  })
+
   it('says what it costs before one asks for it', () => {
     const cost = (meet: string, outcome: string, some: object) => ({ meet, outcome, ...some })
     const costs = [

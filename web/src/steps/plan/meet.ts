@@ -44,9 +44,13 @@ export function meetName(meet: string, jobs: Jobs): string {
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 
-function shortText({ meet, short }: PlanAnswer['short'][number], jobs: Jobs, measures: Measures): string {
+function shortText(
+  { meet, short, hangs }: PlanAnswer['short'][number],
+  jobs: Jobs,
+  measures: Measures,
+): string {
   if (short == null) return 'not rated'
-  if (meet === 'warmth') return `${degrees(short, measures).replace('+', '')} short`
+  if (meet === 'warmth' || hangs) return `${degrees(short, measures).replace('+', '')} short`
   if (meet === 'ground') return `R ${(short / 10).toFixed(1)} short`
   const unit = jobs.get(meet)?.unit ?? 'count'
   if (unit === 'count') return short === 1 ? 'missing' : `${short} missing`

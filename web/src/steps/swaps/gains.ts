@@ -38,7 +38,7 @@ export function gainsOf(
 /** That a swap leaves the trip shorter of something than it is today. */
 function shortOf(job: string, jobName: (job: string) => string): string {
   if (job === 'warmth') return 'the night is colder'
-  if (job === 'ground') return 'the ground is colder'
+  if (job === 'ground') return 'colder from below'
   if (job === 'load') return 'over the pack’s load'
   return `short of ${jobName(job)}`
 }

@@ -61,7 +61,7 @@ describe('swaps', () => {
     const places = () => wrapper.findAll('tbody td.place').map((place) => place.text())
     expect(names()).toEqual(['tarp', 'thin pad', 'no shell'])
     const texts = wrapper.findAll('.name').map((cell) => textOf(cell))
-    expect(texts[1]).toContain('the ground is colder')
+    expect(texts[1]).toContain('colder from below')
     expect(texts[2]).toContain('short of rain shell')
     const only = wrapper.findAll('label').find((label) => textOf(label).includes('Keeps all the trip asks'))!
     await only.find('input').setValue(true)

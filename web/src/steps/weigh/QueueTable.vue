@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// What to weigh, the worst doubt first; and a find, for what comes to hand.
+// What to weigh, the least certain first; and a find, for what comes to hand.
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Queued } from '@/api/client'
 import { focusTitle } from '@/controls/focus'

@@ -12,7 +12,7 @@ const units = useUnits()
 
 function beside({ weighing, claimed_mg }: Taken) {
   if (weighing.pieces > 1) return `${weighing.pieces} on the pan, ${units.tableText(weighing.unit_mg)} each`
-  return claimed_mg == null ? '' : `claimed ${units.tableText(claimed_mg)}`
+  return claimed_mg == null ? '' : `maker’s figure ${units.tableText(claimed_mg)}`
 }
 const over = ({ weighing, claimed_mg }: Taken) => (claimed_mg == null ? null : weighing.unit_mg - claimed_mg)
 </script>

@@ -314,7 +314,7 @@ ul {
   margin-left: auto;
 }
 .typed :deep(.el-input) {
-  width: 140px;
+  width: 112px;
 }
 .typed :deep(input) {
   text-align: right;

@@ -176,10 +176,10 @@ describe('what was taken today', () => {
   it('stands against the maker’s figure, in the account’s units', () => {
     const row = (one: Taken, mass?: 'pounds_and_ounces') =>
       partsOf(mounted(TakenCard, { taken: [one], correct: async () => {} }, mass).find('li')).join(' | ')
-    expect(row(taken({ claimed_mg: 110_000 }))).toBe('mug | claimed 110 g | 118 g | +8 g | ×')
-    expect(row(taken({ claimed_mg: 120_000 }))).toBe('mug | claimed 120 g | 118 g | −2 g | ×')
+    expect(row(taken({ claimed_mg: 110_000 }))).toBe('mug | maker’s figure 110 g | 118 g | +8 g | ×')
+    expect(row(taken({ claimed_mg: 120_000 }))).toBe('mug | maker’s figure 120 g | 118 g | −2 g | ×')
     expect(row(taken({ claimed_mg: 110_000 }), 'pounds_and_ounces')).toBe(
-      'mug | claimed 3.9 oz | 4.2 oz | +0.3 oz | ×',
+      'mug | maker’s figure 3.9 oz | 4.2 oz | +0.3 oz | ×',
     )
     expect(row(taken({ weighing: weighing(148, { pieces: 10, unit_mg: 14_800 }) }))).toBe(
       'mug | 10 on the pan, 15 g each | 148 g | ×',

@@ -53,10 +53,10 @@ describe('what weighing would do', () => {
 
   it('is said with what it narrows and what it settles', () => {
     expect(sentence(known(112_000), known(36_000), 3)).toBe(
-      'Three weights would narrow your base from ±112 g to ±36 g. Worst doubt first.',
+      'Three weights would narrow your base from ±112 g to ±36 g. Least certain first.',
     )
     expect(sentence(known(112_000, 1), known(36_000), 1)).toBe(
-      'One weight would narrow your base from ±112 g to ±36 g, and settle one that is unknown. Worst doubt first.',
+      'One weight would narrow your base from ±112 g to ±36 g, and settle one that is unknown. Least certain first.',
     )
   })
 

@@ -52,7 +52,7 @@ export function trustSentence(
   const missing = now.unknown
     ? `, and settle ${now.unknown === 1 ? 'one that is' : `${now.unknown} that are`} unknown`
     : ''
-  return `${count} would narrow ${whose} from ${before} to ${narrowed}${missing}. Worst doubt first.`
+  return `${count} would narrow ${whose} from ${before} to ${narrowed}${missing}. Least certain first.`
 }
 
 /** The Weigh step's queue for a list, what was taken today, kits, and how readings are taken. */

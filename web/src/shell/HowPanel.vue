@@ -1,0 +1,25 @@
+<script setup lang="ts">
+// How a step works: three sentences and an example.
+import type { HowItWorks } from './howItWorks'
+
+defineProps<{ how: HowItWorks }>()
+</script>
+
+<template>
+  <div>
+    <p v-for="sentence in how.sentences" :key="sentence">{{ sentence }}</p>
+    <p class="example">{{ how.example }}</p>
+  </div>
+</template>
+
+<style scoped>
+p {
+  margin: 0 0 var(--s-2);
+}
+.example {
+  margin: 0;
+  padding: var(--s-2) var(--s-3);
+  border-left: 3px solid var(--spruce);
+  background: color-mix(in srgb, var(--spruce-soft) 40%, var(--sheet));
+}
+</style>
