@@ -245,6 +245,15 @@ async fn two_who_write_one_list_in_either_order_never_block_each_other() {
     assert_eq!(bert.once(Method::POST, there, "/api/joined", Some(json!({ "secret": secret }))).await.status, 200);
     let mug = line(&bert, there, "mug 98g").await.body["id"].as_str().unwrap().to_owned();
 
+    // Each moves only what is carried by no other: what is shared.
+    let sheet = anna.get(here, &format!("/api/lists/{list}")).await.body;
+    let shared = sheet["lines"].as_array().unwrap().iter();
+    let shared =
+        shared.map(|line| json!({ "line": line["id"], "version": line["version"], "shared": true, "walker": null }));
+    let shared = json!({ "moves": shared.collect::<Vec<_>>() });
+    let carry = format!("/api/lists/{list}/carry");
+    assert_eq!(anna.once(Method::POST, here, &carry, Some(shared)).await.status, 204);
+
     let packing = anna.get(here, &format!("/api/lists/{list}/packing")).await.body;
     let lines: Vec<String> =
         packing["things"].as_array().unwrap().iter().map(|thing| thing["line"].as_str().unwrap().to_owned()).collect();

@@ -60,7 +60,7 @@ struct Table {
 }
 
 fn years(criterion: &mut Criterion) {
-    let mut stage = Stage::start(true);
+    let stage = Stage::start(true);
     let begun = Instant::now();
     crowd(stage.database_url(), COPIES);
     println!("{} accounts after {:.0?}", 2 * (COPIES + 1), begun.elapsed());
@@ -104,14 +104,6 @@ fn years(criterion: &mut Criterion) {
         group.bench_function(name, |bencher| bencher.iter(|| runtime.block_on(walker.get(&path))));
     }
     group.finish();
-    // Its trips, their things and the base weights over time have no place in the older schema.
-    stage.stop();
-    let begun = Instant::now();
-    kevyt::store::go_back(stage.database_url(), "2026-11-26-000011_packing").unwrap();
-    println!("two steps of the schema back: {:.1?}", begun.elapsed());
-    let begun = Instant::now();
-    stage.restart();
-    println!("and up again: {:.1?}", begun.elapsed());
 }
 
 criterion_group!(benches, years);

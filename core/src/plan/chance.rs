@@ -1,7 +1,7 @@
 //! How likely a plan's base weight is at or under the target.
 //!
 //! Each thing errs by itself, all pieces of one by the same: with one chance in two evenly between the lightest that it may be and what is
-//! expected of it, else evenly between that and the heaviest. The distribution of their sum is held as a table of [`CELLS`] values, to which
+//! expected of it, else evenly between that and the heaviest. The distribution of their sum is held as a table of values, to which
 //! things are added one by one; between two values it is a straight line. Right within a hundredth.
 #![allow(
     clippy::float_arithmetic,
@@ -11,41 +11,73 @@
     reason = "a chance is told in tenths; no other figure comes of it"
 )]
 
-use super::Ready;
+use super::{Problem, Ready};
 use crate::gear::Known;
 use crate::list::{LineId, Place};
+use crate::quantity::Mass;
 use std::collections::HashMap;
 
-/// Values of the table.
+/// Values of the table, where one chance is asked for.
 const CELLS: usize = 16_384;
+/// Where it is asked of many sets.
+const FEW_CELLS: usize = 2_048;
+
+/// What is carried after a set.
+#[derive(Debug, Clone)]
+pub(super) struct Carried<'p> {
+    /// What whole kits weigh.
+    kits: Mass,
+    /// What else is carried: its line, if it is on the list today, its weight, and the pieces beyond those kits.
+    pub things: Vec<(Option<&'p LineId>, Known, i64)>,
+}
+
+impl Carried<'_> {
+    /// Of what a set leaves carried; `None` if a weight is unknown.
+    pub fn after<'p>(problem: &'p Problem, set: &[usize]) -> Option<Carried<'p>> {
+        let mut carried: HashMap<&LineId, i64> =
+            problem.lines.iter().map(|line| (&line.id, i64::from(line.counts.carried))).collect();
+        let swaps = || set.iter().map(|&at| &problem.swaps[at]);
+        for removal in swaps().flat_map(|swap| &swap.remove).filter(|removal| removal.from == Place::Carried) {
+            carried.entry(&removal.line).and_modify(|left| *left -= i64::from(removal.qty));
+        }
+        let mut kits = Mass::ZERO;
+        let mut pieces = carried.clone();
+        for kit in &problem.kits {
+            let is_whole =
+                kit.parts.iter().all(|(line, qty)| pieces.get(line).is_some_and(|there| *there >= i64::from(*qty)));
+            if is_whole && !kit.parts.is_empty() {
+                kits = kits + kit.weighed;
+                for (line, qty) in &kit.parts {
+                    pieces.entry(line).and_modify(|there| *there -= i64::from(*qty));
+                }
+            }
+        }
+        let lines = problem.lines.iter().filter(|line| carried[&line.id] > 0);
+        let lines = lines.map(|line| Some((Some(&line.id), line.weight?, pieces[&line.id])));
+        let added = swaps().flat_map(|swap| &swap.add).filter(|addition| addition.place == Place::Carried);
+        let added = added.map(|addition| Some((None, addition.weight?, i64::from(addition.qty))));
+        Some(Carried { kits, things: lines.chain(added).collect::<Option<_>>()? })
+    }
+
+    /// The chance that it weighs so much or less.
+    fn at_or_under(&self, mass: Mass) -> f64 {
+        at_most(&self.each(), (mass - self.kits).mg(), CELLS)
+    }
+
+    /// The same in less time, still within a hundredth.
+    pub fn roughly_at_or_under(&self, mass: Mass) -> f64 {
+        at_most(&self.each(), (mass - self.kits).mg(), FEW_CELLS)
+    }
+
+    fn each(&self) -> Vec<(Known, i64)> {
+        self.things.iter().map(|(_, known, pieces)| (*known, *pieces)).collect()
+    }
+}
 
 /// The chance that the base weight after a set is at or under the target; `None` if a carried weight is unknown.
 pub fn chance(ready: &Ready<'_>, set: &[usize]) -> Option<f64> {
     let problem = ready.problem();
-    let mut carried: HashMap<&LineId, i64> =
-        problem.lines.iter().map(|line| (&line.id, i64::from(line.counts.carried))).collect();
-    let swaps = || set.iter().map(|&at| &problem.swaps[at]);
-    for removal in swaps().flat_map(|swap| &swap.remove).filter(|removal| removal.from == Place::Carried) {
-        carried.entry(&removal.line).and_modify(|left| *left -= i64::from(removal.qty));
-    }
-    let mut left = problem.target.mg();
-    let mut pieces = carried.clone();
-    for kit in &problem.kits {
-        let is_whole =
-            kit.parts.iter().all(|(line, qty)| pieces.get(line).is_some_and(|there| *there >= i64::from(*qty)));
-        if is_whole && !kit.parts.is_empty() {
-            left -= kit.weighed.mg();
-            for (line, qty) in &kit.parts {
-                pieces.entry(line).and_modify(|there| *there -= i64::from(*qty));
-            }
-        }
-    }
-    let lines = problem.lines.iter().filter(|line| carried[&line.id] > 0);
-    let lines = lines.map(|line| Some((line.weight?, pieces[&line.id])));
-    let added = swaps().flat_map(|swap| &swap.add).filter(|addition| addition.place == Place::Carried);
-    let added = added.map(|addition| Some((addition.weight?, i64::from(addition.qty))));
-    let things: Vec<(Known, i64)> = lines.chain(added).collect::<Option<_>>()?;
-    Some(at_most(&things, left))
+    Some(Carried::after(problem, set)?.at_or_under(problem.target))
 }
 
 /// Of more things than these, the ones that err least are taken together, as [`TOGETHER`] that err as much: a table of each would take longer
@@ -54,6 +86,30 @@ const APART: usize = 300;
 /// What stands for many that err little.
 const TOGETHER: usize = 12;
 
+/// The mean and the variance of a sum.
+fn moments(errs: &[[f64; 3]]) -> (f64, f64) {
+    let (mut mean, mut variance) = (0.0, 0.0);
+    for [low, expected, high] in errs {
+        let own = (low + 2.0 * expected + high) / 4.0;
+        let square = |a: f64, b: f64| (a * a + a * b + b * b) / 3.0;
+        mean += own;
+        variance += f64::midpoint(square(*low, *expected), square(*expected, *high)) - own * own;
+    }
+    (mean, variance)
+}
+
+/// A chance below this is none.
+const NONE: f64 = 0.0005;
+
+/// The chance of a sum that lies far from its mean, 0 or 1 within [`NONE`], by Bernstein's inequality; `None` where it takes a table.
+fn far_off(errs: &[[f64; 3]], left: f64) -> Option<f64> {
+    let (mean, variance) = moments(errs);
+    let widest = errs.iter().flatten().copied().fold(0.0, f64::max);
+    let off = (left - mean).abs();
+    let beyond = (-off * off / (2.0 * variance + 2.0 * widest * off / 3.0)).exp();
+    (beyond < NONE).then_some(if left < mean { 0.0 } else { 1.0 })
+}
+
 /// Those that err least of too many, as a few that have their mean and their variance.
 fn few(mut errs: Vec<[f64; 3]>) -> Vec<[f64; 3]> {
     if errs.len() <= APART {
@@ -61,13 +117,7 @@ fn few(mut errs: Vec<[f64; 3]>) -> Vec<[f64; 3]> {
     }
     let width = |ends: &[f64; 3]| ends.iter().copied().fold(0.0, f64::max);
     errs.sort_by(|a, b| width(b).total_cmp(&width(a)));
-    let (mut mean, mut variance) = (0.0, 0.0);
-    for [low, expected, high] in errs.split_off(APART) {
-        let own = (low + 2.0 * expected + high) / 4.0;
-        let square = |a: f64, b: f64| (a * a + a * b + b * b) / 3.0;
-        mean += own;
-        variance += f64::midpoint(square(low, expected), square(expected, high)) - own * own;
-    }
+    let (mean, variance) = moments(&errs.split_off(APART));
     // A thing that lies evenly within a width has a twelfth of its square as variance; none may lie below nothing.
     let each = TOGETHER as f64;
     let half = f64::min((3.0 * variance / each).sqrt(), mean / each);
@@ -76,8 +126,8 @@ fn few(mut errs: Vec<[f64; 3]>) -> Vec<[f64; 3]> {
     errs
 }
 
-/// The chance that so many pieces of each thing weigh together so much or less.
-fn at_most(things: &[(Known, i64)], mg: i64) -> f64 {
+/// The chance that so many pieces of each thing weigh together so much or less, by a table of so many values.
+fn at_most(things: &[(Known, i64)], mg: i64, cells: usize) -> f64 {
     let lowest = |known: &Known| known.low().min(known.expected).mg();
     let surely: i64 = things.iter().map(|(known, pieces)| lowest(known) * pieces).sum();
     // Of each thing over its lowest: what is expected, and the two ends that lie evenly to both sides of it.
@@ -91,8 +141,11 @@ fn at_most(things: &[(Known, i64)], mg: i64) -> f64 {
     if left < 0.0 || left >= widest {
         return if left < 0.0 { 0.0 } else { 1.0 };
     }
-    let cell = widest / (CELLS - 1) as f64;
-    let mut table = Table { under: vec![1.0; CELLS] };
+    if let Some(chance) = far_off(&errs, left) {
+        return chance;
+    }
+    let cell = widest / (cells - 1) as f64;
+    let mut table = Table { under: vec![1.0; cells] };
     let mut steps = 1.0;
     for [low, expected, high] in errs {
         let halves = [(low, expected), (expected, high)].map(|(from, to)| (from.min(to) / cell, from.max(to) / cell));
@@ -115,7 +168,7 @@ impl Table {
         }
         // Below nothing there is nothing; a step at nothing is a steep line.
         let value = |at: i64| match usize::try_from(at) {
-            Ok(at) => self.under[at.min(CELLS - 1)],
+            Ok(at) => self.under[at.min(self.under.len() - 1)],
             Err(_) => 0.0,
         };
         let from = x.floor();
@@ -125,7 +178,8 @@ impl Table {
     /// With something more that lies evenly in one of two ranges.
     fn plus(&self, halves: [(f64, f64); 2]) -> Table {
         // What lies under the line from -1 on, up to each value.
-        let mut area = vec![0.0; CELLS + 1];
+        let cells = self.under.len();
+        let mut area = vec![0.0; cells + 1];
         let mut before = 0.0;
         for (at, under) in self.under.iter().enumerate() {
             area[at + 1] = area[at] + (before + under) / 2.0;
@@ -135,9 +189,9 @@ impl Table {
             if x <= -1.0 {
                 return 0.0;
             }
-            let last = (CELLS - 1) as f64;
+            let last = (cells - 1) as f64;
             if x >= last {
-                return area[CELLS] + (x - last) * self.under[CELLS - 1];
+                return area[cells] + (x - last) * self.under[cells - 1];
             }
             let from = x.floor();
             let start = area[(from as i64 + 1).max(0) as usize];
@@ -146,7 +200,7 @@ impl Table {
         let of_half = |x: f64, (from, to): (f64, f64)| {
             if to - from < 1e-9 { self.at(x - from) } else { (area_to(x - from) - area_to(x - to)) / (to - from) }
         };
-        let under = (0..CELLS).map(|at| halves.iter().map(|half| of_half(at as f64, *half)).sum::<f64>() / 2.0);
+        let under = (0..cells).map(|at| halves.iter().map(|half| of_half(at as f64, *half)).sum::<f64>() / 2.0);
         Table { under: under.collect() }
     }
 }

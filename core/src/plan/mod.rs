@@ -27,6 +27,7 @@ mod rows;
 mod search;
 mod stages;
 mod subject;
+mod sure;
 mod sweep;
 mod work;
 
@@ -46,6 +47,7 @@ pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
 pub use problem::{Problem, ProblemError, Purse, Ready, Terms};
 pub use ranking_alone::RankingAlone;
+pub use sure::{PointChance, SURE, Sureness, sureness};
 
 use crate::gear::Counting;
 use crate::quantity::{Mass, Money};

@@ -32,8 +32,8 @@ pub mod walkers;
 pub mod weighings;
 
 pub use error::StoreError;
-pub use migrations::Migrations;
-pub use pool::{CONNECTION_WAIT, CONNECTIONS, Manager, Pool, connect, go_back};
+pub use migrations::MIGRATIONS;
+pub use pool::{CONNECTION_WAIT, CONNECTIONS, Manager, Pool, connect};
 pub(crate) use pool::{begin, begin_snapshot, commit, roll_back};
 
 use diesel::r2d2::PooledConnection;

@@ -2,10 +2,9 @@
 
 use super::StoreError;
 use super::error::NOT_PRIMARY;
-use super::migrations;
+use super::migrations::migrate;
 use super::nodes::{Address, Nodes};
 use diesel::connection::SimpleConnection;
-use diesel::migration::Result as MigrationResult;
 use diesel::r2d2::{Error as PoolError, ManageConnection, R2D2Connection};
 use diesel::{Connection as _, MysqlConnection};
 use std::sync::Arc;
@@ -77,7 +76,7 @@ impl ManageConnection for Manager {
 /// A sentence for whoever started the program.
 pub fn connect(url: &str) -> Result<Pool, String> {
     let address = Address::parse(url)?;
-    migrated(&address, "can't be brought up to date", migrations::migrate)?;
+    migrated(&address)?;
     let (url, nodes) = address.relayed().map_err(|error| unreachable(&error))?;
     Pool::builder()
         .max_size(CONNECTIONS)
@@ -87,25 +86,13 @@ pub fn connect(url: &str) -> Result<Pool, String> {
         .map_err(|error| unreachable(&error))
 }
 
-/// Takes the database back to a step of its schema, for a version of Kevyt that knows no later one. No server may run.
-///
-/// # Errors
-/// A sentence for whoever started the program.
-pub fn go_back(url: &str, to: &str) -> Result<(), String> {
-    migrated(&Address::parse(url)?, "can't be taken back", |c| migrations::go_back(c, to))
-}
-
 /// Migrates on the first server that can be reached.
-fn migrated(
-    address: &Address,
-    cannot: &str,
-    migrate: impl Fn(&mut MysqlConnection) -> MigrationResult<()>,
-) -> Result<(), String> {
+fn migrated(address: &Address) -> Result<(), String> {
     let mut done = Err(String::new());
     for host in address.hosts() {
-        done = MysqlConnection::establish(&address.on(host))
-            .map_err(|error| unreachable(&error))
-            .and_then(|mut c| migrate(&mut c).map_err(|error| format!("The database {cannot}: {error}")));
+        done = MysqlConnection::establish(&address.on(host)).map_err(|error| unreachable(&error)).and_then(|mut c| {
+            migrate(&mut c).map_err(|error| format!("The database can't be brought up to date: {error}"))
+        });
         if done.is_ok() {
             break;
         }

@@ -13,7 +13,6 @@ mod doing;
 mod files;
 mod forecast;
 mod gear;
-mod going_back;
 mod history;
 mod indexes;
 mod kept;

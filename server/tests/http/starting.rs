@@ -92,7 +92,7 @@ fn revert(empty: &Empty<'_>, many: usize) -> MysqlConnection {
     use diesel_migrations::MigrationHarness;
     let mut c = empty.connection();
     for _ in 0..many {
-        c.revert_last_migration(kevyt::store::Migrations).unwrap();
+        c.revert_last_migration(kevyt::store::MIGRATIONS).unwrap();
     }
     c
 }

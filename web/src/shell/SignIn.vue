@@ -56,7 +56,7 @@ const demo = (demo: 'fell' | 'mesa') => enter(() => take(api.POST('/api/session/
     <section class="card">
       <h2>{{ isNew ? 'New account' : 'Sign in' }}</h2>
       <el-form label-position="top" @submit.prevent="submit">
-        <el-form-item label="Name">
+        <el-form-item :label="isNew ? 'Name, 3 to 60 characters without spaces' : 'Name'">
           <el-input v-model="fields.name" name="name" autocomplete="username" />
         </el-form-item>
         <el-form-item :label="isNew ? 'Password, at least 10 characters' : 'Password'">

@@ -1,7 +1,7 @@
 //! How sure a plan is, and what keeping costs, against plain second computations.
 #![allow(clippy::float_arithmetic, reason = "chances are fractions")]
 
-use super::super::{chance, keeps, loses, meet_costs, shorts};
+use super::super::{chance, keeps, loses, meet_costs, shorts, sureness};
 use super::*;
 use crate::gear::Band;
 
@@ -41,6 +41,28 @@ fn counted(things: &[Err], target: i64) -> f64 {
     sums.range(..=target * 1_000).map(|(_, share)| share).sum()
 }
 
+prop_compose! {
+    /// Things that err, and swaps that leave some of them out, at a price.
+    fn unsure()(
+        things in prop::collection::vec((1..3_u32, 1..40_i64, 0..20_i64, 0..20_i64), 1..6), prices in prop::collection::vec(1..90_i64, 6), share in 0..101_i64,
+    ) -> Problem {
+        let mut problem = cases::two_choices();
+        problem.lines = things.iter().enumerate().map(|(at, thing)| erring(*thing, at)).collect();
+        let swap = problem.swaps[0].clone();
+        problem.swaps = things.iter().zip(prices).enumerate().map(|(at, ((pieces, ..), price))| Swap {
+            id: SwapId(format!("s{at}")),
+            remove: vec![Removal { line: LineId(format!("l{at}")), qty: *pieces, from: Place::Carried }],
+            add: Vec::new(),
+            delivery: Money::from_minor(price),
+            kind: SwapKind::LeaveOut,
+            ..swap.clone()
+        }).collect();
+        let all: i64 = things.iter().map(|(pieces, low, more, most)| i64::from(*pieces) * (low + more + most)).sum();
+        problem.target = Mass::from_mg(all * share * 10);
+        problem
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
 
@@ -58,6 +80,51 @@ proptest! {
         let found = chance(&Ready::new(&problem).unwrap(), &[]).unwrap();
         let expected = counted(&things, target);
         prop_assert!((found - expected).abs() < 0.02, "{} and not {}", found, expected);
+    }
+
+    #[test]
+    fn each_point_is_as_sure_as_it_is_alone(problem in unsure()) {
+        let ready = Ready::new(&problem).unwrap();
+        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let sure = sureness(&ready, &answer.frontier, &|| false);
+        prop_assert_eq!(sure.points.len(), answer.frontier.points().len());
+        let chances: Vec<f64> = (0..sure.points.len()).map(|at| chance(&ready, &answer.frontier.swaps(at)).unwrap()).collect();
+        for (at, (found, expected)) in sure.points.iter().zip(&chances).enumerate() {
+            prop_assert!((found.chance - expected).abs() < 0.015, "{} and not {}", found.chance, expected);
+            // Each thing that is carried errs by so much below and above.
+            let set = answer.frontier.swaps(at);
+            let errs = problem.lines.iter().filter_map(|line| {
+                let taken: i64 = set.iter().flat_map(|&swap| &problem.swaps[swap].remove)
+                    .filter(|side| side.line == line.id).map(|side| i64::from(side.qty)).sum();
+                let weight = line.weight.unwrap();
+                let pieces = i64::from(line.counts.carried) - taken;
+                (pieces > 0).then(|| (weight.band.low.mg() * pieces, weight.band.high.mg() * pieces))
+            });
+            let errs: Vec<(i64, i64)> = errs.collect();
+            let root = |squares: i64| i64::try_from(u64::try_from(squares).unwrap().isqrt()).unwrap();
+            let (below, above) = (errs.iter().map(|(low, _)| low * low).sum(), errs.iter().map(|(_, high)| high * high).sum());
+            let base = answer.frontier.points()[at].base.mg();
+            let near = |found: Mass, expected: i64| (found.mg() - expected).abs() <= 1;
+            prop_assert!(near(found.likely.0, base - root(below)) && near(found.likely.1, base + root(above)));
+            prop_assert_eq!(found.worst.mg(), base + errs.iter().map(|(_, high)| high).sum::<i64>());
+        }
+        // What knowing a thing saves; where a chance is next to nine in ten either answer is right.
+        let close = |chance: f64| (chance - 0.9).abs() < 0.02;
+        let nine = |chances: &[f64]| chances.iter().position(|chance| *chance >= 0.9);
+        let Some(first) = nine(&chances).filter(|_| !chances.iter().any(|chance| close(*chance))) else { return Ok(()) };
+        for (at, line) in problem.lines.iter().enumerate() {
+            let mut known = problem.clone();
+            known.lines[at].weight = Some(Known::exactly(line.weight.unwrap().expected));
+            let knowing = Ready::new(&known).unwrap();
+            let then: Vec<f64> = (0..chances.len()).map(|at| chance(&knowing, &answer.frontier.swaps(at)).unwrap()).collect();
+            if then.iter().any(|chance| close(*chance)) {
+                continue;
+            }
+            let nets = answer.frontier.points();
+            let saved = nine(&then).map(|then| (nets[first].net - nets[then].net).minor()).filter(|saved| *saved > 0);
+            let found = sure.doubts.iter().find(|(of, _)| *of == line.id).map(|(_, costs)| costs.minor());
+            prop_assert_eq!(found, saved);
+        }
     }
 
     #[test]

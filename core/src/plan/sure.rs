@@ -1,0 +1,108 @@
+//! How sure each point of a staircase is, which one makes the target nine times in ten, and what not knowing a weight costs.
+
+use super::chance::Carried;
+use super::{Frontier, Ready};
+use crate::gear::{Known, WeightSource, root_up, square};
+use crate::list::LineId;
+use crate::quantity::{Mass, Money};
+
+/// The chance that is asked of a plan that is sure: nine times in ten.
+pub const SURE: f64 = 0.9;
+
+/// Things of which it is asked what not knowing them costs: those that err most.
+const DOUBTS: usize = 40;
+
+/// How sure a point is.
+#[derive(Debug, Clone, Copy, PartialEq)]
+pub struct PointChance {
+    /// The chance that its base weight is at or under the target, within a hundredth.
+    pub chance: f64,
+    /// From where to where its base weight likely lies: errors that are independent of one another.
+    pub likely: (Mass, Mass),
+    /// What it weighs if everything is as heavy as it may be.
+    pub worst: Mass,
+}
+
+/// How sure the points of a staircase are.
+#[derive(Debug, Clone, PartialEq, Default)]
+pub struct Sureness {
+    /// Each point's; empty if a carried weight is unknown, or there was no time for all.
+    pub points: Vec<PointChance>,
+    /// What not knowing things costs, dearest first: by how much cheaper the first point of nine chances in ten would be if the thing weighed
+    /// what is expected of it, for certain.
+    pub doubts: Vec<(LineId, Money)>,
+}
+
+impl Sureness {
+    /// The cheapest point with at least so much of a chance.
+    pub fn first(&self, chance: f64) -> Option<usize> {
+        self.points.iter().position(|point| point.chance >= chance)
+    }
+}
+
+/// How sure the points of a staircase are, as far as there is time.
+pub fn sureness(ready: &Ready<'_>, frontier: &Frontier, should_stop: &dyn Fn() -> bool) -> Sureness {
+    let target = ready.problem().target;
+    let mut carried = Vec::with_capacity(frontier.points().len());
+    let mut sure = Sureness::default();
+    for (at, point) in frontier.points().iter().enumerate() {
+        let Some(after) = Carried::after(ready.problem(), &frontier.swaps(at)).filter(|_| !should_stop()) else {
+            return Sureness::default();
+        };
+        let (low, high, most) = band(&after);
+        sure.points.push(PointChance {
+            chance: after.roughly_at_or_under(target),
+            likely: (point.base - low, point.base + high),
+            worst: point.base + most,
+        });
+        carried.push(after);
+    }
+    let Some(first) = sure.first(SURE) else { return sure };
+    let nets: Vec<Money> = frontier.points().iter().map(|point| point.net).collect();
+    for line in doubtful(ready) {
+        let knows = |after: &mut Carried<'_>| {
+            let known = after.things.iter_mut().find(|(of, ..)| *of == Some(line));
+            known.map(|(_, known, _)| *known = Known::exactly(known.expected)).is_some()
+        };
+        let mut cheaper = None;
+        for at in 0..first {
+            let mut after = carried[at].clone();
+            if should_stop() {
+                break;
+            }
+            if knows(&mut after) && after.roughly_at_or_under(target) >= SURE {
+                cheaper = Some(nets[first] - nets[at]);
+                break;
+            }
+        }
+        sure.doubts.extend(cheaper.map(|costs| (line.clone(), costs)));
+    }
+    sure.doubts.sort_by_key(|(_, costs)| -costs.minor());
+    sure
+}
+
+/// How far below and above its figure what is carried likely lies, and how far above it at worst.
+fn band(carried: &Carried<'_>) -> (Mass, Mass, Mass) {
+    let (mut below, mut above, mut most) = (0, 0, Mass::ZERO);
+    for (_, known, pieces) in &carried.things {
+        let times = |mass: Mass| Mass::from_mg(mass.mg() * pieces);
+        below += square(times(known.band.low.min(Mass::ZERO)));
+        above += square(times(known.band.high.max(Mass::ZERO)));
+        most = most + times(known.band.high);
+    }
+    (root_up(below), root_up(above), most)
+}
+
+/// The carried lines that nobody has weighed, those that err most first.
+fn doubtful<'p>(ready: &Ready<'p>) -> Vec<&'p LineId> {
+    let lines = ready.problem().lines.iter().filter(|line| line.counts.carried > 0);
+    let mut wide: Vec<(i64, &LineId)> = lines
+        .filter_map(|line| {
+            let known = line.weight.filter(|known| known.source != Some(WeightSource::Weighed))?;
+            let width = (known.band.high - known.band.low).mg() * i64::from(line.counts.carried);
+            (width > 0).then_some((width, &line.id))
+        })
+        .collect();
+    wide.sort_by_key(|(width, _)| -width);
+    wide.into_iter().take(DOUBTS).map(|(_, line)| line).collect()
+}
