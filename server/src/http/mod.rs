@@ -28,6 +28,7 @@ mod quick_line;
 mod scale;
 mod sheet;
 mod shop;
+mod sure;
 mod swaps;
 mod terms;
 mod together;

@@ -3,6 +3,7 @@
 use super::lists::ListOut;
 use super::planner::Part;
 use super::problem::ProblemDoc;
+use super::sure::SureOut;
 use super::swaps::SwapOut;
 use super::{App, Caller};
 use crate::service::plans::{Kept, Later, Months, Near, Planned, RankedSwap};
@@ -251,6 +252,9 @@ pub struct NearMissesOut {
     near_misses: Vec<NearMissOut>,
     /// What it would cost to meet what is short today, as far as it was worked out in time.
     meet_costs: Vec<MeetCostOut>,
+    /// How sure the points of the frontier are to be at or under the target; null without a target, while the weight of something carried is
+    /// unknown, or if there was no time.
+    sure: Option<SureOut>,
 }
 
 /// What the plan would cost that meets one thing more.
@@ -275,6 +279,7 @@ impl NearMissesOut {
             revision,
             near_misses: later.near.into_iter().map(NearMissOut::from).collect(),
             meet_costs: later.meets.into_iter().map(MeetCostOut::from).collect(),
+            sure: later.sure.map(SureOut::from),
         }
     }
 }
@@ -415,7 +420,7 @@ impl PlanOut {
     clippy::float_arithmetic,
     reason = "a chance is told in tenths"
 )]
-fn percent(chance: f64) -> i64 {
+pub(super) fn percent(chance: f64) -> i64 {
     (chance * 100.0).round() as i64
 }
 

@@ -19,6 +19,7 @@ pub mod packing;
 pub mod plans;
 pub mod proposals;
 pub mod sheet;
+pub mod sure;
 pub mod swaps;
 pub mod terms;
 pub mod together;

@@ -1,6 +1,7 @@
 //! The ranking and the plan of a list.
 
 use super::sheet::Laid;
+use super::sure::{Sure, sure};
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services};
 use crate::account::digest;
@@ -34,6 +35,8 @@ const PATIENCE: Duration = Duration::from_millis(2_500);
 const MONTHS_PATIENCE: Duration = Duration::from_millis(500);
 /// How long it is worked out after that what it costs to meet more.
 const MEETS_PATIENCE: Duration = Duration::from_millis(500);
+/// How long it is worked out after that how sure the points of the staircase are.
+const SURE_PATIENCE: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
 const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
@@ -105,6 +108,8 @@ pub struct Later {
     pub near: Vec<Near>,
     /// What it would cost to meet what is short today.
     pub meets: Vec<MeetCost>,
+    /// How sure the points of the frontier are; `None` without a target, while a carried weight is unknown, or if there was no time.
+    pub sure: Option<Sure>,
 }
 
 /// Something that a plan leaves alone, and by how much it would be cheaper without it.
@@ -173,8 +178,15 @@ impl Services {
         let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
         let needs: HashMap<CoreLineId, Need> =
             laid.things.iter().map(|thing| (thing.line.id.clone(), thing.identity.need())).collect();
+        let own: Vec<(String, GearId, String)> = laid
+            .lines
+            .iter()
+            .zip(&laid.things)
+            .map(|(line, thing)| (thing.line.id.0.clone(), line.line.value.gear.id, thing.line.name.clone()))
+            .collect();
         let gains = gains(&laid, &swaps);
         let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
+        let has_target = list.value.target.is_some();
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let ready = Ready::new(&problem).map_err(|error| {
             ServiceError::invalid("list", "not_planned", format!("This list can't be planned. {error}"))
@@ -227,7 +239,7 @@ impl Services {
             kits: kits.collect(),
             ranking: ready.ranking().into_iter().filter_map(ranked).collect(),
             choices: choices(&problem.swaps, ready.worths(), ready.lines()),
-            points: points(&answer, &order),
+            points: shown(&answer).map(|at| point(&answer, &order, at)).collect(),
             proved: answer.frontier.is_proved(),
             plan,
             ranking_alone: answer.ranking_alone.clone(),
@@ -238,6 +250,9 @@ impl Services {
         tell(revision, planned)?;
         let until = Instant::now() + MEETS_PATIENCE;
         let meets = meet_costs(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
+        let until = Instant::now() + SURE_PATIENCE;
+        let is_over = || should_leave() || Instant::now() > until;
+        let sure = has_target.then(|| sure(&ready, &answer, &order, &own, &is_over)).flatten();
         let until = Instant::now() + NEAR_PATIENCE;
         let near = near_misses(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
@@ -246,7 +261,7 @@ impl Services {
             let prices = now.zip(told).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
             Near { swap: ids[miss.swap], turn: miss.turn, told, prices }
         });
-        Ok(Later { near: near.collect(), meets })
+        Ok(Later { near: near.collect(), meets, sure })
     }
 }
 
@@ -291,13 +306,17 @@ fn kept_things(ready: &Ready<'_>, answer: &Answer, needs: &HashMap<CoreLineId, N
 }
 
 /// The points of a frontier that are given.
-fn points(answer: &Answer, order: &BuyingOrder<'_, '_>) -> Vec<(Point, Vec<usize>)> {
+pub(super) fn shown(answer: &Answer) -> impl Iterator<Item = usize> {
     let (all, plan) = (answer.frontier.points(), &answer.plan);
     let every = all.len().div_ceil(MOST_POINTS).max(1);
-    let shown = all.iter().enumerate().filter(|(at, point)| {
+    let is_shown = move |(at, point): &(usize, &Point)| {
         at % every == 0 || at + 1 == all.len() || (point.net, point.base) == (plan.net, plan.base)
-    });
-    shown.map(|(at, point)| (*point, order.of(&answer.frontier.swaps(at)))).collect()
+    };
+    all.iter().enumerate().filter(is_shown).map(|(at, _)| at)
+}
+
+pub(super) fn point(answer: &Answer, order: &BuyingOrder<'_, '_>, at: usize) -> (Point, Vec<usize>) {
+    (answer.frontier.points()[at], order.of(&answer.frontier.swaps(at)))
 }
 
 /// Of the kits whose own weighing counts, the newest first, those that have all their parts among lines, by their gear.

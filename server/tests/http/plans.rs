@@ -397,3 +397,39 @@ async fn what_is_short_is_met_where_that_is_asked() {
     let refused = client.patch(&format!("/api/lists/{list}?version={version}"), json!({ "meet": ["Warm!"] })).await;
     assert_eq!((refused.status, &refused.body["field"]), (422, &json!("meet")));
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn how_sure_a_plan_is_and_what_not_knowing_costs_come_with_the_near_misses() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("860 g", "300").await;
+    // An estimate may be off by 15 %: 680 to 920 g, half of it on each side.
+    client.line("camp chair ~800g 90eur", Some(&list)).await;
+    let sheet = client.get(&format!("/api/lists/{list}")).await.body;
+    let (line, version) = (sheet["lines"][0]["id"].clone(), sheet["list"]["version"].clone());
+    let stool = json!({ "kind": "replace", "remove": [{ "line": line, "qty": 1 }],
+        "add": [{ "name": "stool", "weight": "500 g", "price": "50", "qty": 1 }] });
+    assert_eq!(client.post(&format!("/api/lists/{list}/swaps"), stool).await.status, 201);
+    let near = format!("/api/lists/{list}/plan/near-misses");
+    let sure = client.get(&near).await.body["sure"].clone();
+    // 60 of the 120 g above what is expected are over the target: a quarter of all.
+    let chances: Vec<i64> =
+        sure["points"].as_array().unwrap().iter().map(|point| point["chance_percent"].as_i64().unwrap()).collect();
+    assert_eq!(chances, [75, 100]);
+    assert_eq!(sure["points"][0], json!({ "chance_percent": 75, "low_mg": 680_000, "high_mg": 920_000 }));
+    let levels: Vec<(Option<i64>, i64)> = sure["levels"]
+        .as_array()
+        .unwrap()
+        .iter()
+        .map(|level| (level["at_least_percent"].as_i64(), level["net_minor"].as_i64().unwrap()))
+        .collect();
+    assert_eq!(levels, [(Some(50), 0), (Some(80), 5_000), (Some(90), 5_000), (None, 5_000)]);
+    assert_eq!(sure["doubts"][0]["name"], "camp chair");
+    assert_eq!(sure["doubts"][0]["costs_minor"], 5_000);
+    assert_eq!(sure["doubts"].as_array().unwrap().len(), 1);
+
+    // Nothing can be said without a target, or of what weighs nobody knows how much.
+    let change = json!({ "target": null });
+    assert_eq!(client.patch(&format!("/api/lists/{list}?version={version}"), change).await.status, 200);
+    assert_eq!(client.get(&near).await.body["sure"], Value::Null);
+}

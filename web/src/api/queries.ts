@@ -138,7 +138,7 @@ export const planQuery = (id: string) =>
     queryKey: keys.plan(id),
     queryFn: async (): Promise<PlanAnswer> => {
       const plan = await take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } }))
-      return { ...plan, near_misses: [], meet_costs: [] }
+      return { ...plan, near_misses: [], meet_costs: [], sure: null }
     },
   })
 

@@ -1932,6 +1932,14 @@ export interface components {
             /** Format: int64 */
             paid_minor: number;
         };
+        /** @description What not knowing the weight of a thing costs. */
+        Doubt: {
+            /** Format: int64 */
+            costs_minor: number;
+            gear: components["schemas"]["GearId"];
+            line: string;
+            name: string;
+        };
         /**
          * @description Whether the doubt of the list alone explains a difference.
          * @enum {string}
@@ -2702,6 +2710,7 @@ export interface components {
              * @description That of the plan.
              */
             revision: number;
+            sure?: components["schemas"]["Sure"] | null;
         };
         /** @enum {string} */
         NearWhy: "needed" | "never";
@@ -3042,6 +3051,21 @@ export interface components {
             unavailable: components["schemas"]["Swap"][];
             /** @description Things with an unknown weight: while there are some, every sum is "at least". */
             unknown: number;
+        };
+        /** @description How sure a point is. */
+        PointChance: {
+            /**
+             * Format: int64
+             * @description In hundredths, within one.
+             */
+            chance_percent: number;
+            /** Format: int64 */
+            high_mg: number;
+            /**
+             * Format: int64
+             * @description From where to where its base weight likely lies: errors that are independent of one another.
+             */
+            low_mg: number;
         };
         /** @description New units. */
         PreferencesIn: {
@@ -3730,6 +3754,32 @@ export interface components {
             used_up_mg: number;
             /** Format: int64 */
             worn_mg: number;
+        };
+        /** @description How sure the points of a frontier are. */
+        Sure: {
+            /**
+             * @description What not knowing things costs, dearest first: by how much cheaper the point of 9 in 10 would be if the thing weighed what is expected of
+             *     it, for certain.
+             */
+            doubts: components["schemas"]["Doubt"][];
+            /** @description The cheapest points that are at or under the target in 5, 8 and 9 of 10 cases, and at worst; those left out that no point is. */
+            levels: components["schemas"]["SureLevel"][];
+            /** @description In the order of the plan's frontier. */
+            points: components["schemas"]["PointChance"][];
+        };
+        /** @description The cheapest point that is so sure. */
+        SureLevel: {
+            /**
+             * Format: int64
+             * @description The chance in hundredths; null for even at worst.
+             */
+            at_least_percent?: number | null;
+            /** Format: int64 */
+            base_mg: number;
+            /** Format: int64 */
+            net_minor: number;
+            /** @description The swaps to make, in buying order. */
+            swaps: number[];
         };
         /** @description A swap with both its sides. */
         Swap: {

@@ -109,6 +109,8 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
         ...served.value,
         near_misses: near.value?.near_misses ?? [],
         meet_costs: near.value?.meet_costs ?? [],
+        // Of other points than these it says nothing.
+        sure: near.value?.revision === served.value.revision ? near.value.sure : null,
       },
   )
   const messages = useMessages()

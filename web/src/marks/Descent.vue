@@ -4,7 +4,7 @@
 // with the arrows. The table under it has the plan's figures.
 import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
-import { curveStepAfter, line } from 'd3-shape'
+import { area, curveStepAfter, line } from 'd3-shape'
 import { axis } from './scale'
 
 const props = defineProps<{
@@ -12,6 +12,10 @@ const props = defineProps<{
   now: number
   plan: { net: number; base: number } | null
   alone: { net: number; base: number } | null
+  /** From where to where each point likely weighs; none while that is not known. */
+  band: { low: number; high: number }[]
+  /** The cheapest point that is as sure as is asked. */
+  sure: { net: number; base: number; name: string } | null
   target: number | null
   budget: number | null
   unitMg: number
@@ -83,6 +87,22 @@ const path = computed(() => {
     (point) => y(point.base),
   ).curve(curveStepAfter)
   return walk([...shown, { net: right, base: last.base }]) ?? ''
+})
+/** What the points likely weigh, around the path. */
+const likely = computed(() => {
+  const { x, y, right } = view.value
+  if (props.band.length !== props.points.length) return ''
+  const shown = props.points.flatMap((point, at) =>
+    point.net <= right ? [{ net: point.net, ...props.band[at]! }] : [],
+  )
+  const last = shown.at(-1)
+  if (!last) return ''
+  const around = area<{ net: number; low: number; high: number }>()
+    .x((point) => x(point.net))
+    .y0((point) => y(point.low))
+    .y1((point) => y(point.high))
+    .curve(curveStepAfter)
+  return around([...shown, { ...last, net: right }]) ?? ''
 })
 const dots = computed(() =>
   props.points.length > 200 ? [] : props.points.filter((point) => point.net <= view.value.right),
@@ -252,6 +272,7 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
           </text>
         </g>
         <text :x="LEFT - 8" :y="14" text-anchor="end">{{ unitName }}</text>
+        <path v-if="likely" :d="likely" fill="var(--spruce)" opacity="0.18" />
         <path :d="path" fill="none" stroke="var(--spruce)" stroke-width="2.5" stroke-linejoin="round" />
         <circle
           v-for="point in dots"
@@ -404,6 +425,24 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
         <text :x="view.x(budget)" :y="TOP - 8" text-anchor="middle" class="lake">
           budget {{ budgetText }}
         </text>
+      </g>
+      <g v-if="sure && sure.net <= view.right && sure.net !== plan?.net" aria-hidden="true">
+        <line
+          :x1="view.x(sure.net)"
+          :x2="view.x(sure.net)"
+          :y1="view.y(sure.base)"
+          :y2="view.y(sure.base) - 44"
+          stroke="var(--ink)"
+          stroke-width="1.5"
+        />
+        <path
+          :d="`M${view.x(sure.net)} ${view.y(sure.base) - 44}l24 7l-24 8Z`"
+          fill="var(--sheet)"
+          stroke="var(--lake)"
+          stroke-width="1.5"
+        />
+        <text :x="view.x(sure.net) + 4" :y="view.y(sure.base) - 48" class="halo">{{ sure.name }}</text>
+        <circle :cx="view.x(sure.net)" :cy="view.y(sure.base)" r="4" fill="var(--sheet)" stroke="var(--ink)" />
       </g>
       <g v-if="plan" aria-hidden="true">
         <line

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { StorageSerializers, useStorage } from '@vueuse/core'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef } from 'vue'
 import type { Swap } from '@/api/client'
@@ -14,6 +15,7 @@ import { stepOf } from '@/domain/lists'
 import { counted } from '@/quantities/count'
 import { jobName } from '@/quantities/jobs'
 import { useQuestion } from '@/domain/question'
+import { levelOf, LEVELS } from '@/domain/sure'
 import { useUnits } from '@/domain/units'
 import ChangesCard from './ChangesCard.vue'
 import ChosenTable from './ChosenTable.vue'
@@ -21,6 +23,7 @@ import CountingCard from './CountingCard.vue'
 import DoneCard from './DoneCard.vue'
 import DoneDialog from './DoneDialog.vue'
 import KeepsCard from './KeepsCard.vue'
+import SureCard from './SureCard.vue'
 import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
 import { meetName } from './meet'
@@ -78,6 +81,17 @@ const words = computed(() =>
 const points = computed(
   () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
 )
+/** How sure the second flag is, in chances of a hundred; even at worst is `null`. */
+const sureLevel = useStorage<number | null>('kevyt-sure', 90, undefined, { serializer: StorageSerializers.object })
+const band = computed(() => {
+  const points = isDragged.value ? undefined : answer.value?.sure?.points
+  return points?.map(({ low_mg: low, high_mg: high }) => ({ low, high })) ?? []
+})
+const sureFlag = computed(() => {
+  const found = isDragged.value ? undefined : levelOf(answer.value?.sure, sureLevel.value)
+  const name = LEVELS.find(({ percent }) => percent === sureLevel.value)?.name ?? ''
+  return found ? { net: found.net_minor, base: found.base_mg, name } : null
+})
 /** The point of the descent that is walked to, and what the step to it takes. */
 const walked = ref<number | null>(null)
 const walkedText = computed(() => {
@@ -186,6 +200,8 @@ function dropped() {
               :now="answer.base_mg"
               :plan="flag"
               :alone="alone"
+              :band="band"
+              :sure="sureFlag"
               :target="target"
               :budget="left"
               :unit-mg="units.scale.value.mg"
@@ -279,6 +295,7 @@ function dropped() {
             :class="{ faded: isDragged }"
             @count="(counting) => askBy({ counting })"
           />
+          <SureCard v-model="sureLevel" :answer="answer" :class="{ faded: isDragged }" />
           <KeepsCard :answer="answer" :class="{ faded: isDragged }" />
           <NearCard :answer="answer" :error="nearError" :class="{ faded: isDragged }" @retry="refetchNear" />
           <section class="card warning">

@@ -6,7 +6,12 @@ import { focusTitle } from '@/controls/focus'
 import { useUnits } from '@/domain/units'
 import { SOURCES } from '@/domain/words'
 
-const props = defineProps<{ queue: Queued[]; marked: string | undefined }>()
+const props = defineProps<{
+  queue: Queued[]
+  marked: string | undefined
+  /** By gear, what not knowing its weight costs. */
+  costs: Map<string, string>
+}>()
 const emit = defineEmits<{ mark: [id: string] }>()
 
 const units = useUnits()
@@ -95,6 +100,7 @@ defineExpose({ focus: () => finder.value?.focus() })
             <el-button link class="name" data-row :aria-pressed="row.gear.id === marked">
               {{ row.gear.name }}<template v-if="row.pieces > 1"> × {{ row.pieces }}</template>
             </el-button>
+            <small v-if="costs.has(row.gear.id)" class="cost">not knowing it costs {{ costs.get(row.gear.id) }}</small>
           </td>
           <td class="muted from">{{ known(row) }}</td>
           <td class="n">{{ row.gear.weight ? units.tableText(row.gear.weight.unit_mg) : '?' }}</td>
@@ -121,6 +127,11 @@ tbody tr {
 }
 .marked td {
   background: var(--lake-soft);
+}
+.cost {
+  display: block;
+  padding-left: 11px;
+  color: var(--cloudberry);
 }
 td :deep(.name) {
   font-weight: 600;

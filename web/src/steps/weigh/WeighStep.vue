@@ -30,6 +30,8 @@ const {
   error,
   refetch,
   queue,
+  costs,
+  byCost,
   marked,
   queued,
   kit,
@@ -74,8 +76,14 @@ const known = computed(() => {
   const doubt = alone ? (half ? `±${units.fineText(half)}` : '') : 'counts in its kit'
   return `${SOURCES[weight.source]} ${units.tableText(weight.unit_mg)} ${doubt}`
 })
+const costTexts = computed(
+  () => new Map([...costs.value].map(([gear, minor]) => [gear, units.moneyText(minor)])),
+)
 const sentence = computed(() => {
   if (!page.value || page.value.queue.length === 0) return ''
+  const first = queue.value[0]?.gear
+  const cost = first && byCost.value ? costTexts.value.get(first.id) : undefined
+  if (cost) return `Weigh ${first!.name} first: not knowing it costs ${cost}.`
   return trustSentence(page.value, all.value ? 'the sum' : 'your base', units.fineText)
 })
 const makersSaid = computed(() => {
@@ -218,10 +226,12 @@ useKeys('Weigh', [
             <QueueTable
               ref="finder"
               :queue="queue"
+              :costs="costTexts"
               :marked="queued?.gear.id"
               @mark="(id) => (marked = { kind: 'gear', id })"
             />
             <el-checkbox v-model="all" class="all">all my gear, not only this list</el-checkbox>
+            <el-checkbox v-if="costs.size" v-model="byCost" class="all">first what not knowing costs</el-checkbox>
           </div>
           <SimulatedPan v-if="simulated && scale" :address="simulated" :wanted="title" />
           <KitsCard

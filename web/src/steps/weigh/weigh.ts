@@ -65,7 +65,21 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
   const undo = useUndo()
 
   const marked = ref<Mark | null>(null)
-  const queue = computed(() => page.value?.queue ?? [])
+  const { answer } = useQuestion(of)
+  /** By gear, what not knowing its weight costs the list's plan. */
+  const costs = computed(
+    () =>
+      new Map(
+        all.value ? [] : (answer.value?.sure?.doubts ?? []).map((doubt) => [doubt.gear, doubt.costs_minor]),
+      ),
+  )
+  /** Whether what costs most comes first, rather than what is least certain. */
+  const byCost = ref(false)
+  const queue = computed(() => {
+    const queue = page.value?.queue ?? []
+    const cost = ({ gear }: Queued) => costs.value.get(gear.id) ?? 0
+    return byCost.value ? [...queue].sort((a, b) => cost(b) - cost(a)) : queue
+  })
   const queued = computed<Queued | null>(() => {
     const mark = marked.value
     if (mark?.kind === 'kit') return null
@@ -121,6 +135,8 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     error,
     refetch,
     queue,
+    costs,
+    byCost,
     marked,
     queued,
     kit,
