@@ -82,6 +82,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     // One reading corrected, and the correction undone.
     let taken = "//*[@data-cell][starts-with(@aria-label,'Weighing of Mug:')]";
     let was = browser.find_xpath(taken).await.text().await.unwrap();
+    browser.find_xpath(taken).await.scroll_into_view().await.unwrap();
     browser.find_xpath(taken).await.click().await.unwrap();
     browser.type_into("input[aria-label='Weighing of Mug']", "181").await;
     browser.press(Key::Enter + "").await;

@@ -86,6 +86,7 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     browser.press("d").await;
     browser.wait_for("0 of 47 reviewed").await;
     browser.press(Key::Down + "").await;
+    browser.find("[data-said]:focus").await;
     for _ in 0..11 {
         browser.press("u").await;
     }

@@ -59,6 +59,14 @@ impl Carried<'_> {
         Some(Carried { kits, things: lines.chain(added).collect::<Option<_>>()? })
     }
 
+    /// The same if a line weighed what is expected of it, for certain; `None` if that is not carried.
+    pub fn knowing(&self, line: &LineId) -> Option<Carried<'_>> {
+        let at = self.things.iter().position(|(of, ..)| *of == Some(line))?;
+        let mut known = self.clone();
+        known.things[at].1 = Known::exactly(known.things[at].1.expected);
+        Some(known)
+    }
+
     /// The chance that it weighs so much or less.
     fn at_or_under(&self, mass: Mass) -> f64 {
         at_most(&self.each(), (mass - self.kits).mg(), CELLS)

@@ -2,7 +2,7 @@
 
 use super::chance::Carried;
 use super::{Frontier, Ready};
-use crate::gear::{Known, WeightSource, root_up, square};
+use crate::gear::{WeightSource, root_up, square};
 use crate::list::LineId;
 use crate::quantity::{Mass, Money};
 
@@ -43,39 +43,28 @@ impl Sureness {
 /// How sure the points of a staircase are, as far as there is time.
 pub fn sureness(ready: &Ready<'_>, frontier: &Frontier, should_stop: &dyn Fn() -> bool) -> Sureness {
     let target = ready.problem().target;
-    let mut carried = Vec::with_capacity(frontier.points().len());
+    let carried = |at: usize| Carried::after(ready.problem(), &frontier.swaps(at)).filter(|_| !should_stop());
     let mut sure = Sureness::default();
     for (at, point) in frontier.points().iter().enumerate() {
-        let Some(after) = Carried::after(ready.problem(), &frontier.swaps(at)).filter(|_| !should_stop()) else {
-            return Sureness::default();
-        };
+        let Some(after) = carried(at) else { return Sureness::default() };
         let (low, high, most) = band(&after);
         sure.points.push(PointChance {
             chance: after.roughly_at_or_under(target),
             likely: (point.base - low, point.base + high),
             worst: point.base + most,
         });
-        carried.push(after);
     }
     let Some(first) = sure.first(SURE) else { return sure };
-    let nets: Vec<Money> = frontier.points().iter().map(|point| point.net).collect();
-    for line in doubtful(ready) {
-        let knows = |after: &mut Carried<'_>| {
-            let known = after.things.iter_mut().find(|(of, ..)| *of == Some(line));
-            known.map(|(_, known, _)| *known = Known::exactly(known.expected)).is_some()
-        };
-        let mut cheaper = None;
-        for at in 0..first {
-            let mut after = carried[at].clone();
-            if should_stop() {
-                break;
-            }
-            if knows(&mut after) && after.roughly_at_or_under(target) >= SURE {
-                cheaper = Some(nets[first] - nets[at]);
-                break;
-            }
-        }
-        sure.doubts.extend(cheaper.map(|costs| (line.clone(), costs)));
+    let mut doubtful = doubtful(ready);
+    for at in 0..first {
+        let Some(after) = carried(at).filter(|_| !doubtful.is_empty()) else { break };
+        let saved = frontier.points()[first].net - frontier.points()[at].net;
+        doubtful.retain(|&line| {
+            let is_sure =
+                !should_stop() && after.knowing(line).is_some_and(|after| after.roughly_at_or_under(target) >= SURE);
+            sure.doubts.extend(is_sure.then(|| (line.clone(), saved)));
+            !is_sure
+        });
     }
     sure.doubts.sort_by_key(|(_, costs)| -costs.minor());
     sure

@@ -13,7 +13,8 @@ export type FullList = Schemas['FullList']
 export type PackList = Schemas['PackList']
 export type NearMisses = Schemas['NearMisses']
 /** A plan, with its near misses and what it costs to meet more as soon as they are there. */
-export type PlanAnswer = Schemas['PlanAnswer'] & Pick<Schemas['NearMisses'], 'near_misses' | 'meet_costs' | 'sure'>
+export type PlanAnswer = Schemas['PlanAnswer'] &
+  Pick<Schemas['NearMisses'], 'near_misses' | 'meet_costs' | 'sure'>
 export type Sheet = Schemas['Sheet']
 export type SheetLine = Schemas['SheetLine']
 export type SharedSheet = Schemas['SharedSheet']

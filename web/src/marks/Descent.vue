@@ -17,6 +17,8 @@ const props = defineProps<{
   /** The cheapest point that is as sure as is asked. */
   sure: { net: number; base: number; name: string } | null
   target: number | null
+  /** What the target would be without the dearest wants. */
+  without: { target: number; text: string } | null
   budget: number | null
   unitMg: number
   unitName: string
@@ -323,6 +325,19 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
           />
         </template>
       </g>
+      <g v-if="without && without.target < view.most.mass" aria-hidden="true">
+        <line
+          :x1="LEFT"
+          :x2="W - RIGHT"
+          :y1="view.y(without.target)"
+          :y2="view.y(without.target)"
+          stroke="var(--cloudberry)"
+          stroke-dasharray="1 4"
+        />
+        <text :x="W - RIGHT" :y="view.y(without.target) - 5" text-anchor="end" class="halo want">
+          {{ without.text }}
+        </text>
+      </g>
       <g v-if="alone && aloneLabel" aria-hidden="true">
         <line
           :x1="aloneLabel.x"
@@ -441,8 +456,21 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
           stroke="var(--lake)"
           stroke-width="1.5"
         />
-        <text :x="view.x(sure.net) + 4" :y="view.y(sure.base) - 48" class="halo">{{ sure.name }}</text>
-        <circle :cx="view.x(sure.net)" :cy="view.y(sure.base)" r="4" fill="var(--sheet)" stroke="var(--ink)" />
+        <text
+          :x="Math.min(view.x(sure.net) + 4, W - RIGHT)"
+          :y="view.y(sure.base) - 48"
+          :text-anchor="view.x(sure.net) > W - 90 ? 'end' : 'start'"
+          class="halo"
+        >
+          {{ sure.name }}
+        </text>
+        <circle
+          :cx="view.x(sure.net)"
+          :cy="view.y(sure.base)"
+          r="4"
+          fill="var(--sheet)"
+          stroke="var(--ink)"
+        />
       </g>
       <g v-if="plan" aria-hidden="true">
         <line
@@ -490,6 +518,9 @@ text {
 .lake {
   fill: var(--lake);
   font-weight: 600;
+}
+.want {
+  fill: var(--cloudberry);
 }
 .lake,
 .halo {

@@ -15,6 +15,9 @@ const descent = (some: object = {}) =>
       now: 10_500_000,
       plan: points[1]!,
       alone: null,
+      band: [],
+      without: null,
+      sure: null,
       target: 9_500_000,
       budget: 20_000,
       unitMg: 1_000_000,
@@ -53,5 +56,26 @@ describe('walking down', () => {
     expect(chart.emitted('drop')).toHaveLength(1)
     await walk.trigger('keydown', { key: 'Escape' })
     expect([chart.emitted('cancel'), chart.emitted('update:walked')]).toEqual([[[]], [[null]]])
+  })
+})
+
+describe('how sure the points are', () => {
+  const sure = { net: 30_000, base: 8_000_000, name: '9 in 10' }
+  const band = points.map(({ base }) => ({ low: base - 200_000, high: base + 300_000 }))
+
+  it('is a band around the path, and a second flag', () => {
+    const plain = descent()
+    const drawn = descent({ band, sure })
+    expect(drawn.findAll('path').length - plain.findAll('path').length).toBe(2)
+    expect(drawn.text()).toContain('9 in 10')
+    const [d] = drawn.findAll('path[opacity="0.18"]').map((path) => path.attributes('d')!)
+    // Up over the heavy ends, and back along the light ones.
+    expect(d!.match(/L/g)!.length).toBeGreaterThan(points.length * 2)
+  })
+
+  it('has no flag of its own where the plan is that sure, and no band that is not of these points', () => {
+    const drawn = descent({ band: band.slice(1), sure: { ...points[1]!, name: '9 in 10' } })
+    expect(drawn.text()).not.toContain('9 in 10')
+    expect(drawn.find('path[opacity="0.18"]').exists()).toBe(false)
   })
 })

@@ -81,8 +81,22 @@ const words = computed(() =>
 const points = computed(
   () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
 )
+/** How many wants the second target does without. */
+const WANTS = 3
+const without = computed(() => {
+  const wants = (answer.value?.keeps ?? []).filter(({ need }) => need === 'want').slice(0, WANTS)
+  if (!wants.length || isDragged.value || target.value === null) return null
+  const mass = wants.reduce((sum, want) => sum + want.mass_mg, 0)
+  const names = wants.map(({ name }) => name).join(', ')
+  return {
+    target: target.value + mass,
+    text: `without ${names}: ${units.totalText(target.value + mass)} would do`,
+  }
+})
 /** How sure the second flag is, in chances of a hundred; even at worst is `null`. */
-const sureLevel = useStorage<number | null>('kevyt-sure', 90, undefined, { serializer: StorageSerializers.object })
+const sureLevel = useStorage<number | null>('kevyt-sure', 90, undefined, {
+  serializer: StorageSerializers.object,
+})
 const band = computed(() => {
   const points = isDragged.value ? undefined : answer.value?.sure?.points
   return points?.map(({ low_mg: low, high_mg: high }) => ({ low, high })) ?? []
@@ -203,6 +217,7 @@ function dropped() {
               :band="band"
               :sure="sureFlag"
               :target="target"
+              :without="without"
               :budget="left"
               :unit-mg="units.scale.value.mg"
               :unit-name="units.scale.value.name"
@@ -283,7 +298,8 @@ function dropped() {
               {{ answer.unknown === 1 ? 'One weight is unknown' : `${answer.unknown} weights are unknown` }}
             </h2>
             <p>
-              It counts as nothing here, so the real base weight is higher.
+              It counts as nothing here, so the real base weight is higher, and how sure a plan is can’t be
+              said.
               <RouterLink class="link" :to="stepOf(list, 'gear')">Type it in Gear.</RouterLink>
             </p>
           </section>

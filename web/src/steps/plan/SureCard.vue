@@ -39,7 +39,9 @@ const doubts = computed(() => props.answer.sure?.doubts.slice(0, FEW) ?? [])
 <template>
   <section v-if="answer.sure" class="card" aria-label="How sure">
     <h2>How sure</h2>
-    <p class="muted">The cheapest set that the scale would agree with so often; its flag is the outlined one.</p>
+    <p class="muted">
+      The cheapest set that the scale would agree with so often; its flag is the outlined one.
+    </p>
     <div class="rows" role="radiogroup" aria-label="How often the scale should agree">
       <div v-for="row in rows" :key="row.name">
         <el-button
@@ -82,7 +84,7 @@ const doubts = computed(() => props.answer.sure?.doubts.slice(0, FEW) ?? [])
   font-weight: 650;
 }
 .pick.on::before {
-  content: '▸ ';
+  content: '▸\00a0';
 }
 h3 {
   margin: var(--s-3) 0 var(--s-1);

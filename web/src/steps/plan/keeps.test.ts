@@ -6,6 +6,7 @@ import { answered, mounted, textOf } from '@/tests/mounted'
 import ChangesCard from './ChangesCard.vue'
 import CountingCard from './CountingCard.vue'
 import KeepsCard from './KeepsCard.vue'
+import SureCard from './SureCard.vue'
 
 const kept = (name: string, need: string, costs_minor: number) => ({
   line: name,
@@ -70,4 +71,49 @@ describe('what a plan changes', () => {
     await flushPromises()
     expect(quiet.find('section').exists()).toBe(false)
   })
+})
+
+describe('how sure a plan is', () => {
+  const level = (at_least_percent: number | null, net_minor: number, base_mg: number, swaps: number[]) => ({
+    at_least_percent,
+    net_minor,
+    base_mg,
+    swaps,
+  })
+  const sure = {
+    points: [],
+    levels: [level(50, 10_000, 7_290_000, [0, 1]), level(90, 14_300, 7_120_000, [0, 2])],
+    doubts: [{ line: 'l', gear: 'g', name: 'Framed pack', costs_minor: 3_400 }],
+  }
+  const answer = {
+    sure,
+    plan: { swaps: [0, 1], net_minor: 10_000 },
+    swaps: [{ name: 'tarp' }, { name: 'thin pad' }, { name: 'light quilt' }],
+    list: { id: 'x' },
+  }
+  const rowsOf = (modelValue: number | null, some: object = {}) => {
+    const card = mounted(SureCard, { answer: { ...answer, ...some } as never, modelValue })
+    return { card, rows: card.findAll('.rows')[0]?.findAll('div').map(textOf) ?? [], text: textOf(card) }
+  }
+
+  it('is said for 5, 8 and 9 in 10 and at worst, against the plan', () => {
+    const { rows, text } = rowsOf(90)
+    expect(rows).toEqual([
+      '5 in 107.29 kg, the same money',
+      '8 in 10no set of these swaps',
+      '9 in 107.12 kg, +43 €',
+      'even at worstno set of these swaps',
+    ])
+    expect(text).toContain('Against the plan: with light quilt; without thin pad.')
+    expect(rowsOf(50).text).not.toContain('Against the plan')
+  })
+
+  it('says what not knowing costs, and takes another level', async () => {
+    const { card, text } = rowsOf(90)
+    expect(text).toContain('Framed pack34 €')
+    await card.findAll('button')[3]!.trigger('click')
+    expect(card.emitted('update:modelValue')).toEqual([[null]])
+  })
+
+  it('says nothing while nothing is known', () => expect(rowsOf(90, { sure: null }).text).toBe('v-if'))
 })

@@ -43,6 +43,12 @@ const steps = computed(() =>
     lighter: (change(at) ?? 0) < 0,
   })),
 )
+/** What the marks mean, of those that are there. */
+const legend = computed(() =>
+  of.value === 'list'
+    ? [...new Set(points.value.map(({ cause }) => cause))].map((cause) => CAUSES[cause])
+    : [],
+)
 const trips = computed(() =>
   props.trips
     .filter((trip) => trip.kept_at && of.value === 'list' && trip.list === props.listId)
@@ -83,6 +89,22 @@ const isTable = ref(false)
         :label="label"
         @choose="chosen = $event"
       />
+      <ul v-if="legend.length" class="legend muted" aria-label="What the marks mean">
+        <li v-for="{ name, mark } in legend" :key="name">
+          <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true"><path :d="mark" /></svg
+          >{{ name }}
+        </li>
+        <li v-if="trips.length">
+          <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true">
+            <path d="M-6 5l6 -10l6 10z" /></svg
+          >Trip, below the line
+        </li>
+        <li>
+          <svg width="16" height="16" viewBox="-8 -8 16 16" aria-hidden="true">
+            <path class="lighter" d="M-5 -5h10v10h-10z" /></svg
+          >Filled: lighter
+        </li>
+      </ul>
       <p v-if="shown" class="said" role="status">
         <b>{{ day(shown.at) }}: {{ least(shown.unknown) }}{{ units.totalText(shown.base_mg) }}</b
         ><template v-if="change(chosen)">, {{ units.signed(change(chosen)!) }}</template
@@ -139,6 +161,29 @@ const isTable = ref(false)
   gap: var(--s-1) var(--s-4);
   justify-content: space-between;
   align-items: baseline;
+}
+.legend {
+  list-style: none;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 var(--s-3);
+  margin: 0 0 var(--s-2);
+  padding: 0;
+  font-size: 12px;
+}
+.legend li {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+}
+.legend path {
+  fill: var(--sheet);
+  stroke: var(--ink);
+  stroke-width: 1.5;
+}
+.legend .lighter {
+  fill: var(--spruce);
+  stroke: var(--spruce);
 }
 .said {
   min-height: 2.7em;

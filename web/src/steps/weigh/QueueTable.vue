@@ -100,7 +100,9 @@ defineExpose({ focus: () => finder.value?.focus() })
             <el-button link class="name" data-row :aria-pressed="row.gear.id === marked">
               {{ row.gear.name }}<template v-if="row.pieces > 1"> × {{ row.pieces }}</template>
             </el-button>
-            <small v-if="costs.has(row.gear.id)" class="cost">not knowing it costs {{ costs.get(row.gear.id) }}</small>
+            <small v-if="costs.has(row.gear.id)" class="cost"
+              >not knowing it costs {{ costs.get(row.gear.id) }}</small
+            >
           </td>
           <td class="muted from">{{ known(row) }}</td>
           <td class="n">{{ row.gear.weight ? units.tableText(row.gear.weight.unit_mg) : '?' }}</td>
@@ -128,9 +130,12 @@ tbody tr {
 .marked td {
   background: var(--lake-soft);
 }
+td.from {
+  white-space: nowrap;
+}
 .cost {
   display: block;
-  padding-left: 11px;
+  padding-left: 3px;
   color: var(--cloudberry);
 }
 td :deep(.name) {

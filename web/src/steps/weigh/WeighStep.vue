@@ -231,7 +231,9 @@ useKeys('Weigh', [
               @mark="(id) => (marked = { kind: 'gear', id })"
             />
             <el-checkbox v-model="all" class="all">all my gear, not only this list</el-checkbox>
-            <el-checkbox v-if="costs.size" v-model="byCost" class="all">first what not knowing costs</el-checkbox>
+            <el-checkbox v-if="costs.size" v-model="byCost" class="all"
+              >first what not knowing costs</el-checkbox
+            >
           </div>
           <SimulatedPan v-if="simulated && scale" :address="simulated" :wanted="title" />
           <KitsCard
@@ -324,7 +326,7 @@ ul {
   margin-left: auto;
 }
 .typed :deep(.el-input) {
-  width: 112px;
+  width: 108px;
 }
 .typed :deep(input) {
   text-align: right;

@@ -39,8 +39,8 @@ const queued = (gear: Gear, low: number, high: number, more: Partial<Queued> = {
 })
 
 describe('the queue', () => {
-  const rows = (queue: Queued[], marked?: string) =>
-    mounted(QueueTable, { queue, marked })
+  const rows = (queue: Queued[], marked?: string, costs = new Map<string, string>()) =>
+    mounted(QueueTable, { queue, marked, costs })
       .findAll('tbody tr')
       .map((row) => partsOf(row).join(' | '))
 
@@ -67,13 +67,19 @@ describe('the queue', () => {
     ])
   })
 
+  it('says what not knowing a weight costs', () => {
+    const night = thing('night set', grams(310, 'estimate'))
+    const [row] = rows([queued(night, -46_500, 46_500)], undefined, new Map([[night.id, '34 €']]))
+    expect(row).toMatch(/^night set ?not knowing it costs 34 €/)
+  })
+
   it('shows ten, as far as the marked one, or all', async () => {
     const queue = Array.from({ length: 30 }, (_, at) =>
       queued(thing(`thing ${at}`, grams(10, 'weighed')), -1_000, 1_000),
     )
     expect(rows(queue)).toHaveLength(10)
     expect(rows(queue, 'thing 14')).toHaveLength(15)
-    const table = mounted(QueueTable, { queue, marked: undefined })
+    const table = mounted(QueueTable, { queue, marked: undefined, costs: new Map() })
     await table.find('.more').trigger('click')
     expect(table.findAll('tbody tr')).toHaveLength(30)
     await table.findAll('tbody tr')[20]!.trigger('click')

@@ -4,6 +4,7 @@ import { api, takeChanged, type Changed, type KitDraft, type Queued, type Trust 
 import { useChange, useUndo, weighQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
+import { useQuestion } from '@/domain/question'
 
 /** What a reading is for. */
 export type Mark = { kind: 'gear' | 'kit'; id: string }
