@@ -1,9 +1,12 @@
 // @vitest-environment happy-dom
-import { beforeEach, describe, expect, it } from 'vitest'
-import type { FrontierPoint } from '@/api/client'
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { api, type FrontierPoint } from '@/api/client'
 import { step, vGrid } from '@/controls/grid'
 import { useMessages } from '@/controls/messages'
 import { readFrontier } from '@/domain/question'
+import { answered, mounted, textOf } from '@/tests/mounted'
+import Beam from './Beam.vue'
 
 describe('a plan read off the frontier while a line is dragged', () => {
   const point = (net_minor: number, base_mg: number, ...swaps: number[]): FrontierPoint => ({
@@ -135,5 +138,47 @@ describe('messages', () => {
     ])
     drop(messages.value[0]!.id)
     expect(messages.value).toEqual([])
+  })
+})
+
+describe('the beam', () => {
+  const list = { id: 'l', name: 'Mesa loop', target_mg: 6_350_293, budget_minor: 45_000, terms: { meet: [] } }
+  const plan = { outcome: 'target_met', swaps: [], net_minor: 0, base_mg: 6_300_000, short_by_mg: 0 }
+  const answer = {
+    list,
+    base_mg: 10_489_319,
+    unknown: 0,
+    frontier: [],
+    swaps: [],
+    plan,
+    spent_minor: 0,
+    revision: 1,
+  }
+  const beam = async (width: number) => {
+    vi.stubGlobal('innerWidth', width)
+    vi.spyOn(api, 'GET').mockImplementation(((path: string) =>
+      Promise.resolve(
+        answered(path === '/api/lists' ? [list] : path.endsWith('/plan') ? answer : { near_misses: [] }),
+      )) as never)
+    const shown = mounted(Beam, { list: 'l' }, 'pounds_and_ounces')
+    await flushPromises()
+    return shown.findAll('.stack, .editable').map(textOf)
+  }
+  afterEach(() => {
+    vi.unstubAllGlobals()
+    vi.restoreAllMocks()
+  })
+
+  it('has pounds and ounces on one line, and their captions under them', async () => {
+    const [now, planned, target] = await beam(1_280)
+    expect(now).toBe('23 lb 2.0 oz now')
+    expect(planned).toBe('13 lb 14.2 ozplanned')
+    expect(target).toBe('target14 lb 0.0 oz target')
+  })
+
+  it('has decimal pounds on a phone, where there is no room for both', async () => {
+    const [now, planned] = await beam(390)
+    expect(now).toBe('23.12lb now')
+    expect(planned).toBe('13.89planned')
   })
 })

@@ -12,7 +12,7 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     mass,
     currency: 'EUR',
     currency_decimals: 2,
-    settings: { typed_weights: null },
+    settings: { typed_weights: null, class_mg: [2_300_000, 4_500_000, 9_000_000] },
     version: 1,
   } as never)
   queryClient.setQueryData(vocabularyQuery.queryKey, {

@@ -64,6 +64,31 @@ prop_compose! {
 }
 
 proptest! {
+    #![proptest_config(ProptestConfig { cases: 8, ..ProptestConfig::default() })]
+
+    #[test]
+    fn a_chance_rises_with_the_target_from_none_to_all(
+        things in prop::collection::vec((1..3_u32, 0..40_i64, 1..20_i64, 1..20_i64), 20..30),
+    ) {
+        let lowest: i64 = things.iter().map(|(pieces, low, ..)| i64::from(*pieces) * low).sum();
+        let widest: i64 = things.iter().map(|(pieces, _, more, most)| i64::from(*pieces) * (more + most)).sum();
+        let middle: i64 = things.iter().map(|(pieces, _, more, most)| i64::from(*pieces) * (3 * more + most)).sum::<i64>() / 4;
+        let mut problem = cases::two_choices();
+        problem.lines = things.iter().enumerate().map(|(at, thing)| erring(*thing, at)).collect();
+        problem.swaps.clear();
+        let mut at = |target: i64| {
+            problem.target = Mass::from_mg(target * 1_000);
+            chance(&Ready::new(&problem).unwrap(), &[]).unwrap()
+        };
+        let chances: Vec<f64> = (0..=6).map(|share| at(lowest + widest * share / 6)).collect();
+        prop_assert!(chances.windows(2).all(|pair| pair[0] <= pair[1] + 0.001), "{chances:?}");
+        prop_assert!(chances[0] < 0.001 && chances[6] > 0.999, "{chances:?}");
+        // Of many that err by themselves about half lie under the mean.
+        prop_assert!((0.4..0.6).contains(&at(lowest + middle)), "{}", at(lowest + middle));
+    }
+}
+
+proptest! {
     #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
 
     #[test]

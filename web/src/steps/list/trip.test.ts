@@ -211,3 +211,10 @@ it('the heavy few stand with their share and class', () => {
   expect(textOf(row.find('button'))).toBe('The heavy three4.50 kg, 45 %')
   expect(textOf(row.find('p'))).toContain('Class of base weight')
 })
+
+it('the class of base weight ends at round figures', () => {
+  const classAt = (at: number) => textOf(mounted(HeavyFewRow, { grams: 1, base: 2, classAt: at }).find('p'))
+  expect([0, 1, 3].map(classAt)).toEqual(
+    ['under 2.3 kg', 'under 4.5 kg', 'above 9 kg'].map((text) => `Class of base weight${text}`),
+  )
+})

@@ -100,7 +100,14 @@ async function addWish() {
       </p>
       <RouterLink class="link" :to="stepOf(props.list, 'trips')">All trips</RouterLink>
     </div>
-    <Loaded what="The trip" :known="data !== undefined" :error="error" :rows="12" @retry="refetch">
+    <!-- Named groups that come later would move the row under the hand. -->
+    <Loaded
+      what="The trip"
+      :known="data !== undefined && vocabulary !== undefined"
+      :error="error"
+      :rows="12"
+      @retry="refetch"
+    >
       <div v-if="data && record" class="with-aside">
         <section class="card" aria-label="What was used">
           <template v-if="!record.kept_at">

@@ -108,6 +108,15 @@ describe('base weight over time', () => {
       listId: 'l',
     })
 
+  it('says what its marks mean, those that are there', async () => {
+    const marks = (shown: ReturnType<typeof card>) => shown.findAll('.legend li').map(textOf)
+    expect(marks(card())).toEqual(['Added', 'Weighed', 'Left out', 'Filled: lighter'])
+    const shown = card({ points: history.points.slice(0, 2) })
+    expect(marks(shown)).toEqual(['Added', 'Weighed', 'Filled: lighter'])
+    await shown.findAll('.top button').at(-1)!.trigger('click')
+    expect(shown.find('.legend').exists()).toBe(false)
+  })
+
   it('says its newest change, and walks along them', async () => {
     const shown = card()
     expect(textOf(shown.find('[role="status"]'))).toMatch(/10\.26 kg, −493 g\. Left out: Chair taken off\.$/)

@@ -49,6 +49,38 @@ beforeEach(() => {
   post.mockResolvedValue(answered({}, 'change') as never)
 })
 
+describe('the order of the queue', () => {
+  it('is by what not knowing costs where that is asked, and as the server has it otherwise', async () => {
+    const doubts = [
+      { line: 'a', gear: 'pan', name: 'pan', costs_minor: 3_400 },
+      { line: 'b', gear: 'pot', name: 'pot', costs_minor: 900 },
+    ]
+    const list = { id: 'list', name: 'Week', terms: { meet: [] } }
+    const plan = { list, frontier: [], swaps: [], plan: { swaps: [] }, revision: 3 }
+    const get = vi.spyOn(api, 'GET').mockImplementation(((path: string) => {
+      if (path === '/api/lists') return Promise.resolve(answered([list]))
+      if (path === '/api/lists/{id}/plan') return Promise.resolve(answered(plan))
+      if (path.endsWith('/near-misses'))
+        return Promise.resolve(answered({ revision: 3, near_misses: [], meet_costs: [], sure: { doubts } }))
+      return Promise.resolve(answered(page))
+    }) as never)
+    const { weigh } = await weighing()
+    const order = () => weigh.queue.value.map(({ gear }) => gear.id)
+    await vi.waitFor(() =>
+      expect([...weigh.costs.value]).toEqual([
+        ['pan', 3_400],
+        ['pot', 900],
+      ]),
+    )
+    expect(order()).toEqual(['mug', 'pot', 'pan'])
+    weigh.byCost.value = true
+    expect(order()).toEqual(['pan', 'pot', 'mug'])
+    weigh.all.value = true
+    expect(weigh.costs.value.size, 'of all gear no plan says it').toBe(0)
+    get.mockResolvedValue(answered(page) as never)
+  })
+})
+
 describe('taking weights', () => {
   it('goes on at once, each figure for what was marked when it was entered', async () => {
     const { type, marked } = await weighing()
