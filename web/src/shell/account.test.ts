@@ -100,7 +100,12 @@ describe('where typed weights come from', () => {
     const { given } = used(useTypedWeights)
     await given.turn()
     expect(patch).toHaveBeenCalledExactlyOnceWith('/api/account', {
-      body: { mass: 'metric', currency: 'EUR', version: 1, settings: expect.objectContaining({ typed_weights: 'weighed' }) as object },
+      body: {
+        mass: 'metric',
+        currency: 'EUR',
+        version: 1,
+        settings: expect.objectContaining({ typed_weights: 'weighed' }) as object,
+      },
     })
   })
 
