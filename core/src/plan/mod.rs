@@ -37,7 +37,7 @@ mod tests;
 pub use chance::chance;
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
-pub use keeps::keeps;
+pub use keeps::{keeps, target_without};
 pub use loses::loses;
 pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
 pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};

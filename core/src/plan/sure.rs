@@ -1,4 +1,4 @@
-//! How sure each point of a staircase is, which one makes the target nine times in ten, and what not knowing a weight costs.
+//! How sure each point of a staircase is, which is the first that makes the target nine times in ten, and what not knowing a weight costs.
 
 use super::chance::Carried;
 use super::{Frontier, Ready};
@@ -34,7 +34,7 @@ pub struct Sureness {
 }
 
 impl Sureness {
-    /// The cheapest point with at least so much of a chance.
+    /// The first point with at least so much of a chance. A set beside the staircase may be as sure for less.
     pub fn first(&self, chance: f64) -> Option<usize> {
         self.points.iter().position(|point| point.chance >= chance)
     }
@@ -47,11 +47,10 @@ pub fn sureness(ready: &Ready<'_>, frontier: &Frontier, should_stop: &dyn Fn() -
     let mut sure = Sureness::default();
     for (at, point) in frontier.points().iter().enumerate() {
         let Some(after) = carried(at) else { return Sureness::default() };
-        let (low, high, most) = band(&after);
         sure.points.push(PointChance {
             chance: after.roughly_at_or_under(target),
-            likely: (point.base - low, point.base + high),
-            worst: point.base + most,
+            likely: likely(point.base, &after),
+            worst: worst(point.base, &after),
         });
     }
     let Some(first) = sure.first(SURE) else { return sure };
@@ -70,16 +69,22 @@ pub fn sureness(ready: &Ready<'_>, frontier: &Frontier, should_stop: &dyn Fn() -
     sure
 }
 
-/// How far below and above its figure what is carried likely lies, and how far above it at worst.
-fn band(carried: &Carried<'_>) -> (Mass, Mass, Mass) {
-    let (mut below, mut above, mut most) = (0, 0, Mass::ZERO);
+/// From where to where it likely lies: around the figure as stated, whichever counts.
+fn likely(base: Mass, carried: &Carried<'_>) -> (Mass, Mass) {
+    let (mut stated, mut below, mut above) = (base, 0, 0);
     for (_, known, pieces) in &carried.things {
         let times = |mass: Mass| Mass::from_mg(mass.mg() * pieces);
-        below += square(times(known.band.low.min(Mass::ZERO)));
-        above += square(times(known.band.high.max(Mass::ZERO)));
-        most = most + times(known.band.high);
+        stated = stated + times(known.stated - known.unit);
+        below += square(times((known.low() - known.stated).min(Mass::ZERO)));
+        above += square(times((known.high() - known.stated).max(Mass::ZERO)));
     }
-    (root_up(below), root_up(above), most)
+    (stated - root_up(below), stated + root_up(above))
+}
+
+/// What it weighs with everything as heavy as it may be.
+fn worst(base: Mass, carried: &Carried<'_>) -> Mass {
+    let over = carried.things.iter().map(|(_, known, pieces)| Mass::from_mg(known.band.high.mg() * pieces));
+    over.fold(base, |sum, over| sum + over)
 }
 
 /// The carried lines that nobody has weighed, those that err most first.

@@ -17,6 +17,7 @@ mod lessons;
 mod lighter;
 mod lists;
 mod metrics;
+mod near_misses;
 mod openapi;
 mod outside;
 mod packing;
@@ -25,6 +26,7 @@ mod planner;
 mod problem;
 mod proposals;
 mod quick_line;
+mod ranking;
 mod scale;
 mod sheet;
 mod shop;
@@ -294,7 +296,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lessons::silence)
                     .service(lessons::history)
                     .service(plan::get)
-                    .service(plan::near_misses)
+                    .service(near_misses::get)
                     .service(shop::find)
                     .service(shop::followed)
                     .service(after::read)

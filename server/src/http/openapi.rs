@@ -2,8 +2,8 @@
 
 use super::{
     account, account_file, after, assets, candidates, cautions, doing, files, forecast, gear, history, kits, lessons,
-    lighter, lists, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together, trips,
-    vocabulary, weigh,
+    lighter, lists, near_misses, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together,
+    trips, vocabulary, weigh,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -101,7 +101,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         lessons::silence,
         lessons::history,
         plan::get,
-        plan::near_misses,
+        near_misses::get,
         swaps::of_list,
         swaps::add,
         swaps::read_line,

@@ -3,19 +3,20 @@
 use super::lists::ListOut;
 use super::planner::Part;
 use super::problem::ProblemDoc;
-use super::sure::SureOut;
+use super::ranking::RankedOut;
+use super::sure::percent;
 use super::swaps::SwapOut;
 use super::{App, Caller};
-use crate::service::plans::{Kept, Later, Months, Near, Planned, RankedSwap};
-use crate::store::id::{ListId, SwapId};
+use crate::service::plans::{Kept, Months, Planned};
+use crate::store::id::ListId;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::{Counting, Need};
 use kevyt_core::plan::months::Bought;
-use kevyt_core::plan::{Keeps, MeetCost, Outcome, Plan, Point, Short, Turn};
+use kevyt_core::plan::{Outcome, Plan, Point, Short};
 use kevyt_core::quantity::{Mass, Money};
-use kevyt_core::swap::{Class, Missing, Standing};
+use kevyt_core::swap::Standing;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -55,6 +56,8 @@ pub struct PlanOut {
     chance_percent: Option<i64>,
     /// What it costs to bring what the plan leaves alone: wants first, then the dearest.
     keeps: Vec<KeptOut>,
+    /// What the target would be without the dearest of these that are wants, at most three, of those that weigh the same in every plan.
+    without_wants: Option<WithoutWantsOut>,
     /// What is short on the list as it stands, each to be met by the plan if that is asked for.
     short: Vec<ShortOut>,
 }
@@ -70,6 +73,15 @@ pub struct KeptOut {
     mass_mg: i64,
     /// By how much the plan would be cheaper without it.
     costs_minor: i64,
+}
+
+/// A target without some wants.
+#[derive(Serialize, ToSchema)]
+#[schema(as = WithoutWants)]
+pub struct WithoutWantsOut {
+    target_mg: i64,
+    /// Their names, the dearest first.
+    names: Vec<String>,
 }
 
 /// Something that is short.
@@ -101,46 +113,6 @@ pub struct KitOnListOut {
     weighed_mg: i64,
     /// Its weighing less what its parts add up to, unknown ones as nothing.
     correction_mg: i64,
-}
-
-/// A row of the ranking.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Ranked)]
-pub struct RankedOut {
-    swap: usize,
-    class: Class,
-    place: Option<usize>,
-    /// 1 + the swaps that are surely better, and 1 + those that could be.
-    best_place: Option<usize>,
-    worst_place: Option<usize>,
-    /// From where to where what ranks may lie: weights by their doubt, prices by their ranges.
-    saving_low_mg: Option<i64>,
-    saving_high_mg: Option<i64>,
-    net_low_minor: Option<i64>,
-    net_high_minor: Option<i64>,
-    saving_mg: Option<i64>,
-    saving_everything_mg: Option<i64>,
-    net_minor: Option<i64>,
-    /// What must be known before it can be ranked.
-    missing: Vec<String>,
-    /// By how many tenths of a degree Celsius a colder night is still comfortable than before; below 0 where it is less. Absent where either side
-    /// is not rated.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    warmth_tenth_c: Option<i64>,
-    /// Tenths of R that it gains between the back and the ground, or loses.
-    #[serde(skip_serializing_if = "is_zero")]
-    ground_tenth_r: i64,
-    /// Millilitres of drinking water that it gains, or loses.
-    #[serde(skip_serializing_if = "is_zero")]
-    water_ml: i64,
-    /// What of the trip's asks falls shorter than today with this swap alone: `warmth`, `ground`, or keys of jobs.
-    #[serde(skip_serializing_if = "Vec::is_empty")]
-    loses: Vec<String>,
-}
-
-#[allow(clippy::trivially_copy_pass_by_ref, reason = "as serde calls it")]
-fn is_zero(amount: &i64) -> bool {
-    *amount == 0
 }
 
 /// One of several choices for the same gear.
@@ -227,116 +199,6 @@ pub struct BoughtOut {
     month: u32,
 }
 
-/// What it takes for a swap to come into the plan, or to fall out of it.
-#[derive(Serialize, ToSchema)]
-#[schema(as = NearMiss)]
-pub struct NearMissOut {
-    swap: SwapId,
-    /// The net cost at which it comes in, or up to which it stays in, the budget minded; null where none would do, or nothing ends it.
-    at_minor: Option<i64>,
-    /// What ends there, for a swap of the plan.
-    by: Option<NearBy>,
-    /// The price of one piece now, and at that net cost, where one thing with a price goes on.
-    price_minor: Option<i64>,
-    price_at_minor: Option<i64>,
-    why: Option<NearWhy>,
-}
-
-/// The near misses of a plan, and what it would cost to meet more.
-#[derive(Serialize, ToSchema)]
-#[schema(as = NearMisses)]
-pub struct NearMissesOut {
-    /// That of the plan.
-    revision: i64,
-    /// Those that were worked out in time.
-    near_misses: Vec<NearMissOut>,
-    /// What it would cost to meet what is short today, as far as it was worked out in time.
-    meet_costs: Vec<MeetCostOut>,
-    /// How sure the points of the frontier are to be at or under the target; null without a target, while the weight of something carried is
-    /// unknown, or if there was no time.
-    sure: Option<SureOut>,
-}
-
-/// What the plan would cost that meets one thing more.
-#[derive(Serialize, ToSchema)]
-#[schema(as = MeetCost)]
-pub struct MeetCostOut {
-    /// `warmth`, `ground`, or the key of a job.
-    meet: String,
-    /// How that plan comes out.
-    outcome: OutcomeWord,
-    /// How much more it costs, below 0 if it is cheaper; null where there is none.
-    more_minor: Option<i64>,
-    /// How much more its base weight is.
-    heavier_mg: Option<i64>,
-    /// By how much even the cheapest set that meets it is over the budget, where it is.
-    over_minor: Option<i64>,
-}
-
-impl NearMissesOut {
-    pub(super) fn new(revision: i64, later: Later) -> NearMissesOut {
-        NearMissesOut {
-            revision,
-            near_misses: later.near.into_iter().map(NearMissOut::from).collect(),
-            meet_costs: later.meets.into_iter().map(MeetCostOut::from).collect(),
-            sure: later.sure.map(SureOut::from),
-        }
-    }
-}
-
-impl From<MeetCost> for MeetCostOut {
-    fn from(MeetCost { meet, outcome, more, heavier }: MeetCost) -> MeetCostOut {
-        MeetCostOut {
-            meet: meet.into(),
-            outcome: OutcomeWord::from(&outcome),
-            more_minor: more.map(Money::minor),
-            heavier_mg: heavier.map(Mass::mg),
-            over_minor: if let Outcome::TooDear { more } = outcome { Some(more.minor()) } else { None },
-        }
-    }
-}
-
-/// What keeps a swap from costing more.
-#[derive(Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum NearBy {
-    /// Another set is better from there on.
-    Others,
-    /// The budget.
-    Budget,
-}
-
-#[derive(Serialize, ToSchema)]
-#[serde(rename_all = "snake_case")]
-pub enum NearWhy {
-    /// Nothing works without it.
-    Needed,
-    /// Nothing works with it.
-    Never,
-}
-
-impl From<Near> for NearMissOut {
-    fn from(Near { swap, turn, told, prices }: Near) -> NearMissOut {
-        let why = match turn {
-            Turn::At(_) => None,
-            Turn::Needed => Some(NearWhy::Needed),
-            Turn::Never => Some(NearWhy::Never),
-        };
-        let by = told.map(|(_, by)| match by {
-            Keeps::Others => NearBy::Others,
-            Keeps::Budget => NearBy::Budget,
-        });
-        NearMissOut {
-            swap,
-            at_minor: told.map(|(at, _)| at.minor()),
-            by,
-            price_minor: prices.map(|(now, _)| now.minor()),
-            price_at_minor: prices.map(|(_, then)| then.minor()),
-            why,
-        }
-    }
-}
-
 #[derive(Serialize, ToSchema)]
 #[serde(rename_all = "snake_case")]
 pub enum OutcomeWord {
@@ -369,16 +231,6 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Htt
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }
 
-/// What it takes for each open swap to come into the plan, or to fall out of it, and what it costs to meet more: to be asked for once the plan is there, as it may take
-/// a second longer.
-#[utoipa::path(get, path = "/api/lists/{id}/plan/near-misses", tag = "plan",
-    responses((status = 200, body = NearMissesOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
-#[get("/lists/{id}/plan/near-misses")]
-pub async fn near_misses(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let body = app.planned(caller, *id, Part::NearMisses).await?;
-    Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
-}
-
 impl PlanOut {
     pub(super) fn new(revision: i64, planned: Planned) -> PlanOut {
         let alone = planned.ranking_alone;
@@ -406,22 +258,14 @@ impl PlanOut {
             }),
             chance_percent: planned.chance.map(percent),
             keeps: planned.keeps.into_iter().map(KeptOut::from).collect(),
+            without_wants: planned
+                .without_wants
+                .map(|(target, names)| WithoutWantsOut { target_mg: target.mg(), names }),
             short: planned.short.into_iter().map(ShortOut::from).collect(),
             plan: ChosenOut::new(planned.plan, &planned.bases, &planned.clears, &planned.months),
             list: planned.list.into(),
         }
     }
-}
-
-/// A chance in whole per cent.
-#[allow(
-    clippy::as_conversions,
-    clippy::cast_possible_truncation,
-    clippy::float_arithmetic,
-    reason = "a chance is told in tenths"
-)]
-pub(super) fn percent(chance: f64) -> i64 {
-    (chance * 100.0).round() as i64
 }
 
 impl From<Kept> for KeptOut {
@@ -434,34 +278,6 @@ impl From<Kept> for KeptOut {
 impl From<(String, Mass, Mass)> for KitOnListOut {
     fn from((name, weighed, correction): (String, Mass, Mass)) -> KitOnListOut {
         KitOnListOut { name, weighed_mg: weighed.mg(), correction_mg: correction.mg() }
-    }
-}
-
-impl From<RankedSwap> for RankedOut {
-    fn from(RankedSwap { row, worth, gains, loses }: RankedSwap) -> RankedOut {
-        let word = |missing: Missing| match missing {
-            Missing::Weight(name) => format!("weight of {name}"),
-            Missing::Price(name) => format!("price of {name}"),
-        };
-        RankedOut {
-            swap: row.swap,
-            class: row.class,
-            place: row.place.map(|places| places.place),
-            best_place: row.place.map(|places| places.best),
-            worst_place: row.place.map(|places| places.worst),
-            saving_low_mg: worth.range.map(|range| range.saving_low.mg()),
-            saving_high_mg: worth.range.map(|range| range.saving_high.mg()),
-            net_low_minor: worth.range.map(|range| range.net_low.minor()),
-            net_high_minor: worth.range.map(|range| range.net_high.minor()),
-            saving_mg: worth.saving.map(Mass::mg),
-            saving_everything_mg: worth.saving_everything.map(Mass::mg),
-            net_minor: worth.net.map(Money::minor),
-            missing: worth.missing.into_iter().map(word).collect(),
-            warmth_tenth_c: gains.warmth.filter(|tenths| *tenths != 0),
-            ground_tenth_r: gains.ground,
-            water_ml: gains.water,
-            loses: loses.into_iter().map(String::from).collect(),
-        }
     }
 }
 

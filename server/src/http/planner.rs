@@ -2,7 +2,8 @@
 //! its near misses, which may take longer, are asked for by themselves.
 
 use super::metrics::PLANS;
-use super::plan::{NearMissesOut, PlanOut};
+use super::near_misses::NearMissesOut;
+use super::plan::PlanOut;
 use super::problem::ProblemDoc;
 use super::turns::{Turn, Turns};
 use super::{App, Caller};

@@ -1,6 +1,5 @@
 //! How sure the points of a plan's frontier are, as it is given.
 
-use super::plan::percent;
 use crate::service::sure::{Doubt, LEVELS, Sure};
 use crate::store::id::GearId;
 use kevyt_core::plan::{Point, PointChance};
@@ -13,7 +12,8 @@ use utoipa::ToSchema;
 pub struct SureOut {
     /// In the order of the plan's frontier.
     points: Vec<PointChanceOut>,
-    /// The cheapest points that are at or under the target in 5, 8 and 9 of 10 cases, and at worst; those left out that no point is.
+    /// The first points of the frontier that are at or under the target in 5, 8 and 9 of 10 cases, and at worst; those left out that no point
+    /// is. A set beside the frontier may be as sure for less.
     levels: Vec<LevelOut>,
     /// What not knowing things costs, dearest first: by how much cheaper the point of 9 in 10 would be if the thing weighed what is expected of
     /// it, for certain.
@@ -31,7 +31,7 @@ pub struct PointChanceOut {
     high_mg: i64,
 }
 
-/// The cheapest point that is so sure.
+/// The first point of the frontier that is so sure.
 #[derive(Serialize, ToSchema)]
 #[schema(as = SureLevel)]
 pub struct LevelOut {
@@ -77,4 +77,15 @@ impl From<Sure> for SureOut {
             doubts: doubts.into_iter().map(doubt).collect(),
         }
     }
+}
+
+/// A chance in whole per cent.
+#[allow(
+    clippy::as_conversions,
+    clippy::cast_possible_truncation,
+    clippy::float_arithmetic,
+    reason = "a chance is told in tenths"
+)]
+pub(super) fn percent(chance: f64) -> i64 {
+    (chance * 100.0).round() as i64
 }

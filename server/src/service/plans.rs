@@ -18,7 +18,7 @@ use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, wi
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
     Answer, BuyingOrder, Keeps, Meet, MeetCost, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Short,
-    Terms, Turn, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, told,
+    Terms, Turn, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, target_without, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -88,6 +88,8 @@ pub struct Planned {
     pub chance: Option<f64>,
     /// What it costs to bring what the plan leaves alone, wants first, then the dearest.
     pub keeps: Vec<Kept>,
+    /// What the target would be without the dearest of these wants, and their names.
+    pub without_wants: Option<(Mass, Vec<String>)>,
 }
 
 /// A row of the ranking.
@@ -220,6 +222,7 @@ impl Services {
             }
             _ => Months::default(),
         };
+        let keeps = kept_things(&ready, &answer, &needs);
         let planned = Planned {
             chance: answer
                 .plan
@@ -227,7 +230,8 @@ impl Services {
                 .as_deref()
                 .filter(|_| list.value.target.is_some())
                 .and_then(|set| chance(&ready, set)),
-            keeps: kept_things(&ready, &answer, &needs),
+            without_wants: without_wants(&ready, &keeps),
+            keeps,
             short: shorts(&ready),
             clears,
             months,
@@ -303,6 +307,19 @@ fn kept_things(ready: &Ready<'_>, answer: &Answer, needs: &HashMap<CoreLineId, N
     all.sort_by_key(|kept| (kept.need != Need::Want, std::cmp::Reverse(kept.costs)));
     all.truncate(MOST_KEPT);
     all
+}
+
+/// How many wants the target is told without.
+const WANTS: usize = 3;
+
+/// What the target would be without the dearest wants, those that weigh the same in every plan.
+fn without_wants(ready: &Ready<'_>, keeps: &[Kept]) -> Option<(Mass, Vec<String>)> {
+    let wants = keeps.iter().filter(|kept| kept.need == Need::Want);
+    let wants: Vec<(CoreLineId, &str)> =
+        wants.map(|kept| (CoreLineId(kept.line.clone()), kept.name.as_str())).collect();
+    let (lines, target) = target_without(ready, wants.iter().map(|(id, _)| id), WANTS);
+    let names = wants.iter().filter(|(id, _)| lines.contains(&id)).map(|(_, name)| (*name).to_owned());
+    (!lines.is_empty()).then(|| (target, names.collect()))
 }
 
 /// The points of a frontier that are given.

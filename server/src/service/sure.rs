@@ -9,7 +9,7 @@ use kevyt_core::quantity::Money;
 pub struct Sure {
     /// Of the points that were given, in their order.
     pub points: Vec<PointChance>,
-    /// For each of [`LEVELS`], the cheapest point that is so sure, and its swaps in buying order; `None` if no point is.
+    /// For each of [`LEVELS`], the first point that is so sure, and its swaps in buying order; `None` if no point is.
     pub levels: Vec<Option<(Point, Vec<usize>)>>,
     /// What not knowing things costs, dearest first.
     pub doubts: Vec<Doubt>,

@@ -1,5 +1,4 @@
-//! The schema: what every start brings up to date. Forward only: each step leaves a database that the version before still runs on, and to go
-//! back further a backup is restored (`docs/running.md`).
+//! The schema: what every start brings up to date. Forward only: to go back, a backup is restored (`docs/running.md`).
 
 use diesel::migration::Result;
 use diesel::sql_types::{Integer, Nullable};

@@ -428,8 +428,35 @@ async fn how_sure_a_plan_is_and_what_not_knowing_costs_come_with_the_near_misses
     assert_eq!(sure["doubts"][0]["costs_minor"], 5_000);
     assert_eq!(sure["doubts"].as_array().unwrap().len(), 1);
 
-    // Nothing can be said without a target, or of what weighs nobody knows how much.
+    // Nothing can be said of what weighs nobody knows how much, or without a target.
+    let unknown = client.line("stuff sack", Some(&list)).await["id"].clone();
+    assert_eq!(client.get(&near).await.body["sure"], Value::Null);
+    let off = format!("/api/gear/{}?version=1", unknown.as_str().unwrap());
+    assert_eq!(client.delete(&off).await.status, 200);
+    assert_ne!(client.get(&near).await.body["sure"], Value::Null);
     let change = json!({ "target": null });
     assert_eq!(client.patch(&format!("/api/lists/{list}?version={version}"), change).await.status, 200);
     assert_eq!(client.get(&near).await.body["sure"], Value::Null);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_target_is_told_without_the_wants_that_no_swap_takes() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let list = client.list("2 kg", "300").await;
+    client.line("tent 1500g 320eur", Some(&list)).await;
+    client.line("camp chair 600g 90eur", Some(&list)).await;
+    let lines = client.get(&format!("/api/lists/{list}")).await.body["lines"].clone();
+    let line =
+        |name: &str| lines.as_array().unwrap().iter().find(|line| line["gear"]["name"] == name).unwrap()["id"].clone();
+    let swaps = format!("/api/lists/{list}/swaps");
+    let tent = json!({ "kind": "replace", "remove": [{ "line": line("tent"), "qty": 1 }],
+        "add": [{ "name": "tent", "weight": "1300 g", "price": "50", "qty": 1 }] });
+    assert_eq!(client.post(&swaps, tent).await.status, 201);
+    let without = async || client.get(&format!("/api/lists/{list}/plan")).await.body["without_wants"].clone();
+    assert_eq!(without().await, json!({ "target_mg": 2_600_000, "names": ["camp chair"] }));
+    // One that a plan may leave out anyway comes off some sets only.
+    let leave = json!({ "kind": "leave_out", "remove": [{ "line": line("camp chair"), "qty": 1 }] });
+    assert_eq!(client.post(&swaps, leave).await.status, 201);
+    assert_eq!(without().await, Value::Null);
 }

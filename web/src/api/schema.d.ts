@@ -856,7 +856,8 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * What it takes for each open swap to come into the plan, or to fall out of it, and what it costs to meet more: to be asked for once the plan is there, as it may take
+         * What it takes for each open swap to come into the plan, or to fall out of it, what it costs to meet more,
+         *     and how sure the points of the frontier are: to be asked for once the plan is there, as it may take
          *     a second longer.
          */
         get: operations["get /api/lists/{id}/plan/near-misses"];
@@ -2699,7 +2700,7 @@ export interface components {
             swap: components["schemas"]["SwapId"];
             why?: components["schemas"]["NearWhy"] | null;
         };
-        /** @description The near misses of a plan, and what it would cost to meet more. */
+        /** @description The near misses of a plan, what it would cost to meet more, and how sure its points are. */
         NearMisses: {
             /** @description What it would cost to meet what is short today, as far as it was worked out in time. */
             meet_costs: components["schemas"]["MeetCost"][];
@@ -3051,6 +3052,7 @@ export interface components {
             unavailable: components["schemas"]["Swap"][];
             /** @description Things with an unknown weight: while there are some, every sum is "at least". */
             unknown: number;
+            without_wants?: components["schemas"]["WithoutWants"] | null;
         };
         /** @description How sure a point is. */
         PointChance: {
@@ -3762,12 +3764,15 @@ export interface components {
              *     it, for certain.
              */
             doubts: components["schemas"]["Doubt"][];
-            /** @description The cheapest points that are at or under the target in 5, 8 and 9 of 10 cases, and at worst; those left out that no point is. */
+            /**
+             * @description The first points of the frontier that are at or under the target in 5, 8 and 9 of 10 cases, and at worst; those left out that no point
+             *     is. A set beside the frontier may be as sure for less.
+             */
             levels: components["schemas"]["SureLevel"][];
             /** @description In the order of the plan's frontier. */
             points: components["schemas"]["PointChance"][];
         };
-        /** @description The cheapest point that is so sure. */
+        /** @description The first point of the frontier that is so sure. */
         SureLevel: {
             /**
              * Format: int64
@@ -4488,6 +4493,13 @@ export interface components {
             is_seen_to: boolean;
             name: string;
             on: components["schemas"]["TripId"][];
+        };
+        /** @description A target without some wants. */
+        WithoutWants: {
+            /** @description Their names, the dearest first. */
+            names: string[];
+            /** Format: int64 */
+            target_mg: number;
         };
         /**
          * @description A part of a pack, or of the walker, where things are kept.

@@ -11,7 +11,7 @@ export const LEVELS: { percent: number | null; name: string }[] = [
   { percent: null, name: 'even at worst' },
 ]
 
-/** The cheapest set that is so sure, if one is. */
+/** The first step of the descent that is so sure, if one is. */
 export const levelOf = (sure: Sure | null | undefined, percent: number | null) =>
   sure?.levels.find((level) => (level.at_least_percent ?? null) === percent)
 

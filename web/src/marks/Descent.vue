@@ -14,7 +14,7 @@ const props = defineProps<{
   alone: { net: number; base: number } | null
   /** From where to where each point likely weighs; none while that is not known. */
   band: { low: number; high: number }[]
-  /** The cheapest point that is as sure as is asked. */
+  /** The first point that is as sure as is asked. */
   sure: { net: number; base: number; name: string } | null
   target: number | null
   /** What the target would be without the dearest wants. */

@@ -1,9 +1,9 @@
 //! How sure a plan is, and what keeping costs, against plain second computations.
 #![allow(clippy::float_arithmetic, reason = "chances are fractions")]
 
-use super::super::{chance, keeps, loses, meet_costs, shorts, sureness};
+use super::super::{chance, keeps, loses, meet_costs, shorts, sureness, target_without};
 use super::*;
-use crate::gear::Band;
+use crate::gear::{Band, Counting};
 
 /// A thing on the back: pieces, the least that one weighs in grams, and how much more is expected and possible.
 type Err = (u32, i64, i64, i64);
@@ -108,7 +108,10 @@ proptest! {
     }
 
     #[test]
-    fn each_point_is_as_sure_as_it_is_alone(problem in unsure()) {
+    fn each_point_is_as_sure_as_it_is_alone(
+        problem in unsure(), counting in prop::sample::select(vec![Counting::Stated, Counting::Expected, Counting::Worst]),
+    ) {
+        let problem = problem.counted(counting);
         let ready = Ready::new(&problem).unwrap();
         let answer = solve(&ready, &Options::default(), &|| false).unwrap();
         let sure = sureness(&ready, &answer.frontier, &|| false);
@@ -123,15 +126,17 @@ proptest! {
                     .filter(|side| side.line == line.id).map(|side| i64::from(side.qty)).sum();
                 let weight = line.weight.unwrap();
                 let pieces = i64::from(line.counts.carried) - taken;
-                (pieces > 0).then(|| (weight.band.low.mg() * pieces, weight.band.high.mg() * pieces))
+                let over = |mass: Mass| (mass - weight.stated).mg() * pieces;
+                (pieces > 0).then(|| (over(weight.low()), over(weight.high()), over(weight.unit)))
             });
-            let errs: Vec<(i64, i64)> = errs.collect();
+            let errs: Vec<(i64, i64, i64)> = errs.collect();
             let root = |squares: i64| i64::try_from(u64::try_from(squares).unwrap().isqrt()).unwrap();
-            let (below, above) = (errs.iter().map(|(low, _)| low * low).sum(), errs.iter().map(|(_, high)| high * high).sum());
-            let base = answer.frontier.points()[at].base.mg();
+            let (below, above) = (errs.iter().map(|(low, ..)| low * low).sum(), errs.iter().map(|(_, high, _)| high * high).sum());
+            // As stated, whichever figure counts.
+            let base = answer.frontier.points()[at].base.mg() - errs.iter().map(|(.., counted)| counted).sum::<i64>();
             let near = |found: Mass, expected: i64| (found.mg() - expected).abs() <= 1;
             prop_assert!(near(found.likely.0, base - root(below)) && near(found.likely.1, base + root(above)));
-            prop_assert_eq!(found.worst.mg(), base + errs.iter().map(|(_, high)| high).sum::<i64>());
+            prop_assert_eq!(found.worst.mg(), base + errs.iter().map(|(_, high, _)| high).sum::<i64>());
         }
         // What knowing a thing saves; where a chance is next to nine in ten either answer is right.
         let close = |chance: f64| (chance - 0.9).abs() < 0.02;
@@ -149,6 +154,25 @@ proptest! {
             let saved = nine(&then).map(|then| (nets[first].net - nets[then].net).minor()).filter(|saved| *saved > 0);
             let found = sure.doubts.iter().find(|(of, _)| *of == line.id).map(|(_, costs)| costs.minor());
             prop_assert_eq!(found, saved);
+        }
+    }
+
+    #[test]
+    fn what_comes_off_the_target_comes_off_every_set_alike(problem in problem(), most in 0..4_usize) {
+        let ready = Ready::new(&problem).unwrap();
+        let all: Vec<&LineId> = problem.lines.iter().map(|line| &line.id).collect();
+        let (lines, target) = target_without(&ready, all, most);
+        prop_assert!(lines.len() <= most);
+        let mut at_home = problem.clone();
+        for line in at_home.lines.iter_mut().filter(|line| lines.contains(&&line.id)) {
+            line.counts.carried = 0;
+        }
+        for mask in 0..1_usize << problem.swaps.len() {
+            let set: Vec<usize> = (0..problem.swaps.len()).filter(|at| mask >> at & 1 == 1).collect();
+            if plainly::allowed(&problem, &set).is_some() {
+                let saved = plainly::base_after(&problem, &set) - plainly::base_after(&at_home, &set);
+                prop_assert_eq!(saved, (target - problem.target).mg());
+            }
         }
     }
 

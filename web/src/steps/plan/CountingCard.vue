@@ -2,6 +2,7 @@
 // What the plan counts on: by how much it clears the target as weights are stated, as they are expected, and at worst.
 import { computed } from 'vue'
 import type { Counting, PlanAnswer } from '@/api/client'
+import PickRows from '@/controls/PickRows.vue'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ answer: PlanAnswer }>()
@@ -13,15 +14,14 @@ const NAMES: Record<Counting, [string, string]> = {
   worst: ['Worst case', 'every weight at its heaviest'],
 }
 const rows = computed(() =>
-  props.answer.plan.clears.map(({ counting, mg }) => ({
-    counting,
+  props.answer.plan.clears.map(({ counting }) => ({
+    value: counting,
     name: NAMES[counting][0],
     note: NAMES[counting][1],
-    clears: mg >= 0,
-    text: units.tableText(Math.abs(mg)),
-    isOn: props.answer.list.terms.counting === counting,
   })),
 )
+const clearsBy = (counting: Counting) =>
+  props.answer.plan.clears.find((one) => one.counting === counting)?.mg ?? 0
 /** "7 in 10", and nothing surer than 99 in 100. */
 const chance = computed(() => {
   const percent = props.answer.chance_percent
@@ -36,24 +36,18 @@ const chance = computed(() => {
 <template>
   <section v-if="rows.length" class="card" aria-label="Weights used">
     <h2>Weights used</h2>
-    <div class="rows" role="radiogroup" aria-label="The plan counts on">
-      <div v-for="row in rows" :key="row.counting">
-        <el-button
-          link
-          role="radio"
-          class="pick"
-          :class="{ on: row.isOn }"
-          :aria-checked="row.isOn"
-          @click="emit('count', row.counting)"
-          ><span
-            >{{ row.name }}<small v-if="row.note" class="muted">{{ row.note }}</small></span
-          ></el-button
-        >
-        <span :class="['n', { caution: !row.clears }]"
-          >{{ row.clears ? 'under the target by' : 'over the target by' }} <b>{{ row.text }}</b></span
-        >
-      </div>
-    </div>
+    <PickRows
+      v-slot="{ value }"
+      :model-value="answer.list.terms.counting"
+      label="The plan counts on"
+      :rows="rows"
+      @update:model-value="(counting) => emit('count', counting)"
+    >
+      <span :class="['n', { caution: clearsBy(value) < 0 }]"
+        >{{ clearsBy(value) < 0 ? 'over the target by' : 'under the target by' }}
+        <b>{{ units.tableText(Math.abs(clearsBy(value))) }}</b></span
+      >
+    </PickRows>
     <p v-if="chance" class="muted">
       <b>{{ chance }}</b> that the scale agrees: base weight at or under the target.
     </p>
@@ -61,28 +55,6 @@ const chance = computed(() => {
 </template>
 
 <style scoped>
-.pick {
-  height: auto;
-  white-space: normal;
-  text-align: left;
-}
-.pick span {
-  display: block;
-  font-weight: 400;
-  color: var(--ink);
-}
-.pick.on span {
-  color: var(--lake);
-  font-weight: 650;
-}
-.pick.on span::before {
-  content: '▸ ';
-}
-.pick small {
-  display: block;
-  font-size: 12px;
-  font-weight: 400;
-}
 .n {
   white-space: nowrap;
 }

@@ -81,17 +81,12 @@ const words = computed(() =>
 const points = computed(
   () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
 )
-/** How many wants the second target does without. */
-const WANTS = 3
+/** The target without the dearest wants. */
 const without = computed(() => {
-  const wants = (answer.value?.keeps ?? []).filter(({ need }) => need === 'want').slice(0, WANTS)
-  if (!wants.length || isDragged.value || target.value === null) return null
-  const mass = wants.reduce((sum, want) => sum + want.mass_mg, 0)
-  const names = wants.map(({ name }) => name).join(', ')
-  return {
-    target: target.value + mass,
-    text: `without ${names}: ${units.totalText(target.value + mass)} would do`,
-  }
+  const found = isDragged.value ? undefined : answer.value?.without_wants
+  if (!found) return null
+  const text = `without ${found.names.join(', ')}: ${units.totalText(found.target_mg)} is enough`
+  return { target: found.target_mg, text }
 })
 /** How sure the second flag is, in chances of a hundred; even at worst is `null`. */
 const sureLevel = useStorage<number | null>('kevyt-sure', 90, undefined, {

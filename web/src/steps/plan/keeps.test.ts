@@ -100,9 +100,9 @@ describe('how sure a plan is', () => {
     const { rows, text } = rowsOf(90)
     expect(rows).toEqual([
       '5 in 107.29 kg, the same money',
-      '8 in 10no set of these swaps',
+      '8 in 10no step is',
       '9 in 107.12 kg, +43 €',
-      'even at worstno set of these swaps',
+      'even at worstno step is',
     ])
     expect(text).toContain('Against the plan: with light quilt; without thin pad.')
     expect(rowsOf(50).text).not.toContain('Against the plan')

@@ -17,7 +17,8 @@ const thing = (id: string) => ({
 })
 const page = { queue: ['mug', 'pot', 'pan'].map(thing), taken: [], kits: [], makers: { errors: [] } }
 const post = vi.spyOn(api, 'POST')
-vi.spyOn(api, 'GET').mockResolvedValue(answered(page) as never)
+const read = ((path: string) => Promise.resolve(answered(path === '/api/lists' ? [] : page))) as never
+vi.spyOn(api, 'GET').mockImplementation(read)
 
 async function weighing() {
   const { given } = used(() => {
@@ -77,7 +78,7 @@ describe('the order of the queue', () => {
     expect(order()).toEqual(['pan', 'pot', 'mug'])
     weigh.all.value = true
     expect(weigh.costs.value.size, 'of all gear no plan says it').toBe(0)
-    get.mockResolvedValue(answered(page) as never)
+    get.mockImplementation(read)
   })
 })
 

@@ -1,0 +1,137 @@
+//! `/api/lists/{id}/plan/near-misses`: what is worked out behind a plan.
+
+use super::plan::OutcomeWord;
+use super::planner::Part;
+use super::problem::ProblemDoc;
+use super::sure::SureOut;
+use super::{App, Caller};
+use crate::service::plans::{Later, Near};
+use crate::store::id::{ListId, SwapId};
+use actix_web::http::header::ContentType;
+use actix_web::web::{Data, Path};
+use actix_web::{HttpResponse, get};
+use kevyt_core::plan::{Keeps, MeetCost, Outcome, Turn};
+use kevyt_core::quantity::{Mass, Money};
+use serde::Serialize;
+use utoipa::ToSchema;
+
+/// What it takes for a swap to come into the plan, or to fall out of it.
+#[derive(Serialize, ToSchema)]
+#[schema(as = NearMiss)]
+pub struct NearMissOut {
+    swap: SwapId,
+    /// The net cost at which it comes in, or up to which it stays in, the budget minded; null where none would do, or nothing ends it.
+    at_minor: Option<i64>,
+    /// What ends there, for a swap of the plan.
+    by: Option<NearBy>,
+    /// The price of one piece now, and at that net cost, where one thing with a price goes on.
+    price_minor: Option<i64>,
+    price_at_minor: Option<i64>,
+    why: Option<NearWhy>,
+}
+
+/// The near misses of a plan, what it would cost to meet more, and how sure its points are.
+#[derive(Serialize, ToSchema)]
+#[schema(as = NearMisses)]
+pub struct NearMissesOut {
+    /// That of the plan.
+    revision: i64,
+    /// Those that were worked out in time.
+    near_misses: Vec<NearMissOut>,
+    /// What it would cost to meet what is short today, as far as it was worked out in time.
+    meet_costs: Vec<MeetCostOut>,
+    /// How sure the points of the frontier are to be at or under the target; null without a target, while the weight of something carried is
+    /// unknown, or if there was no time.
+    sure: Option<SureOut>,
+}
+
+/// What the plan would cost that meets one thing more.
+#[derive(Serialize, ToSchema)]
+#[schema(as = MeetCost)]
+pub struct MeetCostOut {
+    /// `warmth`, `ground`, or the key of a job.
+    meet: String,
+    /// How that plan comes out.
+    outcome: OutcomeWord,
+    /// How much more it costs, below 0 if it is cheaper; null where there is none.
+    more_minor: Option<i64>,
+    /// How much more its base weight is.
+    heavier_mg: Option<i64>,
+    /// By how much even the cheapest set that meets it is over the budget, where it is.
+    over_minor: Option<i64>,
+}
+
+impl NearMissesOut {
+    pub(super) fn new(revision: i64, later: Later) -> NearMissesOut {
+        NearMissesOut {
+            revision,
+            near_misses: later.near.into_iter().map(NearMissOut::from).collect(),
+            meet_costs: later.meets.into_iter().map(MeetCostOut::from).collect(),
+            sure: later.sure.map(SureOut::from),
+        }
+    }
+}
+
+impl From<MeetCost> for MeetCostOut {
+    fn from(MeetCost { meet, outcome, more, heavier }: MeetCost) -> MeetCostOut {
+        MeetCostOut {
+            meet: meet.into(),
+            outcome: OutcomeWord::from(&outcome),
+            more_minor: more.map(Money::minor),
+            heavier_mg: heavier.map(Mass::mg),
+            over_minor: if let Outcome::TooDear { more } = outcome { Some(more.minor()) } else { None },
+        }
+    }
+}
+
+/// What keeps a swap from costing more.
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NearBy {
+    /// Another set is better from there on.
+    Others,
+    /// The budget.
+    Budget,
+}
+
+#[derive(Serialize, ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum NearWhy {
+    /// Nothing works without it.
+    Needed,
+    /// Nothing works with it.
+    Never,
+}
+
+impl From<Near> for NearMissOut {
+    fn from(Near { swap, turn, told, prices }: Near) -> NearMissOut {
+        let why = match turn {
+            Turn::At(_) => None,
+            Turn::Needed => Some(NearWhy::Needed),
+            Turn::Never => Some(NearWhy::Never),
+        };
+        let by = told.map(|(_, by)| match by {
+            Keeps::Others => NearBy::Others,
+            Keeps::Budget => NearBy::Budget,
+        });
+        NearMissOut {
+            swap,
+            at_minor: told.map(|(at, _)| at.minor()),
+            by,
+            price_minor: prices.map(|(now, _)| now.minor()),
+            price_at_minor: prices.map(|(_, then)| then.minor()),
+            why,
+        }
+    }
+}
+
+/// What it takes for each open swap to come into the plan, or to fall out of it, what it costs to meet more,
+/// and how sure the points of the frontier are: to be asked for once the plan is there, as it may take
+/// a second longer.
+#[utoipa::path(get, path = "/api/lists/{id}/plan/near-misses", tag = "plan",
+    responses((status = 200, body = NearMissesOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
+#[get("/lists/{id}/plan/near-misses")]
+pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let body = app.planned(caller, *id, Part::NearMisses).await?;
+    Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
+}
