@@ -3,7 +3,7 @@
 use crate::{Browser, Stage};
 
 /// Every screen, and a text that it shows once it has loaded the demo's data.
-pub const SCREENS: [(&str, &str); 11] = [
+pub const SCREENS: [(&str, &str); 12] = [
     ("weigh", "Simulated scale"),
     ("gear", "Framed pack, 58 l"),
     ("gear/files", "Import a list"),
@@ -15,6 +15,7 @@ pub const SCREENS: [(&str, &str); 11] = [
     ("plan", "Buying in rank order"),
     ("pack", "Is it all in, and does the scale agree?"),
     ("trips", "What it taught"),
+    ("year", "Buy in this order"),
 ];
 
 /// The demo, opened on a step that shows a text.
@@ -30,7 +31,7 @@ pub async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
 
 /// From the first page into the demo, by somebody who has opened each step before.
 pub async fn enter_demo(browser: &Browser) {
-    let steps = "['Weigh', 'Gear', 'List', 'Trip', 'Together', 'Swaps', 'Plan', 'Pack', 'Trips']";
+    let steps = "['Weigh', 'Gear', 'List', 'Trip', 'Together', 'Swaps', 'Plan', 'Pack', 'Trips', 'Year']";
     let script = format!("localStorage.setItem('kevyt-opened', JSON.stringify({{ demo: {steps} }}))");
     browser.driver.execute(script, Vec::new()).await.expect("a page with a storage");
     browser.find_text("Look around in the demo").await.click().await.expect("the way in");

@@ -251,6 +251,7 @@ fn year(seed: u64) -> ListsProblem {
             counts: on.into_iter().map(|line| (line.id.clone(), one)).collect(),
             require: require.clone(),
             night: None,
+            heaviest_start: None,
         }
     });
     let lists = lists.collect();

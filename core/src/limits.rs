@@ -22,6 +22,8 @@ pub const YEARS: (i32, i32) = (1970, 2200);
 pub const LISTS: usize = 500;
 /// Lists that are planned together.
 pub const YEAR_LISTS: usize = 60;
+/// Things on all lists that are planned together.
+pub const YEAR_LINES: usize = 20_000;
 /// Lines, swaps and what those take off and put on, times lists that are planned together.
 pub const YEAR_ENTRIES: usize = 400_000;
 /// What lists that are planned together, and all that swaps change of them, may come to, in milligrams times nights: far from what could overflow.

@@ -25,6 +25,7 @@ const steps: RouteRecordRaw[] = [
     component: () => import('./steps/trips/TripPage.vue'),
     meta: { title: 'Trip' },
   },
+  { path: 'year', component: () => import('./steps/year/YearStep.vue'), meta: { title: 'Year' } },
   { path: 'plan', component: () => import('./steps/plan/PlanStep.vue'), meta: { title: 'Plan' } },
 ]
 

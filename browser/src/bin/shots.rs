@@ -29,6 +29,7 @@ const SHOTS: &[(&str, &str, Look)] = &[
     // Weighing changes the figures of all others, so it comes last.
     ("weigh", "/weigh", WIDE),
     ("weigh-phone", "/weigh", PHONE),
+    ("year", "/year", WIDE),
     // The list for two is the one at hand from here on.
     ("together", "/list/together", WIDE),
 ];
@@ -80,6 +81,9 @@ async fn main() {
         }
         if *name == "pack" {
             browser.wait_for("the list says").await;
+        }
+        if *name == "year" {
+            browser.wait_for("Buy in this order").await;
         }
         if name.starts_with("trips") {
             browser.wait_for("What it taught").await;

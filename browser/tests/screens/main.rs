@@ -7,3 +7,4 @@ mod list;
 mod spending;
 mod trips;
 mod whole_job;
+mod year;

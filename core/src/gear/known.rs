@@ -6,7 +6,8 @@ use crate::quantity::Mass;
 use serde::{Deserialize, Serialize};
 
 /// Which figure of each weight counts.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+/// From the least to the most careful.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Default, Serialize, Deserialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Counting {

@@ -67,6 +67,13 @@ pub struct Range {
 }
 
 impl Worth {
+    /// What is known to the milligram and the minor unit, whatever ranks.
+    pub fn exact(saving: Mass, net: Money) -> Worth {
+        let range = Range { saving_low: saving, saving_high: saving, net_low: net, net_high: net };
+        let (saving, rank_by) = (Some(saving), RankBy::Base);
+        Worth { saving, saving_everything: saving, net: Some(net), missing: Vec::new(), rank_by, range: Some(range) }
+    }
+
     /// The saving that ranks and the net cost, if nothing is missing.
     pub fn complete(&self) -> Option<(Mass, Money)> {
         let saving = match self.rank_by {

@@ -82,6 +82,19 @@ pub struct Settings {
     pub keeps_far_pairs: bool,
     /// Under how many milligrams of base weight a list is of the lightest class, the next, and the third.
     pub class_mg: [i64; 3],
+    /// The most money to spend over all lists of the coming twelve months; null for no limit.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub year_budget: Option<YearBudget>,
+}
+
+/// Money for all lists of the coming twelve months.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct YearBudget {
+    /// In minor units.
+    pub minor: i64,
+    /// When it was first said, in seconds since 1970, UTC: what swaps that are done since have taken is taken off it.
+    pub said_at: i64,
 }
 
 /// What an account has found a light thing of a kind to weigh and cost, in the place of the typical figures.
@@ -122,6 +135,7 @@ impl Default for Settings {
             small_parts: false,
             keeps_far_pairs: false,
             class_mg: CLASSES_IN_KG,
+            year_budget: None,
         }
     }
 }

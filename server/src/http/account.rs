@@ -75,6 +75,10 @@ pub struct PreferencesIn {
     body: Patch<String>,
     /// The classes of base weight, as typed, in the place of what the settings have.
     classes: Option<[String; 3]>,
+    /// The most money to spend over all lists of the coming twelve months, as typed; null for no limit.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<String>)]
+    year_budget: Patch<String>,
 }
 
 /// A new password.
@@ -143,7 +147,7 @@ pub async fn set_preferences(
 ) -> Result<HttpResponse, ProblemDoc> {
     let body = body.into_inner();
     let preferences = preferences(body.mass, &body.currency)?;
-    let typed = TypedSettings { body: body.body, classes: body.classes };
+    let typed = TypedSettings { body: body.body, classes: body.classes, year_budget: body.year_budget };
     app.run(move |services| services.set_preferences(caller, body.version, preferences, body.settings, &typed)).await?;
     Ok(HttpResponse::NoContent().finish())
 }

@@ -6,7 +6,7 @@ use super::wire::VersionQuery;
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::swaps::Doing;
-use crate::store::id::{GearId, SwapId};
+use crate::store::id::{GearId, ListId, SwapId};
 use crate::store::swaps::{Done, Fate};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
@@ -45,6 +45,9 @@ pub struct DoingIn {
     lender: Option<String>,
     /// Until when, as YYYY-MM-DD.
     until: Option<String>,
+    /// Other lists of the caller's on which the same is swapped.
+    #[serde(default)]
+    lists: Vec<ListId>,
 }
 
 impl From<&Done<GearId>> for DoneOut {
@@ -71,8 +74,8 @@ pub async fn do_it(
     query: Query<VersionQuery>,
     body: Json<DoingIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let DoingIn { paid, delivery, fates, got, lender, until } = body.into_inner();
-    let doing = Doing { paid, delivery, fates, got, lender, until };
+    let DoingIn { paid, delivery, fates, got, lender, until, lists } = body.into_inner();
+    let doing = Doing { paid, delivery, fates, got, lender, until, also: lists };
     let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &doing);
     app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
 }

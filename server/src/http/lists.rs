@@ -49,6 +49,8 @@ pub struct ListOut {
     ways: Vec<Way>,
     /// How its plan is asked for, beside target and budget.
     terms: TermsOut,
+    /// Nights of the coming twelve months for which it is carried; null where its trips to come say it.
+    year_nights: Option<u32>,
     /// Whether it is put away.
     archived: bool,
     /// Whose it is, if it is somebody else's that the caller has joined.
@@ -120,6 +122,10 @@ pub struct ListIn {
     selling: Option<SellingIn>,
     /// What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs; an empty list for nothing.
     meet: Option<Vec<String>>,
+    /// Nights of the coming twelve months for which it is carried; null, and its trips to come say it.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<u32>)]
+    year_nights: Patch<u32>,
     archived: Option<bool>,
 }
 
@@ -320,6 +326,7 @@ fn change_of(body: ListIn) -> ListChange {
             selling: body.selling.map(Into::into).unwrap_or_default(),
             meet: body.meet,
         },
+        year_nights: body.year_nights,
         archived: body.archived,
     }
 }
@@ -341,6 +348,7 @@ impl From<StoredList> for ListOut {
             way: list.way,
             ways: list.ways,
             terms: list.terms.into(),
+            year_nights: list.year_nights,
             archived: list.archived,
             of: None,
         }
@@ -356,6 +364,7 @@ impl ListOut {
             target_typed: None,
             budget_minor: None,
             hour_minor: 0,
+            year_nights: None,
             terms: Terms::default().into(),
             ..out
         }

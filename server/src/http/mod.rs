@@ -42,6 +42,7 @@ mod visitor;
 mod vocabulary;
 mod weigh;
 mod wire;
+mod year;
 
 pub use openapi::document;
 
@@ -297,6 +298,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lessons::history)
                     .service(plan::get)
                     .service(near_misses::get)
+                    .service(year::get)
                     .service(shop::find)
                     .service(shop::followed)
                     .service(after::read)

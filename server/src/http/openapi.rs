@@ -3,7 +3,7 @@
 use super::{
     account, account_file, after, assets, candidates, cautions, doing, files, forecast, gear, history, kits, lessons,
     lighter, lists, near_misses, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together,
-    trips, vocabulary, weigh,
+    trips, vocabulary, weigh, year,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -102,6 +102,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         lessons::history,
         plan::get,
         near_misses::get,
+        year::get,
         swaps::of_list,
         swaps::add,
         swaps::read_line,

@@ -1,11 +1,12 @@
 //! Planning: how many plans are worked out at a time, for whom, and what is not worked out again. A plan is given as soon as it is there;
-//! its near misses, which may take longer, are asked for by themselves.
+//! its near misses, which may take longer, are asked for by themselves, and so is the plan of a year's lists.
 
 use super::metrics::PLANS;
 use super::near_misses::NearMissesOut;
 use super::plan::PlanOut;
 use super::problem::ProblemDoc;
 use super::turns::{Turn, Turns};
+use super::year::YearOut;
 use super::{App, Caller};
 use crate::service::{ServiceError, Services};
 use crate::store::access::Access;
@@ -30,11 +31,23 @@ const NICE: i32 = 10;
 
 /// What is asked for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Part {
-    /// The plan.
-    Plan,
+pub enum Asked {
+    /// The plan of a list.
+    Plan(ListId),
     /// Its near misses.
-    NearMisses,
+    NearMisses(ListId),
+    /// The plan of the year's lists.
+    Year,
+}
+
+impl Asked {
+    /// What tells whether anything was written since that it hangs on.
+    fn revision(self, services: &Services, caller: Caller) -> Result<i64, ServiceError> {
+        match self {
+            Asked::Plan(list) | Asked::NearMisses(list) => services.revision(caller, list),
+            Asked::Year => services.year_revision(caller),
+        }
+    }
 }
 
 /// Works plans out on threads of its own that give way to everything else: one at a time for an account, and in all no more than there
@@ -47,9 +60,9 @@ pub struct Planner {
     stopping: Arc<AtomicBool>,
 }
 
-/// Answers by account and list, each with the revision that it is of.
+/// Answers by account and what was asked, each with the revision that it is of.
 struct Kept {
-    answers: LruCache<(Access, ListId, Part), (i64, Bytes)>,
+    answers: LruCache<(Access, Asked), (i64, Bytes)>,
     bytes: usize,
 }
 
@@ -90,15 +103,15 @@ impl Planner {
         self.stopping.store(true, Ordering::Relaxed);
     }
 
-    fn kept(&self, access: Access, list: ListId, part: Part, revision: i64) -> Option<Bytes> {
+    fn kept(&self, access: Access, asked: Asked, revision: i64) -> Option<Bytes> {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.answers.get(&(access, list, part)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
+        kept.answers.get(&(access, asked)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
     }
 
-    fn keep(&self, access: Access, list: ListId, part: Part, revision: i64, answer: Bytes) {
+    fn keep(&self, access: Access, asked: Asked, revision: i64, answer: Bytes) {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         kept.bytes += answer.len();
-        if let Some((_, (_, old))) = kept.answers.push((access, list, part), (revision, answer)) {
+        if let Some((_, (_, old))) = kept.answers.push((access, asked), (revision, answer)) {
             kept.bytes -= old.len();
         }
         while kept.bytes > KEPT
@@ -110,16 +123,16 @@ impl Planner {
 }
 
 impl App {
-    /// The plan of a list, or its near misses, as JSON: as worked out before, if nothing of the account was written since.
-    pub async fn planned(&self, caller: Caller, list: ListId, part: Part) -> Result<Bytes, ProblemDoc> {
+    /// What is asked for, as JSON: as worked out before, if nothing that it hangs on was written since.
+    pub async fn planned(&self, caller: Caller, asked: Asked) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
-        let revision = self.run(move |services| services.revision(caller, list)).await?;
-        if let Some(answer) = planner.kept(caller.access, list, part, revision) {
+        let revision = self.run(move |services| asked.revision(services, caller)).await?;
+        if let Some(answer) = planner.kept(caller.access, asked, revision) {
             return Ok(answer);
         }
         let turn = planner.turns.of(caller.access);
         let waiting = async {
-            let place = turn.wait(part == Part::Plan).await;
+            let place = turn.wait(matches!(asked, Asked::Plan(_))).await;
             let seat = Arc::clone(&planner.seats).acquire_owned().await;
             seat.ok().map(|seat| (place, seat))
         };
@@ -128,20 +141,23 @@ impl App {
             return Err(ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail));
         };
         // Whoever had the turn before may have worked this one out.
-        let revision = self.run(move |services| services.revision(caller, list)).await?;
-        if let Some(answer) = planner.kept(caller.access, list, part, revision) {
+        let revision = self.run(move |services| asked.revision(services, caller)).await?;
+        if let Some(answer) = planner.kept(caller.access, asked, revision) {
             return Ok(answer);
         }
         let left = Arc::new(AtomicBool::new(false));
         let _leaving = Leaving(Arc::clone(&left));
         let (send, receive) = oneshot::channel();
-        let work = Work { services: Arc::clone(&self.services), planner, turn, caller, list, left };
+        let work = Work { services: Arc::clone(&self.services), planner, turn, caller, left };
         let work = move || {
             // The places are given back when the work has ended, not when whoever asked has left.
             let _places = places;
             give_way();
             let _counted = Counted::new();
-            work.out(part, send);
+            match asked {
+                Asked::Plan(list) | Asked::NearMisses(list) => work.of_list(list, asked, send),
+                Asked::Year => work.of_year(send),
+            }
         };
         std::thread::Builder::new().name("planning".to_owned()).spawn(work).map_err(ProblemDoc::internal)?;
         let answer = receive.await.map_err(|_| ProblemDoc::internal("the planning thread was lost"))?;
@@ -155,17 +171,16 @@ struct Work {
     planner: Arc<Planner>,
     turn: Arc<Turn>,
     caller: Caller,
-    list: ListId,
     /// Whether whoever asked has left.
     left: Arc<AtomicBool>,
 }
 
 impl Work {
-    /// Works it out, and sends the part that was asked for as soon as it is there.
-    fn out(self, part: Part, send: oneshot::Sender<Result<Bytes, ServiceError>>) {
+    /// Works the plan of a list out with its near misses, and sends what was asked for as soon as it is there.
+    fn of_list(self, list: ListId, asked: Asked, send: oneshot::Sender<Result<Bytes, ServiceError>>) {
         let (mut send, mut of) = (Some(send), 0);
-        let mut answer = |of: Part, answer: Result<Bytes, ServiceError>| {
-            if of == part
+        let mut answer = |of: Asked, answer: Result<Bytes, ServiceError>| {
+            if of == asked
                 && let Some(send) = send.take()
             {
                 // Nobody listens any more where whoever asked has left.
@@ -178,9 +193,9 @@ impl Work {
         // waits for them.
         let is_left = Cell::new(false);
         let should_leave = || {
-            let is_over = match part {
-                Part::Plan => self.turn.is_wanted(),
-                Part::NearMisses => has_left(),
+            let is_over = match asked {
+                Asked::NearMisses(_) => has_left(),
+                _ => self.turn.is_wanted(),
             };
             is_left.set(is_left.get() || is_over || is_ending());
             is_left.get()
@@ -189,27 +204,41 @@ impl Work {
             of = revision;
             let plan = json(&PlanOut::new(revision, planned))?;
             if !has_left() {
-                self.keep(Part::Plan, revision, &plan);
+                self.keep(Asked::Plan(list), revision, &plan);
             }
-            answer(Part::Plan, Ok(plan));
+            answer(Asked::Plan(list), Ok(plan));
             Ok(())
         };
-        let near = self.services.plan(self.caller, self.list, &has_left, &should_leave, tell);
+        let near = self.services.plan(self.caller, list, &has_left, &should_leave, tell);
         let near = near.and_then(|later| json(&NearMissesOut::new(of, later)));
         if let Ok(near) = &near
             && !is_left.get()
         {
-            self.keep(Part::NearMisses, of, near);
+            self.keep(Asked::NearMisses(list), of, near);
         }
         // What went wrong goes to whoever asked, whatever for.
         match near {
-            Ok(near) => answer(Part::NearMisses, Ok(near)),
-            Err(error) => answer(part, Err(error)),
+            Ok(near) => answer(Asked::NearMisses(list), Ok(near)),
+            Err(error) => answer(asked, Err(error)),
         }
     }
 
-    fn keep(&self, part: Part, revision: i64, answer: &Bytes) {
-        self.planner.keep(self.caller.access, self.list, part, revision, answer.clone());
+    /// Works the plan of the year's lists out.
+    fn of_year(self, send: oneshot::Sender<Result<Bytes, ServiceError>>) {
+        let is_over = || self.left.load(Ordering::Relaxed) || self.planner.stopping.load(Ordering::Relaxed);
+        let year = self.services.year(self.caller, &is_over);
+        let year = year.and_then(|year| Ok((year.revision, json(&YearOut::from(year))?)));
+        if let Ok((revision, answer)) = &year
+            && !is_over()
+        {
+            self.keep(Asked::Year, *revision, answer);
+        }
+        // Nobody listens any more where whoever asked has left.
+        drop(send.send(year.map(|(_, answer)| answer)));
+    }
+
+    fn keep(&self, asked: Asked, revision: i64, answer: &Bytes) {
+        self.planner.keep(self.caller.access, asked, revision, answer.clone());
     }
 }
 

@@ -3,7 +3,7 @@
 use super::demo::Demo;
 use super::fields::Patch;
 use super::{Caller, InField, ServiceError, Services};
-use crate::account::{AccountName, Digest, Preferences, Settings, Token, check_new, digest};
+use crate::account::{AccountName, Digest, Preferences, Settings, Token, YearBudget, check_new, digest};
 use crate::store::access::Access;
 use crate::store::accounts::{self, Account};
 use crate::store::id::{AccountId, ListId, SessionId};
@@ -13,7 +13,7 @@ use crate::store::{StoreError, Stored, answered, beats, history};
 use chrono::{NaiveDateTime, TimeDelta, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::gear::Name;
-use kevyt_core::quantity::Mass;
+use kevyt_core::quantity::{Mass, Money};
 use std::time::Duration;
 
 /// The list that a new account begins with.
@@ -361,6 +361,8 @@ pub struct TypedSettings {
     pub body: Patch<String>,
     /// The classes of base weight.
     pub classes: Option<[String; 3]>,
+    /// The money for the year.
+    pub year_budget: Patch<String>,
 }
 
 impl TypedSettings {
@@ -373,6 +375,16 @@ impl TypedSettings {
         }
         for (at, typed) in self.classes.iter().flatten().enumerate() {
             settings.class_mg[at] = mass(&format!("classes[{at}]"), typed)?.mg();
+        }
+        match &self.year_budget {
+            Patch::Keep => {}
+            Patch::Clear => settings.year_budget = None,
+            Patch::Set(typed) => {
+                let minor = Money::parse(typed, preferences.currency).in_field("year_budget")?.minor();
+                // Said otherwise it goes on; cleared and said anew it begins anew.
+                let said_at = settings.year_budget.map_or_else(|| Utc::now().timestamp(), |budget| budget.said_at);
+                settings.year_budget = Some(YearBudget { minor, said_at });
+            }
         }
         Ok(settings)
     }
@@ -392,6 +404,10 @@ fn check_settings(settings: &Settings) -> Result<(), ServiceError> {
     }
     if settings.body_percent.is_some_and(|percent| !(5..=60).contains(&percent)) {
         return refuse("settings.body_percent", "A load is told above a share of body weight from 5 to 60 %.");
+    }
+    let most = kevyt_core::limits::MONEY_MINOR;
+    if settings.year_budget.is_some_and(|budget| !(0..=most).contains(&budget.minor)) {
+        return refuse("settings.year_budget", "A year's budget is an amount of money from 0 on.");
     }
     let [first, second, third] = settings.class_mg;
     if first <= 0 || second <= first || third <= second || third > kevyt_core::limits::MASS_MG {

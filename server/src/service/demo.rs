@@ -3,10 +3,11 @@
 use super::backup::{AccountFile, Laying};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
-use crate::account::{MassSystem, Preferences, Settings, Token};
+use crate::account::{MassSystem, Preferences, Settings, Token, YearBudget};
 use crate::store::StoreError;
 use crate::store::accounts::{self, Account};
 use crate::store::id::SessionId;
+use chrono::Utc;
 use kevyt_core::quantity::Currency;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -46,9 +47,11 @@ impl Demo {
     }
 
     fn settings(self) -> Settings {
+        let (minor, said_at) = (90_000, Utc::now().timestamp());
+        let for_a_year = Settings { year_budget: Some(YearBudget { minor, said_at }), ..Settings::default() };
         match self {
-            Demo::Fell => Settings { sleeper_offset_tenth_c: 50, body_mg: Some(68_000_000), ..Settings::default() },
-            Demo::Mesa => Settings::default(),
+            Demo::Fell => Settings { sleeper_offset_tenth_c: 50, body_mg: Some(68_000_000), ..for_a_year },
+            Demo::Mesa => for_a_year,
         }
     }
 

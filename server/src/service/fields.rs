@@ -308,3 +308,12 @@ pub(super) fn tenths(typed: &str) -> Option<u32> {
     let digits = |text: &str| !text.is_empty() && text.len() <= 4 && text.bytes().all(|b| b.is_ascii_digit());
     (digits(whole) && digits(tenth) && tenth.len() == 1).then(|| format!("{whole}{tenth}").parse().ok())?
 }
+
+/// Nights of a trip, or of a year.
+pub(super) fn in_nights(field: &str, nights: u32) -> Result<u32, ServiceError> {
+    if nights <= limits::TRIP_NIGHTS {
+        return Ok(nights);
+    }
+    let detail = format!("{nights} nights can't be taken. Type from 0 to {}.", limits::TRIP_NIGHTS);
+    Err(ServiceError::invalid(field, "out_of_range", detail))
+}

@@ -1,6 +1,6 @@
 //! Pack lists: the lists, their lines, the question.
 
-use super::fields::{Patch, in_count, in_jobs, in_note, in_trip, in_ways};
+use super::fields::{Patch, in_count, in_jobs, in_nights, in_note, in_trip, in_ways};
 use super::terms::TermsChange;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
@@ -42,6 +42,8 @@ pub struct ListChange {
     pub ways: Option<Vec<Way>>,
     /// How its plan is asked for.
     pub terms: TermsChange,
+    /// Nights of the coming twelve months for which it is carried; cleared, its trips to come say it.
+    pub year_nights: Patch<u32>,
     /// Whether it is put away.
     pub archived: Option<bool>,
 }
@@ -91,6 +93,7 @@ impl Write<'_> {
             // The question is the owner's alone.
             (list.target, list.budget, list.hour_rate) = (None, None, Money::ZERO);
             (list.terms, list.silenced, list.known) = (Terms::default(), Vec::new(), Vec::new());
+            list.year_nights = None;
         }
         // Nothing is done on the copy.
         let spent = swaps::spent(self.c, self.caller.access, id)?;
@@ -295,6 +298,7 @@ fn description(list: &PackList, change: &ListChange) -> String {
         ("what the trip requires", change.requires.is_some()),
         ("trip", change.trip != Patch::Keep || !change.figures.is_empty() || change.devices.is_some()),
         ("ways of counting", change.ways.is_some()),
+        ("nights in the year", change.year_nights != Patch::Keep),
         ("archive", change.archived.is_some()),
     ];
     let fields = fields.into_iter().chain(change.terms.fields());
@@ -401,6 +405,11 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller, spent: Money)
     }
     if let Some(ways) = &change.ways {
         list.ways = in_ways("ways", ways)?;
+    }
+    match change.year_nights {
+        Patch::Keep => {}
+        Patch::Clear => list.year_nights = None,
+        Patch::Set(nights) => list.year_nights = Some(in_nights("year_nights", nights)?),
     }
     change.terms.apply(&mut list.terms, currency, spent)?;
     list.archived = change.archived.unwrap_or(list.archived);

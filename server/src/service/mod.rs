@@ -27,6 +27,7 @@ pub mod trips;
 pub mod weigh;
 mod weights;
 mod write;
+pub mod year;
 
 pub use write::{GAVE_WAY, Write, Written};
 

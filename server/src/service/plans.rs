@@ -30,7 +30,7 @@ use std::time::{Duration, Instant};
 
 /// How long a plan is searched for while somebody waits; then the best so far is brought to an end, in half a second, and shown with its
 /// gap.
-const PATIENCE: Duration = Duration::from_millis(2_500);
+pub(super) const PATIENCE: Duration = Duration::from_millis(2_500);
 /// How long the soonest months are.
 const MONTHS_PATIENCE: Duration = Duration::from_millis(500);
 /// How long it is worked out after that what it costs to meet more.
@@ -40,7 +40,7 @@ const SURE_PATIENCE: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
 const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
-const MOST_OPEN: usize = 20_000;
+pub(super) const MOST_OPEN: usize = 20_000;
 
 /// The most points of the frontier that are given; of a longer one, every n-th and the plan's own.
 const MOST_POINTS: usize = 1_500;
@@ -325,11 +325,13 @@ fn without_wants(ready: &Ready<'_>, keeps: &[Kept]) -> Option<(Mass, Vec<String>
 /// The points of a frontier that are given.
 pub(super) fn shown(answer: &Answer) -> impl Iterator<Item = usize> {
     let (all, plan) = (answer.frontier.points(), &answer.plan);
-    let every = all.len().div_ceil(MOST_POINTS).max(1);
-    let is_shown = move |(at, point): &(usize, &Point)| {
-        at % every == 0 || at + 1 == all.len() || (point.net, point.base) == (plan.net, plan.base)
-    };
-    all.iter().enumerate().filter(is_shown).map(|(at, _)| at)
+    every_so_many(all.len(), |at| (all[at].net, all[at].base) == (plan.net, plan.base))
+}
+
+/// Of so many points of a frontier those that are given.
+pub(super) fn every_so_many(points: usize, is_plan: impl Fn(usize) -> bool) -> impl Iterator<Item = usize> {
+    let every = points.div_ceil(MOST_POINTS).max(1);
+    (0..points).filter(move |at| at % every == 0 || at + 1 == points || is_plan(*at))
 }
 
 pub(super) fn point(answer: &Answer, order: &BuyingOrder<'_, '_>, at: usize) -> (Point, Vec<usize>) {
@@ -391,7 +393,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
 }
 
 /// Swaps as core knows them; an exclusion of what can't be made anyway is none.
-fn core_swaps(swaps: &[FullSwap], makers: &Makers) -> Vec<Swap> {
+pub(super) fn core_swaps(swaps: &[FullSwap], makers: &Makers) -> Vec<Swap> {
     let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
     swaps.iter().map(|swap| core_swap(swap, &there, makers)).collect()
 }

@@ -44,6 +44,8 @@ pub struct PackList {
     pub silenced: Vec<String>,
     /// Cautions that were acknowledged, as they stood then.
     pub known: Vec<KnownCaution>,
+    /// Nights of the coming twelve months for which it is carried; `None` where its trips to come say it.
+    pub year_nights: Option<u32>,
     /// Whether it is put away.
     pub archived: bool,
 }
@@ -64,6 +66,7 @@ impl PackList {
             terms: Terms::default(),
             silenced: Vec::new(),
             known: Vec::new(),
+            year_nights: None,
             archived: false,
         }
     }
@@ -95,6 +98,8 @@ pub(super) struct ListRow {
     silenced: String,
     #[serde(default = "no_ways")]
     known: String,
+    #[serde(default)]
+    year_nights: Option<u32>,
     #[serde(default)]
     archived: bool,
     version: i32,
@@ -130,6 +135,7 @@ impl ListRow {
             },
             silenced: serde_json::to_string(&list.silenced).unwrap_or_else(|_| no_ways()),
             known: json_text(&list.known),
+            year_nights: list.year_nights,
             archived: list.archived,
             version,
         }
@@ -150,6 +156,7 @@ impl ListRow {
             terms: serde_json::from_str(&self.terms).map_err(|_| StoreError::Corrupt("pack_list.terms"))?,
             silenced: serde_json::from_str(&self.silenced).map_err(|_| StoreError::Corrupt("pack_list.silenced"))?,
             known: from_json("pack_list.known", &self.known)?,
+            year_nights: self.year_nights,
             archived: self.archived,
         };
         Ok(Stored { id: self.id, version: self.version, value })

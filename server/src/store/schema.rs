@@ -153,6 +153,7 @@ diesel::table! {
         terms -> Text,
         silenced -> Text,
         known -> Text,
+        year_nights -> Nullable<Unsigned<Integer>>,
         archived -> Bool,
         version -> Integer,
         removed_at -> Nullable<Datetime>,

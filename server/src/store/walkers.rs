@@ -120,8 +120,26 @@ pub fn revisions(c: &mut MysqlConnection, to: ToList) -> Result<Vec<(AccountId, 
         .select(list_walker::account_id.assume_not_null())
         .load(c)?;
     walking.push(to.owner());
+    revisions_of(c, walking)
+}
+
+/// The same of all lists of an account.
+pub fn revisions_of_all(c: &mut MysqlConnection, access: Access) -> Result<Vec<(AccountId, i64)>, StoreError> {
+    let mut walking: Vec<AccountId> = list_walker::table
+        .inner_join(pack_list::table)
+        .filter(pack_list::account_id.eq(access.account()))
+        .filter(pack_list::removed_at.is_null())
+        .filter(list_walker::removed_at.is_null())
+        .filter(list_walker::account_id.is_not_null())
+        .select(list_walker::account_id.assume_not_null())
+        .load(c)?;
+    walking.push(access.account());
+    revisions_of(c, walking)
+}
+
+fn revisions_of(c: &mut MysqlConnection, accounts: Vec<AccountId>) -> Result<Vec<(AccountId, i64)>, StoreError> {
     Ok(account::table
-        .filter(account::id.eq_any(walking))
+        .filter(account::id.eq_any(accounts))
         .order(account::id)
         .select((account::id, account::revision))
         .load(c)?)

@@ -61,6 +61,7 @@ async fn no_statement_goes_through_a_whole_table() {
         format!("/api/gear/{id}/weighings"),
         format!("/api/gear/{id}/changes"),
         format!("/api/trips/{trip}"),
+        "/api/year".to_owned(),
     ];
     let parts =
         ["", "/sheet", "/plan", "/plan/near-misses", "/proposals", "/kept-plans", "/offers", "/packing", "/history"];

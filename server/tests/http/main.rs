@@ -31,3 +31,4 @@ mod strangers;
 mod together;
 mod trips;
 mod weigh;
+mod year;

@@ -432,7 +432,7 @@ async fn how_sure_a_plan_is_and_what_not_knowing_costs_come_with_the_near_misses
     let unknown = client.line("stuff sack", Some(&list)).await["id"].clone();
     assert_eq!(client.get(&near).await.body["sure"], Value::Null);
     let off = format!("/api/gear/{}?version=1", unknown.as_str().unwrap());
-    assert_eq!(client.delete(&off).await.status, 200);
+    assert_eq!(client.delete(&off).await.status, 204);
     assert_ne!(client.get(&near).await.body["sure"], Value::Null);
     let change = json!({ "target": null });
     assert_eq!(client.patch(&format!("/api/lists/{list}?version={version}"), change).await.status, 200);

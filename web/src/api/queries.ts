@@ -47,6 +47,7 @@ export const keys = {
   lessons: ['mine', 'lessons'] as const,
   trip: (id: string) => ['mine', 'trip', id] as const,
   history: (id: string) => ['mine', 'history', id] as const,
+  year: ['mine', 'year'] as const,
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
@@ -149,6 +150,9 @@ export const nearMissesQuery = (id: string, revision: number) =>
     queryFn: ({ signal }) =>
       take(api.GET('/api/lists/{id}/plan/near-misses', { params: { path: { id } }, signal })),
   })
+
+/** The lists of the coming twelve months, planned together. */
+export const yearQuery = queryOptions({ queryKey: keys.year, queryFn: () => take(api.GET('/api/year')) })
 
 /** A list as it would stand after some of its swaps. */
 export const afterQuery = (id: string, swaps: string[]) =>

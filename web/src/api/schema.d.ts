@@ -1393,6 +1393,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plans the lists of the coming twelve months together, for one budget. */
+        get: operations["get /api/year"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1831,6 +1848,7 @@ export interface components {
         };
         /**
          * @description Which figure of each weight counts.
+         *     From the least to the most careful.
          * @enum {string}
          */
         Counting: "stated" | "expected" | "worst";
@@ -1913,6 +1931,8 @@ export interface components {
             got?: string | null;
             /** @description Whose it is, of something borrowed or hired: kept in its note. */
             lender?: string | null;
+            /** @description Other lists of the caller's on which the same is swapped. */
+            lists?: components["schemas"]["ListId"][];
             /** @description What was paid for one piece of each thing that goes on, in their order. */
             paid?: string[];
             /** @description Until when, as YYYY-MM-DD. */
@@ -2531,6 +2551,11 @@ export interface components {
             target?: string | null;
             trip?: components["schemas"]["Trip"] | null;
             ways?: components["schemas"]["Way"][] | null;
+            /**
+             * Format: int32
+             * @description Nights of the coming twelve months for which it is carried; null, and its trips to come say it.
+             */
+            year_nights?: number | null;
         };
         /** @description Gear on a list. */
         ListLine: {
@@ -2886,6 +2911,11 @@ export interface components {
             way: string;
             /** @description Ways of counting of the walker's own. */
             ways: components["schemas"]["Way"][];
+            /**
+             * Format: int32
+             * @description Nights of the coming twelve months for which it is carried; null where its trips to come say it.
+             */
+            year_nights?: number | null;
         };
         /** @description What is to be done before leaving. */
         PackToDo: {
@@ -3081,6 +3111,8 @@ export interface components {
             settings?: components["schemas"]["Settings"] | null;
             /** Format: int32 */
             version: number;
+            /** @description The most money to spend over all lists of the coming twelve months, as typed; null for no limit. */
+            year_budget?: string | null;
         };
         /** @description What reading a file would do. */
         PreviewOut: {
@@ -3563,6 +3595,8 @@ export interface components {
             small_parts: boolean;
             /** @default null */
             typed_weights: components["schemas"]["TypedWeights"] | null;
+            /** @default null */
+            year_budget: components["schemas"]["YearBudget"] | null;
         };
         /** @description A list that a link opened. */
         SharedSheet: {
@@ -4500,6 +4534,144 @@ export interface components {
             names: string[];
             /** Format: int64 */
             target_mg: number;
+        };
+        /**
+         * @description The lists of the coming twelve months and one budget for them: which purchases bring each to its target for the least money, or take off
+         *     the most gram-nights for the money. A gram-night is a gram that is carried for a night; here they are in milligrams times nights.
+         */
+        Year: {
+            /**
+             * Format: int64
+             * @description The most money to spend, in minor units; null for no limit.
+             */
+            budget_minor?: number | null;
+            /** @description Which figure of each weight counts: the most careful one that any of the lists counts by. */
+            counting: components["schemas"]["Counting"];
+            /** @description Every set that no other beats in money and gram-nights, cheapest first; `base_mg` is milligrams times nights over all lists. */
+            frontier: components["schemas"]["FrontierPoint"][];
+            /**
+             * Format: int64
+             * @description What all lists weigh as they stand, in milligrams times nights.
+             */
+            gram_nights_mg: number;
+            /** @description Those with nights, the earliest trip first. Other figures name a list by its place here. */
+            lists: components["schemas"]["YearList"][];
+            /** @description The other lists: no nights were said for them, and no trip to come has them. */
+            others: components["schemas"]["YearNights"][];
+            plan: components["schemas"]["YearPlan"];
+            /** @description Whether the frontier is proved to be whole. */
+            proved: boolean;
+            /**
+             * Format: int64
+             * @description Another number when something was written that it hangs on.
+             */
+            revision: number;
+            /**
+             * Format: int64
+             * @description What swaps that were done since it was said have taken of it.
+             */
+            spent_minor: number;
+            /** @description What could be changed; other figures name a swap by its place here. Where several lists have the same swap it stands once. */
+            swaps: components["schemas"]["YearSwap"][];
+        };
+        /** @description Money for all lists of the coming twelve months. */
+        YearBudget: {
+            /**
+             * Format: int64
+             * @description In minor units.
+             */
+            minor: number;
+            /**
+             * Format: int64
+             * @description When it was first said, in seconds since 1970, UTC: what swaps that are done since have taken is taken off it.
+             */
+            said_at: number;
+        };
+        /** @description A list of the year. */
+        YearList: components["schemas"]["YearNights"] & {
+            /** Format: int64 */
+            base_mg: number;
+            /**
+             * Format: int64
+             * @description The chance that the planned base weight is at or under the target, in per cent; null without a target, or while a carried weight is
+             *     unknown.
+             */
+            chance_percent?: number | null;
+            /** Format: int64 */
+            planned_mg: number;
+            /**
+             * Format: int64
+             * @description By how much the planned base weight is above the target; 0 without one.
+             */
+            short_by_mg: number;
+            /** @description How many carried things have no weight; they count as nothing. */
+            unknown: number;
+        };
+        /** @description What falls shorter on a list. */
+        YearLoss: {
+            list: number;
+            /** @description `warmth`, `ground`, or the key of a job. */
+            meet: string;
+        };
+        /** @description A list and its nights. */
+        YearNights: {
+            /** @description The first day of the first of them, as YYYY-MM-DD. */
+            first_on?: string | null;
+            list: components["schemas"]["PackList"];
+            /**
+             * Format: int32
+             * @description Nights in the coming twelve months: as they were said, or those of the trips to come.
+             */
+            nights: number;
+            /**
+             * Format: int32
+             * @description Those of the trips to come.
+             */
+            trip_nights: number;
+        };
+        /** @description The plan of a year. */
+        YearPlan: {
+            /**
+             * Format: int64
+             * @description Milligrams times nights over all lists.
+             */
+            gram_nights_mg: number;
+            /** @description Whether any list has a target; without one the fewest gram-nights are asked for. */
+            has_target: boolean;
+            /**
+             * Format: int64
+             * @description Over budget: how much more it takes for all lists to reach their targets.
+             */
+            more_minor?: number | null;
+            /** Format: int64 */
+            net_minor: number;
+            outcome: components["schemas"]["OutcomeWord"];
+            /** @description Whether it is proved that no other set does better. */
+            proved: boolean;
+            /** @description In buying order; null if there is no plan. */
+            swaps?: number[] | null;
+        };
+        /** @description A swap over the year. */
+        YearSwap: {
+            /**
+             * @description Whether it acts on each of the lists: where they have what it takes off. What is left out, put on, shared or borrowed is of its own
+             *     list alone.
+             */
+            acts: boolean[];
+            /** @description What falls shorter of what is asked on which list with it alone. */
+            loses: components["schemas"]["YearLoss"][];
+            /** Format: int64 */
+            net_minor?: number | null;
+            /** @description Its place by gram-nights for the money, from 1; null where it is ruled out, acts nowhere, or a figure is missing. */
+            place?: number | null;
+            /**
+             * Format: int64
+             * @description What it saves over all nights by itself, in milligrams times nights; null while a figure is missing.
+             */
+            saves_mg_nights?: number | null;
+            /** @description What it takes off the base weight of each of them by itself; null while a weight is unknown. */
+            savings_mg: (number | null)[];
+            swap: components["schemas"]["Swap"];
         };
         /**
          * @description A part of a pack, or of the walker, where things are kept.
@@ -8259,6 +8431,41 @@ export interface operations {
                 content?: never;
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/year": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Year"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            503: {
                 headers: {
                     [name: string]: unknown;
                 };

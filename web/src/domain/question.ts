@@ -113,6 +113,10 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
         sure: near.value?.revision === served.value.revision ? near.value.sure : null,
       },
   )
+  /** Whether the near misses of this very plan are there. */
+  const isNearKnown = computed(
+    () => near.value !== undefined && near.value.revision === served.value?.revision,
+  )
   const messages = useMessages()
   const undo = useUndo()
   const moved = computed(() => (dragged.value?.list === id.value ? dragged.value : null))
@@ -206,6 +210,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     refetch,
     nearError,
     refetchNear,
+    isNearKnown,
     plan,
     inPlan,
     target,

@@ -21,6 +21,6 @@ export function useSettings() {
     set: (some: Partial<AccountSettings>) =>
       change(() => ({ settings: { ...account.value!.settings, ...some } })),
     /** As [`set`], of those that are typed and read by the server. */
-    typed: (some: Pick<AccountChange, 'body' | 'classes'>) => change(() => some),
+    typed: (some: Pick<AccountChange, 'body' | 'classes' | 'year_budget'>) => change(() => some),
   }
 }

@@ -2,9 +2,18 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, inject, type InjectionKey, type Ref } from 'vue'
 import type { Account, Chip } from '@/api/client'
 import { accountQuery } from '@/api/queries'
-import { asText, fine, scaleUnit, signed, tableMass, totalMass, type MassSystem } from '@/quantities/mass'
+import {
+  asText,
+  fine,
+  massNights,
+  scaleUnit,
+  signed,
+  tableMass,
+  totalMass,
+  type MassSystem,
+} from '@/quantities/mass'
 import type { Measures } from '@/quantities/measures'
-import { massPerMoney, moneyPerMass, tidyAmount, type Currency } from '@/quantities/money'
+import { massPerMoney, moneyPerMass, moneyPerMassNight, tidyAmount, type Currency } from '@/quantities/money'
 import { ACQUIRED, SOURCES } from './words'
 
 /** The units of a page that is somebody else's: a shared list is shown in those of whose it is. */
@@ -49,6 +58,12 @@ export function useUnits() {
     withSign: (figure: string) => asText({ ...tidyAmount(0, currency.value), figure }),
     perMoney: (mg: number, minor: number) => massPerMoney(mg, minor, currency.value, system.value),
     perMass: (mg: number, minor: number) => moneyPerMass(mg, minor, currency.value, system.value),
+    /** What is carried over nights. */
+    massNights: (mgNights: number) => massNights(mgNights, system.value),
+    massNightsText: (mgNights: number) => asText(massNights(mgNights, system.value)),
+    /** What carrying a kilogram, or a pound, less for one night costs. */
+    perMassNight: (mgNights: number, minor: number) =>
+      moneyPerMassNight(mgNights, minor, currency.value, system.value),
     /** What the column of grams for money is called. */
     perMoneyName: computed(() => {
       const of = tidyAmount(

@@ -22,6 +22,8 @@ const props = defineProps<{
   budget: number | null
   unitMg: number
   unitName: string
+  /** The fewest decimals of its marks. */
+  unitDecimals?: number
   minorPerMajor: number
   /** A figure of money with its sign. */
   money: (figure: string) => string
@@ -66,7 +68,12 @@ const view = computed(() => {
     [LEFT, W.value - RIGHT],
     W.value / 80,
   )
-  const massAxis = axis([low / props.unitMg, high / props.unitMg], [H - BOTTOM, TOP], 7, 1)
+  const massAxis = axis(
+    [low / props.unitMg, high / props.unitMg],
+    [H - BOTTOM, TOP],
+    7,
+    props.unitDecimals ?? 1,
+  )
   return {
     x: (minor: number) => moneyAxis.at(minor / props.minorPerMajor),
     y: (mg: number) => massAxis.at(mg / props.unitMg),
@@ -273,7 +280,8 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
             {{ at === view.money.length - 1 ? money(tick.text) : tick.text }}
           </text>
         </g>
-        <text :x="LEFT - 8" :y="14" text-anchor="end">{{ unitName }}</text>
+        <text v-if="unitName.length > 4" x="4" :y="14">{{ unitName }}</text>
+        <text v-else :x="LEFT - 8" :y="14" text-anchor="end">{{ unitName }}</text>
         <path v-if="likely" :d="likely" fill="var(--spruce)" opacity="0.18" />
         <path :d="path" fill="none" stroke="var(--spruce)" stroke-width="2.5" stroke-linejoin="round" />
         <circle

@@ -78,9 +78,12 @@ const labels = computed(() => {
     right < W &&
     at > 10 &&
     !taken.some((box) => left < box.right + 4 && right > box.left - 4 && Math.abs(at - box.y) < 13)
+  // What comes before the comma is enough, unless two swaps begin alike.
+  const brief = (name: string) => name.split(',')[0]!
+  const isAlone = (name: string) => shown.filter((swap) => brief(swap.name) === brief(name)).length === 1
   const out: { key: string; x: number; y: number; anchor: 'start' | 'end'; text: string }[] = []
   for (const swap of [...shown].sort((a, b) => Number(b.inPlan) - Number(a.inPlan) || b.saving - a.saving)) {
-    const short = swap.name.split(',')[0]!
+    const short = isAlone(swap.name) ? brief(swap.name) : swap.name
     const text = short.length > 24 ? `${short.slice(0, 23).trimEnd()}…` : short
     const width = text.length * 6.1
     const [px, py] = [x(swap.net), y(swap.saving)]

@@ -44,6 +44,17 @@ export function totalMass(mg: number, system: MassSystem): Shown {
   return { figure: written(withDecimals(divHalfEven(exact * 10_000n, 45_359_237n), 2)), unit: 'lb' }
 }
 
+/** A mass that is carried for nights: kilograms or pounds times nights, with a decimal where it is small. */
+export function massNights(mgNights: number, system: MassSystem): Shown {
+  const [tenths, unit] =
+    system === 'metric'
+      ? [divHalfEven(BigInt(mgNights), 100_000n), 'kg nights']
+      : [divHalfEven(BigInt(mgNights) * 1_000n, 45_359_237n), 'lb nights']
+  const isLarge = tenths >= 1_000n || tenths <= -1_000n
+  const text = isLarge ? withDecimals(divHalfEven(tenths, 10n), 0) : withDecimals(tenths, 1)
+  return { figure: grouped(text), unit }
+}
+
 /** Milligrams in the unit of a scale that is drawn: a kilogram or a pound. */
 export const scaleUnit = (system: MassSystem) =>
   system === 'metric' ? { mg: 1_000_000, name: 'kg' } : { mg: 453_592.37, name: 'lb' }

@@ -73,6 +73,18 @@ export function massPerMoney(
   }
 }
 
+/** What it costs to carry a kilogram, or a pound, less for one night. */
+export function moneyPerMassNight(
+  savedMgNights: number,
+  netMinor: number,
+  currency: Currency,
+  system: MassSystem,
+): Shown {
+  const [num, den] =
+    system === 'metric' ? [1_000_000n, BigInt(savedMgNights)] : [45_359_237n, BigInt(savedMgNights) * 100n]
+  return amount(Number(divHalfEven(BigInt(netMinor) * num, den)), currency)
+}
+
 /** The same the other way round: what 100 grams, or an ounce, cost. */
 export function moneyPerMass(
   savingMg: number,

@@ -25,6 +25,7 @@ const steps = [
   { number: '5', name: 'Plan', step: 'plan' },
   { number: '6', name: 'Pack', step: 'pack' },
   { number: '7', name: 'Trips', step: 'trips' },
+  { number: '8', name: 'Year', step: 'year' },
 ]
 
 const route = useRoute()
@@ -234,7 +235,7 @@ main {
   nav :deep(.entry.last) {
     display: none;
   }
-  /* Seven steps and the account side by side. */
+  /* Eight steps and the account side by side. */
   nav a,
   nav :deep(.entry) {
     flex: 1 1 0;

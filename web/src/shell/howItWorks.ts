@@ -91,6 +91,16 @@ const STEPS: Record<string, HowItWorks> = {
     ],
     example: 'Carried on three trips and never used: camp shoes, 304 g. One key makes a swap of it.',
   },
+  year: {
+    name: 'Year',
+    sentences: [
+      'Each list counts for the nights that you carry it in the coming twelve months.',
+      'One budget serves them all: every target for the least money, or the most that the money takes off.',
+      'A gram that is carried for twelve nights is worth more than one for two, and what replaces gear on five lists is bought once.',
+    ],
+    example:
+      '900 g less on lists of 2, 5 and 3 nights are 9 kg nights; for 200 €, one kilogram less for one night costs 22 €.',
+  },
 }
 
 /** How the step of an address works. */

@@ -42,6 +42,7 @@ pub(super) fn read_lists(file: &ProblemFile) -> Option<Vec<OneList>> {
         counts: list.counts.iter().map(|(line, counts)| (line.clone(), Counts::from(counts))).collect(),
         require: list.require.clone(),
         night: list.sleep.as_ref().map(|sleep| read_night(file, sleep)),
+        heaviest_start: None,
     });
     Some(lists.collect())
 }

@@ -5,8 +5,10 @@
 //! target − base weight − Σ change ≥ 0.
 
 mod problem;
+mod told;
 
 pub use problem::{Acting, LaidLists, ListsProblem, OneList, ReadyList, ReadyLists};
+pub use told::ListsOrder;
 
 use super::ask::{self, Least, NO_LIMIT, Questions};
 use super::check::{Broken, Checker, Verified};
@@ -81,7 +83,7 @@ impl ReadyLists<'_> {
     }
 
     /// The base weights of the lists after a set.
-    fn bases_after(&self, set: &[usize]) -> Vec<Mass> {
+    pub fn bases_after(&self, set: &[usize]) -> Vec<Mass> {
         self.lists.iter().map(|list| Checker::new(&list.ready).base_after(set)).collect()
     }
 }

@@ -24,6 +24,8 @@ pub struct OneList {
     pub require: Jobs,
     /// Its night; none if none is asked about.
     pub night: Option<Night>,
+    /// What its pack weighs at its heaviest, if that is asked about.
+    pub heaviest_start: Option<Mass>,
 }
 
 /// Where a swap acts.
@@ -170,6 +172,7 @@ impl ListsProblem {
             swaps: swaps.collect(),
             require: list.require.clone(),
             night: list.night.clone(),
+            heaviest_start: list.heaviest_start,
             target: list.target.unwrap_or_default(),
             ..self.whole.clone()
         };

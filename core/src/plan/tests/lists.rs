@@ -1,6 +1,6 @@
 //! Several lists against brute force: every set, list by list, worked out anew.
 
-use super::super::lists::{Acting, ListsProblem, OneList, solve_lists};
+use super::super::lists::{Acting, ListsOrder, ListsProblem, OneList, solve_lists};
 use super::*;
 use std::collections::{BTreeSet, HashMap};
 
@@ -9,7 +9,7 @@ prop_compose! {
         of_lists in prop::collection::vec((
             0..4_u32, prop::option::of(0..14_i64),
             prop::collection::vec((0..3_u32, 0..2_u32, 0..2_u32), problem.lines.len()),
-            jobs(), prop::option::of((-2..3_i64, 0..4_i64)),
+            jobs(), prop::option::of((-2..3_i64, 0..4_i64)), prop::option::of(0..30_i64),
         ), 1..4),
         of_swaps in prop::collection::vec((
             prop::option::weighted(0.3, prop::collection::btree_set(0..3_usize, 0..3)), any::<u8>(),
@@ -29,7 +29,7 @@ prop_compose! {
             line.provides.insert(pads.clone(), *r);
         }
         let many = of_lists.len();
-        let lists: Vec<OneList> = of_lists.into_iter().enumerate().map(|(at, (nights, target, counts, require, night))| OneList {
+        let lists: Vec<OneList> = of_lists.into_iter().enumerate().map(|(at, (nights, target, counts, require, night, heaviest))| OneList {
             id: format!("list {at}"),
             nights,
             target: target.map(|grams| Mass::from_mg(grams * 1_000)),
@@ -38,6 +38,7 @@ prop_compose! {
             }).collect(),
             require,
             night: night.map(|(low, ground)| Night { low: low * 20, ground, lines: warmths.clone(), ..Night::default() }),
+            heaviest_start: heaviest.map(|grams| Mass::from_mg(grams * 1_000)),
         }).collect();
         let acting = whole.swaps.iter().zip(of_swaps).map(|(swap, (named, said))| Acting {
             lists: named.map(|named| named.into_iter().filter(|at| *at < many).collect()),
@@ -84,36 +85,41 @@ fn on(problem: &ListsProblem, swap: usize, at: usize) -> Option<Swap> {
     Some(Swap { remove, add, requires: Vec::new(), excludes: Vec::new(), state: SwapState::Open, ..entry.clone() })
 }
 
+/// A list as a problem of its own, and the swaps that act on it.
+fn alone(problem: &ListsProblem, at: usize) -> (Problem, Vec<bool>) {
+    let (list, swaps) = (&problem.lists[at], &problem.whole.swaps);
+    let sides: Vec<Option<Swap>> = (0..swaps.len()).map(|swap| on(problem, swap, at)).collect();
+    let acts = sides.iter().map(Option::is_some).collect();
+    let nothing = |swap: &Swap| Swap {
+        remove: Vec::new(),
+        add: Vec::new(),
+        requires: Vec::new(),
+        excludes: Vec::new(),
+        state: SwapState::Open,
+        ..swap.clone()
+    };
+    let lines = problem.whole.lines.iter().map(|line| Line { counts: list.counts[&line.id], ..line.clone() });
+    let mut one = Problem {
+        lines: lines.collect(),
+        swaps: sides.into_iter().zip(swaps).map(|(side, swap)| side.unwrap_or_else(|| nothing(swap))).collect(),
+        require: list.require.clone(),
+        night: list.night.clone(),
+        heaviest_start: list.heaviest_start,
+        ..problem.whole.clone()
+    };
+    one.terms.meet.retain(|meet| list.night.is_some() || matches!(meet, Meet::Job(_)));
+    (one, acts)
+}
+
 /// What a set costs and the base weight of each list after it, if it is allowed.
 fn allowed(problem: &ListsProblem, set: &[usize]) -> Option<(i64, Vec<i64>)> {
     let swaps = &problem.whole.swaps;
     let (mut bases, mut acts) = (Vec::new(), vec![BTreeSet::new(); swaps.len()]);
-    for (at, list) in problem.lists.iter().enumerate() {
-        let sides: Vec<Option<Swap>> = (0..swaps.len()).map(|swap| on(problem, swap, at)).collect();
-        for (acts, _) in acts.iter_mut().zip(&sides).filter(|(_, side)| side.is_some()) {
+    for at in 0..problem.lists.len() {
+        let (one, acting) = alone(problem, at);
+        for (acts, _) in acts.iter_mut().zip(acting).filter(|(_, acting)| *acting) {
             acts.insert(at);
         }
-        let nothing = |swap: &Swap| Swap {
-            remove: Vec::new(),
-            add: Vec::new(),
-            requires: Vec::new(),
-            excludes: Vec::new(),
-            state: SwapState::Open,
-            ..swap.clone()
-        };
-        let mut one = Problem {
-            lines: problem
-                .whole
-                .lines
-                .iter()
-                .map(|line| Line { counts: list.counts[&line.id], ..line.clone() })
-                .collect(),
-            swaps: sides.iter().zip(swaps).map(|(side, swap)| side.clone().unwrap_or_else(|| nothing(swap))).collect(),
-            require: list.require.clone(),
-            night: list.night.clone(),
-            ..problem.whole.clone()
-        };
-        one.terms.meet.retain(|meet| list.night.is_some() || matches!(meet, Meet::Job(_)));
         bases.push(plainly::allowed(&one, set)?.1);
     }
     let made: BTreeSet<&str> = set.iter().map(|&at| swaps[at].id.0.as_str()).collect();
@@ -251,5 +257,41 @@ proptest! {
             let (net, bases) = allowed(&problem, set).unwrap();
             prop_assert_eq!((stopped.plan.net.minor(), stopped.plan.bases.iter().map(|base| base.mg()).collect::<Vec<_>>()), (net, bases));
         }
+    }
+
+    #[test]
+    fn what_is_told_of_each_swap_is_what_it_does_to_each_list(problem in lists()) {
+        let laid = problem.lay_out().unwrap();
+        let ready = laid.ready().unwrap();
+        let many = problem.whole.swaps.len();
+        let saved: Vec<Vec<i64>> = (0..many).map(|swap| {
+            let of = |at| {
+                let (one, _) = alone(&problem, at);
+                plainly::base_after(&one, &[]) - plainly::base_after(&one, &[swap])
+            };
+            (0..problem.lists.len()).map(of).collect()
+        }).collect();
+        let mut worths = HashMap::new();
+        for (swap, saved) in saved.iter().enumerate() {
+            let Some((gram_nights, net)) = ready.worth(swap) else { continue };
+            let told: Vec<i64> = ready.savings(swap).into_iter().map(|saving| saving.unwrap().mg()).collect();
+            prop_assert_eq!(&told, saved);
+            let nights = problem.lists.iter().map(|list| i64::from(list.nights));
+            prop_assert_eq!(gram_nights.mg(), nights.zip(saved).map(|(nights, saved)| nights * saved).sum::<i64>());
+            worths.insert(swap, (i128::from(gram_nights.mg()), i128::from(net.minor())));
+        }
+        // Free ones first, then the most gram-nights for the money.
+        let class = |(saved, net): (i128, i128)| match (saved > 0, net > 0) { (false, _) => 2, (true, paid) => i32::from(paid) };
+        let is_before = |a: (i128, i128), b: (i128, i128)| match class(a).cmp(&class(b)) {
+            std::cmp::Ordering::Equal if class(a) == 1 => a.0 * b.1 >= b.0 * a.1,
+            std::cmp::Ordering::Equal => a.0 >= b.0,
+            other => other.is_lt(),
+        };
+        let ranked: Vec<(i128, i128)> = ready.ranking().iter().filter_map(|row| worths.get(&row.swap).copied()).collect();
+        prop_assert_eq!(ranked.len(), worths.len());
+        prop_assert!(ranked.windows(2).all(|pair| is_before(pair[0], pair[1])), "{:?}", ranked);
+        let set: Vec<usize> = worths.keys().copied().collect();
+        let order = ListsOrder::new(&ready).of(&set);
+        prop_assert_eq!(order.len(), set.len());
     }
 }

@@ -282,6 +282,9 @@ pub struct ListEntry {
     /// Proposals that are not to be made again.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub silenced: Vec<String>,
+    /// Nights of the coming twelve months for which it is carried; left out where its trips to come say it.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub year_nights: Option<u32>,
     /// Whether it is put away.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub archived: bool,

@@ -3,8 +3,8 @@
 use super::Restored;
 use super::file::*;
 use crate::service::fields::{
-    check_facts, check_identity, in_count, in_jobs, in_kept_at, in_note, in_offer, in_seen, in_thing_note, in_trip,
-    in_ways,
+    check_facts, check_identity, in_count, in_jobs, in_kept_at, in_nights, in_note, in_offer, in_seen, in_thing_note,
+    in_trip, in_ways,
 };
 use crate::service::together;
 use crate::service::weigh::{in_scale, in_step};
@@ -123,6 +123,7 @@ impl Laying {
             terms: in_terms(path, entry.terms.clone())?,
             silenced: in_silenced(path, &entry.silenced)?,
             known: in_known(path, &entry.known)?,
+            year_nights: entry.year_nights.map(|nights| in_nights(path, nights)).transpose()?,
             archived: entry.archived,
         };
         w.touch([id])?;

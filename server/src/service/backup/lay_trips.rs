@@ -3,8 +3,7 @@
 use super::file::*;
 use super::lay::{Laying, at_most, key, mass, out_of_range, sum, time};
 use super::trips_file::*;
-use crate::service::fields::{check_facts, in_count, in_day, in_jobs, in_note, in_thing_note, in_trip};
-use crate::service::trips::in_nights;
+use crate::service::fields::{check_facts, in_count, in_day, in_jobs, in_nights, in_note, in_thing_note, in_trip};
 use crate::service::{InField, ServiceError, Write, packing as packing_rules};
 use crate::store::bases::{self, BasePoint};
 use crate::store::id::{GearId, LineId, ListId, SilencedId, TripId, TripThingId};

@@ -13,13 +13,23 @@ use std::collections::{HashMap, HashSet};
 
 /// A list's swaps with their candidates, those that can't be made too.
 pub fn full_swaps(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Vec<FullSwap>, ServiceError> {
+    full_swaps_among(c, caller, list, &HashSet::new())
+}
+
+/// The same of a list that is planned together with others: what those need is for that plan to say, and keeps nothing from being sold here.
+pub fn full_swaps_among(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    list: ListId,
+    others: &HashSet<ListId>,
+) -> Result<Vec<FullSwap>, ServiceError> {
     let records = swaps::of_list(c, caller.access, list)?;
     let mut full = with_candidates(c, caller, records)?;
     let lines = removal_lines(c, caller, &full)?;
     // What takes off something that was removed from the inventory is out of sight with it.
     full.retain(|swap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line)));
     judge(c, caller, &mut full, &lines)?;
-    say_what_it_brings(c, caller, list, &mut full)?;
+    say_what_it_brings(c, caller, list, others, &mut full)?;
     Ok(full)
 }
 
@@ -44,7 +54,7 @@ pub(super) fn one(c: &mut MysqlConnection, caller: Caller, id: SwapId) -> Result
     let is_shown = |swap: &FullSwap| swap.swap.value.remove.iter().all(|(line, ..)| lines.contains_key(line));
     full.retain(|swap| swap.swap.id == id || is_shown(swap));
     judge(c, caller, &mut full, &lines)?;
-    say_what_it_brings(c, caller, list, &mut full)?;
+    say_what_it_brings(c, caller, list, &HashSet::new(), &mut full)?;
     full.into_iter().find(|swap| swap.swap.id == id).ok_or(StoreError::NotFound.into())
 }
 
@@ -58,11 +68,12 @@ fn removal_lines(
     Ok(lines::standing(c, caller.access, &ids.collect::<Vec<_>>())?)
 }
 
-/// Notes what the things bring that swaps take off, and which other lists could not do without them.
+/// Notes what the things bring that swaps take off, and which lists beside `others` could not do without them.
 fn say_what_it_brings(
     c: &mut MysqlConnection,
     caller: Caller,
     list: ListId,
+    others: &HashSet<ListId>,
     swaps: &mut [FullSwap],
 ) -> Result<(), ServiceError> {
     let sells = |swap: &SwapRecord| swap.resale > Money::ZERO && swap.done.is_none();
@@ -72,12 +83,13 @@ fn say_what_it_brings(
     }
     let takes = lists::get(c, caller.access, list)?.value.terms.selling;
     let lines: Vec<LineId> = selling.iter().flat_map(|swap| swap.swap.value.remove.iter().map(|side| side.0)).collect();
-    let needs = lines::needed_elsewhere(c, caller.access, &lines)?;
+    let mut needs = lines::needed_elsewhere(c, caller.access, &lines)?;
+    needs.retain(|need| !others.contains(&need.of));
     for swap in &mut selling {
         let record = &swap.swap.value;
         let taken = |line| record.remove.iter().filter(|side| side.0 == line).map(|side| side.1).sum();
         let elsewhere = needs.iter().map(|need| {
-            let Need { line, list, pieces, owned } = need.clone();
+            let Need { line, list, pieces, owned, .. } = need.clone();
             Elsewhere { list, pieces, owned, taken: taken(line) }
         });
         swap.resale = resale(record.resale, takes, &elsewhere.collect::<Vec<_>>(), record.sells_needed);

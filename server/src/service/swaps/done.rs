@@ -8,8 +8,8 @@ use crate::service::weights::rederive;
 use crate::service::{InField, ServiceError, Write, lists as list_rules};
 use crate::store::id::{GearId, KitId, LineId, ListId, SwapId};
 use crate::store::lines::{self, LineState, StoredLine};
-use crate::store::swaps::{self, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
-use crate::store::{StoreError, Stored, gear, kits};
+use crate::store::swaps::{self, Also, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
+use crate::store::{StoreError, Stored, gear, kits, lists as store_lists};
 use chrono::Utc;
 use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Gear, Name, Status, System, Weight, WeightSource};
@@ -33,6 +33,8 @@ pub struct Doing {
     pub lender: Option<String>,
     /// Until when.
     pub until: Option<String>,
+    /// Other lists of the caller's on which the same is swapped.
+    pub also: Vec<ListId>,
 }
 
 impl Doing {
@@ -122,10 +124,11 @@ impl Write<'_> {
             came.push(Came { gear, qty, place, owned });
         }
         let base_after_mg = base_of(self.c, self.caller, record.list)?.0.mg();
+        let also = self.on_other_lists(&record, &gone, &came, &doing.also)?;
         let (at, paid_minor, got_minor) = (Utc::now().naive_utc(), paid.minor(), got.minor());
         let name = record.name.as_str().to_owned();
         let kits = taken_apart;
-        record.done = Some(Done { at, paid_minor, got_minor, base_before_mg, base_after_mg, gone, came, kits });
+        record.done = Some(Done { at, paid_minor, got_minor, base_before_mg, base_after_mg, gone, came, kits, also });
         swaps::update(self.c, self.caller.access, id, version, &record)?;
         self.describe(format!("{name} done."));
         one(self.c, self.caller, id)
@@ -177,10 +180,86 @@ impl Write<'_> {
                 self.put_on(&line, *qty, *place, owned)?;
             }
         }
+        for Also { list, off } in &done.also {
+            self.back_on_other_list(*list, off, &done.came)?;
+        }
         self.put_together(&done.kits)?;
         swaps::update(self.c, self.caller.access, id, version, &record)?;
         self.describe(format!("{} no longer done.", record.name.as_str()));
         one(self.c, self.caller, id)
+    }
+
+    /// Swaps the same on other lists: what came off is off them too, what went on is on.
+    fn on_other_lists(
+        &mut self,
+        record: &SwapRecord,
+        gone: &[Gone<GearId>],
+        came: &[Came<GearId>],
+        lists: &[ListId],
+    ) -> Result<Vec<Also>, ServiceError> {
+        let mut also: Vec<Also> = Vec::new();
+        for &list in lists {
+            if list == record.list || also.iter().any(|other| other.list == list) {
+                let detail = "A list was named twice, or is the one that the swap is of. Name each other list once.";
+                return Err(ServiceError::invalid("lists", "named_twice", detail));
+            }
+            let name = store_lists::get(self.c, self.caller.access, list)?.value.name;
+            let there = lines::of_list(self.c, self.caller.access, list)?;
+            let mut off = Vec::new();
+            let mut carried = None;
+            for Gone { gear, qty, place, fate, .. } in gone {
+                let line = there.iter().find(|line| line.value.gear.id == *gear);
+                let from = line.and_then(|line| {
+                    let has = |place: &Place| line.value.counts.at(*place) >= *qty;
+                    Some(*place).filter(has).or_else(|| Place::COUNTED.into_iter().find(has)).map(|from| (line, from))
+                });
+                let Some((line, from)) = from else {
+                    let detail =
+                        format!("{} doesn't have what this swap takes off. Leave that list out.", name.as_str());
+                    return Err(ServiceError::invalid("lists", "not_there", detail));
+                };
+                carried = carried.or(Some(line.value.carried));
+                // What was made lighter stays, and is lighter there too.
+                if *fate != Fate::Trimmed {
+                    self.take_off(list, line, *qty, from, "lists")?;
+                    off.push((*gear, *qty, from));
+                }
+            }
+            let home = gone.first().map(|gone| gone.place);
+            let is_on = |gear: &GearId| there.iter().any(|line| line.value.gear.id == *gear);
+            for Came { gear, qty, place, .. } in came.iter().filter(|came| !is_on(&came.gear)) {
+                // In the place of what came off, unless it is put elsewhere.
+                let place = if Some(*place) == home { off.first().map_or(*place, |(.., from)| *from) } else { *place };
+                list_rules::place(self, list, *gear, Counts::in_place(place, *qty), carried, None)?;
+            }
+            also.push(Also { list, off });
+        }
+        Ok(also)
+    }
+
+    /// Takes back what a swap did to another list than its own, while that is there.
+    fn back_on_other_list(
+        &mut self,
+        list: ListId,
+        off: &[(GearId, u32, Place)],
+        came: &[Came<GearId>],
+    ) -> Result<(), ServiceError> {
+        if matches!(store_lists::get(self.c, self.caller.access, list), Err(StoreError::NotFound)) {
+            return Ok(());
+        }
+        for Came { gear, .. } in came.iter().filter(|came| came.owned) {
+            if let Some(line) = lines::of_gear(self.c, list, *gear)?.filter(|line| line.is_on) {
+                self.touch([line.id])?;
+                lines::remove(self.c, line.id, line.version)?;
+            }
+        }
+        for (thing, qty, place) in off {
+            let owned = gear::several(self.c, self.caller.access, &[*thing])?.pop();
+            if let Some((line, owned)) = lines::of_gear(self.c, list, *thing)?.zip(owned) {
+                self.put_on(&line, *qty, *place, owned.value.count)?;
+            }
+        }
+        Ok(())
     }
 
     /// The thing at home that a candidate is: of its name, not on the list, with as many pieces, where the candidate costs nothing.

@@ -4,7 +4,7 @@ mod available;
 mod done;
 mod typed;
 
-pub use available::full_swaps;
+pub use available::{full_swaps, full_swaps_among};
 pub use done::Doing;
 
 use super::fields::{FactsDraft, amount, in_count};

@@ -7,7 +7,7 @@ pub use debrief::{Said, Wish};
 pub(super) use learnt::habits_of;
 pub use learnt::{Learnt, OfThing, Wished};
 
-use super::fields::{Patch, in_day, in_note, in_thing_note};
+use super::fields::{Patch, in_day, in_nights, in_note, in_thing_note};
 use super::sheet::Laid;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
@@ -174,13 +174,4 @@ fn apply(trip: &mut TripRecord, change: &TripChange, caller: Caller) -> Result<(
         take(both, *figure, typed, preferences.mass.units(), preferences.mass.table_unit()).in_field(&field)?;
     }
     Ok(())
-}
-
-/// Nights of a trip.
-pub(super) fn in_nights(field: &str, nights: u32) -> Result<u32, ServiceError> {
-    if nights <= limits::TRIP_NIGHTS {
-        return Ok(nights);
-    }
-    let detail = format!("{nights} nights can't be taken. Type from 0 to {}.", limits::TRIP_NIGHTS);
-    Err(ServiceError::invalid(field, "out_of_range", detail))
 }

@@ -265,6 +265,8 @@ pub struct Need {
     /// The line.
     pub line: LineId,
     /// The other list.
+    pub of: ListId,
+    /// Its name.
     pub list: String,
     /// Pieces that are carried, worn, used up or apart on it.
     pub pieces: u32,
@@ -272,13 +274,16 @@ pub struct Need {
     pub owned: u32,
 }
 
+/// A line, its pieces by where they count, pieces owned, and the list.
+type NeedRow = (LineId, u32, u32, u32, u32, u32, ListId, String);
+
 /// What other lists need of an account's gear on some lines: lists of its own that aren't put away, and those that it has joined.
 pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId]) -> Result<Vec<Need>, StoreError> {
     if lines.is_empty() {
         return Ok(Vec::new());
     }
     let other = diesel::alias!(list_line as other);
-    let rows: Vec<(LineId, u32, u32, u32, u32, u32, String)> = list_line::table
+    let rows: Vec<NeedRow> = list_line::table
         .inner_join(gear::table)
         .inner_join(other.on(other.field(list_line::gear_id).eq(list_line::gear_id)))
         .inner_join(pack_list::table.on(pack_list::id.eq(other.field(list_line::list_id))))
@@ -296,12 +301,13 @@ pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId
             other.field(list_line::used_up),
             other.field(list_line::apart),
             gear::count,
+            pack_list::id,
             pack_list::name,
         ))
         .load(c)?;
-    let need = |(line, carried, worn, used_up, apart, owned, list)| {
+    let need = |(line, carried, worn, used_up, apart, owned, of, list)| {
         let pieces = [carried, worn, used_up, apart].into_iter().fold(0, u32::saturating_add);
-        Need { line, list, pieces, owned }
+        Need { line, of, list, pieces, owned }
     };
     Ok(rows.into_iter().map(need).collect())
 }

@@ -1,6 +1,6 @@
 //! What was done when a swap was made for good.
 
-use crate::store::id::KitId;
+use crate::store::id::{GearId, KitId, ListId};
 use chrono::NaiveDateTime;
 use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Weight, WeightSource};
 use kevyt_core::list::Place;
@@ -50,6 +50,20 @@ pub struct Done<G> {
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[schemars(skip)]
     pub kits: Vec<KitId>,
+    /// Other lists on which the same was swapped. Not in files, where a swap knows its own list alone.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    #[schemars(skip)]
+    pub also: Vec<Also>,
+}
+
+/// What a swap took off another list than its own.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[serde(deny_unknown_fields)]
+pub struct Also {
+    /// The list.
+    pub list: ListId,
+    /// Things, pieces, and where they counted.
+    pub off: Vec<(GearId, u32, Place)>,
 }
 
 impl<G> Done<G> {
@@ -213,6 +227,7 @@ impl<G> Done<G> {
             gone,
             came: came.collect(),
             kits: Vec::new(),
+            also: Vec::new(),
         }
     }
 }

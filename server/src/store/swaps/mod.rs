@@ -3,16 +3,16 @@
 mod done;
 mod log;
 
-pub use done::{Came, Done, Fate, Gone, Was, WasWeight};
+pub use done::{Also, Came, Done, Fate, Gone, Was, WasWeight};
 pub(super) use log::SwapLog;
 
 use super::access::Access;
 use super::convert::{from_word, name, word};
 use super::id::{AccountId, CandidateId, GearId, LineId, ListId, SwapId};
 use super::over::ROWS;
-use super::schema::{swap, swap_add, swap_link, swap_remove};
+use super::schema::{pack_list, swap, swap_add, swap_link, swap_remove};
 use super::{StoreError, Stored, changed};
-use chrono::Utc;
+use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
 use kevyt_core::list::Place;
@@ -291,6 +291,22 @@ pub fn spent(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<Mo
         mine.filter(swap::removed_at.is_null()).filter(swap::done.is_not_null()).select(swap::done).load(c)?;
     let read = |text: String| serde_json::from_str::<Done<GearId>>(&text).map_err(|_| StoreError::Corrupt("swap.done"));
     done.into_iter().flatten().map(|text| Ok(read(text)?.spent())).sum()
+}
+
+/// What swaps that were done since then have taken, on all lists of the account that are there.
+pub fn spent_since(c: &mut MysqlConnection, access: Access, since: NaiveDateTime) -> Result<Money, StoreError> {
+    let there =
+        pack_list::table.filter(pack_list::account_id.eq(access.account())).filter(pack_list::removed_at.is_null());
+    let mine = swap::table.filter(swap::account_id.eq(access.account()));
+    let done: Vec<Option<String>> = mine
+        .filter(swap::list_id.eq_any(there.select(pack_list::id)))
+        .filter(swap::removed_at.is_null())
+        .filter(swap::done.is_not_null())
+        .select(swap::done)
+        .load(c)?;
+    let read = |text: String| serde_json::from_str::<Done<GearId>>(&text).map_err(|_| StoreError::Corrupt("swap.done"));
+    let done: Vec<Done<GearId>> = done.into_iter().flatten().map(read).collect::<Result<_, _>>()?;
+    Ok(done.iter().filter(|done| done.at >= since).map(Done::spent).sum())
 }
 
 /// How many entries the sides of a list's swaps and the links between them have.

@@ -67,11 +67,7 @@ async function invite() {
     <p v-if="props.list === ''" class="muted">Make a list first, at the top left.</p>
     <Loaded v-else what="The list" :known="sheet !== undefined" :error="error" :rows="10" @retry="refetch">
       <template v-if="sheet">
-        <div v-if="!walkers.length" class="empty card">
-          <h2>You walk alone on this list</h2>
-          <p>Name who comes along. Then say what is shared; each one’s load stands side by side.</p>
-        </div>
-        <p v-else class="split screen-only">
+        <p v-if="walkers.length" class="split screen-only">
           <template v-if="uneven.length">
             <el-button type="primary" size="small" @click="together.splitEvenly"
               >Split evenly <kbd>e</kbd></el-button
@@ -96,17 +92,26 @@ async function invite() {
             :together="together"
           />
         </div>
-        <form v-if="isOwner" class="invite screen-only" @submit.prevent="invite">
-          <el-form-item label="Who comes along" :error="nameError">
-            <el-input
-              v-model="name"
-              size="small"
-              name="walker"
-              placeholder="A name, then Enter"
-              maxlength="60"
-            />
-          </el-form-item>
-        </form>
+        <section v-if="isOwner" class="card invite screen-only">
+          <template v-if="!walkers.length">
+            <h2>You walk alone on this list</h2>
+            <p>
+              Name who comes along, or send them a link. Then say what is shared: each one’s load stands
+              beside the others’, and the most even split is worked out.
+            </p>
+          </template>
+          <form @submit.prevent="invite">
+            <el-form-item label="Who comes along" :error="nameError">
+              <el-input
+                v-model="name"
+                size="small"
+                name="walker"
+                placeholder="A name, then Enter"
+                maxlength="60"
+              />
+            </el-form-item>
+          </form>
+        </section>
         <LinksCard v-if="isOwner" class="screen-only" :sheet="sheet" :together="together" />
         <p v-else class="muted">
           {{ sheet.owner }}’s list. Your own gear on it is yours to change.
@@ -132,8 +137,12 @@ kbd {
   margin: 0 0 12px;
 }
 .invite {
-  max-width: 300px;
-  margin-top: 14px;
+  max-width: 560px;
+  margin: 14px 0;
+}
+.invite form {
+  max-width: 320px;
+  margin-top: var(--s-3);
 }
 @media (max-width: 700px) {
   .walkers {

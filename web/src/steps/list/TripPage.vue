@@ -134,6 +134,7 @@ const limits = computed(() => {
 .worked,
 .told {
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
 }
 .columns :deep(.card) {

@@ -10,6 +10,8 @@ import { FATES } from '@/domain/words'
 const props = defineProps<{
   swap: Swap | null
   lines: ListLine[]
+  /** Other lists that have what comes off: it is swapped there too, unless they are unticked. */
+  also?: { id: string; name: string }[]
   doIt: (swap: Swap, doing: Doing) => Promise<void>
 }>()
 const isOpen = defineModel<boolean>({ required: true })
@@ -20,6 +22,7 @@ const fates = ref<Fate[]>([])
 const got = ref('')
 const lender = ref('')
 const until = ref('')
+const lists = ref<string[]>([])
 const { busy, refusal, send } = useSending()
 
 const typed = (minor: number) => typedAmount(minor, units.currency.value)
@@ -36,6 +39,7 @@ watch(isOpen, (now) => {
   fates.value = remove.map(() => (isTrim.value ? 'trimmed' : brings_minor > 0 ? 'sold' : 'kept'))
   lender.value = ''
   until.value = ''
+  lists.value = props.also?.map(({ id }) => id) ?? []
   refusal.value = ''
 })
 const save = () =>
@@ -46,6 +50,7 @@ const save = () =>
       delivery: delivery.value,
       fates: fates.value,
       got: isSold.value ? got.value : '',
+      lists: lists.value,
       ...(isBorrowed.value && { lender: lender.value, until: until.value || null }),
     })
     isOpen.value = false
@@ -96,6 +101,11 @@ const save = () =>
           <el-input v-model="got" inputmode="decimal" name="got" />
         </el-form-item>
       </template>
+      <el-form-item v-if="also?.length" label="On these lists too">
+        <el-checkbox-group v-model="lists">
+          <el-checkbox v-for="one in also" :key="one.id" :value="one.id" :label="one.name" />
+        </el-checkbox-group>
+      </el-form-item>
       <p class="muted">
         {{
           isTrim

@@ -3,7 +3,7 @@ import { StorageSerializers, useStorage } from '@vueuse/core'
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef } from 'vue'
 import type { Swap } from '@/api/client'
-import { listQuery, vocabularyQuery } from '@/api/queries'
+import { listQuery, vocabularyQuery, yearQuery } from '@/api/queries'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/marks/median'
@@ -32,6 +32,7 @@ import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
 import OffersCard from './OffersCard.vue'
 import { changeWords, stepTo } from './ladder'
+import DiffersCard from '@/steps/year/DiffersCard.vue'
 import { outcomeWords } from './words'
 
 const props = defineProps<{ list: string }>()
@@ -52,8 +53,11 @@ const {
   write,
   nearError,
   refetchNear,
+  isNearKnown,
 } = useQuestion(() => props.list)
 const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
+/** The year is asked for last: it waits its turn. */
+const { data: year } = useQuery(computed(() => ({ ...yearQuery, enabled: isNearKnown.value })))
 const { doIt, undoIt } = useDoing()
 const doing = shallowRef<Swap | null>(null)
 const isDoing = ref(false)
@@ -308,6 +312,7 @@ function dropped() {
           />
           <SureCard v-model="sureLevel" :answer="answer" :class="{ faded: isDragged }" />
           <KeepsCard :answer="answer" :class="{ faded: isDragged }" />
+          <DiffersCard v-if="year" :year="year" :alone="answer" on-plan :class="{ faded: isDragged }" />
           <NearCard :answer="answer" :error="nearError" :class="{ faded: isDragged }" @retry="refetchNear" />
           <section class="card warning">
             <h2>Before you rely on it</h2>

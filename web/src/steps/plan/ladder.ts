@@ -50,7 +50,10 @@ export function nextStep({ plan, frontier, swaps }: PlanAnswer): Step | null {
 }
 
 /** The step to a point of the staircase from the one before; to the first from the list as it stands. */
-export function stepTo({ base_mg, frontier, swaps }: PlanAnswer, at: number): Step {
+export function stepTo(
+  { base_mg, frontier, swaps }: Pick<PlanAnswer, 'base_mg' | 'frontier' | 'swaps'>,
+  at: number,
+): Step {
   return stepFrom(frontier[at - 1] ?? { base_mg, net_minor: 0, swaps: [] }, frontier[at]!, swaps)
 }
 

@@ -1,0 +1,1 @@
+ALTER TABLE pack_list DROP COLUMN IF EXISTS year_nights;

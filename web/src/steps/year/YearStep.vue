@@ -1,0 +1,378 @@
+<script setup lang="ts">
+// Which purchase serves all trips: the lists of the coming twelve months, one budget, and the swaps in buying order.
+import { useQuery } from '@tanstack/vue-query'
+import { computed, ref, shallowRef } from 'vue'
+import { api, takeChanged, type PackList } from '@/api/client'
+import { listQuery, planQuery, useChange, useUndo, yearQuery } from '@/api/queries'
+import EditableCell from '@/controls/EditableCell.vue'
+import EditableFigure from '@/controls/EditableFigure.vue'
+import Loaded from '@/controls/Loaded.vue'
+import { useMessages } from '@/controls/messages'
+import { useDoing } from '@/domain/doing'
+import { useHold } from '@/domain/hold'
+import { stepOf, useLists } from '@/domain/lists'
+import { useSettings } from '@/domain/settings'
+import { useUnits } from '@/domain/units'
+import Descent from '@/marks/Descent.vue'
+import Figure from '@/marks/Figure.vue'
+import { medianRatio } from '@/marks/median'
+import { counted, countOf } from '@/quantities/count'
+import { typedAmount } from '@/quantities/money'
+import DoneDialog from '@/steps/plan/DoneDialog.vue'
+import { changeWords, stepTo } from '@/steps/plan/ladder'
+import DiffersCard from './DiffersCard.vue'
+import { yearWords, type YearSwap } from './year'
+import YearBuys from './YearBuys.vue'
+import YearLists from './YearLists.vue'
+
+const props = defineProps<{ list: string }>()
+const units = useUnits()
+const hold = useHold()
+const messages = useMessages()
+const undo = useUndo()
+const { doIt } = useDoing()
+const { typed: setTyped } = useSettings()
+const { current } = useLists(() => props.list)
+const { data: year, error, refetch } = useQuery(yearQuery)
+const { data: alone } = useQuery(
+  computed(() => ({
+    ...planQuery(props.list),
+    enabled: year.value?.lists.some(({ list }) => list.id === props.list) ?? false,
+  })),
+)
+
+const words = computed(() => (year.value?.lists.length ? yearWords(year.value, units) : null))
+const bought = computed(() => (year.value?.plan.swaps ?? []).map((at) => year.value!.swaps[at]!))
+const others = computed(() => {
+  const inPlan = new Set(bought.value)
+  const last = Number.MAX_SAFE_INTEGER
+  const rest = (year.value?.swaps ?? []).filter((one) => !inPlan.has(one) && one.acts.some(Boolean))
+  return rest.toSorted((a, b) => (a.place ?? last) - (b.place ?? last))
+})
+const isPaid = ({ saves_mg_nights: saves, net_minor: net }: YearSwap) => (saves ?? 0) > 0 && (net ?? 0) > 0
+const ratio = computed(() => {
+  const paid = (year.value?.swaps ?? []).filter(isPaid)
+  return medianRatio(
+    paid.map((one) => ({ class: 'paid', saving_mg: one.saves_mg_nights, net_minor: one.net_minor })),
+  )
+})
+/** Places on the list at the top, by swap. */
+const places = computed(() => {
+  if (!alone.value) return undefined
+  const known = alone.value.ranking.filter((row) => row.place != null)
+  return new Map(known.map((row) => [alone.value!.swaps[row.swap]!.id, row.place!]))
+})
+const left = computed(() =>
+  year.value?.budget_minor == null ? null : Math.max(0, year.value.budget_minor - year.value.spent_minor),
+)
+const short = computed(() => (year.value?.lists ?? []).filter(({ short_by_mg }) => short_by_mg > 0))
+const sure = computed(() => (year.value?.lists ?? []).filter(({ chance_percent }) => chance_percent != null))
+const chance = (percent: number) =>
+  percent < 1 ? 'under 1 in 100' : percent > 99 ? 'over 99 in 100' : `${percent} in 100`
+const priced = computed(() => bought.value.filter(isPaid))
+
+// The descent, its budget line while it is dragged, and the point that is walked to.
+const points = computed(
+  () => year.value?.frontier.map((one) => ({ net: one.net_minor, base: one.base_mg })) ?? [],
+)
+const flag = computed(() => {
+  const plan = year.value?.plan
+  return plan?.swaps ? { net: plan.net_minor, base: plan.gram_nights_mg } : null
+})
+const dragged = ref<number | null>(null)
+const walked = ref<number | null>(null)
+const walkedText = computed(() => {
+  const point = walked.value === null ? undefined : year.value?.frontier[walked.value]
+  if (!year.value || !point) return ''
+  const steps = {
+    base_mg: year.value.gram_nights_mg,
+    frontier: year.value.frontier,
+    swaps: year.value.swaps.map(({ swap }) => swap),
+  }
+  const step = stepTo(steps, walked.value!)
+  const change = changeWords(step)
+  return `${units.massNightsText(point.base_mg)} for ${units.moneyText(point.net_minor)}. This step takes off ${units.massNightsText(step.lighter)} for ${units.moneyText(step.more)}${change ? `: ${change}` : ''}.`
+})
+async function drop() {
+  const to = dragged.value
+  if (to === null || !year.value) return
+  try {
+    await saveBudget(typedAmount(to + year.value.spent_minor, units.currency.value))
+  } catch (problem) {
+    messages.failed(problem)
+  } finally {
+    dragged.value = null
+  }
+}
+
+const saveBudget = (typed: string) => setTyped({ year_budget: typed.trim() === '' ? null : typed })
+const put = useChange(({ list, nights }: { list: PackList; nights: number | null }) =>
+  takeChanged(
+    api.PATCH('/api/lists/{id}', {
+      params: { path: { id: list.id }, query: { version: list.version } },
+      body: { year_nights: nights },
+    }),
+  ),
+)
+/** Nights as typed; nothing leaves them to the trips. */
+async function saveNights(list: PackList, typed: string) {
+  const nights =
+    typed.trim() === '' ? null : countOf(typed, 'nights from 0 to 365, or nothing: then its trips say it')
+  const written = await put.mutateAsync({ list, nights })
+  messages.done(
+    nights === null
+      ? `${list.name}: as many nights as its trips to come.`
+      : `${list.name}: ${counted(nights, 'night')} in the coming twelve months.`,
+    undo(written),
+  )
+}
+
+const doing = shallowRef<YearSwap | null>(null)
+const isDoing = ref(false)
+const home = computed(() => doing.value?.swap.list ?? '')
+const { data: full } = useQuery(computed(() => ({ ...listQuery(home.value), enabled: home.value !== '' })))
+/** The other lists that a swap lightens. */
+const also = computed(() =>
+  (year.value?.lists ?? [])
+    .filter((one, at) => doing.value?.acts[at] && one.list.id !== home.value)
+    .map(({ list: { id, name } }) => ({ id, name })),
+)
+function ask(swap: YearSwap) {
+  doing.value = swap
+  isDoing.value = true
+}
+</script>
+
+<template>
+  <div>
+    <div class="head">
+      <h1 tabindex="-1">{{ words?.title ?? 'Which purchase serves all my trips?' }}</h1>
+      <p>{{ words?.note }}</p>
+    </div>
+    <Loaded what="The year" :known="year !== undefined" :error="error" :rows="10" @retry="refetch">
+      <div v-if="year" class="with-aside">
+        <div>
+          <div v-if="!year.lists.length" class="empty card">
+            <h2>A year is made of nights</h2>
+            <p>
+              Say for how many nights of the coming twelve months you carry each list: below, or by adding a
+              trip to come. Then one budget serves them all.
+            </p>
+            <RouterLink class="link" :to="stepOf(list, 'trips')">Add a trip</RouterLink>
+          </div>
+          <YearLists v-else :lists="year.lists" :save="saveNights" />
+          <table v-if="year.others.length" class="grid others">
+            <thead>
+              <tr>
+                <th>{{ year.lists.length ? 'Not this year' : 'List' }}</th>
+                <th class="n">Nights</th>
+              </tr>
+            </thead>
+            <tbody>
+              <tr v-for="one in year.others" :key="one.list.id">
+                <td class="muted">{{ one.list.name }}</td>
+                <td class="n nights">
+                  <EditableCell
+                    :label="`Nights of ${one.list.name}`"
+                    typed=""
+                    placeholder="add nights"
+                    :save="(typed) => saveNights(one.list, typed)"
+                    numeric
+                  />
+                </td>
+              </tr>
+            </tbody>
+          </table>
+          <template v-if="year.lists.length">
+            <YearBuys
+              v-if="bought.length"
+              :year="year"
+              :swaps="bought"
+              title="Buy in this order"
+              is-order
+              :median="ratio"
+              @pin="(swap) => hold(swap, 'pinned')"
+              @rule="(swap) => hold(swap, 'ruled_out')"
+              @do="ask"
+            />
+            <p v-else-if="!year.swaps.length" class="muted">
+              No list of the year has a swap yet.
+              <RouterLink class="link" :to="stepOf(list, 'swaps')">Name what could be lighter.</RouterLink>
+            </p>
+            <template v-if="points.length > 1">
+              <h2 class="chart">Down in {{ units.scale.value.name }} nights</h2>
+              <div class="sheet">
+                <Descent
+                  v-model:walked="walked"
+                  :points="points"
+                  :now="year.gram_nights_mg"
+                  :plan="flag"
+                  :alone="null"
+                  :band="[]"
+                  :sure="null"
+                  :target="null"
+                  :without="null"
+                  :budget="dragged ?? left"
+                  :unit-mg="units.scale.value.mg"
+                  :unit-name="`${units.scale.value.name} nights`"
+                  :unit-decimals="0"
+                  :minor-per-major="10 ** units.currency.value.decimals"
+                  :money="units.withSign"
+                  target-text=""
+                  :budget-text="left === null ? '' : units.moneyText(dragged ?? left)"
+                  :walked-text="walkedText"
+                  @drag="({ budget }) => budget !== undefined && (dragged = budget)"
+                  @drop="drop"
+                  @cancel="dragged = null"
+                />
+              </div>
+              <p class="muted walked">
+                {{
+                  walkedText ||
+                  'Point at the path, or go down it with the arrow keys: what each step takes stands here.'
+                }}
+              </p>
+            </template>
+            <YearBuys
+              v-if="others.length"
+              :year="year"
+              :swaps="others"
+              title="Not in the plan, by the year’s ranking"
+              :places="places"
+              :list-name="current?.name"
+              :median="ratio"
+              @pin="(swap) => hold(swap, 'pinned')"
+              @rule="(swap) => hold(swap, 'ruled_out')"
+            />
+          </template>
+        </div>
+        <aside aria-label="What the year comes to">
+          <section class="card sums" aria-label="The year's figures">
+            <div>
+              <Figure
+                v-bind="units.massNights(year.plan.gram_nights_mg - year.gram_nights_mg)"
+                size="large"
+                tone="spruce"
+              />
+              <span class="muted">of {{ units.massNightsText(year.gram_nights_mg) }}</span>
+            </div>
+            <div>
+              <Figure v-bind="units.money(year.plan.net_minor)" size="large" tone="money" />
+              <span class="muted">{{
+                left === null ? 'no budget' : `${units.moneyText(left - year.plan.net_minor)} left`
+              }}</span>
+            </div>
+            <EditableFigure
+              label="year’s budget"
+              tone="chosen"
+              :figure="year.budget_minor == null ? 'set' : units.money(year.budget_minor).figure"
+              :unit="year.budget_minor == null ? '' : units.money(year.budget_minor).unit"
+              :typed="year.budget_minor == null ? '' : typedAmount(year.budget_minor, units.currency.value)"
+              :save="saveBudget"
+            />
+            <p v-if="year.spent_minor" class="muted">
+              {{ units.moneyText(year.spent_minor) }} of it spent since.
+            </p>
+          </section>
+          <section v-if="priced.length" class="card" aria-label="What carrying less costs">
+            <h2>One {{ units.scale.value.name }} less for one night</h2>
+            <div class="rows">
+              <div v-for="one in priced" :key="one.swap.id">
+                <span>{{ one.swap.name }}</span>
+                <Figure v-bind="units.perMassNight(one.saves_mg_nights!, one.net_minor!)" tone="money" />
+              </div>
+            </div>
+          </section>
+          <section v-for="one in short" :key="one.list.id" class="card warning">
+            <h2>{{ one.list.name }}: {{ units.tableText(one.short_by_mg) }} short</h2>
+            <p>
+              Planned {{ units.totalText(one.planned_mg) }}, target
+              {{ units.totalText(one.list.target_mg!) }}.
+              <RouterLink class="link" :to="stepOf(one.list.id, 'plan')">Its own plan</RouterLink>
+            </p>
+          </section>
+          <DiffersCard v-if="alone" :year="year" :alone="alone" />
+          <section v-if="sure.length" class="card" aria-label="How sure">
+            <h2>How sure</h2>
+            <p class="muted">So often the scale would agree that the list is at or under its target.</p>
+            <div class="rows">
+              <div v-for="one in sure" :key="one.list.id">
+                <span>{{ one.list.name }}</span><b class="n">{{ chance(one.chance_percent!) }}</b>
+              </div>
+            </div>
+          </section>
+          <section v-if="year.lists.length" class="card warning">
+            <h2>Before you rely on it</h2>
+            <p>
+              No list is left shorter than now of what its trip asks for: shelter, water, layers, a bed and a
+              floor for its low. What is not rated it can’t judge, and it can’t know the weather you will
+              meet.
+            </p>
+          </section>
+        </aside>
+      </div>
+    </Loaded>
+    <DoneDialog
+      v-model="isDoing"
+      :swap="doing?.swap ?? null"
+      :lines="full?.lines ?? []"
+      :also="also"
+      :do-it="doIt"
+    />
+  </div>
+</template>
+
+<style scoped>
+.with-aside {
+  --aside: 332px;
+}
+.sheet {
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+  padding: 8px 0 0;
+}
+.chart {
+  margin-top: var(--s-5);
+}
+.others {
+  width: auto;
+  min-width: 320px;
+  margin-top: var(--s-3);
+}
+.nights {
+  width: 110px;
+}
+.walked {
+  min-height: 2.6em;
+  margin: var(--s-1) 0 var(--s-4);
+  font-size: 13px;
+}
+aside {
+  display: grid;
+  gap: 14px;
+}
+.sums {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-end;
+  gap: var(--s-3) 28px;
+}
+.sums > div {
+  display: grid;
+  justify-items: start;
+}
+.warning {
+  border-left: 4px solid var(--lingonberry);
+}
+.warning h2 {
+  color: var(--lingonberry);
+}
+.rows span {
+  min-width: 0;
+  overflow-wrap: anywhere;
+}
+.with-aside > div > :deep(.wide) {
+  margin-top: var(--s-4);
+}
+</style>

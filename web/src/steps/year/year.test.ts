@@ -1,0 +1,185 @@
+// @vitest-environment happy-dom
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { api, type PlanAnswer, type Year } from '@/api/client'
+import { massNights } from '@/quantities/mass'
+import { moneyPerMassNight } from '@/quantities/money'
+import { answered, mounted, textOf } from '@/tests/mounted'
+import { differences, yearWords } from './year'
+import YearStep from './YearStep.vue'
+
+const units = {
+  tableText: (mg: number) => `${mg / 1_000} g`,
+  moneyText: (minor: number) => `${minor / 100} €`,
+  massNightsText: (mg: number) => `${mg / 1_000_000} kg nights`,
+}
+const aList = (
+  name: string,
+  nights: number,
+  target_mg: number | null,
+  base_mg: number,
+  planned_mg: number,
+) => ({
+  list: { id: name, version: 1, name, target_mg, year_nights: null },
+  nights,
+  trip_nights: nights,
+  first_on: '2027-05-21',
+  base_mg,
+  planned_mg,
+  short_by_mg: Math.max(0, planned_mg - (target_mg ?? planned_mg)),
+  unknown: 0,
+  chance_percent: target_mg === null ? null : 72,
+})
+const aSwap = (
+  name: string,
+  list: string,
+  acts: boolean[],
+  saves: number,
+  net: number,
+  loses: object[] = [],
+) => ({
+  swap: {
+    id: name,
+    list,
+    version: 1,
+    name,
+    state: 'open',
+    kind: 'replace',
+    remove: [],
+    add: [],
+    brings_minor: 0,
+  },
+  acts,
+  savings_mg: acts.map((does) => (does ? saves : 0)),
+  saves_mg_nights: acts.reduce((sum, does, at) => sum + (does ? saves * [2, 5, 3][at]! : 0), 0),
+  net_minor: net,
+  place: 1,
+  loses,
+})
+const year = {
+  lists: [
+    aList('Fells', 2, 2_000_000, 2_600_000, 1_700_000),
+    aList('Coast', 5, 1_300_000, 2_300_000, 1_400_000),
+    aList('Woods', 3, null, 1_900_000, 1_000_000),
+  ],
+  others: [],
+  swaps: [
+    aSwap('tarp', 'Fells', [true, true, true], 900_000, 20_000),
+    aSwap('thin quilt', 'Fells', [true, true, false], 300_000, 9_000, [{ list: 1, meet: 'warmth' }]),
+  ],
+  frontier: [
+    { net_minor: 0, base_mg: 22_400_000, swaps: [] },
+    { net_minor: 20_000, base_mg: 13_400_000, swaps: [0] },
+  ],
+  proved: true,
+  plan: {
+    outcome: 'over_budget',
+    has_target: true,
+    swaps: [0],
+    net_minor: 20_000,
+    gram_nights_mg: 13_400_000,
+    more_minor: 4_500,
+    proved: true,
+  },
+  gram_nights_mg: 22_400_000,
+  budget_minor: 25_000,
+  spent_minor: 1_000,
+  counting: 'stated',
+} as unknown as Year
+const shaped = (lists: Partial<Year['lists'][number]>[], plan: Partial<Year['plan']>) =>
+  ({
+    ...year,
+    lists: lists.map((list, at) => ({ ...year.lists[at], ...list })),
+    plan: { ...year.plan, ...plan },
+  }) as Year
+
+describe('what is said of a year', () => {
+  it('is how many targets it reaches, for what, and how sure that is', () => {
+    expect(yearWords(year, units)).toEqual({
+      title: '1 of 2 targets reached for 200 €',
+      note: '10 nights in the coming twelve months. All of them take 45 € more. The most that the money takes off: proved.',
+    })
+    const met = shaped([{}, { short_by_mg: 0 }], { outcome: 'target_met' })
+    expect(yearWords(met, units).title).toBe('All 2 targets reached for 200 €')
+    expect(yearWords(met, units).note).toContain('7 nights')
+    expect(yearWords({ ...met, plan: { ...met.plan, proved: false } }, units).note).toContain('Not proved')
+    const never = shaped([{}, {}], { outcome: 'out_of_reach', more_minor: null })
+    expect(yearWords(never, units).note).toContain('At any price')
+    const aimless = shaped([{}], { outcome: 'out_of_reach', has_target: false })
+    expect(yearWords(aimless, units).title).toBe('13.4 kg nights for 200 €')
+  })
+
+  it('has units of its own', () => {
+    expect(massNights(9_040_000, 'metric')).toEqual({ figure: '9.0', unit: 'kg nights' })
+    expect(massNights(-233_400_000, 'metric').figure).toBe('−233')
+    expect(massNights(453_592_370, 'pounds_and_ounces').figure.replace(/\s/g, '')).toBe('1000')
+    const euro = { code: 'EUR', decimals: 2 }
+    // 200 € for 9 kg nights.
+    expect(moneyPerMassNight(9_000_000, 20_000, euro, 'metric').figure).toBe('22.22')
+    expect(moneyPerMassNight(4_535_924, 20_000, euro, 'decimal_pounds').figure).toBe('20.00')
+  })
+})
+
+describe('a list by itself', () => {
+  const alone = (names: string[]) =>
+    ({
+      list: { id: 'Fells', name: 'Fells' },
+      swaps: names.map((name) => ({ id: `own ${name}`, name })),
+      plan: { swaps: names.map((_, at) => at) },
+    }) as unknown as PlanAnswer
+
+  it('differs from the year in what only one of the two buys, with the reason where there is one', () => {
+    expect(differences(year, alone(['Thin quilt']))).toEqual({
+      onlyAlone: ['Thin quilt'],
+      onlyYear: ['tarp'],
+      reasons: [{ swap: 'Thin quilt', meet: 'warmth', lists: ['Coast'] }],
+    })
+    expect(differences(year, alone(['tarp']))).toEqual({ onlyAlone: [], onlyYear: [], reasons: [] })
+    expect(differences({ ...year, lists: [] }, alone(['tarp'])), 'not of the year').toBeNull()
+  })
+})
+
+describe('the page of the year', () => {
+  const get = vi.spyOn(api, 'GET')
+  const page = async (shown: Year) => {
+    get.mockImplementation(((path: string) =>
+      Promise.resolve(answered(path === '/api/year' ? shown : []))) as never)
+    const step = mounted(YearStep, { list: '' })
+    await flushPromises()
+    return step
+  }
+
+  it('asks for nights where there are none, and takes them as they are typed', async () => {
+    const others = [{ list: year.lists[0]!.list, nights: 0, trip_nights: 0 }]
+    const plan = { ...year.plan, swaps: [] }
+    const step = await page({ ...year, lists: [], swaps: [], frontier: [], plan, others } as never)
+    expect(textOf(step)).toContain('A year is made of nights')
+    const patch = vi.spyOn(api, 'PATCH').mockResolvedValue(answered({}, 'change') as never)
+    await step.find('[aria-label^="Nights of Fells"]').trigger('click')
+    await step.find('input[aria-label="Nights of Fells"]').setValue('12')
+    await step.find('input[aria-label="Nights of Fells"]').trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    expect(patch).toHaveBeenCalledExactlyOnceWith('/api/lists/{id}', {
+      params: { path: { id: 'Fells' }, query: { version: 1 } },
+      body: { year_nights: 12 },
+    })
+  })
+
+  it('shows what each purchase takes off which list, what is left, and what stays short', async () => {
+    const step = await page(year)
+    const row = textOf(step.findAll('table')[1]!.find('tbody tr'))
+    expect(row).toMatch(/^1 ?tarp.*−900 ?−900 ?−900/)
+    expect(row).toContain('9.0 kg nights')
+    expect(row).toContain('22.22 € a kg night')
+    expect(textOf(step.find('.sums'))).toContain('40 € left')
+    expect(textOf(step)).toContain('Coast: 100 g short')
+    // What is done asks on which other lists it is swapped too; all are ticked.
+    await step.find('[aria-label="Done: tarp"]').trigger('click')
+    await flushPromises()
+    const ticks = [...document.body.querySelectorAll<HTMLInputElement>('.el-dialog input[type=checkbox]')]
+    expect(ticks.map(({ value, checked }) => [value, checked])).toEqual([
+      ['Coast', true],
+      ['Woods', true],
+    ])
+  })
+})

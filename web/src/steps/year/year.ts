@@ -1,0 +1,93 @@
+import type { PlanAnswer, Year } from '@/api/client'
+import { counted } from '@/quantities/count'
+
+/** Figures in the account's units. */
+export interface Written {
+  tableText: (mg: number) => string
+  moneyText: (minor: number) => string
+  massNightsText: (mgNights: number) => string
+}
+
+export type YearList = Year['lists'][number]
+export type YearSwap = Year['swaps'][number]
+
+/** Lists with a target, and how many of them the plan brings to it. */
+const reached = (lists: YearList[]) => {
+  const aimed = lists.filter(({ list }) => list.target_mg != null)
+  return { aimed: aimed.length, met: aimed.filter(({ short_by_mg }) => short_by_mg === 0).length }
+}
+
+/** What the plan of the year comes to, and how sure that is. */
+export function yearWords({ lists, plan, budget_minor: budget }: Year, units: Written) {
+  const nights = lists.reduce((sum, list) => sum + list.nights, 0)
+  const over = `${counted(nights, 'night')} in the coming twelve months.`
+  const { aimed, met } = reached(lists)
+  const stopped = 'Not proved: the search was stopped.'
+  const money = units.moneyText(plan.net_minor)
+  switch (plan.outcome) {
+    case 'already_met':
+      return {
+        title: aimed === 1 ? 'The list is at its target' : `All ${aimed} targets are reached already`,
+        note: `${over} Nothing needs buying.`,
+      }
+    case 'target_met':
+      return {
+        title: `${aimed === 1 ? 'The list reaches its target' : `All ${counted(aimed, 'target')} reached`} for ${money}`,
+        note: `${over} ${plan.proved ? 'No other set does it for less: proved.' : stopped}`,
+      }
+    case 'over_budget':
+    case 'out_of_reach': {
+      if (!plan.has_target)
+        return {
+          title: `${units.massNightsText(plan.gram_nights_mg)} for ${money}`,
+          note: `${over} No list has a target, so this is the least that ${budget == null ? 'any money' : 'the money'} makes of it${plan.proved ? ': proved' : ''}.`,
+        }
+      const more =
+        plan.more_minor != null
+          ? `All of them take ${units.moneyText(plan.more_minor)} more.`
+          : 'At any price, these swaps don’t reach all of them.'
+      return {
+        title: `${met} of ${counted(aimed, 'target')} reached for ${money}`,
+        note: `${over} ${more} ${plan.proved ? 'The most that the money takes off: proved.' : stopped}`,
+      }
+    }
+    case 'pins_clash':
+      return {
+        title: 'The pinned swaps clash',
+        note: 'They can’t all be made, or cost more than the budget. Unpin one, or raise the budget.',
+      }
+    default:
+      return {
+        title: 'Not found in time',
+        note: `${over} The best set of these swaps isn’t known yet. Rule some out, and ask again.`,
+      }
+  }
+}
+
+/** A list by itself against the year: what only its own plan buys, and what only the year's does, of the swaps that act on it. */
+export function differences(year: Year, alone: PlanAnswer) {
+  const at = year.lists.findIndex(({ list }) => list.id === alone.list.id)
+  const named = (name: string) => name.toLowerCase()
+  if (at < 0 || !year.plan.swaps || !alone.plan.swaps) return null
+  const bought = year.plan.swaps.map((swap) => year.swaps[swap]!)
+  const here = bought.filter(({ acts }) => acts[at])
+  const own = alone.plan.swaps.map((swap) => alone.swaps[swap]!)
+  const ownNames = new Set(own.map(({ name }) => named(name)))
+  const yearNames = new Set(bought.map(({ swap }) => named(swap.name)))
+  const onlyAlone = own.filter(({ name }) => !yearNames.has(named(name)))
+  // What it would leave shorter on other lists, each thing once.
+  const reasons = onlyAlone.flatMap(({ name }) => {
+    const found = year.swaps.find(({ swap }) => named(swap.name) === named(name))
+    const lost = found?.loses.filter(({ list }) => list !== at) ?? []
+    return [...new Set(lost.map(({ meet }) => meet))].map((meet) => ({
+      swap: name,
+      meet,
+      lists: lost.filter((one) => one.meet === meet).map(({ list }) => year.lists[list]!.list.name),
+    }))
+  })
+  return {
+    onlyAlone: onlyAlone.map(({ name }) => name),
+    onlyYear: here.filter(({ swap }) => !ownNames.has(named(swap.name))).map(({ swap }) => swap.name),
+    reasons,
+  }
+}
