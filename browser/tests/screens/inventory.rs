@@ -137,7 +137,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     browser.driver.goto(format!("{}/gear/files", stage.url)).await.unwrap();
     browser.wait_for("Restore from a backup").await;
     choose_file(&browser, "json", &file("kevyt-account.json", &backup)).await;
-    browser.wait_for("holds 64 things and 3 lists").await;
+    browser.wait_for("holds 64 things and 6 lists").await;
     browser.find_text("Restore").await.click().await.unwrap();
     browser.wait_for("Restored: 64 things").await;
     browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
@@ -147,9 +147,9 @@ async fn weighed_corrected_read_written_removed_and_restored() {
 
     // And after it is loaded again, the history still takes it back.
     browser.press("h").await;
-    browser.wait_for("A backup restored: 64 things, 3 lists.").await;
+    browser.wait_for("A backup restored: 64 things, 6 lists.").await;
     browser.driver.refresh().await.unwrap();
-    browser.click("button[aria-label='Undo: A backup restored: 64 things, 3 lists.']").await;
+    browser.click("button[aria-label='Undo: A backup restored: 64 things, 6 lists.']").await;
     browser.wait_for("Undone: A backup restored").await;
     browser.close().await;
 }

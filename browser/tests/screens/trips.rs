@@ -82,7 +82,7 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     // Off they go; back again, twelve things by key alone.
     browser.find_xpath("//button[contains(., 'Start the trip: save its list')]").await.click().await.unwrap();
     browser.wait_for("is kept as it is packed now").await;
-    go(&browser, &stage, "trips", "4 trips walked, none to come").await;
+    go(&browser, &stage, "trips", "4 trips walked, 4 to come").await;
     browser.press("d").await;
     browser.wait_for("0 of 47 reviewed").await;
     browser.press(Key::Down + "").await;

@@ -96,6 +96,7 @@ async fn a_year_is_planned_for_one_budget() {
     browser.find_xpath(&format!("//button[@aria-label='Allow again {name}']")).await.click().await.unwrap();
     browser.find_xpath(&format!("//button[@aria-label='Done: {name}']")).await;
     // Another budget, another plan: nothing is bought for nothing that costs.
+    browser.driver.execute("scrollTo(0, 0)", Vec::new()).await.unwrap();
     browser.find_xpath("//button[@data-figure='year’s budget']").await.click().await.unwrap();
     browser.type_into("input[aria-label='year’s budget']", "0").await;
     browser.press(Key::Enter + "").await;

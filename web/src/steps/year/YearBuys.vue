@@ -39,6 +39,7 @@ const out = ({ swap }: YearSwap) => swap.state === 'ruled_out'
 
 <template>
   <div class="wide">
+    <h2 class="phone" aria-hidden="true">{{ title }}</h2>
     <table v-grid class="grid">
       <thead>
         <tr>
@@ -201,7 +202,8 @@ td.list {
 .out .name {
   color: var(--ink-2);
 }
-.phone {
+.phone,
+.name .phone {
   display: none;
 }
 @media (max-width: 700px) {
@@ -209,6 +211,7 @@ td.list {
   .list {
     display: none;
   }
+  .phone,
   .name .phone {
     display: block;
   }
