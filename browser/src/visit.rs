@@ -3,7 +3,7 @@
 use crate::{Browser, Stage};
 
 /// Every screen, and a text that it shows once it has loaded the demo's data.
-pub const SCREENS: [(&str, &str); 12] = [
+pub const SCREENS: [(&str, &str); 13] = [
     ("weigh", "Simulated scale"),
     ("gear", "Framed pack, 58 l"),
     ("gear/files", "Import a list"),
@@ -11,6 +11,7 @@ pub const SCREENS: [(&str, &str); 12] = [
     ("list", "Stays home"),
     ("list/trip", "What it takes, and what the list has"),
     ("list/together", "Links that open this list"),
+    ("list/compare", "Comfortable down to"),
     ("swaps", "All swaps as slopes"),
     ("plan", "Buying in rank order"),
     ("pack", "Is it all in, and does the scale agree?"),
@@ -31,7 +32,7 @@ pub async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
 
 /// From the first page into the demo, by somebody who has opened each step before.
 pub async fn enter_demo(browser: &Browser) {
-    let steps = "['Weigh', 'Gear', 'List', 'Trip', 'Together', 'Swaps', 'Plan', 'Pack', 'Trips', 'Year']";
+    let steps = "['Weigh', 'Gear', 'List', 'Trip', 'Together', 'Swaps', 'Plan', 'Pack', 'Trips', 'Year', 'Compare']";
     let script = format!("localStorage.setItem('kevyt-opened', JSON.stringify({{ demo: {steps} }}))");
     browser.driver.execute(script, Vec::new()).await.expect("a page with a storage");
     browser.find_text("Look around in the demo").await.click().await.expect("the way in");

@@ -17,6 +17,11 @@ const steps: RouteRecordRaw[] = [
     component: () => import('./steps/list/TogetherPage.vue'),
     meta: { title: 'Together' },
   },
+  {
+    path: 'list/compare',
+    component: () => import('./steps/list/ComparePage.vue'),
+    meta: { title: 'Compare' },
+  },
   { path: 'swaps', component: () => import('./steps/swaps/SwapsStep.vue'), meta: { title: 'Swaps' } },
   { path: 'pack', component: () => import('./steps/pack/PackStep.vue'), meta: { title: 'Pack' } },
   { path: 'trips', component: () => import('./steps/trips/TripsStep.vue'), meta: { title: 'Trips' } },

@@ -235,6 +235,11 @@ impl<'a> Situation<'a> {
         (grams > 0).then(|| Mass::from_mg(grams.saturating_mul(1_000)))
     }
 
+    /// The comfort of what is slept in, with all that warms it and the sleeper's offset, in tenths of a degree; `None` where nothing is rated.
+    pub fn comfort(&self) -> Option<i64> {
+        cold_night::found(self)
+    }
+
     /// What the trip and the things ask of jobs beyond what the things do.
     pub fn shortfalls(&self) -> Jobs {
         self.balance.iter().filter(|(_, amount)| **amount > 0).map(|(job, amount)| (job.clone(), *amount)).collect()

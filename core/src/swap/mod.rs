@@ -8,6 +8,7 @@ mod light;
 mod proposals;
 mod ranking;
 mod resale;
+mod wait;
 mod worth;
 
 #[cfg(test)]
@@ -21,6 +22,7 @@ pub use light::{Lighter, lighter_of_their_kind};
 pub use proposals::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, may_be_left_out, proposals};
 pub use ranking::{Class, Ranked, class, rank};
 pub use resale::{Elsewhere, Resale, Selling, resale};
+pub use wait::{MOST_LOOKS, Stood, Wait, wait};
 pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Range, RankBy, Worth, worth};
 

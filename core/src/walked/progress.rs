@@ -22,6 +22,8 @@ pub enum Cause {
     Counted,
     /// Anything else: a weight that was typed, who carries it.
     Changed,
+    /// What the walker says of a day before.
+    Earlier,
 }
 
 impl Cause {

@@ -9,7 +9,7 @@ use crate::service::trips::{Learnt, OfThing, Wished};
 use crate::store::id::{GearId, ListId, TripId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
-use actix_web::{HttpResponse, get, post};
+use actix_web::{HttpResponse, get, post, put};
 use kevyt_core::gear::System;
 use kevyt_core::quantity::Money;
 use kevyt_core::walked::{Cause, Mark, Own};
@@ -195,6 +195,29 @@ pub async fn silence(app: Data<App>, caller: Caller, body: Json<LessonIn>) -> Re
 #[get("/lists/{id}/history")]
 pub async fn history(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<BaseHistoryOut>, ProblemDoc> {
     Ok(Json(app.run(move |services| services.base_history(caller, *id)).await?.into()))
+}
+
+/// Base weights of earlier days.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct EarlierIn {
+    /// A line each: the day (YYYY-MM-DD), the base weight as typed (a bare number is in kilograms or pounds), and what there is to say, parted
+    /// by tabs, semicolons or commas; at most 500. All of them: those that were said before go.
+    text: String,
+}
+
+/// Says what the list weighed on days before Kevyt knew it.
+#[utoipa::path(put, path = "/api/lists/{id}/earlier", tag = "trips", request_body = EarlierIn,
+    responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[put("/lists/{id}/earlier")]
+pub async fn say_earlier(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<EarlierIn>,
+) -> Result<HttpResponse, ProblemDoc> {
+    app.run(move |services| services.say_earlier(caller, *id, &body.text)).await?;
+    Ok(HttpResponse::NoContent().finish())
 }
 
 impl From<Learnt> for LessonsOut {

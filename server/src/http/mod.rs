@@ -19,6 +19,7 @@ mod lists;
 mod metrics;
 mod near_misses;
 mod openapi;
+mod outfits;
 mod outside;
 mod packing;
 mod plan;
@@ -296,9 +297,11 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(lessons::get)
                     .service(lessons::silence)
                     .service(lessons::history)
+                    .service(lessons::say_earlier)
                     .service(plan::get)
                     .service(near_misses::get)
                     .service(year::get)
+                    .service(outfits::get)
                     .service(shop::find)
                     .service(shop::followed)
                     .service(after::read)

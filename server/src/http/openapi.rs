@@ -2,8 +2,8 @@
 
 use super::{
     account, account_file, after, assets, candidates, cautions, doing, files, forecast, gear, history, kits, lessons,
-    lighter, lists, near_misses, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps, together,
-    trips, vocabulary, weigh, year,
+    lighter, lists, near_misses, outfits, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps,
+    together, trips, vocabulary, weigh, year,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -100,9 +100,11 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         lessons::get,
         lessons::silence,
         lessons::history,
+        lessons::say_earlier,
         plan::get,
         near_misses::get,
         year::get,
+        outfits::get,
         swaps::of_list,
         swaps::add,
         swaps::read_line,

@@ -4,6 +4,7 @@
 use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
 use super::{App, Caller};
+use crate::service::offers::{AllFollowed, Waiting, waiting};
 use crate::store::id::{CandidateId, ListId, SwapId};
 use crate::store::offers::{Figures, Seen, Trouble};
 use actix_web::get;
@@ -12,6 +13,7 @@ use actix_web::web::{Data, Json, Path, Query};
 use futures_util::future::join_all;
 use kevyt_core::gear::Kind;
 use kevyt_core::limits;
+use kevyt_core::quantity::Money;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -92,6 +94,25 @@ pub struct FollowedOut {
     trouble: Option<Trouble>,
     /// What was seen, the oldest first; only in the account's currency.
     seen: Vec<SeenOut>,
+    /// What waiting for another price comes to; null where it is sold out, where no trip of the list is to come, where the list is short today
+    /// of what it does, or where too little was seen.
+    wait: Option<WaitOut>,
+}
+
+/// What waiting comes to if prices that were seen come again, one look a month: a price is taken where it is at most what going on would come to.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Wait)]
+pub struct WaitOut {
+    /// Up to which price it is bought: now, in a month, and so on; after the last of these, at any price.
+    buy_below_minor: Vec<i64>,
+    /// What is paid on average by whoever waits so.
+    expected_minor: i64,
+    /// How often more is paid in the end than it costs now, in per cent.
+    dearer_percent: u32,
+    /// How much of the time it was sold out, in per cent.
+    sold_out_percent: i64,
+    /// Until when it is to be there, to be tried for four weeks before the trip.
+    by: String,
 }
 
 /// Figures of an offer, and from when to when they were seen.
@@ -116,27 +137,31 @@ pub struct SeenOut {
 #[get("/lists/{id}/offers")]
 pub async fn followed(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<FollowedOut>>, ProblemDoc> {
     let list = *id;
-    let (mut followed, mut known) = app.run(move |services| services.followed(caller, list)).await?;
-    if let (Some(address), false) = (app.services.shop.clone(), followed.is_empty()) {
-        let codes = followed.iter().map(|followed| followed.code.clone()).collect();
+    let mut all = app.run(move |services| services.followed(caller, list)).await?;
+    if let (Some(address), false) = (app.services.shop.clone(), all.followed.is_empty()) {
+        let codes = all.followed.iter().map(|followed| followed.code.clone()).collect();
         let to_ask = app.run(move |services| services.offers_to_ask(codes)).await?;
         if !to_ask.is_empty() {
             let asked = join_all(to_ask.into_iter().map(|code| figures(&address, code))).await;
             app.run(move |services| services.note_offers(asked)).await?;
-            (followed, known) = app.run(move |services| services.followed(caller, list)).await?;
+            all = app.run(move |services| services.followed(caller, list)).await?;
         }
     }
     let currency = caller.preferences.currency.code();
+    let AllFollowed { followed, known, trip_on } = all;
     let each = followed.into_iter().map(|followed| {
         let known = known.get(&followed.code).cloned().unwrap_or_default();
         let is_other = known.seen.last().is_some_and(|last| last.figures.currency != currency);
-        let seen = known.seen.into_iter().filter(|seen| seen.figures.currency == currency);
+        let last = known.seen.last().filter(|last| last.figures.stock > 0 && known.trouble.is_none() && !is_other);
+        let now = last.filter(|_| !followed.is_lacking).map(|last| Money::from_minor(last.figures.price));
+        let wait = now.and_then(|now| waiting(&known, currency, trip_on, now)).map(WaitOut::from);
         FollowedOut {
+            wait,
             swap: followed.swap,
             candidate: followed.candidate,
             code: followed.code,
             trouble: known.trouble.or(is_other.then_some(Trouble::OtherCurrency)),
-            seen: seen.map(SeenOut::from).collect(),
+            seen: known.seen.into_iter().filter(|seen| seen.figures.currency == currency).map(SeenOut::from).collect(),
         }
     });
     Ok(Json(each.collect()))
@@ -165,6 +190,18 @@ async fn figures(address: &str, code: String) -> (String, Result<Figures, Troubl
         Err(Failed::Silent) => Err(Trouble::Silent),
     };
     (code, came)
+}
+
+impl From<Waiting> for WaitOut {
+    fn from(Waiting { wait, sold_out_percent, by }: Waiting) -> WaitOut {
+        WaitOut {
+            buy_below_minor: wait.buy_below.into_iter().map(Money::minor).collect(),
+            expected_minor: wait.expected.minor(),
+            dearer_percent: (wait.dearer_permille + 5) / 10,
+            sold_out_percent,
+            by: by.to_string(),
+        }
+    }
 }
 
 impl From<Seen> for SeenOut {

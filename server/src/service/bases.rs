@@ -1,5 +1,6 @@
 //! The base weight of lists over time: noted with each change that makes it another, and told with what swaps have done.
 
+use super::fields::{in_day, in_note};
 use super::sheet::base_of;
 use super::swaps::full_swaps;
 use super::write::Write;
@@ -8,11 +9,11 @@ use crate::store::bases::{self, BasePoint};
 use crate::store::history::{Item, Object};
 use crate::store::id::{GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
 use crate::store::weighings::{self, Weighed};
-use crate::store::{StoreError, gear, kits, lines};
-use chrono::Utc;
+use crate::store::{StoreError, accounts, gear, kits, lines, lists};
+use chrono::{NaiveDate, NaiveTime, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::list::Place;
-use kevyt_core::quantity::{Mass, Money};
+use kevyt_core::quantity::{Mass, MassUnit, Money};
 use kevyt_core::walked::{Came, Cause, Progress, Shed, progress};
 use std::collections::{BTreeSet, HashMap};
 
@@ -69,6 +70,59 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
         })
     });
     Ok(progress(sheds))
+}
+
+/// The most base weights of earlier days of a list.
+const MOST_EARLIER: usize = 500;
+
+impl Services {
+    /// Says what a list weighed on days before: a line each, `2021-07-01, 9.4 kg, Coast path`, in the place of what was said before.
+    pub fn say_earlier(&self, caller: Caller, list: ListId, text: &str) -> Result<(), ServiceError> {
+        let points = read_earlier(text, caller.preferences.mass.total_unit(), Utc::now().date_naive())?;
+        self.transaction(|c| {
+            accounts::lock(c, caller.access)?;
+            lists::get(c, caller.access, list)?;
+            bases::remove_earlier(c, caller.access, list)?;
+            let points: Vec<(ListId, BasePoint)> = points.iter().map(|point| (list, point.clone())).collect();
+            Ok(bases::insert(c, caller.access, &points)?)
+        })
+    }
+}
+
+/// Base weights of earlier days, a line each: the day, the mass, and what there is to say, parted by tabs, semicolons or commas. A first line
+/// of headings is passed over.
+fn read_earlier(text: &str, unit: MassUnit, today: NaiveDate) -> Result<Vec<BasePoint>, ServiceError> {
+    let lines = text.lines().enumerate().filter(|(_, line)| !line.trim().is_empty());
+    let has_figures = |line: &str| line.contains(|letter: char| letter.is_ascii_digit());
+    let lines: Vec<(usize, &str)> = lines.skip_while(|(at, line)| *at == 0 && !has_figures(line)).collect();
+    if lines.len() > MOST_EARLIER {
+        let detail = format!("{} lines are too many. Give at most {MOST_EARLIER}.", lines.len());
+        return Err(ServiceError::invalid("text", "too_many", detail));
+    }
+    lines.into_iter().map(|(at, line)| read_earlier_line(at + 1, line, unit, today)).collect()
+}
+
+fn read_earlier_line(at: usize, line: &str, unit: MassUnit, today: NaiveDate) -> Result<BasePoint, ServiceError> {
+    let refuse = |code: &'static str, why: &str| {
+        let detail =
+            format!("Line {at}: {why} Type a day, a base weight, and what there is to say: 2021-07-01, 9.4 kg, Coast.");
+        ServiceError::invalid("text", code, detail)
+    };
+    let parting = ['\t', ';', ','].into_iter().find(|sign| line.contains(*sign)).unwrap_or(',');
+    let mut parts = line.splitn(3, parting).map(|part| part.trim().trim_matches('"'));
+    let (day, mass) = (parts.next().unwrap_or_default(), parts.next().unwrap_or_default());
+    let on = in_day("text", day).map_err(|_| refuse("not_a_day", &format!("\"{day}\" is not read as a day.")))?;
+    if on >= today {
+        return Err(refuse("not_earlier", &format!("{on} is not before today.")));
+    }
+    let base = Mass::parse(mass, unit).map_err(|refused| refuse("not_a_mass", &format!("{refused}")))?;
+    let rest = parts.next().unwrap_or_default();
+    if parting == ',' && rest.starts_with(|letter: char| letter.is_ascii_digit()) {
+        return Err(refuse("two_readings", &format!("is it {mass} or {mass},{rest}? Part with semicolons.")));
+    }
+    let what = in_note("text", rest)?;
+    let at = on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
+    Ok(BasePoint { at, base, unknown: 0, cause: Cause::Earlier, what })
 }
 
 impl Write<'_> {

@@ -15,6 +15,7 @@ pub mod kits;
 pub mod lighter;
 pub mod lists;
 pub mod offers;
+pub mod outfits;
 pub mod packing;
 pub mod plans;
 pub mod proposals;

@@ -60,6 +60,16 @@ pub fn of_list(c: &mut MysqlConnection, access: Access, list: ListId, most: i64)
     rows.into_iter().map(|row| Ok(row.read()?.1)).collect()
 }
 
+/// Takes away what was said of earlier days, to be said anew.
+pub fn remove_earlier(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<(), StoreError> {
+    let said = base_point::table
+        .filter(base_point::list_id.eq(list))
+        .filter(base_point::account_id.eq(access.account()))
+        .filter(base_point::cause.eq(word(Cause::Earlier)));
+    diesel::delete(said).execute(c)?;
+    Ok(())
+}
+
 /// Adds points.
 pub fn insert(c: &mut MysqlConnection, access: Access, points: &[(ListId, BasePoint)]) -> Result<(), StoreError> {
     for points in points.chunks(500) {

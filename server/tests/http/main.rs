@@ -18,6 +18,7 @@ mod indexes;
 mod kept;
 mod kinds;
 mod limits;
+mod outfits;
 mod packing;
 mod planning;
 mod plans;

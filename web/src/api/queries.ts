@@ -14,6 +14,7 @@ import {
   type FullList,
   type Gear,
   type ListLine,
+  type Outfits,
   type Mark,
   type PackList,
   type PlanAnswer,
@@ -48,6 +49,7 @@ export const keys = {
   trip: (id: string) => ['mine', 'trip', id] as const,
   history: (id: string) => ['mine', 'history', id] as const,
   year: ['mine', 'year'] as const,
+  outfits: (ids: string[]) => ['mine', 'outfits', ...ids] as const,
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
@@ -149,6 +151,14 @@ export const nearMissesQuery = (id: string, revision: number) =>
     queryKey: ['near misses', id, revision],
     queryFn: ({ signal }) =>
       take(api.GET('/api/lists/{id}/plan/near-misses', { params: { path: { id } }, signal })),
+  })
+
+/** Lists side by side, by weight, money and the rest. */
+export const outfitsQuery = (ids: string[]) =>
+  queryOptions({
+    queryKey: keys.outfits(ids),
+    queryFn: () => take(api.GET('/api/outfits', { params: { query: { lists: ids.join(',') } } })),
+    placeholderData: (old: Outfits | undefined) => old,
   })
 
 /** The lists of the coming twelve months, planned together. */

@@ -597,6 +597,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Says what the list weighed on days before Kevyt knew it. */
+        put: operations["put /api/lists/{id}/earlier"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/history": {
         parameters: {
             query?: never;
@@ -1005,6 +1022,23 @@ export interface paths {
         head?: never;
         /** Changes a walker. */
         patch: operations["patch /api/lists/{id}/walkers/{walker}"];
+        trace?: never;
+    };
+    "/api/outfits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Sets up to four lists side by side. */
+        get: operations["get /api/outfits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/scale/read": {
@@ -1531,6 +1565,19 @@ export interface components {
             /** @description The same in a sentence. */
             what: string;
         };
+        /** @description From one outfit to the next dearer one. */
+        Between: {
+            /** @description Their places in `outfits`. */
+            cheaper: number;
+            dearer: number;
+            /**
+             * Format: int64
+             * @description How much less it weighs; below 0 where it is heavier.
+             */
+            lighter_mg: number;
+            /** Format: int64 */
+            more_minor: number;
+        };
         /** @description A swap and the month in which it is bought. */
         Bought: {
             /** Format: int32 */
@@ -1633,7 +1680,7 @@ export interface components {
          * @description What changed a base weight.
          * @enum {string}
          */
-        Cause: "swap" | "weighed" | "added" | "left_out" | "counted" | "changed";
+        Cause: "swap" | "weighed" | "added" | "left_out" | "counted" | "changed" | "earlier";
         /** @description A caution. */
         Caution: {
             /** Format: int64 */
@@ -1961,6 +2008,14 @@ export interface components {
             line: string;
             name: string;
         };
+        /** @description Base weights of earlier days. */
+        EarlierIn: {
+            /**
+             * @description A line each: the day (YYYY-MM-DD), the base weight as typed (a bare number is in kilograms or pounds), and what there is to say, parted
+             *     by tabs, semicolons or commas; at most 500. All of them: those that were said before go.
+             */
+            text: string;
+        };
         /**
          * @description Whether the doubt of the list alone explains a difference.
          * @enum {string}
@@ -2019,6 +2074,7 @@ export interface components {
             seen: components["schemas"]["OfferSeen"][];
             swap: components["schemas"]["SwapId"];
             trouble?: components["schemas"]["OfferTrouble"] | null;
+            wait?: components["schemas"]["Wait"] | null;
         };
         /** @description Food for a day. */
         Food: {
@@ -2856,6 +2912,68 @@ export interface components {
         OutcomeKind: "add" | "change" | "same" | "left_out";
         /** @enum {string} */
         OutcomeWord: "already_met" | "target_met" | "over_budget" | "out_of_reach" | "pins_clash" | "unmet" | "too_dear" | "unresolved";
+        /** @description A list as an outfit: what of it the caller carries and wears. */
+        Outfit: {
+            /** Format: int64 */
+            base_mg: number;
+            /** @description Cautions that are more than reminders, acknowledged or not. */
+            cautions: components["schemas"]["CautionId"][];
+            /**
+             * Format: int64
+             * @description The comfort of what is slept in with the sleeper's offset, and the low that is expected, in tenths of a degree Celsius; null where
+             *     nothing is rated, or there is no trip.
+             */
+            comfort_tenth_c?: number | null;
+            /**
+             * Format: int64
+             * @description What the packs carry comfortably, if any says so.
+             */
+            comfortable_mg?: number | null;
+            /**
+             * Format: int64
+             * @description What it costs: what was paid, and of what is only wished for what it would.
+             */
+            costs_minor: number;
+            /**
+             * Format: int64
+             * @description Base weight times those, in milligrams times nights.
+             */
+            gram_nights_mg: number;
+            /**
+             * Format: int64
+             * @description The heaviest start of a day on the trip; the pack as it is loaded without one.
+             */
+            heaviest_mg: number;
+            list: components["schemas"]["PackList"];
+            /** Format: int64 */
+            low_tenth_c?: number | null;
+            /**
+             * Format: int32
+             * @description Nights in the coming twelve months; 0 for lists of others.
+             */
+            nights: number;
+            /**
+             * Format: int64
+             * @description What of that is owned.
+             */
+            owned_minor: number;
+            /** @description Things with an unknown weight; they count as nothing. */
+            unknown: number;
+            /** @description Things of which no price is known; they count as nothing. */
+            unpriced: number;
+            /**
+             * Format: int64
+             * @description What drinking containers hold, in millilitres; null without a trip.
+             */
+            water_ml?: number | null;
+        };
+        /** @description Lists side by side. */
+        Outfits: {
+            /** @description From each to the next dearer one. */
+            between: components["schemas"]["Between"][];
+            /** @description In the order in which they were named. */
+            outfits: components["schemas"]["Outfit"][];
+        };
         /** @description A rate: the median, and what each trip says. */
         OwnRate: {
             /** Format: int64 */
@@ -4406,6 +4524,28 @@ export interface components {
             /** @description Whether people make accounts by themselves. */
             sign_up: boolean;
             systems: components["schemas"]["SystemOut"][];
+        };
+        /** @description What waiting comes to if prices that were seen come again, one look a month: a price is taken where it is at most what going on would come to. */
+        Wait: {
+            /** @description Up to which price it is bought: now, in a month, and so on; after the last of these, at any price. */
+            buy_below_minor: number[];
+            /** @description Until when it is to be there, to be tried for four weeks before the trip. */
+            by: string;
+            /**
+             * Format: int32
+             * @description How often more is paid in the end than it costs now, in per cent.
+             */
+            dearer_percent: number;
+            /**
+             * Format: int64
+             * @description What is paid on average by whoever waits so.
+             */
+            expected_minor: number;
+            /**
+             * Format: int64
+             * @description How much of the time it was sold out, in per cent.
+             */
+            sold_out_percent: number;
         };
         /** @description A trip with its things. */
         WalkedTrip: {
@@ -6287,6 +6427,45 @@ export interface operations {
             };
         };
     };
+    "put /api/lists/{id}/earlier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EarlierIn"];
+            };
+        };
+        responses: {
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     "get /api/lists/{id}/history": {
         parameters: {
             query?: never;
@@ -7306,6 +7485,44 @@ export interface operations {
                 };
             };
             409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "get /api/outfits": {
+        parameters: {
+            query: {
+                /** @description Ids of up to four lists, with commas between. */
+                lists: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Outfits"];
+                };
+            };
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,4 +1,4 @@
-import type { Fate, Acquired, GearStatus, Place, Source, SwapKind } from '@/api/client'
+import type { Caution, Fate, Acquired, GearStatus, Place, Source, SwapKind } from '@/api/client'
 
 /** What the words of the job are called on the screen, once for every step. */
 
@@ -59,4 +59,27 @@ export const KINDS: Record<SwapKind, string> = {
   share: 'share',
   borrow: 'borrow or hire',
   add: 'add',
+}
+
+/** What cautions are about, in a word or two. */
+export const CAUTIONS: Record<Caution['id'], string> = {
+  animals: 'animals',
+  assumed: 'an assumed figure',
+  body_load: 'load for the body',
+  cold_back: 'cold back',
+  cold_ground: 'cold ground',
+  cold_night: 'cold night',
+  dry_stretch: 'dry stretch',
+  essentials: 'something essential is missing',
+  flame: 'flame',
+  freezing: 'filter may freeze',
+  load: 'load of the pack',
+  made_gear: 'made gear',
+  medical: 'medicine',
+  room: 'room in the pack',
+  rules: 'local rules',
+  shared_gear: 'shared gear',
+  snow: 'snow',
+  untested: 'not tried yet',
+  water_treatment: 'water treatment',
 }

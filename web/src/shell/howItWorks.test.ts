@@ -3,7 +3,7 @@ import { howItWorks } from './howItWorks'
 
 describe('how a step works', () => {
   it('is told for each step, and for a page of its own', () => {
-    const steps = ['weigh', 'gear', 'list', 'swaps', 'plan', 'pack', 'trips']
+    const steps = ['weigh', 'gear', 'list', 'swaps', 'plan', 'pack', 'trips', 'year']
     const told = steps.map((step) => howItWorks(`/lists/0198/${step}`)!)
     expect(told.map(({ name }) => name.toLowerCase())).toEqual(steps)
     for (const { sentences, example } of told) {

@@ -54,6 +54,15 @@ const STEPS: Record<string, HowItWorks> = {
     ],
     example: 'The tent goes to one, stove and gas to the other: 1.9 kg each.',
   },
+  'list/compare': {
+    name: 'Compare',
+    sentences: [
+      'Up to four lists stand side by side: weight, money, warmth, water, load and cautions.',
+      'What a list costs is what was paid, and of wished gear what it would; what is owned stands beside it.',
+      'From each to the next dearer one, the price of the grams between is told.',
+    ],
+    example: 'From the heavy tent to the light one: 289 € more and 1 180 g lighter, 24.49 € for 100 g.',
+  },
   swaps: {
     name: 'Swaps',
     sentences: [

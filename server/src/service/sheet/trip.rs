@@ -47,6 +47,8 @@ pub struct TripSheet {
     pub power: Covers,
     /// The pack day by day.
     pub days: Days,
+    /// The comfort of what is slept in, in tenths of a degree, with the sleeper's offset.
+    pub comfort: Option<i64>,
     /// What the packs carry comfortably, if any says so.
     pub comfortable: Option<Mass>,
     /// What it requires and why.
@@ -97,6 +99,7 @@ pub(super) fn work_out(
         gas: lightest(&by_gas, supplies.gas.mg()),
         power: lightest(&by_power, supplies.power_mwh),
         days: situation.days().clone(),
+        comfort: situation.comfort(),
         comfortable: situation.comfortable(),
         requirements: requirements(&trip, &list.requires),
         shortfalls: situation.shortfalls(),

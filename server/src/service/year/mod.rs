@@ -211,7 +211,7 @@ fn revision(c: &mut MysqlConnection, caller: Caller) -> Result<i64, ServiceError
 }
 
 /// The caller's lists with their nights in the coming twelve months: those with the earliest trip first, then as they were made.
-fn with_nights(c: &mut MysqlConnection, caller: Caller) -> Result<Vec<YearNights>, ServiceError> {
+pub(super) fn with_nights(c: &mut MysqlConnection, caller: Caller) -> Result<Vec<YearNights>, ServiceError> {
     let today = today();
     let end = today.checked_add_months(Months::new(12)).unwrap_or(NaiveDate::MAX);
     let mut of_trips: HashMap<ListId, (u32, NaiveDate)> = HashMap::new();

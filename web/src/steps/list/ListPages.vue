@@ -9,6 +9,7 @@ const PAGES = [
   { step: 'list', name: 'List' },
   { step: 'list/trip', name: 'Trip' },
   { step: 'list/together', name: 'Together' },
+  { step: 'list/compare', name: 'Compare' },
 ]
 const FILES = [
   { name: 'Spreadsheet (CSV)', file: 'list.csv' },

@@ -50,7 +50,7 @@ const save = () =>
       delivery: delivery.value,
       fates: fates.value,
       got: isSold.value ? got.value : '',
-      lists: lists.value,
+      ...(lists.value.length && { lists: lists.value }),
       ...(isBorrowed.value && { lender: lender.value, until: until.value || null }),
     })
     isOpen.value = false

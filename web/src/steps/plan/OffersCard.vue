@@ -9,8 +9,8 @@ import { useMessages } from '@/controls/messages'
 import { draftOf, seenInShop, sentOf, type Sold } from '@/domain/swapDraft'
 import { useUnits } from '@/domain/units'
 import PricePlot from '@/marks/PricePlot.vue'
-import { day } from '@/quantities/dates'
-import { isUsedGone, offered, offerWords, type Offered } from './offers'
+import { day, dayOfTrip } from '@/quantities/dates'
+import { isUsedGone, offered, offerWords, waitWords, type Offered } from './offers'
 
 const props = defineProps<{ answer: PlanAnswer }>()
 const units = useUnits()
@@ -87,6 +87,9 @@ async function take({ swap, at, name }: Offered, price: number, sold: Sold) {
           >{{ offer.name
           }}<small :class="isUsedGone(offer) ? 'caution' : offer.comesIn !== null ? 'good' : 'muted'">{{
             offerWords(offer, units.moneyText, day)
+          }}</small>
+          <small v-if="waitWords(offer, units.moneyText, dayOfTrip)" class="muted">{{
+            waitWords(offer, units.moneyText, dayOfTrip)
           }}</small>
           <el-button
             v-for="{ sold, words, price } in pricesOf(offer)"

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Followed, PlanAnswer } from '@/api/client'
-import { offered, offerWords } from './offers'
+import { offered, offerWords, waitWords } from './offers'
 
 const answer = {
   swaps: [
@@ -78,5 +78,36 @@ describe('what is followed in the shop', () => {
   ] as const)('keeps the last price with its date when the shop is %s', (trouble, said) => {
     expect(words(follow('quilt', 'c1', { trouble, seen: [seen(19_900)] }))).toBe(said)
     expect(words(follow('quilt', 'c1', { trouble }))).toContain('no price was seen yet')
+  })
+})
+
+describe('buying now or waiting', () => {
+  const said = (now: number, some: object = {}) => {
+    const wait = {
+      buy_below_minor: [25_000, 26_000],
+      expected_minor: 25_100,
+      dearer_percent: 12,
+      sold_out_percent: 0,
+      by: '2027-08-07',
+      ...some,
+    }
+    return waitWords(
+      { now, followed: { wait } as Followed },
+      (minor) => `${minor / 100} €`,
+      (iso) => iso,
+    )
+  }
+
+  it('is said with what waiting comes to, and how often it costs more', () => {
+    expect(said(30_000)).toBe(
+      'By the prices seen, wait: buy below 250 € now, below 260 € later, at any price by 2027-08-07, to try it before the trip. ' +
+        'That comes to 251 € on average, 49 € less than now; 12 times in 100 it costs more.',
+    )
+    expect(said(24_000)).toBe(
+      'By the prices seen, buy now: waiting until 2027-08-07 comes to 251 € on average.',
+    )
+    expect(said(24_000, { sold_out_percent: 20 })).toContain('sold out 20 % of the time')
+    expect(said(30_000, { buy_below_minor: [25_100] })).toContain('wait: buy at any price by')
+    expect(waitWords({ now: 1, followed: { wait: null } as Followed }, String, String)).toBe('')
   })
 })

@@ -82,3 +82,23 @@ export function offerWords(
   if (change === 0) return isUsed ? 'Used: as planned.' : `${sale}As planned.`
   return `${sale}${what}${money(Math.abs(change))} ${change < 0 ? 'less' : 'more'} than planned.`
 }
+
+/** Buy now, or wait below which price, by the prices that were seen; empty where nothing can be said of it. */
+export function waitWords(
+  { followed: { wait }, now }: Pick<Offered, 'followed' | 'now'>,
+  money: (minor: number) => string,
+  dayOfTrip: (iso: string) => string,
+): string {
+  if (!wait || now === null) return ''
+  const { buy_below_minor: below, expected_minor: expected, dearer_percent, sold_out_percent } = wait
+  const by = dayOfTrip(wait.by)
+  const soldOut = sold_out_percent > 0 ? ` It was sold out ${sold_out_percent} % of the time.` : ''
+  if (now <= below[0]!)
+    return `By the prices seen, buy now: waiting until ${by} comes to ${money(expected)} on average.${soldOut}`
+  const later = below.length > 1 ? `below ${money(below[0]!)} now, below ${money(below.at(-1)!)} later, ` : ''
+  return (
+    `By the prices seen, wait: buy ${later}at any price by ${by}, to try it before the trip. ` +
+    `That comes to ${money(expected)} on average, ${money(now - expected)} less than now; ` +
+    `${dearer_percent} times in 100 it costs more.${soldOut}`
+  )
+}

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 // Base weight over time: the line with its causes as marks, the one that is chosen in words, and all of them as a table.
 import { computed, ref, watch } from 'vue'
-import type { BaseHistory, TripLine } from '@/api/client'
+import { api, take, type BaseHistory, type TripLine } from '@/api/client'
+import { useChange } from '@/api/queries'
+import { useMessages } from '@/controls/messages'
+import { useSending } from '@/controls/sending'
 import { useUnits } from '@/domain/units'
 import BaseLine from '@/marks/BaseLine.vue'
 import Figure from '@/marks/Figure.vue'
 import { counted } from '@/quantities/count'
+import { exactGrams } from '@/quantities/mass'
 import { day } from '@/quantities/dates'
 import { CAUSES } from './words'
 
@@ -60,6 +64,34 @@ const label = computed(
   () => `Base weight over time, ${counted(points.value.length, 'change')}. Left and right walk along it.`,
 )
 const isTable = ref(false)
+
+// Base weights of days before Kevyt knew the list: typed or pasted, a line each.
+const isSaying = ref(false)
+const earlier = ref('')
+const { busy, refusal, send } = useSending()
+const { done } = useMessages()
+const say = useChange(({ list, text }: { list: string; text: string }) =>
+  take(api.PUT('/api/lists/{id}/earlier', { params: { path: { id: list } }, body: { text } })),
+)
+/** As they were said, to be edited. */
+const said = computed(() =>
+  props.history.points
+    .filter(({ cause }) => cause === 'earlier')
+    .map(({ at, base_mg, what }) => [at.slice(0, 10), exactGrams(base_mg), what].filter(Boolean).join('; '))
+    .join('\n'),
+)
+function edit() {
+  earlier.value = said.value
+  refusal.value = ''
+  isSaying.value = true
+}
+const save = () =>
+  send(async () => {
+    const [list, before] = [props.listId, said.value]
+    await say.mutateAsync({ list, text: earlier.value })
+    isSaying.value = false
+    done('Earlier base weights kept.', () => say.mutateAsync({ list, text: before }))
+  })
 </script>
 
 <template>
@@ -73,6 +105,9 @@ const isTable = ref(false)
       <el-button v-if="points.length > 1" link type="primary" size="small" @click="isTable = !isTable">{{
         isTable ? 'As a line' : 'As a table'
       }}</el-button>
+      <el-button v-if="of === 'list' && listId" link type="primary" size="small" @click="edit"
+        >Earlier …</el-button
+      >
     </div>
     <p v-if="points.length < 2" class="muted">
       {{ points[0] ? units.totalText(points[0].base_mg) : '' }} now. What changes it from here on stands here,
@@ -151,6 +186,24 @@ const isTable = ref(false)
         <dd><Figure v-bind="units.perMoney(history.shed_mg, history.net_minor)" /></dd>
       </div>
     </dl>
+    <el-dialog v-model="isSaying" title="What it weighed before" width="min(560px, 94vw)">
+      <el-form label-position="top" @submit.prevent="save">
+        <el-form-item
+          label="A line for each: day; base weight; what there is to say. Rows of a spreadsheet can be pasted."
+          :error="refusal"
+        >
+          <el-input
+            v-model="earlier"
+            type="textarea"
+            :rows="8"
+            name="earlier"
+            :placeholder="`2021-07-01; ${units.totalText(9_400_000)}; Coast path`"
+          />
+        </el-form-item>
+        <el-button type="primary" native-type="submit" :loading="busy">Save</el-button>
+        <el-button @click="isSaying = false">Cancel</el-button>
+      </el-form>
+    </el-dialog>
   </section>
 </template>
 

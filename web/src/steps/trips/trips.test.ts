@@ -1,8 +1,9 @@
 // @vitest-environment happy-dom
-import { describe, expect, it } from 'vitest'
-import type { BaseHistory, TripThing } from '@/api/client'
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it, vi } from 'vitest'
+import { api, type BaseHistory, type TripThing } from '@/api/client'
 import BaseLine from '@/marks/BaseLine.vue'
-import { mounted, textOf } from '@/tests/mounted'
+import { answered, mounted, textOf } from '@/tests/mounted'
 import HistoryCard from './HistoryCard.vue'
 import LessonsCard from './LessonsCard.vue'
 import SaidRow from './SaidRow.vue'
@@ -113,8 +114,35 @@ describe('base weight over time', () => {
     expect(marks(card())).toEqual(['Added', 'Weighed', 'Left out', 'Filled: lighter'])
     const shown = card({ points: history.points.slice(0, 2) })
     expect(marks(shown)).toEqual(['Added', 'Weighed', 'Filled: lighter'])
-    await shown.findAll('.top button').at(-1)!.trigger('click')
+    await shown
+      .findAll('.top button')
+      .find((button) => button.text() === 'As a table')!
+      .trigger('click')
     expect(shown.find('.legend').exists()).toBe(false)
+  })
+
+  it('takes what a list weighed before, and can take that back', async () => {
+    const earlier = {
+      at: '2022-08-01T12:00:00Z',
+      base_mg: 9_412_000,
+      unknown: 0,
+      cause: 'earlier',
+      what: 'Coast',
+    }
+    const shown = card({ points: [earlier, ...history.points] as never })
+    const put = vi.spyOn(api, 'PUT').mockResolvedValue(answered(undefined) as never)
+    await shown
+      .findAll('.top button')
+      .find((button) => button.text() === 'Earlier …')!
+      .trigger('click')
+    await flushPromises()
+    const field = document.querySelector<HTMLTextAreaElement>('textarea[name=earlier]')!
+    expect(field.value, 'to the gram').toBe('2022-08-01; 9412 g; Coast')
+    field.value = '2022-08-01; 9.4 kg'
+    field.dispatchEvent(new Event('input'))
+    field.closest('form')!.dispatchEvent(new Event('submit'))
+    await flushPromises()
+    expect(put.mock.calls.at(-1)![1]).toMatchObject({ body: { text: '2022-08-01; 9.4 kg' } })
   })
 
   it('says its newest change, and walks along them', async () => {

@@ -8,4 +8,5 @@ export const CAUSES: Record<Cause, { name: string; mark: string }> = {
   added: { name: 'Added', mark: 'M-5 5H5L0 -5Z' },
   counted: { name: 'Counted another way', mark: 'M-5 -5H-1V5H-5ZM1 -5H5V5H1Z' },
   changed: { name: 'Changed', mark: 'M0 -5L5 0L0 5L-5 0Z' },
+  earlier: { name: 'Earlier', mark: 'M-5 0A5 5 0 1 0 5 0A5 5 0 1 0 -5 0Z' },
 }

@@ -1,0 +1,129 @@
+//! Buy now, or wait below which price: as the prices that were seen would come again, one look a month.
+//!
+//! Whoever still has one look takes what they find, on average the mean. With one look more they take what is below that, and else go on: so
+//! what waiting comes to is E₁ = mean, Eₙ = mean of min(price, Eₙ₋₁), and a price is taken where it is at most what going on comes to. Prices
+//! count by how long they stood.
+
+use crate::quantity::Money;
+
+/// A price, and for how many hours it stood.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+pub struct Stood {
+    /// What one piece cost.
+    pub price: Money,
+    /// At least 1.
+    pub hours: u32,
+}
+
+/// What waiting comes to.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct Wait {
+    /// Up to which price it is bought: now, in a month, and so on; after the last of these, at whatever it costs then.
+    pub buy_below: Vec<Money>,
+    /// What is paid on average by whoever waits so, rounded up to the minor unit.
+    pub expected: Money,
+    /// How often, of a thousand times, more is paid in the end than it costs now.
+    pub dearer_permille: u32,
+}
+
+/// The most looks ahead: further on nothing changes.
+pub const MOST_LOOKS: u32 = 24;
+
+/// Parts of a minor unit in which averages are held.
+const PARTS: i128 = 1_000_000;
+/// Parts of a chance.
+const CHANCE: i128 = 1_000_000_000;
+
+/// What waiting comes to where it costs `now` and there are so many looks to come, a month apart. `None` without a look, or where nothing was
+/// seen.
+pub fn wait(seen: &[Stood], now: Money, looks: u32) -> Option<Wait> {
+    let hours: i128 = seen.iter().map(|stood| i128::from(stood.hours)).sum();
+    if looks == 0 || hours == 0 {
+        return None;
+    }
+    let mean_of = |worth: &dyn Fn(i128) -> i128| {
+        let sum = |stood: &Stood| worth(i128::from(stood.price.minor()) * PARTS) * i128::from(stood.hours);
+        seen.iter().map(sum).sum::<i128>().div_euclid(hours)
+    };
+    let now_parts = i128::from(now.minor()) * PARTS;
+    let is = |does: bool| if does { CHANCE } else { 0 };
+    let mut going_on = mean_of(&|price| price);
+    let mut dearer = mean_of(&|price| is(price > now_parts));
+    let mut below = vec![going_on];
+    for _ in 1..looks.min(MOST_LOOKS) {
+        let (last, later) = (going_on, dearer);
+        dearer = mean_of(&|price| if price > last { later } else { is(price > now_parts) });
+        going_on = mean_of(&|price| price.min(last));
+        below.push(going_on);
+    }
+    let minor = |parts: i128| Money::from_minor(i64::try_from(parts.div_euclid(PARTS)).unwrap_or(i64::MAX));
+    Some(Wait {
+        buy_below: below.iter().rev().map(|parts| minor(*parts)).collect(),
+        expected: minor(going_on + PARTS - 1),
+        dearer_permille: u32::try_from((dearer * 1_000 + CHANCE / 2) / CHANCE).unwrap_or(1_000),
+    })
+}
+
+#[cfg(test)]
+#[allow(
+    clippy::unwrap_used,
+    clippy::float_arithmetic,
+    clippy::as_conversions,
+    clippy::cast_precision_loss,
+    reason = "averages, recomputed plainly"
+)]
+mod tests {
+    use super::{Stood, wait};
+    use crate::quantity::Money;
+    use proptest::prelude::*;
+
+    fn stood(prices: &[(i64, u32)]) -> Vec<Stood> {
+        prices.iter().map(|&(price, hours)| Stood { price: Money::from_minor(price), hours }).collect()
+    }
+
+    #[test]
+    fn by_hand() {
+        // Half the time 100, half the time 60: one look comes to 80, two to (60 + 80) / 2, three to (60 + 70) / 2.
+        let seen = stood(&[(10_000, 500), (6_000, 500)]);
+        let found = wait(&seen, Money::from_minor(10_000), 3).unwrap();
+        assert_eq!(found.buy_below, [6_500, 7_000, 8_000].map(Money::from_minor));
+        assert_eq!((found.expected.minor(), found.dearer_permille), (6_500, 0));
+        // At 60 it is paid more in the end where all three looks find 100.
+        assert_eq!(wait(&seen, Money::from_minor(6_000), 3).unwrap().dearer_permille, 125);
+        assert_eq!(wait(&seen, Money::from_minor(6_000), 0), None);
+        assert_eq!(wait(&[], Money::from_minor(6_000), 3), None);
+    }
+
+    /// Every course of prices, each with its chance: what is paid by whoever goes by the thresholds.
+    fn courses(seen: &[(i64, u32)], below: &[i64], now: i64) -> (f64, f64) {
+        let hours: f64 = seen.iter().map(|(_, hours)| f64::from(*hours)).sum();
+        let mut all = (0.0, 0.0);
+        for &(price, stood) in seen {
+            let chance = f64::from(stood) / hours;
+            // The first threshold is for now; this look is a month later.
+            let is_taken = below.len() <= 1 || price <= below[1];
+            let (paid, dearer) = if is_taken {
+                (price as f64, f64::from(u8::from(price > now)))
+            } else {
+                courses(seen, &below[1..], now)
+            };
+            all = (all.0 + chance * paid, all.1 + chance * dearer);
+        }
+        all
+    }
+
+    proptest! {
+        #[test]
+        fn waiting_comes_to_what_every_course_of_prices_comes_to(
+            seen in prop::collection::vec((1..20_000_i64, 1..2_000_u32), 1..4), now in 1..20_000_i64, looks in 1..6_u32,
+        ) {
+            let found = wait(&stood(&seen), Money::from_minor(now), looks).unwrap();
+            let below: Vec<i64> = found.buy_below.iter().map(|below| below.minor()).collect();
+            prop_assert_eq!(below.len(), looks as usize);
+            prop_assert!(below.windows(2).all(|pair| pair[0] <= pair[1]), "the fewer looks, the more is paid");
+            let (paid, dearer) = courses(&seen, &below, now);
+            prop_assert!((found.expected.minor() as f64 - paid).abs() <= 1.0 + 1e-6, "{} {paid}", found.expected.minor());
+            prop_assert!((f64::from(found.dearer_permille) - dearer * 1_000.0).abs() <= 0.51, "{} {dearer}", found.dearer_permille);
+        }
+    }
+}
