@@ -15,7 +15,6 @@ const SHOTS: &[(&str, &str, Look)] = &[
     ("gear", "/gear", WIDE),
     ("gear-thing", "/gear", WIDE),
     ("files", "/gear/files", WIDE),
-    ("gear-phone", "/gear", PHONE),
     ("list", "/list", WIDE),
     ("list-phone", "/list", PHONE),
     ("trip", "/list/trip", WIDE),

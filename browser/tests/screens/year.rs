@@ -13,6 +13,12 @@ async fn asked(browser: &Browser, method: &str, path: &str, body: Value) -> Valu
     serde_json::from_str(text.json().as_str().unwrap()).unwrap_or_default()
 }
 
+/// Presses a button, whatever message lies over it.
+async fn press(browser: &Browser, label: &str) {
+    let button = browser.find_xpath(&format!("//button[@aria-label='{label}']")).await.to_json().unwrap();
+    browser.driver.execute("arguments[0].click()", vec![button]).await.unwrap();
+}
+
 async fn bases(browser: &Browser) -> Vec<i64> {
     let year = asked(browser, "GET", "/api/year", Value::Null).await;
     year["lists"].as_array().unwrap().iter().map(|list| list["base_mg"].as_i64().unwrap()).collect()
@@ -91,9 +97,9 @@ async fn a_year_is_planned_for_one_budget() {
     let first = &found["swaps"][usize::try_from(bought[0].as_u64().unwrap()).unwrap()];
     let name = first["swap"]["name"].as_str().unwrap();
     // Ruled out it is not bought; allowed again it is.
-    browser.find_xpath(&format!("//button[@aria-label='Rule out {name}']")).await.click().await.unwrap();
+    press(&browser, &format!("Rule out {name}")).await;
     browser.wait_for(&format!("{name} is ruled out.")).await;
-    browser.find_xpath(&format!("//button[@aria-label='Allow again {name}']")).await.click().await.unwrap();
+    press(&browser, &format!("Allow again {name}")).await;
     browser.find_xpath(&format!("//button[@aria-label='Done: {name}']")).await;
     // Another budget, another plan: nothing is bought for nothing that costs.
     browser.driver.execute("scrollTo(0, 0)", Vec::new()).await.unwrap();
@@ -104,5 +110,29 @@ async fn a_year_is_planned_for_one_budget() {
     let poor = asked(&browser, "GET", "/api/year", Value::Null).await;
     assert!(poor["plan"]["net_minor"].as_i64().unwrap() <= 0);
     assert_eq!(poor["budget_minor"], 0);
+    browser.close().await;
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn outfits_stand_side_by_side() {
+    let stage = Stage::start(true);
+    let browser = Browser::open().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+    enter_demo(&browser).await;
+    let lists = asked(&browser, "GET", "/api/lists", Value::Null).await;
+    let list = lists[0]["id"].as_str().unwrap();
+    browser.driver.goto(format!("{}/lists/{list}/list/compare", stage.url)).await.unwrap();
+    browser.wait_for("Comfortable down to").await;
+    browser.choose("Lists to compare with", "Foothills in spring").await;
+    browser.wait_for("The price of the grams between").await;
+    // Which lists stand there is in the address: a reload shows the same.
+    browser.driver.refresh().await.unwrap();
+    browser.wait_for("From Foothills in spring to Fell week").await;
+    let told =
+        asked(&browser, "GET", &format!("/api/outfits?lists={list},{}", lists[3]["id"].as_str().unwrap()), Value::Null)
+            .await;
+    let step = &told["between"][0];
+    assert!(step["more_minor"].as_i64().unwrap() > 0 && step["lighter_mg"].as_i64().unwrap() < 0, "{step}");
+    browser.wait_for("heavier").await;
     browser.close().await;
 }

@@ -148,3 +148,92 @@ async fn nights_are_those_of_the_trips_to_come_unless_they_are_said() {
     let other = Client::signed_up(&stage, "bert").await;
     assert_eq!(year(&other).await["lists"], json!([]), "nobody else's");
 }
+
+/// A swap of a list, in the place of one thing, or of nothing.
+async fn swap(client: &Client, list: &str, old: &str, new: Option<(&str, &str, &str)>) -> String {
+    let add = new.map(|(name, weight, price)| json!({ "name": name, "weight": weight, "price": price, "qty": 1 }));
+    let kind = if add.is_some() { "replace" } else { "leave_out" };
+    let remove = json!([{ "line": line(client, list, old).await["id"], "qty": 1 }]);
+    let swap = json!({ "kind": kind, "remove": remove, "add": add.into_iter().collect::<Vec<_>>() });
+    client.post(&format!("/api/lists/{list}/swaps"), swap).await.id().to_owned()
+}
+
+/// The swaps of a year by name: on which lists each acts, and whether it is planned.
+fn told(year: &Value) -> Vec<(String, Vec<bool>, bool)> {
+    let planned: Vec<usize> = serde_json::from_value(year["plan"]["swaps"].clone()).unwrap_or_default();
+    let swaps = year["swaps"].as_array().unwrap().iter().enumerate();
+    let mut all: Vec<_> = swaps
+        .map(|(at, swap)| {
+            let acts = serde_json::from_value(swap["acts"].clone()).unwrap();
+            (swap["swap"]["name"].as_str().unwrap().to_owned(), acts, planned.contains(&at))
+        })
+        .collect();
+    all.sort();
+    all
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_same_swap_of_two_lists_stands_once_and_what_is_left_out_stays_of_its_own_list() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let lists = [list(&client, "Fells", Some("1 kg"), 2).await, list(&client, "Coast", Some("1 kg"), 5).await];
+    client.line("ukulele 1900g", Some(&lists[0])).await;
+    client.line("drum 300g", Some(&lists[0])).await;
+    put(&client, &lists[1], "ukulele").await;
+    put(&client, &lists[1], "drum").await;
+    let ocarina = Some(("Ocarina", "700 g", "300"));
+    let first = swap(&client, &lists[0], "ukulele", ocarina).await;
+    swap(&client, &lists[1], "ukulele", Some(("ocarina", "700 g", "300"))).await;
+    swap(&client, &lists[0], "drum", None).await;
+    let (named, both) = ("Ocarina".to_owned(), vec![true, true]);
+    let left_out = ("Leave out drum".to_owned(), vec![true, false], true);
+    // The drum stays on the second list, which is at its target with it: 700 g and 300 g.
+    let found = year(&client).await;
+    assert_eq!(told(&found)[0].1, [true, false], "{found}");
+    assert_eq!(told(&found).iter().filter(|swap| swap.0.eq_ignore_ascii_case("ocarina")).count(), 1);
+    assert_eq!(told(&found).iter().find(|swap| swap.0 == named).unwrap(), &(named.clone(), both.clone(), true));
+    assert_eq!((&found["plan"]["outcome"], &found["plan"]["net_minor"]), (&json!("target_met"), &json!(30_000)));
+    // With less of a target on the first the drum stays at home there, too.
+    let version = client.get(&format!("/api/lists/{}", lists[0])).await.body["list"]["version"].clone();
+    let lower = json!({ "target": "0.8 kg" });
+    assert_eq!(client.patch(&format!("/api/lists/{}?version={version}", lists[0]), lower).await.status, 200);
+    assert_eq!(told(&year(&client).await)[0], left_out);
+
+    // Ruled out it stands, with no place and no plan; the one of the other list takes its turn.
+    let state = json!({ "state": "ruled_out" });
+    assert_eq!(client.put(&format!("/api/swaps/{first}/state?version=1"), state).await.status, 200);
+    let found = year(&client).await;
+    let ocarinas: Vec<_> = told(&found).into_iter().filter(|swap| swap.0.eq_ignore_ascii_case("ocarina")).collect();
+    assert_eq!(ocarinas, [(named, both.clone(), false), ("ocarina".to_owned(), both, true)]);
+    let ruled_out =
+        found["swaps"].as_array().unwrap().iter().find(|swap| swap["swap"]["state"] == "ruled_out").unwrap();
+    assert_eq!(ruled_out["place"], Value::Null);
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_year_counts_as_its_most_careful_list_does_and_minds_the_night_of_each() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let night = |low: i64| json!({ "trip": crate::sheet::trip(json!({ "days": 3, "low_tenth_c": low })) });
+    let lists = [list(&client, "Warm", Some("0.9 kg"), 2).await, list(&client, "Cold", None, 5).await];
+    for (list, low) in lists.iter().zip([150, -10]) {
+        assert_eq!(client.patch(&format!("/api/lists/{list}?version=2"), night(low)).await.status, 200);
+    }
+    client.line("quilt ~1000g -5C", Some(&lists[0])).await;
+    put(&client, &lists[1], "quilt").await;
+    let thin = json!({ "kind": "replace", "remove": [{ "line": line(&client, &lists[0], "quilt").await["id"], "qty": 1 }],
+        "add": [{ "name": "thin quilt", "weight": "500 g", "price": "90", "qty": 1,
+            "facts": { "rating": "10", "rating_kind": "comfort" } }] });
+    assert_eq!(client.post(&format!("/api/lists/{}/swaps", lists[0]), thin).await.status, 201);
+    let found = year(&client).await;
+    // On the warm list it would do; the cold one has the same quilt, and a night that it is too thin for.
+    let alone = client.get(&format!("/api/lists/{}/plan", lists[0])).await.body["plan"]["outcome"].clone();
+    assert_eq!((&alone, &found["plan"]["outcome"]), (&json!("target_met"), &json!("out_of_reach")), "{found}");
+    assert_eq!(found["swaps"][0]["loses"], json!([{ "list": 1, "meet": "warmth" }]));
+    assert_eq!(found["counting"], "stated");
+    let careful = json!({ "counting": "worst" });
+    assert_eq!(client.patch(&format!("/api/lists/{}?version=3", lists[1]), careful).await.status, 200);
+    let found = year(&client).await;
+    // An estimate may be 15 % more than it says.
+    assert_eq!((&found["counting"], &found["lists"][0]["base_mg"]), (&json!("worst"), &json!(1_150_000)));
+}

@@ -4,6 +4,8 @@ import { describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import { mounted, textOf } from '@/tests/mounted'
 import DayLine from './DayLine.vue'
+import Descent from './Descent.vue'
+import Fan from './Fan.vue'
 import GramRuler from './GramRuler.vue'
 
 // Nothing has a size without a browser that lays out.
@@ -94,5 +96,71 @@ describe('the pack day by day', () => {
     for (const many of [[9_000_000], Array.from({ length: 90 }, (_, at) => 9_000_000 - at * 10_000)]) {
       expect(drawn({ days: many, resupply: [], limits: [] }).html()).not.toMatch(/NaN|Infinity|undefined/)
     }
+  })
+})
+
+describe('the fan', () => {
+  const slope = (name: string, saving: number, net: number) => ({
+    key: name,
+    name,
+    saving,
+    net,
+    inPlan: true,
+  })
+  const labels = (...swaps: ReturnType<typeof slope>[]) =>
+    mounted(Fan, {
+      swaps,
+      unitMg: 1_000,
+      minorPerMajor: 100,
+      money: (figure: string) => `${figure} €`,
+      reach: null,
+      budget: null,
+      selected: null,
+    })
+      .findAll('.label')
+      .map(textOf)
+
+  it('names a slope by what stands before the comma, and in full where two begin alike', () => {
+    const [quilt, small, large] = [
+      slope('Quilt, −2 °C', 500_000, 9_000),
+      slope('Pack, 38 l', 1_200_000, 30_000),
+      slope('Pack, 45 l', 900_000, 12_000),
+    ]
+    expect(labels(quilt, small)).toEqual(['Pack', 'Quilt'])
+    expect(labels(quilt, small, large)).toEqual(['Pack, 38 l', 'Pack, 45 l', 'Quilt'])
+  })
+})
+
+describe('the descent of a year', () => {
+  it('is marked in whole units, whose longer name is not cut', () => {
+    const descent = mounted(Descent, {
+      points: [
+        { net: 0, base: 260_000_000 },
+        { net: 90_000, base: 160_000_000 },
+      ],
+      now: 268_000_000,
+      plan: null,
+      alone: null,
+      band: [],
+      sure: null,
+      target: null,
+      without: null,
+      budget: null,
+      unitMg: 1_000_000,
+      unitName: 'kg nights',
+      unitDecimals: 0,
+      minorPerMajor: 100,
+      money: (figure: string) => `${figure} €`,
+      targetText: '',
+      budgetText: '',
+      walkedText: '',
+      walked: null,
+    })
+    const texts = descent.findAll('text')
+    const unit = texts.find((text) => textOf(text) === 'kg nights')!
+    expect([unit.attributes('x'), unit.attributes('text-anchor')]).toEqual(['4', undefined])
+    const marks = texts.filter((text) => text.attributes('text-anchor') === 'end').map(textOf)
+    expect(marks).toContain('200')
+    expect(marks.every((mark) => !mark.includes('.'))).toBe(true)
   })
 })

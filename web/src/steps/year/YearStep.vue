@@ -66,6 +66,10 @@ const left = computed(() =>
   year.value?.budget_minor == null ? null : Math.max(0, year.value.budget_minor - year.value.spent_minor),
 )
 const short = computed(() => (year.value?.lists ?? []).filter(({ short_by_mg }) => short_by_mg > 0))
+/** Lists of which nobody said what the trip is. */
+const tripless = computed(() =>
+  (year.value?.lists ?? []).filter(({ list }) => !list.trip).map(({ list }) => list.name),
+)
 const sure = computed(() => (year.value?.lists ?? []).filter(({ chance_percent }) => chance_percent != null))
 const chance = (percent: number) =>
   percent < 1 ? 'under 1 in 100' : percent > 99 ? 'over 99 in 100' : `${percent} in 100`
@@ -308,6 +312,9 @@ function ask(swap: YearSwap) {
               floor for its low. What is not rated it can’t judge, and it can’t know the weather you will
               meet.
             </p>
+            <p v-if="tripless.length">
+              {{ tripless.join(', ') }}: no trip is said, so only what the list requires is counted there.
+            </p>
           </section>
         </aside>
       </div>
@@ -364,6 +371,9 @@ aside {
 }
 .warning {
   border-left: 4px solid var(--lingonberry);
+}
+.warning p + p {
+  margin-top: var(--s-2);
 }
 .warning h2 {
   color: var(--lingonberry);

@@ -6,6 +6,9 @@ import { massNights } from '@/quantities/mass'
 import { moneyPerMassNight } from '@/quantities/money'
 import { answered, mounted, textOf } from '@/tests/mounted'
 import { differences, yearWords } from './year'
+import DiffersCard from './DiffersCard.vue'
+import YearBuys from './YearBuys.vue'
+import YearLists from './YearLists.vue'
 import YearStep from './YearStep.vue'
 
 const units = {
@@ -173,6 +176,7 @@ describe('the page of the year', () => {
     expect(row).toContain('22.22 € a kg night')
     expect(textOf(step.find('.sums'))).toContain('40 € left')
     expect(textOf(step)).toContain('Coast: 100 g short')
+    expect(textOf(step), 'of which nothing is known').toContain('Fells, Coast, Woods: no trip is said')
     // What is done asks on which other lists it is swapped too; all are ticked.
     await step.find('[aria-label="Done: tarp"]').trigger('click')
     await flushPromises()
@@ -181,5 +185,51 @@ describe('the page of the year', () => {
       ['Coast', true],
       ['Woods', true],
     ])
+  })
+})
+
+describe('the cards and tables of the year', () => {
+  it('say where a list by itself would be planned otherwise, and nothing where it would not', () => {
+    const alone = (name: string) =>
+      ({ list: { id: 'Fells', name: 'Fells' }, swaps: [{ id: 'x', name }], plan: { swaps: [0] } }) as never
+    const card = mounted(DiffersCard, { year, alone: alone('thin quilt') })
+    expect(textOf(card)).toContain('Where Fells alone would differ')
+    expect(textOf(card)).toContain(
+      'thin quilt by itself leaves Coast shorter than now of: warm enough at night.',
+    )
+    expect(textOf(card)).toContain('Only over the year: tarp')
+    expect(
+      mounted(DiffersCard, { year, alone: alone('tarp') })
+        .find('section')
+        .exists(),
+    ).toBe(false)
+  })
+
+  it('name the lists that a swap lightens where there are more than columns for them', () => {
+    const lists = ['a', 'b', 'c', 'd', 'e', 'f', 'g'].map((name) =>
+      aList(name, 1, null, 2_000_000, 1_000_000),
+    )
+    const acts = lists.map((_, at) => at % 2 === 0)
+    const swaps = [{ ...year.swaps[0]!, acts, savings_mg: acts.map(() => 900_000) }]
+    const given = { year: { ...year, lists }, swaps, title: 'Buy in this order', isOrder: true, median: 1 }
+    const many = mounted(YearBuys, given)
+    expect(many.findAll('th.list')).toHaveLength(0)
+    expect(textOf(many.find('.name'))).toContain('a, c, e, g')
+    const few = mounted(YearBuys, { ...given, year, swaps: year.swaps, isOrder: false })
+    expect(few.findAll('th.list').map(textOf)).toEqual(['Fells', 'Coast', 'Woods'])
+    expect(few.findAll('[aria-label^="Done"]'), 'only what is in the plan is done here').toHaveLength(0)
+    expect(few.findAll('[aria-label^="Rule out"]')).toHaveLength(2)
+  })
+
+  it('show each list from now to planned, where its nights come from, and what is short', async () => {
+    const save = vi.fn().mockResolvedValue(undefined)
+    const told = mounted(YearLists, { lists: year.lists, save })
+    const rows = told.findAll('tbody tr').map(textOf)
+    expect(rows[1]).toContain('2.30 kg')
+    expect(rows[1]).toContain('1.40 kg')
+    expect(rows[1]).toContain('100 g short')
+    expect(rows[2]).toContain('none')
+    const typed = { ...year.lists[0]!, list: { ...year.lists[0]!.list, year_nights: 12 }, nights: 12 }
+    expect(textOf(mounted(YearLists, { lists: [typed], save }))).toContain('set by you; trips say 2')
   })
 })
