@@ -201,7 +201,7 @@ function ask(swap: YearSwap) {
             />
             <p v-else-if="!year.swaps.length" class="muted">
               No list of the year has a swap yet.
-              <RouterLink class="link" :to="stepOf(list, 'swaps')">Name what could be lighter.</RouterLink>
+              <RouterLink class="link" :to="stepOf(list, 'swaps')">Add a swap.</RouterLink>
             </p>
             <template v-if="points.length > 1">
               <h2 class="chart">Down in {{ units.scale.value.name }} nights</h2>
