@@ -64,6 +64,7 @@ async fn one_purchase_lightens_three_lists() {
     }
     // Without a target it is the least that any money makes of it.
     browser.wait_for("No list has a target").await;
+    browser.wait_for("10 nights in the coming twelve months").await;
     browser
         .find_xpath("//table//tr[contains(.,'ocarina')]//button[starts-with(@aria-label,'Done')]")
         .await
