@@ -3,6 +3,7 @@ import { fileURLToPath, URL } from 'node:url'
 import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { compression } from 'vite-plugin-compression2'
+import { VitePWA } from 'vite-plugin-pwa'
 import { defineConfig } from 'vitest/config'
 
 // Unit tests load Element Plus as it is, where styles can't be imported; none of them looks at one.
@@ -12,6 +13,34 @@ export default defineConfig({
   plugins: [
     vue(),
     Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle })] }),
+    // The application itself opens without network. A new version is taken once no page of the old one is open any more.
+    VitePWA({
+      registerType: 'prompt',
+      injectRegister: null,
+      manifest: {
+        name: 'Kevyt',
+        short_name: 'Kevyt',
+        description: 'Weigh your gear, rank what could replace it, and plan what to buy.',
+        display: 'standalone',
+        start_url: '/',
+        id: '/',
+        background_color: '#20272a',
+        theme_color: '#20272a',
+        icons: [
+          { src: 'mark.svg', sizes: 'any', type: 'image/svg+xml' },
+          { src: 'icon-192.png', sizes: '192x192', type: 'image/png' },
+          { src: 'icon-512.png', sizes: '512x512', type: 'image/png' },
+          { src: 'icon-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+        ],
+      },
+      workbox: {
+        globPatterns: ['**/*.{html,js,css,woff2,svg,png}'],
+        navigateFallback: '/index.html',
+        // What the server alone can say is asked of the server.
+        navigateFallbackDenylist: [/^\/api\//],
+        cleanupOutdatedCaches: true,
+      },
+    }),
     // Compressed once, as well as it goes; the server hands it out as it is.
     compression({ algorithms: ['brotliCompress'], include: /\.(js|css|svg)$/ }),
   ],

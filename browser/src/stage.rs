@@ -62,7 +62,7 @@ impl Stage {
         stage
     }
 
-    /// Stops the server and starts it again on the same data. The address changes.
+    /// Stops the server and starts it again on the same data, at the same address.
     pub fn restart(&mut self) {
         self.stop();
         self.serve();
@@ -113,7 +113,7 @@ impl Stage {
     /// The same data served by another process, as far as the database can tell.
     pub fn beside(&self, database_url: &str) -> Beside {
         let settings = Settings { database_url: database_url.to_owned(), ..self.settings.clone() };
-        let (url, running) = serve(settings);
+        let (url, running) = serve(settings, "");
         Beside { url, running: Some(running) }
     }
 
@@ -128,7 +128,7 @@ impl Stage {
     }
 
     fn serve(&mut self) {
-        let (url, running) = serve(self.settings.clone());
+        let (url, running) = serve(self.settings.clone(), &self.url);
         (self.url, self.running) = (url, Some(running));
     }
 
@@ -159,9 +159,10 @@ impl Drop for Beside {
     }
 }
 
-/// A server on a free port, and where it is.
-fn serve(settings: Settings) -> (String, Running) {
-    let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
+/// A server at an address, or on a free port where there is none yet, and where it is.
+fn serve(settings: Settings, url: &str) -> (String, Running) {
+    let address = url.strip_prefix("http://").unwrap_or("127.0.0.1:0");
+    let listener = TcpListener::bind(address).expect("a port on loopback");
     let url = format!("http://{}", listener.local_addr().expect("a bound listener"));
     let (send, receive) = std::sync::mpsc::channel();
     let thread = std::thread::spawn(move || {

@@ -4,8 +4,11 @@ import './theme/tokens.css'
 import './theme/element.css'
 import './theme/base.css'
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
-import { createApp } from 'vue'
+import { createApp, watch } from 'vue'
+import { registerSW } from 'virtual:pwa-register'
 import { Problem } from './api/client'
+import { awaySince } from './api/network'
+import { isToSend, sendAll, waiting } from './api/outbox'
 import App from './App.vue'
 import { reason, useMessages } from './controls/messages'
 
@@ -16,6 +19,8 @@ const queries = new QueryClient({
     queries: {
       networkMode: 'always',
       staleTime: 30_000,
+      // What was read is kept for when there is no network.
+      gcTime: Infinity,
       // What the server explained stays as it is; what kept it from answering may pass.
       retry: (failures, error) =>
         failures < 2 && (!(error instanceof Problem) || error.status === 0 || error.status === 503),
@@ -32,4 +37,19 @@ app.config.errorHandler = (error) => {
     isRefusal ? error : new Error(`Kevyt itself failed here (${reason(error)}). Reload the page.`),
   )
 }
+// Back from where there was no network, all that is shown is asked for again.
+const catchUp = () => sendAll().finally(() => queries.invalidateQueries())
+watch(awaySince, (away) => away || void catchUp())
+// What waits is sent as soon as it can be: when the page is opened, or behind what waited before it.
+watch(waiting, (all) => all.some(isToSend) && !awaySince.value && void catchUp())
+
+// The application is kept on the device, once it has been loaded; on the next visit to a newer one it says so.
+if (import.meta.env.PROD) window.addEventListener('load', () => registerSW())
+const VERSION = 'kevyt-version'
+const version = new URL(import.meta.url).pathname
+const before = localStorage.getItem(VERSION)
+localStorage.setItem(VERSION, version)
+if (before !== null && before !== version && import.meta.env.PROD)
+  useMessages().done('This is a newer Kevyt than on your last visit.')
+
 app.use(VueQueryPlugin, { queryClient: queries }).mount('#app')

@@ -36,6 +36,8 @@ const steps: RouteRecordRaw[] = [
 
 export const router = createRouter({
   history: createWebHistory(),
+  // Back is where it was; another page begins at its top.
+  scrollBehavior: (to, from, saved) => saved ?? (to.path === from.path ? false : { top: 0 }),
   routes: [
     { path: '/lists/:list', redirect: (to) => `${to.path}/list` },
     ...steps.map((step) => ({ ...step, path: `/lists/:list/${step.path}`, props: true })),

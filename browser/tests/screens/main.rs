@@ -1,5 +1,6 @@
 //! The application in a real browser: one program for all suites, so that they share the cores.
 
+mod away;
 mod by_hand;
 mod hands_on;
 mod inventory;

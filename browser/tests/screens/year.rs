@@ -5,7 +5,7 @@ use serde_json::{Value, json};
 use thirtyfour::prelude::*;
 
 /// What the server answers to a request of the page that is signed in.
-async fn asked(browser: &Browser, method: &str, path: &str, body: Value) -> Value {
+pub async fn asked(browser: &Browser, method: &str, path: &str, body: Value) -> Value {
     let script = "const done = arguments[3]; fetch(arguments[1], { method: arguments[0], headers: { 'content-type': 'application/json' }, \
         body: arguments[0] === 'GET' ? undefined : JSON.stringify(arguments[2]) }).then(async (answer) => done(await answer.text()))";
     let given = vec![json!(method), json!(path), body];

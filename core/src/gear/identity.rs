@@ -40,6 +40,9 @@ pub struct Identity {
     /// How long it took to make, in tenths of an hour.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub made_tenth_hours: Option<u32>,
+    /// After how many nights of use it is worn out, where somebody has said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub lasts_nights: Option<u32>,
 }
 
 impl Identity {

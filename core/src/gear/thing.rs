@@ -244,6 +244,8 @@ pub struct Gear {
     pub acquired: Acquired,
     /// What one piece would bring.
     pub resale: Option<Money>,
+    /// When that was said, on the clock of [`Stated::at`]; `None` if nobody knows.
+    pub resale_at: Option<i64>,
     /// What has become of it.
     pub status: Status,
     /// Where it is kept.
@@ -277,6 +279,7 @@ impl Gear {
             paid: None,
             acquired: Acquired::New,
             resale: None,
+            resale_at: None,
             status: Status::Owned,
             kept_at: String::new(),
             note: String::new(),

@@ -18,10 +18,15 @@ pub(super) fn counts(ready: &Ready<'_>) -> bool {
     ready.problem().heaviest_start.is_some() && carried_comfortably(ready) > 0
 }
 
+/// By how much the heaviest start is under the load, in milligrams; below 0 where it is over it, none where it does not count.
+pub(super) fn left(ready: &Ready<'_>) -> Option<i64> {
+    let heaviest = ready.problem().heaviest_start.filter(|_| counts(ready))?;
+    Some(carried_comfortably(ready) - heaviest.mg())
+}
+
 /// By how much the heaviest start may get heavier, in milligrams; none where it does not count.
 pub(super) fn spare(ready: &Ready<'_>) -> Option<i64> {
-    let heaviest = ready.problem().heaviest_start.filter(|_| counts(ready))?;
-    let spare = carried_comfortably(ready) - heaviest.mg();
+    let spare = left(ready)?;
     // Asked to be met, it may not be over at all.
     Some(if ready.jobs_to_meet().any(|job| job.as_str() == JOB) { spare } else { spare.max(0) })
 }
@@ -29,8 +34,7 @@ pub(super) fn spare(ready: &Ready<'_>) -> Option<i64> {
 /// By how many grams, a part of one as a whole, the heaviest start is over the load; below 0 where it is under it. `None` where it does not
 /// count.
 pub(super) fn over(ready: &Ready<'_>) -> Option<i64> {
-    let heaviest = ready.problem().heaviest_start.filter(|_| counts(ready))?;
-    Some(-(carried_comfortably(ready) - heaviest.mg()).div_euclid(1_000))
+    Some(-left(ready)?.div_euclid(1_000))
 }
 
 /// What a swap adds to that, kits aside.
@@ -76,11 +80,11 @@ fn without(gas: Mass, weight: Option<Known>) -> i64 {
     weight.map_or(0, |weight| (weight.unit - gas).mg().max(0))
 }
 
-fn is_in_the_pack(place: Place) -> bool {
+pub(super) fn is_in_the_pack(place: Place) -> bool {
     matches!(place, Place::Carried | Place::UsedUp)
 }
 
 /// Whether the heaviest start has all of it from the trip.
-fn is_supply(line: &Line) -> bool {
+pub(super) fn is_supply(line: &Line) -> bool {
     line.tags.has("food") || line.tags.has("water")
 }

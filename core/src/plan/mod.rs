@@ -29,6 +29,7 @@ mod stages;
 mod subject;
 mod sure;
 mod sweep;
+mod target_of;
 mod work;
 
 #[cfg(test)]
@@ -48,6 +49,7 @@ pub use outcome::{Outcome, Plan};
 pub use problem::{Problem, ProblemError, Purse, Ready, Terms};
 pub use ranking_alone::RankingAlone;
 pub use sure::{PointChance, SURE, Sureness, sureness};
+pub use target_of::{HeavyFew, TargetOf};
 
 use crate::gear::Counting;
 use crate::quantity::{Mass, Money};

@@ -1,6 +1,7 @@
 //! The problem as it is given, and the same made ready: checked, indexed, with the worth of every swap.
 
 use super::Meet;
+use super::TargetOf;
 use super::night::{GROUND, Night, Warmth};
 use crate::gear::{Counting, Job, Jobs, Known};
 use crate::limits;
@@ -47,8 +48,11 @@ pub struct Problem {
 pub struct Terms {
     /// Which figure of each weight counts. In a [`Problem`] lines and additions are counted so already ([`Problem::counted`]).
     pub counting: Counting,
-    /// Which saving ranks. What a plan is about is base weight, always.
+    /// Which saving ranks. What a plan is about is base weight, unless its target is of another figure.
     pub rank_by: RankBy,
+    /// What the target is of. A [`Problem`] is put so that its base weight is that ([`Problem::loaded`], [`Problem::heavy_few`]).
+    #[serde(skip_serializing_if = "TargetOf::is_base")]
+    pub target_of: TargetOf,
     /// The money as it comes in, if somebody said.
     pub purse: Option<Purse>,
     /// What selling takes. In a [`Problem`] it is taken off each resale already.

@@ -4,6 +4,9 @@
 //! what waiting comes to is E₁ = mean, Eₙ = mean of min(price, Eₙ₋₁), and a price is taken where it is at most what going on comes to. Prices
 //! count by how long they stood.
 
+use super::Candidate;
+use crate::caution::{CautionId, KnownCaution};
+use crate::gear::Jobs;
 use crate::quantity::Money;
 
 /// A price, and for how many hours it stood.
@@ -11,8 +14,10 @@ use crate::quantity::Money;
 pub struct Stood {
     /// What one piece cost.
     pub price: Money,
-    /// At least 1.
+    /// For how long it was seen.
     pub hours: u32,
+    /// Whether there were any left.
+    pub is_there: bool,
 }
 
 /// What waiting comes to.
@@ -24,25 +29,37 @@ pub struct Wait {
     pub expected: Money,
     /// How often, of a thousand times, more is paid in the end than it costs now.
     pub dearer_permille: u32,
+    /// How much of the time it was sold out, in per cent.
+    pub sold_out_percent: u32,
 }
 
+/// How long new gear is tried before a trip, in days.
+pub const TRIED_DAYS: i64 = 28;
+/// From one look at a price to the next, in days.
+const LOOK_DAYS: i64 = 30;
+/// Prices that were seen for fewer hours say nothing of those to come.
+const SEEN_HOURS: i128 = 30 * 24;
+
 /// The most looks ahead: further on nothing changes.
-pub const MOST_LOOKS: u32 = 24;
+const MOST_LOOKS: u32 = 24;
 
 /// Parts of a minor unit in which averages are held.
 const PARTS: i128 = 1_000_000;
 /// Parts of a chance.
 const CHANCE: i128 = 1_000_000_000;
 
-/// What waiting comes to where it costs `now` and there are so many looks to come, a month apart. `None` without a look, or where nothing was
-/// seen.
-pub fn wait(seen: &[Stood], now: Money, looks: u32) -> Option<Wait> {
+/// What waiting comes to where it costs `now` and a trip begins in so many days. `None` where there is no time to wait and try it, where too
+/// little was seen, or where the price never moved.
+pub fn wait(seen: &[Stood], now: Money, days_to_trip: i64) -> Option<Wait> {
+    let looks = u32::try_from((days_to_trip - TRIED_DAYS).div_euclid(LOOK_DAYS)).ok().filter(|looks| *looks > 0)?;
+    let all: i128 = seen.iter().map(|stood| i128::from(stood.hours)).sum();
+    let seen: Vec<&Stood> = seen.iter().filter(|stood| stood.is_there).collect();
     let hours: i128 = seen.iter().map(|stood| i128::from(stood.hours)).sum();
-    if looks == 0 || hours == 0 {
+    if hours < SEEN_HOURS || !seen.iter().any(|stood| stood.price != seen[0].price) {
         return None;
     }
     let mean_of = |worth: &dyn Fn(i128) -> i128| {
-        let sum = |stood: &Stood| worth(i128::from(stood.price.minor()) * PARTS) * i128::from(stood.hours);
+        let sum = |stood: &&Stood| worth(i128::from(stood.price.minor()) * PARTS) * i128::from(stood.hours);
         seen.iter().map(sum).sum::<i128>().div_euclid(hours)
     };
     let now_parts = i128::from(now.minor()) * PARTS;
@@ -61,7 +78,19 @@ pub fn wait(seen: &[Stood], now: Money, looks: u32) -> Option<Wait> {
         buy_below: below.iter().rev().map(|parts| minor(*parts)).collect(),
         expected: minor(going_on + PARTS - 1),
         dearer_permille: u32::try_from((dearer * 1_000 + CHANCE / 2) / CHANCE).unwrap_or(1_000),
+        sold_out_percent: u32::try_from((all - hours) * 100 / all).unwrap_or(100),
     })
+}
+
+/// Whether a candidate does something of which a list is short today, by the jobs that it lacks and the cautions that are raised: that is not
+/// waited with.
+pub fn does_what_is_short(candidate: &Candidate, lacking: &Jobs, raised: &[KnownCaution]) -> bool {
+    let does = |job: &str| candidate.provides.iter().any(|(done, amount)| done.as_str() == job && *amount > 0);
+    let is_warm = candidate.facts.rating.is_some();
+    let is_raised = |ids: &[CautionId]| raised.iter().any(|caution| ids.iter().any(|id| caution.key == id.key()));
+    lacking.iter().any(|(job, amount)| *amount > 0 && does(job.as_str()))
+        || (is_warm || candidate.facts.warms.is_some()) && is_raised(&[CautionId::ColdNight, CautionId::ColdBack])
+        || (is_warm || does("ground_insulation")) && is_raised(&[CautionId::ColdGround])
 }
 
 #[cfg(test)]
@@ -73,25 +102,37 @@ pub fn wait(seen: &[Stood], now: Money, looks: u32) -> Option<Wait> {
     reason = "averages, recomputed plainly"
 )]
 mod tests {
-    use super::{Stood, wait};
+    use super::{LOOK_DAYS, Stood, TRIED_DAYS, wait};
     use crate::quantity::Money;
     use proptest::prelude::*;
 
     fn stood(prices: &[(i64, u32)]) -> Vec<Stood> {
-        prices.iter().map(|&(price, hours)| Stood { price: Money::from_minor(price), hours }).collect()
+        prices.iter().map(|&(price, hours)| Stood { price: Money::from_minor(price), hours, is_there: true }).collect()
+    }
+
+    /// So many looks ahead.
+    fn days(looks: u32) -> i64 {
+        TRIED_DAYS + LOOK_DAYS * i64::from(looks)
     }
 
     #[test]
     fn by_hand() {
         // Half the time 100, half the time 60: one look comes to 80, two to (60 + 80) / 2, three to (60 + 70) / 2.
         let seen = stood(&[(10_000, 500), (6_000, 500)]);
-        let found = wait(&seen, Money::from_minor(10_000), 3).unwrap();
+        let found = wait(&seen, Money::from_minor(10_000), days(3)).unwrap();
         assert_eq!(found.buy_below, [6_500, 7_000, 8_000].map(Money::from_minor));
         assert_eq!((found.expected.minor(), found.dearer_permille), (6_500, 0));
         // At 60 it is paid more in the end where all three looks find 100.
-        assert_eq!(wait(&seen, Money::from_minor(6_000), 3).unwrap().dearer_permille, 125);
-        assert_eq!(wait(&seen, Money::from_minor(6_000), 0), None);
-        assert_eq!(wait(&[], Money::from_minor(6_000), 3), None);
+        assert_eq!(wait(&seen, Money::from_minor(6_000), days(3)).unwrap().dearer_permille, 125);
+        // No month is left to wait and then to try it; a price that never moved, or was seen for less than a month.
+        assert_eq!(wait(&seen, Money::from_minor(6_000), days(1) - 1), None);
+        for seen in [vec![], vec![(10_000, 1_000)], vec![(10_000, 300), (6_000, 400)]] {
+            assert_eq!(wait(&stood(&seen), Money::from_minor(6_000), days(3)), None, "{seen:?}");
+        }
+        // What nobody could buy is no price that comes again.
+        let sold_out = Stood { price: Money::from_minor(1), hours: 250, is_there: false };
+        let found = wait(&[seen[0], sold_out, seen[1]], Money::from_minor(10_000), days(3)).unwrap();
+        assert_eq!((found.expected.minor(), found.sold_out_percent), (6_500, 20));
     }
 
     /// Every course of prices, each with its chance: what is paid by whoever goes by the thresholds.
@@ -115,9 +156,10 @@ mod tests {
     proptest! {
         #[test]
         fn waiting_comes_to_what_every_course_of_prices_comes_to(
-            seen in prop::collection::vec((1..20_000_i64, 1..2_000_u32), 1..4), now in 1..20_000_i64, looks in 1..6_u32,
+            seen in prop::collection::vec((1..20_000_i64, 400..2_000_u32), 2..4), now in 1..20_000_i64, looks in 1..6_u32,
         ) {
-            let found = wait(&stood(&seen), Money::from_minor(now), looks).unwrap();
+            prop_assume!(seen.iter().any(|(price, _)| *price != seen[0].0));
+            let found = wait(&stood(&seen), Money::from_minor(now), days(looks)).unwrap();
             let below: Vec<i64> = found.buy_below.iter().map(|below| below.minor()).collect();
             prop_assert_eq!(below.len(), looks as usize);
             prop_assert!(below.windows(2).all(|pair| pair[0] <= pair[1]), "the fewer looks, the more is paid");

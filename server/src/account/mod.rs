@@ -11,6 +11,7 @@ pub use token::{Digest, Token, digest};
 use kevyt_core::caution::Sleeper;
 use kevyt_core::gear::WeightSource;
 use kevyt_core::quantity::{Currency, Mass, MassUnit, Units};
+use kevyt_core::swap::FallRates;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 
@@ -85,6 +86,9 @@ pub struct Settings {
     /// The most money to spend over all lists of the coming twelve months; null for no limit.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub year_budget: Option<YearBudget>,
+    /// By how much of itself a worth falls in a year, in per cent, by the keys of systems; a system that is not named has its usual rate.
+    #[schema(value_type = BTreeMap<String, u32>)]
+    pub worth_falls_percent: FallRates,
 }
 
 /// Money for all lists of the coming twelve months.
@@ -136,6 +140,7 @@ impl Default for Settings {
             keeps_far_pairs: false,
             class_mg: CLASSES_IN_KG,
             year_budget: None,
+            worth_falls_percent: FallRates::default(),
         }
     }
 }

@@ -12,6 +12,7 @@ use crate::store::id::GearId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
+use chrono::DateTime;
 use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Kind, Makers, Need, Start, Status, System, WeightSource};
 use kevyt_core::quantity::Money;
 use serde::{Deserialize, Serialize};
@@ -76,12 +77,18 @@ pub struct GearOut {
     made_tenth_hours: Option<u32>,
     /// Nights of use.
     nights: u32,
+    /// After how many of them it is worn out, if somebody said.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    lasts_nights: Option<u32>,
     /// What a night of use has cost so far, in minor units; absent without a price or a night.
     #[serde(skip_serializing_if = "Option::is_none")]
     night_minor: Option<i64>,
-    /// What one piece would bring, in minor units.
+    /// What one piece would bring, in minor units, as it was said.
     #[serde(skip_serializing_if = "Option::is_none")]
     resale_minor: Option<i64>,
+    /// The day on which that was said, as YYYY-MM-DD (UTC).
+    #[serde(skip_serializing_if = "Option::is_none")]
+    resale_on: Option<String>,
     provides: JobAmounts,
     needs: JobAmounts,
     /// Absent if nothing is known.
@@ -211,6 +218,10 @@ pub struct GearIn {
     #[serde(default)]
     confirm: Vec<String>,
     nights: Option<u32>,
+    /// After how many nights of use it is worn out; null if nobody knows.
+    #[serde(default, deserialize_with = "read_patch")]
+    #[schema(value_type = Option<u32>)]
+    lasts_nights: Patch<u32>,
     /// A figure or a range, as typed.
     #[serde(default, deserialize_with = "read_patch")]
     #[schema(value_type = Option<String>)]
@@ -319,6 +330,7 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
         note: body.note,
         tags: body.tags,
         nights: body.nights,
+        lasts: body.lasts_nights,
         paid: body.paid,
         resale: body.resale,
         provides: body.provides,
@@ -386,7 +398,9 @@ impl From<Stored<GearId, Gear>> for GearOut {
             assumed: gear.identity.assumed.iter().map(|job| job.as_str().to_owned()).collect(),
             made_tenth_hours: gear.identity.made_tenth_hours,
             nights: gear.nights,
+            lasts_nights: gear.identity.lasts_nights,
             resale_minor: gear.resale.map(Money::minor),
+            resale_on: gear.resale_at.and_then(DateTime::from_timestamp_micros).map(|at| at.date_naive().to_string()),
             provides: job_amounts(&gear.provides),
             needs: job_amounts(&gear.needs),
             facts: (!gear.facts.is_empty()).then(|| FactsOut::from(&gear.facts)),

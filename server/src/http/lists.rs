@@ -16,7 +16,7 @@ use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post, put};
 use kevyt_core::gear::{Counting, Jobs};
 use kevyt_core::list::{Counts, Way};
-use kevyt_core::plan::Terms;
+use kevyt_core::plan::{TargetOf, Terms};
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::RankBy;
 use kevyt_core::trip::{Figure, Trip};
@@ -116,6 +116,8 @@ pub struct ListIn {
     ways: Option<Vec<Way>>,
     counting: Option<Counting>,
     rank_by: Option<RankBy>,
+    /// What the target is of.
+    target_of: Option<TargetOf>,
     #[serde(default, deserialize_with = "read_patch")]
     #[schema(value_type = Option<PurseIn>)]
     purse: Patch<PurseIn>,
@@ -318,6 +320,7 @@ fn change_of(body: ListIn) -> ListChange {
         terms: TermsChange {
             counting: body.counting,
             rank_by: body.rank_by,
+            target_of: body.target_of,
             purse: match body.purse {
                 Patch::Keep => Patch::Keep,
                 Patch::Clear => Patch::Clear,

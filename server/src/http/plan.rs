@@ -27,10 +27,13 @@ pub struct PlanOut {
     list: ListOut,
     /// Things on the list.
     things: usize,
-    /// Things with an unknown weight: while there are some, every sum is "at least".
+    /// Things with an unknown weight that the target's figure hangs on: while there are some, it is "at least".
     unknown: usize,
     /// Base weight now.
     base_mg: i64,
+    /// What the target is of (`terms.target_of` of the list), now. `base_mg` of the frontier and the plan, and all that hangs on them, are this
+    /// figure after their swaps; the ranking stays one of base weight.
+    aim_mg: i64,
     pack_mg: i64,
     everything_mg: i64,
     /// Kits that count in these sums as they were weighed together.
@@ -236,8 +239,9 @@ impl PlanOut {
         let alone = planned.ranking_alone;
         PlanOut {
             things: planned.things,
-            unknown: planned.totals.unknown,
+            unknown: planned.unknown,
             base_mg: planned.totals.base.mg(),
+            aim_mg: planned.aim.mg(),
             pack_mg: planned.totals.pack.mg(),
             everything_mg: planned.totals.everything.mg(),
             kits: planned.kits.into_iter().map(KitOnListOut::from).collect(),

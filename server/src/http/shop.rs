@@ -4,16 +4,18 @@
 use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
 use super::{App, Caller};
-use crate::service::offers::{AllFollowed, Waiting, waiting};
+use crate::service::offers::{AllFollowed, waiting};
 use crate::store::id::{CandidateId, ListId, SwapId};
 use crate::store::offers::{Figures, Seen, Trouble};
 use actix_web::get;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
+use chrono::NaiveDate;
 use futures_util::future::join_all;
 use kevyt_core::gear::Kind;
 use kevyt_core::limits;
 use kevyt_core::quantity::Money;
+use kevyt_core::swap::Wait;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -110,7 +112,7 @@ pub struct WaitOut {
     /// How often more is paid in the end than it costs now, in per cent.
     dearer_percent: u32,
     /// How much of the time it was sold out, in per cent.
-    sold_out_percent: i64,
+    sold_out_percent: u32,
     /// Until when it is to be there, to be tried for four weeks before the trip.
     by: String,
 }
@@ -192,13 +194,13 @@ async fn figures(address: &str, code: String) -> (String, Result<Figures, Troubl
     (code, came)
 }
 
-impl From<Waiting> for WaitOut {
-    fn from(Waiting { wait, sold_out_percent, by }: Waiting) -> WaitOut {
+impl From<(Wait, NaiveDate)> for WaitOut {
+    fn from((wait, by): (Wait, NaiveDate)) -> WaitOut {
         WaitOut {
             buy_below_minor: wait.buy_below.into_iter().map(Money::minor).collect(),
             expected_minor: wait.expected.minor(),
             dearer_percent: (wait.dearer_permille + 5) / 10,
-            sold_out_percent,
+            sold_out_percent: wait.sold_out_percent,
             by: by.to_string(),
         }
     }

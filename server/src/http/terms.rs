@@ -2,7 +2,7 @@
 
 use crate::service::terms::{PurseChange, SellingChange};
 use kevyt_core::gear::Counting;
-use kevyt_core::plan::Terms;
+use kevyt_core::plan::{TargetOf, Terms};
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::RankBy;
 use serde::{Deserialize, Serialize};
@@ -48,6 +48,8 @@ impl From<SellingIn> for SellingChange {
 pub struct TermsOut {
     pub(super) counting: Counting,
     pub(super) rank_by: RankBy,
+    /// What the target is of.
+    pub(super) target_of: TargetOf,
     pub(super) purse: Option<PurseOut>,
     /// What selling takes off each resale.
     pub(super) selling: SellingOut,
@@ -87,6 +89,7 @@ impl From<Terms> for TermsOut {
         TermsOut {
             counting: terms.counting,
             rank_by: terms.rank_by,
+            target_of: terms.target_of,
             purse,
             selling,
             meet: terms.meet.into_iter().map(String::from).collect(),

@@ -7,13 +7,14 @@ use super::problem::ProblemDoc;
 use super::sure::percent;
 use super::swaps::SwapOut;
 use super::{App, Caller};
-use crate::service::year::{Year, YearList, YearNights, YearSwap};
+use crate::service::year::{Year, YearHolding, YearList, YearNights, YearSwap};
+use crate::store::id::{GearId, SwapId};
 use actix_web::http::header::ContentType;
 use actix_web::web::Data;
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::Counting;
 use kevyt_core::plan::Outcome;
-use kevyt_core::quantity::Money;
+use kevyt_core::quantity::{Mass, Money};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -43,6 +44,49 @@ pub struct YearOut {
     spent_minor: i64,
     /// Which figure of each weight counts: the most careful one that any of the lists counts by.
     counting: Counting,
+    /// What keeping things costs that are worth something, dearest over the year first; at most 60.
+    holdings: Vec<HoldingOut>,
+}
+
+/// Something that is owned and worth something, over the coming twelve months. What it is worth falls by its system's rate
+/// (`worth_falls_percent` of the settings) from the day on which it was said; what it falls by is what keeping it costs.
+#[derive(Serialize, ToSchema)]
+#[schema(as = YearHolding)]
+pub struct HoldingOut {
+    gear: GearId,
+    name: String,
+    /// The key of its system.
+    system: &'static str,
+    /// All pieces that are owned; the money is of all of them.
+    pieces: u32,
+    /// Places of the lists that it is on.
+    lists: Vec<usize>,
+    /// When it was said what it is worth, as YYYY-MM-DD; null if nobody knows, and then it counts as said today.
+    said_on: Option<String>,
+    now_minor: i64,
+    /// In a year; nothing once it is worn out.
+    then_minor: i64,
+    /// For how many nights it is carried, until it is worn out.
+    nights: u32,
+    /// Whether it is worn out before the year is over.
+    wears_out: bool,
+    /// What keeping it costs for each of them; null without any.
+    per_night_minor: Option<i64>,
+    /// Whether nothing would be lacking without it: no list of the year has it, or it may be left out of those that do.
+    may_go: bool,
+    /// Of the swaps in its place that can be compared and leave no list shorter of what its trip asks for, the one that costs least over the year.
+    swap: Option<SwapInsteadOut>,
+}
+
+/// A swap in the place of something: what is paid for it less what it brings, and what of all that is owned is worth less in a year.
+#[derive(Serialize, ToSchema)]
+#[schema(as = SwapInstead)]
+pub struct SwapInsteadOut {
+    /// Its place among the year's swaps.
+    swap: usize,
+    costs_minor: i64,
+    /// For each night that the thing is carried; null without any.
+    per_night_minor: Option<i64>,
 }
 
 /// A list and its nights.
@@ -66,6 +110,8 @@ pub struct YearListOut {
     of: YearNightsOut,
     base_mg: i64,
     planned_mg: i64,
+    /// The base weight to reach; null without a target, or where the list's is of its loaded weight or of the heavy few.
+    base_target_mg: Option<i64>,
     /// By how much the planned base weight is above the target; 0 without one.
     short_by_mg: i64,
     /// How many carried things have no weight; they count as nothing.
@@ -80,6 +126,8 @@ pub struct YearListOut {
 #[schema(as = YearSwap)]
 pub struct YearSwapOut {
     swap: SwapOut,
+    /// The same swap as other lists of these have it.
+    same: Vec<SwapId>,
     /// Whether it acts on each of the lists: where they have what it takes off. What is left out, put on, shared or borrowed is of its own
     /// list alone.
     acts: Vec<bool>,
@@ -130,10 +178,11 @@ impl From<YearNights> for YearNightsOut {
 
 impl From<YearList> for YearListOut {
     fn from(list: YearList) -> YearListOut {
-        let target = list.of.list.value.target.as_ref().map(|(mass, _)| *mass);
+        let target = list.of.list.value.base_target();
         YearListOut {
             base_mg: list.base.mg(),
             planned_mg: list.planned.mg(),
+            base_target_mg: target.map(Mass::mg),
             short_by_mg: target.map_or(0, |target| (list.planned - target).mg().max(0)),
             unknown: list.unknown,
             chance_percent: list.chance.map(percent),
@@ -146,12 +195,37 @@ impl From<YearSwap> for YearSwapOut {
     fn from(of: YearSwap) -> YearSwapOut {
         YearSwapOut {
             swap: SwapOut::from(&of.swap),
+            same: of.same,
             acts: of.acts,
             savings_mg: of.savings.into_iter().map(|saving| saving.map(|saving| saving.mg())).collect(),
             saves_mg_nights: of.worth.map(|(saved, _)| saved.mg()),
             net_minor: of.worth.map(|(_, net)| net.minor()),
             place: of.place,
             loses: of.loses.into_iter().map(|(list, meet)| YearLossOut { list, meet: meet.into() }).collect(),
+        }
+    }
+}
+
+impl From<YearHolding> for HoldingOut {
+    fn from(of: YearHolding) -> HoldingOut {
+        HoldingOut {
+            per_night_minor: of.by_night().map(Money::minor),
+            gear: of.gear,
+            name: of.name,
+            system: of.system.key(),
+            pieces: of.pieces,
+            lists: of.lists,
+            said_on: of.said_on.map(|day| day.to_string()),
+            now_minor: of.held.now.minor(),
+            then_minor: of.held.then.minor(),
+            nights: of.held.nights,
+            wears_out: of.held.wears_out,
+            may_go: of.may_go,
+            swap: of.swap.map(|instead| SwapInsteadOut {
+                swap: instead.swap,
+                costs_minor: instead.costs.minor(),
+                per_night_minor: instead.by_night.map(Money::minor),
+            }),
         }
     }
 }
@@ -163,7 +237,7 @@ impl From<Year> for YearOut {
             revision: year.revision,
             plan: YearPlanOut {
                 outcome: OutcomeWord::from(&plan.outcome),
-                has_target: year.lists.iter().any(|list| list.of.list.value.target.is_some()),
+                has_target: year.lists.iter().any(|list| list.of.list.value.base_target().is_some()),
                 swaps: plan.swaps,
                 net_minor: plan.net.minor(),
                 gram_nights_mg: plan.gram_nights.mg(),
@@ -179,6 +253,7 @@ impl From<Year> for YearOut {
             budget_minor: year.budget.map(Money::minor),
             spent_minor: year.spent.minor(),
             counting: year.counting,
+            holdings: year.holdings.into_iter().map(HoldingOut::from).collect(),
         }
     }
 }

@@ -1,9 +1,9 @@
 //! Sign up, sign in, sign out, sessions, preferences, password.
 
 use super::demo::Demo;
-use super::fields::Patch;
+use super::settings::{TypedSettings, check_settings};
 use super::{Caller, InField, ServiceError, Services};
-use crate::account::{AccountName, Digest, Preferences, Settings, Token, YearBudget, check_new, digest};
+use crate::account::{AccountName, Digest, Preferences, Settings, Token, check_new, digest};
 use crate::store::access::Access;
 use crate::store::accounts::{self, Account};
 use crate::store::id::{AccountId, ListId, SessionId};
@@ -13,7 +13,6 @@ use crate::store::{StoreError, Stored, answered, beats, history};
 use chrono::{NaiveDateTime, TimeDelta, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::gear::Name;
-use kevyt_core::quantity::{Mass, Money};
 use std::time::Duration;
 
 /// The list that a new account begins with.
@@ -352,66 +351,4 @@ fn new_session(c: &mut MysqlConnection, account: AccountId, visitor: &Visitor) -
     let token = Token::new().map_err(|error| ServiceError::Internal(error.to_string()))?;
     sessions::insert(c, digest(token.as_str()), account, &visitor.device)?;
     Ok(token)
-}
-
-/// Masses of the settings as they are typed.
-#[derive(Debug, Clone, Default)]
-pub struct TypedSettings {
-    /// What the walker weighs.
-    pub body: Patch<String>,
-    /// The classes of base weight.
-    pub classes: Option<[String; 3]>,
-    /// The money for the year.
-    pub year_budget: Patch<String>,
-}
-
-impl TypedSettings {
-    fn over(&self, mut settings: Settings, preferences: Preferences) -> Result<Settings, ServiceError> {
-        let mass = |field: &str, typed: &str| Mass::parse(typed, preferences.mass.total_unit()).in_field(field);
-        match &self.body {
-            Patch::Keep => {}
-            Patch::Clear => settings.body_mg = None,
-            Patch::Set(typed) => settings.body_mg = Some(mass("body", typed)?.mg()),
-        }
-        for (at, typed) in self.classes.iter().flatten().enumerate() {
-            settings.class_mg[at] = mass(&format!("classes[{at}]"), typed)?.mg();
-        }
-        match &self.year_budget {
-            Patch::Keep => {}
-            Patch::Clear => settings.year_budget = None,
-            Patch::Set(typed) => {
-                let minor = Money::parse(typed, preferences.currency).in_field("year_budget")?.minor();
-                // Said otherwise it goes on; cleared and said anew it begins anew.
-                let said_at = settings.year_budget.map_or_else(|| Utc::now().timestamp(), |budget| budget.said_at);
-                settings.year_budget = Some(YearBudget { minor, said_at });
-            }
-        }
-        Ok(settings)
-    }
-}
-
-/// Refuses settings outside what people are.
-fn check_settings(settings: &Settings) -> Result<(), ServiceError> {
-    let refuse = |field: &str, detail: &str| Err(ServiceError::invalid(field, "out_of_range", detail));
-    if !(-150..=150).contains(&settings.sleeper_offset_tenth_c) {
-        return refuse(
-            "settings.sleeper_offset_tenth_c",
-            "A sleeper is at most 15 °C colder or warmer than ratings say.",
-        );
-    }
-    if let Some(body) = settings.body_mg {
-        super::together::in_body_mg("settings.body_mg", Mass::from_mg(body))?;
-    }
-    if settings.body_percent.is_some_and(|percent| !(5..=60).contains(&percent)) {
-        return refuse("settings.body_percent", "A load is told above a share of body weight from 5 to 60 %.");
-    }
-    let most = kevyt_core::limits::MONEY_MINOR;
-    if settings.year_budget.is_some_and(|budget| !(0..=most).contains(&budget.minor)) {
-        return refuse("settings.year_budget", "A year's budget is an amount of money from 0 on.");
-    }
-    let [first, second, third] = settings.class_mg;
-    if first <= 0 || second <= first || third <= second || third > kevyt_core::limits::MASS_MG {
-        return refuse("settings.class_mg", "The classes of base weight are three masses, each above the one before.");
-    }
-    Ok(())
 }

@@ -89,7 +89,19 @@ pub(super) fn check_identity(path: &str, identity: &Identity) -> Result<Identity
         let detail = format!("{tenths} tenths of an hour can't be taken. Write at most {}.", limits::TENTH_HOURS);
         return Err(ServiceError::invalid(field("made_tenth_hours"), "out_of_range", detail));
     }
+    if let Some(nights) = identity.lasts_nights {
+        in_lasts(&field("lasts_nights"), nights)?;
+    }
     Ok(identity.clone())
+}
+
+/// After how many nights of use a thing is worn out.
+pub(super) fn in_lasts(field: &str, nights: u32) -> Result<u32, ServiceError> {
+    if (1..=limits::NIGHTS).contains(&nights) {
+        return Ok(nights);
+    }
+    let detail = format!("{nights} nights can't be taken. Type a number from 1 to {}.", limits::NIGHTS);
+    Err(ServiceError::invalid(field, "out_of_range", detail))
 }
 
 /// Where a thing is kept.

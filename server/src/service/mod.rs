@@ -3,6 +3,7 @@
 pub mod accounts;
 pub mod administration;
 pub mod after;
+mod aim;
 pub mod backup;
 pub mod bases;
 mod cautions;
@@ -19,6 +20,7 @@ pub mod outfits;
 pub mod packing;
 pub mod plans;
 pub mod proposals;
+pub mod settings;
 pub mod sheet;
 pub mod sure;
 pub mod swaps;

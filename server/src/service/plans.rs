@@ -1,5 +1,6 @@
 //! The ranking and the plan of a list.
 
+use super::aim::{aimed, heavy_few};
 use super::sheet::Laid;
 use super::sure::{Sure, sure};
 use super::swaps::{FullSwap, full_swaps};
@@ -17,8 +18,9 @@ use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Meet, MeetCost, Night, Options, Plan, Point, Problem, RankingAlone, Ready, Short,
-    Terms, Turn, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, target_without, told,
+    Answer, BuyingOrder, Keeps, Meet, MeetCost, Night, Options, Plan, Point, Problem, ProblemError, RankingAlone,
+    Ready, Short, Terms, Turn, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve,
+    target_without, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -53,6 +55,10 @@ pub struct Planned {
     pub things: usize,
     /// Its sums.
     pub totals: Totals,
+    /// How many weights are unknown that the figure of its target hangs on.
+    pub unknown: usize,
+    /// The figure that its target is of, as it stands.
+    pub aim: Mass,
     /// Kits that count in them as they were weighed together: name, weighing, and that less what the parts add up to.
     pub kits: Vec<(String, Mass, Mass)>,
     /// Its swaps that can be made.
@@ -187,28 +193,37 @@ impl Services {
             .map(|(line, thing)| (thing.line.id.0.clone(), line.line.value.gear.id, thing.line.name.clone()))
             .collect();
         let gains = gains(&laid, &swaps);
+        let heavy = heavy_few(caller, &laid, &swaps);
+        let counting = list.value.terms.counting;
         let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
         let has_target = list.value.target.is_some();
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
-        let ready = Ready::new(&problem).map_err(|error| {
+        let not_planned = |error: ProblemError| {
             ServiceError::invalid("list", "not_planned", format!("This list can't be planned. {error}"))
-        })?;
+        };
+        let asked = aimed(&problem, &heavy).map_err(not_planned)?.map(|asked| asked.counted(counting));
+        let problem = problem.counted(counting);
+        // As the list stands, and as its target asks: the same where that is of base weight.
+        let stands = Ready::new(&problem).map_err(not_planned)?;
+        let asked = asked.as_ref().map(Ready::new).transpose().map_err(not_planned)?;
+        let ready = asked.as_ref().unwrap_or(&stands);
         let until = Instant::now() + PATIENCE;
         let options = Options { most_open: MOST_OPEN, ..Options::default() };
         let answer =
-            solve(&ready, &options, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
-        let order = BuyingOrder::new(&ready);
-        let kits = ready.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
-        let loses = loses(&ready);
+            solve(ready, &options, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
+        let order = BuyingOrder::new(ready);
+        let kits =
+            stands.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
+        let loses = loses(&stands);
         let ranked = |row: Ranked| {
             let gains = gains.get(row.swap).copied().unwrap_or_default();
             let loses = loses.get(row.swap).cloned().unwrap_or_default();
-            ready.worths().get(row.swap).cloned().map(|worth| RankedSwap { row, worth, gains, loses })
+            stands.worths().get(row.swap).cloned().map(|worth| RankedSwap { row, worth, gains, loses })
         };
         let plan = Plan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan.clone() };
         let clears = match &answer.plan.swaps {
             Some(set) if list.value.target.is_some() => {
-                clears(&ready, set).map_err(|error| internal(&error))?.into_iter().collect()
+                clears(ready, set).map_err(|error| internal(&error))?.into_iter().collect()
             }
             _ => Vec::new(),
         };
@@ -217,32 +232,34 @@ impl Services {
                 let until = Instant::now() + MONTHS_PATIENCE;
                 let is_over = || should_stop() || Instant::now() > until;
                 let mut steps = Steps::new(months::MONTHS_STEPS, &is_over);
-                let soonest = months::soonest(&ready, set, purse, &mut steps);
-                Months { in_order: months::by_order(&ready, set, purse), soonest: Some(soonest) }
+                let soonest = months::soonest(ready, set, purse, &mut steps);
+                Months { in_order: months::by_order(ready, set, purse), soonest: Some(soonest) }
             }
             _ => Months::default(),
         };
-        let keeps = kept_things(&ready, &answer, &needs);
+        let keeps = kept_things(ready, &answer, &needs);
         let planned = Planned {
             chance: answer
                 .plan
                 .swaps
                 .as_deref()
                 .filter(|_| list.value.target.is_some())
-                .and_then(|set| chance(&ready, set)),
-            without_wants: without_wants(&ready, &keeps),
+                .and_then(|set| chance(ready, set)),
+            without_wants: without_wants(ready, &keeps),
             keeps,
-            short: shorts(&ready),
+            short: shorts(&stands),
             clears,
             months,
             spent: spent(&done),
             done,
             bases: plan.swaps.as_deref().map(|set| order.bases(set)).unwrap_or_default(),
             things,
-            totals: ready.totals(),
+            totals: stands.totals(),
+            unknown: stands.totals().unknown.min(ready.totals().unknown),
+            aim: ready.base(),
             kits: kits.collect(),
-            ranking: ready.ranking().into_iter().filter_map(ranked).collect(),
-            choices: choices(&problem.swaps, ready.worths(), ready.lines()),
+            ranking: stands.ranking().into_iter().filter_map(ranked).collect(),
+            choices: choices(&problem.swaps, stands.worths(), stands.lines()),
             points: shown(&answer).map(|at| point(&answer, &order, at)).collect(),
             proved: answer.frontier.is_proved(),
             plan,
@@ -253,12 +270,12 @@ impl Services {
         };
         tell(revision, planned)?;
         let until = Instant::now() + MEETS_PATIENCE;
-        let meets = meet_costs(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
+        let meets = meet_costs(ready, &answer, &options, &|| should_leave() || Instant::now() > until);
         let until = Instant::now() + SURE_PATIENCE;
         let is_over = || should_leave() || Instant::now() > until;
-        let sure = has_target.then(|| sure(&ready, &answer, &order, &own, &is_over)).flatten();
+        let sure = has_target.then(|| sure(ready, &answer, &order, &own, &is_over)).flatten();
         let until = Instant::now() + NEAR_PATIENCE;
-        let near = near_misses(&ready, &answer, &options, &|| should_leave() || Instant::now() > until);
+        let near = near_misses(ready, &answer, &options, &|| should_leave() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
             let now = ready.worths()[miss.swap].net;
             let told = now.and_then(|now| told(&problem, &answer.plan, &miss, now));
@@ -300,7 +317,8 @@ fn kept_things(ready: &Ready<'_>, answer: &Answer, needs: &HashMap<CoreLineId, N
         .filter_map(|(id, costs)| {
             let line = lines.get(id)?;
             let mass = line.unit().unwrap_or_default().times(line.counts.carried);
-            let need = needs.get(id).copied().unwrap_or(Need::Undecided);
+            // What a target of another figure brings beside the list's own lines can't stay at home.
+            let need = *needs.get(id)?;
             Some(Kept { line: id.0.clone(), name: line.name.clone(), need, mass, costs })
         })
         .collect();
@@ -339,9 +357,12 @@ pub(super) fn point(answer: &Answer, order: &BuyingOrder<'_, '_>, at: usize) -> 
 }
 
 /// Of the kits whose own weighing counts, the newest first, those that have all their parts among lines, by their gear.
-pub(super) fn weighed_kits(counting: &[(Kit, Weighing)], line_of: &HashMap<GearId, LineId>) -> Vec<WeighedKit> {
+pub(super) fn weighed_kits(
+    counting: &[(Kit, Weighing)],
+    line_of: impl Fn(&GearId) -> Option<CoreLineId>,
+) -> Vec<WeighedKit> {
     let kits = counting.iter().filter_map(|(kit, weighing)| {
-        let part = |(id, count): &(GearId, u32)| Some((CoreLineId(line_of.get(id)?.to_string()), *count));
+        let part = |(id, count): &(GearId, u32)| Some((line_of(id)?, *count));
         let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
         Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
     });
@@ -375,7 +396,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         meet: list.terms.meet.iter().filter(|meet| is_asked(meet)).cloned().collect(),
         ..list.terms.clone()
     };
-    let problem = Problem {
+    Problem {
         night,
         currency: caller.preferences.currency,
         lines,
@@ -388,8 +409,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         budget: list.budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO)),
         hour_rate: list.hour_rate,
         terms,
-    };
-    problem.counted(list.terms.counting)
+    }
 }
 
 /// Swaps as core knows them; an exclusion of what can't be made anyway is none.

@@ -4,7 +4,7 @@ use super::fields::{Patch, amount, tenths};
 use super::{InField, ServiceError};
 use kevyt_core::gear::Counting;
 use kevyt_core::limits;
-use kevyt_core::plan::{Meet, Purse, Terms};
+use kevyt_core::plan::{Meet, Purse, TargetOf, Terms};
 use kevyt_core::quantity::{Currency, Money};
 use kevyt_core::swap::RankBy;
 use std::collections::BTreeSet;
@@ -16,6 +16,8 @@ pub struct TermsChange {
     pub counting: Option<Counting>,
     /// Which saving ranks.
     pub rank_by: Option<RankBy>,
+    /// What the target is of.
+    pub target_of: Option<TargetOf>,
     /// Money as it comes in.
     pub purse: Patch<PurseChange>,
     /// What selling takes.
@@ -46,10 +48,11 @@ pub struct SellingChange {
 
 impl TermsChange {
     /// What of it is changed, in words.
-    pub(super) fn fields(&self) -> [(&'static str, bool); 5] {
+    pub(super) fn fields(&self) -> [(&'static str, bool); 6] {
         [
             ("what its plan counts on", self.counting.is_some()),
             ("what ranks", self.rank_by.is_some()),
+            ("what its target is of", self.target_of.is_some()),
             ("money a month", self.purse != Patch::Keep),
             ("what its plan also meets", self.meet.is_some()),
             ("what selling takes", self.selling != SellingChange::default()),
@@ -60,6 +63,7 @@ impl TermsChange {
     pub(super) fn apply(&self, terms: &mut Terms, currency: Currency, spent: Money) -> Result<(), ServiceError> {
         terms.counting = self.counting.unwrap_or(terms.counting);
         terms.rank_by = self.rank_by.unwrap_or(terms.rank_by);
+        terms.target_of = self.target_of.unwrap_or(terms.target_of);
         match &self.purse {
             Patch::Keep => {}
             Patch::Clear => terms.purse = None,

@@ -8,8 +8,8 @@ use crate::account::Digest;
 use chrono::{Duration, Utc};
 use diesel::prelude::*;
 
-/// How long an answer is kept, in hours: longer than any client retries.
-const HOURS: i64 = 48;
+/// How long an answer is kept, in hours: 31 days. What a phone did without network it sends again after the trip.
+const HOURS: i64 = 31 * 24;
 
 /// What names a request: a digest of its address and its idempotency key; and a digest of what it asks for, where that is known.
 #[derive(Debug, Clone, Copy)]

@@ -42,6 +42,9 @@ pub(super) struct GearRow {
     paid_high_minor: Option<i64>,
     acquired: String,
     resale_minor: Option<i64>,
+    /// States of the change log before it was kept have none.
+    #[serde(default)]
+    resale_at: Option<NaiveDateTime>,
     status: String,
     kept_at: String,
     /// States of the change log before there were notes have none.
@@ -56,6 +59,11 @@ pub(super) struct GearRow {
     #[serde(default = "no_facts")]
     identity: String,
     version: i32,
+}
+
+/// A time of core's clock.
+fn at(micros: i64) -> Option<NaiveDateTime> {
+    DateTime::from_timestamp_micros(micros).map(|at| at.naive_utc())
 }
 
 impl GearRow {
@@ -74,11 +82,7 @@ impl GearRow {
             source: weight.as_ref().map(|weight| word(weight.source)),
             below_mg: band.map(|band| -band.low.mg()),
             above_mg: band.map(|band| band.high.mg()),
-            stated_at: gear
-                .stated
-                .as_ref()
-                .and_then(|stated| DateTime::from_timestamp_micros(stated.at))
-                .map(|at| at.naive_utc()),
+            stated_at: gear.stated.as_ref().and_then(|stated| at(stated.at)),
             stated_mg: stated.map(|stated| stated.unit.mg()),
             stated_typed: stated.map(|stated| stated.typed.clone()),
             stated_source: stated.map(|stated| word(stated.source)),
@@ -89,6 +93,7 @@ impl GearRow {
             paid_high_minor: gear.paid.map(|paid| paid.high().minor()),
             acquired: word(gear.acquired),
             resale_minor: gear.resale.map(Money::minor),
+            resale_at: gear.resale_at.and_then(at),
             status: word(gear.status),
             kept_at: gear.kept_at.clone(),
             note: gear.note.clone(),
@@ -122,6 +127,7 @@ impl GearRow {
             paid: price("gear.paid", self.paid_low_minor, self.paid_high_minor)?,
             acquired: from_word("gear.acquired", &self.acquired)?,
             resale: self.resale_minor.map(Money::from_minor),
+            resale_at: self.resale_at.map(|at| at.and_utc().timestamp_micros()),
             status: from_word("gear.status", &self.status)?,
             kept_at: self.kept_at,
             note: self.note,
@@ -159,6 +165,18 @@ pub fn page(
 /// All of an account's gear, by system and name.
 pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
     Ok(page(c, access, Page { limit: u32::MAX, offset: 0 })?.0)
+}
+
+/// Things that somebody has said are worth something, by system and name.
+pub fn with_worth(c: &mut MysqlConnection, access: Access) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
+    let rows: Vec<GearRow> = gear::table
+        .filter(gear::account_id.eq(access.account()))
+        .filter(gear::removed_at.is_null())
+        .filter(gear::resale_minor.gt(0))
+        .order((gear::system, gear::name, gear::id))
+        .select(GearRow::as_select())
+        .load(c)?;
+    rows.into_iter().map(GearRow::read).collect()
 }
 
 /// Things at hand that do a job, or keep warm, or hold something a trip asks for: what may quiet a caution.

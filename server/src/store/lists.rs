@@ -51,6 +51,11 @@ pub struct PackList {
 }
 
 impl PackList {
+    /// The base weight to reach; `None` without a target, or where it is of another figure.
+    pub fn base_target(&self) -> Option<Mass> {
+        self.target.as_ref().map(|(mass, _)| *mass).filter(|_| self.terms.target_of.is_base())
+    }
+
     /// A list without a question yet.
     pub fn empty(name: Name) -> PackList {
         PackList {

@@ -65,6 +65,7 @@ diesel::table! {
         paid_high_minor -> Nullable<Bigint>,
         acquired -> Text,
         resale_minor -> Nullable<Bigint>,
+        resale_at -> Nullable<Datetime>,
         status -> Text,
         kept_at -> Text,
         note -> Text,

@@ -413,3 +413,43 @@ async fn a_joined_list_needs_its_gear_and_a_copy_of_it_takes_no_money_along() {
         "{terms}"
     );
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn a_target_may_be_of_the_loaded_weight_or_of_the_heavy_few() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (list, shelter, _) = plans(&client).await;
+    let ask = async |change: Value| {
+        let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+        let changed = client.patch(&format!("/api/lists/{list}?version={version}"), change).await;
+        assert_eq!(changed.status, 200, "{}", changed.body);
+        let found = plan(&client, &list).await;
+        let bought: Vec<Value> = found["plan"]["swaps"]
+            .as_array()
+            .unwrap()
+            .iter()
+            .map(|at| found["swaps"][usize::try_from(at.as_u64().unwrap()).unwrap()]["id"].clone())
+            .collect();
+        (found["aim_mg"].as_i64().unwrap(), found["plan"]["base_mg"].as_i64().unwrap(), bought)
+    };
+    // Tent 1 910 and towel 96 g: of base weight it takes both swaps to come to 800 g, of the heavy few the shelter's 730 do.
+    let (now, then, bought) = ask(json!({ "target": "800 g" })).await;
+    assert_eq!((now, then, bought.len()), (2_006_000, 778_000, 2));
+    assert_eq!(ask(json!({ "target_of": "heavy_few" })).await, (1_910_000, 730_000, vec![json!(shelter)]));
+    // The ranking and the sums stay those of base weight.
+    let found = plan(&client, &list).await;
+    assert_eq!((&found["base_mg"], &found["ranking"][0]["saving_mg"]), (&json!(2_006_000), &json!(48_000)));
+    assert_eq!(found["list"]["terms"]["target_of"], "heavy_few");
+    // Loaded, the food of three days is in the pack; the shelter takes 1 180 g off, and the cut towel 48 g more for nothing.
+    ask(json!({ "trip": trip(json!({ "days": 3 })) })).await;
+    let sheet = client.get(&format!("/api/lists/{list}/sheet")).await.body;
+    let heaviest = sheet["trip"]["heaviest_mg"].as_i64().unwrap();
+    assert!(heaviest > 3_000_000, "{}", sheet["trip"]);
+    let target = format!("{} g", heaviest / 1_000 - 1_180);
+    let (now, then, bought) = ask(json!({ "target": target, "target_of": "loaded" })).await;
+    assert_eq!((now, then, bought.len()), (heaviest, heaviest - 1_228_000, 2));
+    // The year plans base weights.
+    ask(json!({ "year_nights": 3 })).await;
+    let year = client.get("/api/year").await.body;
+    assert_eq!((&year["lists"][0]["base_target_mg"], &year["plan"]["has_target"]), (&Value::Null, &json!(false)));
+}

@@ -144,7 +144,7 @@ async fn gear_is_written_as_csv_and_as_a_data_package() {
     let text = csv.text().await.unwrap();
     assert_eq!(
         text.lines().nth(1).unwrap(),
-        "'=HYPERLINK(1),kitchen,1,98,98g,weighed,1,,,0.00,gift,,owned,,,,0,,"
+        "'=HYPERLINK(1),kitchen,1,98,98g,weighed,1,,,0.00,gift,,owned,,,,0,,,"
             .split(',')
             .map(|cell| format!("\"{cell}\""))
             .collect::<Vec<_>>()

@@ -95,28 +95,41 @@ async fn waiting_for_a_price_comes_to_what_prices_that_were_seen_come_to_and_is_
     let swap = json!({ "kind": "add", "add": [{ "name": "tarp", "weight": "420 g", "price": "149", "offer": "K1000", "qty": 1,
         "provides": { "shelter": 1 } }] });
     assert_eq!(client.post(&format!("/api/lists/{list}/swaps"), swap).await.status, 201);
+    let quilt = json!({ "kind": "add", "add": [{ "name": "quilt", "weight": "700 g", "price": "200", "offer": "K1001", "qty": 1,
+        "facts": { "rating": "-5", "rating_kind": "comfort" } }] });
+    assert_eq!(client.post(&format!("/api/lists/{list}/swaps"), quilt).await.status, 201);
     let c = &mut MysqlConnection::establish(stage.database_url()).unwrap();
-    sql_query("INSERT INTO offer (code, asked_at) VALUES ('K1000', UTC_TIMESTAMP())").execute(c).unwrap();
+    let asked = "INSERT INTO offer (code, asked_at) VALUES ('K1000', UTC_TIMESTAMP()), ('K1001', UTC_TIMESTAMP())";
+    sql_query(asked).execute(c).unwrap();
     // 45 days at 100, 45 at 60, with fifteen between that it was sold out.
     for (from, until, price, stock) in [(105, 60, 10_000, 3), (60, 45, 10_000, 0), (45, 0, 6_000, 2)] {
-        let row = format!(
-            "INSERT INTO offer_seen (code, since, seen_until, currency, price_minor, stock) VALUES ('K1000', \
-             UTC_TIMESTAMP() - INTERVAL {from} DAY, UTC_TIMESTAMP() - INTERVAL {until} DAY, 'EUR', {price}, {stock})"
-        );
-        sql_query(row).execute(c).unwrap();
+        for code in ["K1000", "K1001"] {
+            let row = format!(
+                "INSERT INTO offer_seen (code, since, seen_until, currency, price_minor, stock) VALUES ('{code}', \
+                 UTC_TIMESTAMP() - INTERVAL {from} DAY, UTC_TIMESTAMP() - INTERVAL {until} DAY, 'EUR', {price}, {stock})"
+            );
+            sql_query(row).execute(c).unwrap();
+        }
     }
-    let wait = async || client.get(&format!("/api/lists/{list}/offers")).await.body[0]["wait"].clone();
-    assert_eq!(wait().await, Value::Null, "no trip to be in time for");
+    let wait = async |code: &str| {
+        let followed = client.get(&format!("/api/lists/{list}/offers")).await.body;
+        followed.as_array().unwrap().iter().find(|one| one["code"] == code).unwrap()["wait"].clone()
+    };
+    assert_eq!(wait("K1000").await, Value::Null, "no trip to be in time for");
     let day = |ahead: i64| chrono::Utc::now().date_naive() + chrono::TimeDelta::days(ahead);
     let trip = json!({ "list": list, "starts_on": day(190).to_string(), "nights": 5 });
     assert_eq!(client.post("/api/trips", trip).await.status, 201);
     // Five months: 80, then (60 + 80) / 2 and so on.
     let expected = json!({ "buy_below_minor": [6_125, 6_250, 6_500, 7_000, 8_000], "expected_minor": 6_125,
         "dearer_percent": 3, "sold_out_percent": 14, "by": day(162).to_string() });
-    assert_eq!(wait().await, expected);
-    // A list without a shelter that needs one is not told to wait for it.
-    let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
-    let needs = json!({ "requires": { "shelter": 1 } });
-    assert_eq!(client.patch(&format!("/api/lists/{list}?version={version}"), needs).await.status, 200);
-    assert_eq!(wait().await, Value::Null);
+    assert_eq!((wait("K1000").await, wait("K1001").await), (expected.clone(), expected.clone()));
+    // A list without a shelter that needs one is not told to wait for it, nor one with a cold night for what is warm.
+    let change = async |change: Value| {
+        let version = client.get(&format!("/api/lists/{list}")).await.body["list"]["version"].clone();
+        assert_eq!(client.patch(&format!("/api/lists/{list}?version={version}"), change).await.status, 200);
+    };
+    change(json!({ "requires": { "shelter": 1 } })).await;
+    assert_eq!((wait("K1000").await, wait("K1001").await), (Value::Null, expected));
+    change(json!({ "trip": crate::sheet::trip(json!({ "days": 3, "low_tenth_c": 0 })) })).await;
+    assert_eq!((wait("K1000").await, wait("K1001").await), (Value::Null, Value::Null));
 }

@@ -2,6 +2,7 @@
 
 use crate::client::Client;
 use crate::doing::thing;
+use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
 
@@ -78,19 +79,22 @@ async fn one_purchase_serves_every_list_that_has_what_it_replaces() {
 
     // What one of them keeps is not sold: on the third list it stands apart, and stays.
     let ukulele = thing(&client, "ukulele").await["id"].as_str().unwrap().to_owned();
-    let recount = async |carried: u32, apart: u32| {
+    let recount = async |carried: u32, apart: u32, left: u32| {
         let version = line(&client, &lists[2], "ukulele").await["version"].clone();
         let of = format!("/api/lists/{}/lines/{ukulele}", lists[2]);
-        let counts = json!({ "carried": carried, "apart": apart, "version": version });
+        let counts = json!({ "carried": carried, "apart": apart, "left": left, "version": version });
         assert_eq!(client.put(&of, counts).await.status, 200);
     };
-    recount(0, 1).await;
+    recount(0, 1, 0).await;
     let found = year(&client).await;
     assert_eq!(
         (&found["swaps"][0]["acts"], &found["plan"]["net_minor"]),
         (&json!([true, true, false]), &json!(30_000))
     );
-    recount(1, 0).await;
+    // What it leaves at home may be.
+    recount(0, 0, 1).await;
+    assert_eq!(year(&client).await["plan"]["net_minor"], 20_000);
+    recount(1, 0, 0).await;
 
     // Done on all of them at once, taken back at once.
     let before = bases(&client).await;
@@ -193,6 +197,8 @@ async fn the_same_swap_of_two_lists_stands_once_and_what_is_left_out_stays_of_it
     assert_eq!(told(&found).iter().filter(|swap| swap.0.eq_ignore_ascii_case("ocarina")).count(), 1);
     assert_eq!(told(&found).iter().find(|swap| swap.0 == named).unwrap(), &(named.clone(), both.clone(), true));
     assert_eq!((&found["plan"]["outcome"], &found["plan"]["net_minor"]), (&json!("target_met"), &json!(30_000)));
+    let same = found["swaps"].as_array().unwrap().iter().map(|swap| swap["same"].as_array().unwrap().len());
+    assert_eq!(same.sum::<usize>(), 1, "the one of the other list is named beside it");
     // With less of a target on the first the drum stays at home there, too.
     let version = client.get(&format!("/api/lists/{}", lists[0])).await.body["list"]["version"].clone();
     let lower = json!({ "target": "0.8 kg" });
@@ -236,4 +242,80 @@ async fn a_year_counts_as_its_most_careful_list_does_and_minds_the_night_of_each
     let found = year(&client).await;
     // An estimate may be 15 % more than it says.
     assert_eq!((&found["counting"], &found["lists"][0]["base_mg"]), (&json!("worst"), &json!(1_150_000)));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn more_than_is_planned_together_is_refused_by_its_number() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let c = &mut MysqlConnection::establish(stage.database_url()).unwrap();
+    let many = |from: u32, to: u32| {
+        format!(
+            "INSERT INTO pack_list (id, account_id, name, note, hour_minor, requires, year_nights, version) \
+             WITH RECURSIVE n (at) AS (SELECT {from} UNION ALL SELECT at + 1 FROM n WHERE at < {to}) \
+             SELECT UNHEX(LPAD(HEX(at), 32, '0')), (SELECT id FROM account), CONCAT('list ', at), '', 0, '{{}}', 1, 1 FROM n"
+        )
+    };
+    sql_query(many(1, 60)).execute(c).unwrap();
+    assert_eq!(year(&client).await["lists"].as_array().unwrap().len(), 60);
+    sql_query(many(61, 61)).execute(c).unwrap();
+    // What was written past the application is seen with the next write of the account's own.
+    list(&client, "Fells", None, 0).await;
+    let refused = client.get("/api/year").await;
+    assert_eq!((refused.status, &refused.body["field"]), (422, &json!("year")), "{}", refused.body);
+    assert!(refused.body["detail"].as_str().unwrap().contains("61 have nights, and 60 are the most"));
+}
+
+#[tokio::test(flavor = "multi_thread")]
+async fn what_keeping_costs_a_night_stands_beside_the_swap_in_its_place() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let (_, swap) = three(&client).await;
+    client.line("kazoo 30g", None).await;
+    assert_eq!(year(&client).await["holdings"], json!([]), "nobody said what anything is worth");
+    let change = async |name: &str, change: Value| {
+        let thing = thing(&client, name).await;
+        let of = format!("/api/gear/{}?version={}", thing["id"].as_str().unwrap(), thing["version"]);
+        client.patch(&of, change).await
+    };
+    assert_eq!(change("ukulele", json!({ "resale": "100" })).await.status, 200);
+    assert_eq!(change("kazoo", json!({ "resale": "10", "system": "kitchen" })).await.status, 200);
+    let c = &mut MysqlConnection::establish(stage.database_url()).unwrap();
+    sql_query("UPDATE gear SET resale_at = UTC_TIMESTAMP() - INTERVAL 365 DAY").execute(c).unwrap();
+    let system = thing(&client, "ukulele").await["system"].as_str().unwrap().to_owned();
+    let rate = async |version: i32, percent: u32| {
+        let settings = json!({ "worth_falls_percent": { &system: percent, "kitchen": 50 } });
+        let body = json!({ "version": version, "mass": "metric", "currency": "EUR", "settings": settings });
+        client.patch("/api/account", body).await
+    };
+    let refused = rate(1, 101).await;
+    assert_eq!((refused.status, &refused.body["field"]), (422, &json!("settings.worth_falls_percent")));
+    assert_eq!(rate(1, 20).await.status, 204);
+    let holding = async |name: &str| {
+        let found = year(&client).await["holdings"].clone();
+        found.as_array().unwrap().iter().find(|one| one["name"] == name).cloned().unwrap_or_default()
+    };
+    let figures = |of: &Value| {
+        ["now_minor", "then_minor", "nights", "per_night_minor"].map(|key| of[key].as_i64().unwrap_or(-1)).to_vec()
+    };
+    // 100 a year ago: 80 now, 64 in a year; 16 over ten nights.
+    let kept = holding("ukulele").await;
+    assert_eq!((figures(&kept), &kept["lists"]), (vec![8_000, 6_400, 10, 160], &json!([0, 1, 2])));
+    // 200 are paid, the 80 are gone, and 240 of the new one are left: 40 over ten nights.
+    assert_eq!(kept["swap"], json!({ "swap": 0, "costs_minor": 4_000, "per_night_minor": 400 }));
+    // On no list it may go.
+    let idle = holding("kazoo").await;
+    assert_eq!((figures(&idle), &idle["may_go"]), (vec![500, 250, 0, -1], &json!(true)));
+    // Worn out after five nights more.
+    assert_eq!(change("ukulele", json!({ "nights": 25, "lasts_nights": 30 })).await.status, 200);
+    let worn = holding("ukulele").await;
+    assert_eq!((figures(&worn), &worn["wears_out"]), (vec![8_000, 0, 5, 1_600], &json!(true)));
+    let refused = change("ukulele", json!({ "lasts_nights": 0 })).await;
+    assert_eq!((refused.status, &refused.body["field"]), (422, &json!("lasts_nights")));
+    // Said anew it counts from today; what nobody would make is not beside it.
+    assert_eq!(change("ukulele", json!({ "resale": "100", "lasts_nights": null })).await.status, 200);
+    let out = client.put(&format!("/api/swaps/{swap}/state?version=1"), json!({ "state": "ruled_out" })).await;
+    assert_eq!(out.status, 200, "{}", out.body);
+    let kept = holding("ukulele").await;
+    assert_eq!((figures(&kept), &kept["swap"]), (vec![10_000, 8_000, 10, 200], &Value::Null));
 }

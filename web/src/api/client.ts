@@ -1,4 +1,6 @@
 import createClient from 'openapi-fetch'
+import { heard, lost } from './network'
+import { isToSend, newKey, wait, waiting } from './outbox'
 import { signInAgain } from './session'
 import type { components, paths } from './schema'
 
@@ -58,6 +60,7 @@ export type BaseHistory = Schemas['BaseHistory']
 export type Reconciled = Schemas['Reconciled']
 export type KeptPlan = Schemas['KeptPlan']
 export type Counting = Schemas['Counting']
+export type TargetOf = Schemas['TargetOf']
 export type RankBy = Schemas['RankBy']
 export type Doing = Schemas['DoingIn']
 export type Fate = Schemas['Fate']
@@ -110,12 +113,6 @@ export class Problem extends Error {
 const TRIES = 3
 const FIRST_WAIT_MS = 300
 
-/** 128 random bits. `randomUUID` is not there on a page that came over plain http from another machine. */
-const key = () =>
-  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join(
-    '',
-  )
-
 /** Where somebody who is not signed in may ask: an answer of 401 there says that the password is wrong, or that nobody is. */
 const AT_THE_DOOR = ['/api/account', '/api/session', '/api/session/demo', '/api/account/password']
 
@@ -125,18 +122,54 @@ const AT_THE_DOOR = ['/api/account', '/api/session', '/api/session/demo', '/api/
  * for and the request goes on.
  */
 export async function send(request: Request): Promise<Response> {
+  const what = request.headers.get(WAITS)
+  if (what === null) return answered(request)
+  request.headers.delete(WAITS)
+  request.headers.set('Idempotency-Key', newKey())
+  // What is done after something that waits does not overtake it.
+  if (!waiting.value.some(isToSend))
+    try {
+      return await answered(request)
+    } catch (error) {
+      if (isOwnDoing(error)) throw error
+    }
+  await wait(request, decodeURIComponent(what))
+  return new Response(null, { status: 204, headers: { [WAITS]: '1' } })
+}
+
+/** Names a change that may wait for the network, by what it does. */
+const WAITS = 'Kevyt-Waits'
+/** Headers of a request that waits where there is no network. */
+export const orLater = (what: string) => ({ headers: { [WAITS]: encodeURIComponent(what) } })
+
+async function answered(request: Request): Promise<Response> {
   const response = await tried(request)
   const door = AT_THE_DOOR.includes(new URL(request.url).pathname)
   if (response.status !== 401 || door || !(await signInAgain())) return response
   return tried(request)
 }
 
+/** What the page itself gave up says nothing of the network. */
+const isOwnDoing = (error: unknown) => error instanceof DOMException && error.name === 'AbortError'
+
+/** One request: whether anybody answers is noted. */
+async function once(request: Request): Promise<Response> {
+  try {
+    const response = await fetch(request.clone())
+    heard()
+    return response
+  } catch (error) {
+    if (!isOwnDoing(error)) lost()
+    throw error
+  }
+}
+
 async function tried(request: Request): Promise<Response> {
-  if (request.method === 'GET') return fetch(request.clone())
-  if (!request.headers.has('Idempotency-Key')) request.headers.set('Idempotency-Key', key())
+  if (request.method === 'GET') return once(request)
+  if (!request.headers.has('Idempotency-Key')) request.headers.set('Idempotency-Key', newKey())
   for (let tries = 1; ; tries++) {
     try {
-      const response = await fetch(request.clone())
+      const response = await once(request)
       if (response.status !== 503 || tries === TRIES) return response
     } catch (error) {
       if (tries === TRIES) throw error
@@ -151,20 +184,24 @@ export const api = createClient<paths>({ baseUrl: window.location.origin, fetch:
 export interface Changed<T> {
   value: T
   change: string | null
+  /** Whether it waits for the network; the value is what stands meanwhile. */
+  waits?: boolean
 }
 
 type Answer<T> = { data?: T; error?: unknown; response: Response }
 
-/** As [`take`], with the change that the request made. */
-export async function takeChanged<T>(asked: Promise<Answer<T>>): Promise<Changed<T>> {
+/** As [`take`], with the change that the request made. Where it waits for the network, the value is `meanwhile`. */
+export async function takeChanged<T>(asked: Promise<Answer<T>>, meanwhile?: T): Promise<Changed<T>> {
   let change: string | null = null
+  let waits = false
   const value = await take(
     asked.then((answer) => {
       change = answer.response.headers.get('Kevyt-Change')
+      waits = answer.response.headers.has(WAITS)
       return answer
     }),
   )
-  return { value, change }
+  return waits ? { value: meanwhile as T, change, waits } : { value, change }
 }
 
 /** The value of an answer, or a thrown [`Problem`]: the one place where answers are told from errors. */

@@ -9,10 +9,12 @@ import {
   api,
   Problem,
   take,
+  takeChanged,
   type Account,
   type Changed,
   type FullList,
   type Gear,
+  type Lessons,
   type ListLine,
   type Outfits,
   type Mark,
@@ -25,6 +27,9 @@ import {
   type TripThing,
   type WalkedTrip,
 } from './client'
+import { keepFor, keepNothing, whoseIsKept } from './kept'
+import { awaySince } from './network'
+import { openOutbox } from './outbox'
 
 /** Keys: everything of an account's stands under `mine`, so that one change refreshes all that it may touch. */
 export const keys = {
@@ -53,14 +58,38 @@ export const keys = {
   keptPlans: (id: string) => ['mine', 'kept plans', id] as const,
 }
 
-/** Who is signed in; null if nobody is. */
+/** How long the server has to say who is signed in, before what is kept on the device is shown. */
+const PATIENCE_MS = 4_000
+
+/** Who is signed in; null if nobody is. Without network it is whoever was when the server answered last on this device. */
 export const accountQuery = queryOptions({
   queryKey: keys.account,
-  queryFn: async (): Promise<Account | null> => {
+  queryFn: async ({ client }): Promise<Account | null> => {
+    const kept = await whoseIsKept()
     try {
-      return await take(api.GET('/api/account'))
+      // With something to show, nobody waits for a network that is hardly there.
+      const signal = kept ? AbortSignal.timeout(PATIENCE_MS) : undefined
+      const account = await take(api.GET('/api/account', { signal }))
+      const before = client.getQueryData<Account | null>(keys.account)
+      if (before && before.name !== account.name) client.removeQueries({ queryKey: keys.mine })
+      await keepFor(client, account.name)
+      openOutbox(account.name)
+      return account
     } catch (error) {
-      if (error instanceof Problem && error.status === 401) return null
+      if (!(error instanceof Problem)) throw error
+      if (error.status === 401) {
+        await keepNothing()
+        client.removeQueries({ queryKey: keys.mine })
+        return null
+      }
+      if (error.status === 0 && kept) {
+        await keepFor(client, kept)
+        const account = client.getQueryData<Account>(keys.account)
+        if (account) {
+          openOutbox(account.name)
+          return account
+        }
+      }
       throw error
     }
   },
@@ -74,6 +103,10 @@ export const vocabularyQuery = queryOptions({
 })
 
 const PAGE = 5000
+/** What was read this long ago need not be read again to be kept. */
+const AHEAD_MS = 600_000
+/** What there are many of is forgotten after this long without being looked at. */
+const PASSING_MS = 300_000
 
 /** The beginning of today on the walker's clock. */
 const startOfDay = () => new Date(new Date().setHours(0, 0, 0, 0)).toISOString()
@@ -149,6 +182,7 @@ export const planQuery = (id: string) =>
 export const nearMissesQuery = (id: string, revision: number) =>
   queryOptions({
     queryKey: ['near misses', id, revision],
+    gcTime: PASSING_MS,
     queryFn: ({ signal }) =>
       take(api.GET('/api/lists/{id}/plan/near-misses', { params: { path: { id } }, signal })),
   })
@@ -162,12 +196,17 @@ export const outfitsQuery = (ids: string[]) =>
   })
 
 /** The lists of the coming twelve months, planned together. */
-export const yearQuery = queryOptions({ queryKey: keys.year, queryFn: () => take(api.GET('/api/year')) })
+export const yearQuery = queryOptions({
+  queryKey: keys.year,
+  // What is not waited for any more is not worked out any further.
+  queryFn: ({ signal }) => take(api.GET('/api/year', { signal })),
+})
 
 /** A list as it would stand after some of its swaps. */
 export const afterQuery = (id: string, swaps: string[]) =>
   queryOptions({
     queryKey: keys.after(id, swaps),
+    gcTime: PASSING_MS,
     queryFn: () => take(api.POST('/api/lists/{id}/after', { params: { path: { id } }, body: { swaps } })),
   })
 
@@ -223,6 +262,32 @@ export const historyQuery = (id: string) =>
     queryKey: keys.history(id),
     queryFn: () => take(api.GET('/api/lists/{id}/history', { params: { path: { id } } })),
   })
+
+/** Reads what the steps of a list show, one after the other, so that each opens where there is no network. */
+export async function readAhead(queries: QueryClient, list: string) {
+  const all = [
+    sheetQuery(list),
+    packingQuery(list),
+    listQuery(list),
+    gearQuery,
+    weighQuery(list),
+    kitsQuery,
+    planQuery(list),
+    proposalsQuery(list),
+    lighterQuery(list),
+    offersQuery(list),
+    keptPlansQuery(list),
+    lessonsQuery,
+    historyQuery(list),
+    yearQuery,
+  ] as { queryKey: QueryKey; queryFn?: unknown }[]
+  for (const query of all) {
+    if (awaySince.value) return
+    await queries.prefetchQuery({ ...(query as typeof kitsQuery), staleTime: AHEAD_MS })
+  }
+  const walked = queries.getQueryData<Lessons>(keys.lessons)?.trips.findLast(({ trip }) => trip.kept_at)
+  if (walked) await queries.prefetchQuery({ ...tripQuery(walked.trip.id), staleTime: AHEAD_MS })
+}
 
 /** What is shown of the account, brought up to date from the answer to a change before the rest is asked for again. */
 export class Shown {
@@ -368,16 +433,19 @@ export function useChange<Input, Output>(
     // What was asked for before the change must not be shown after it.
     onMutate: () => queries.cancelQueries({ queryKey: keys.mine }),
     onSuccess: (output, input) => show?.(shown, output, input),
-    onSettled: () => void queries.invalidateQueries({ queryKey: keys.mine }),
+    // Without network there is nothing newer to be had.
+    onSettled: () => awaySince.value || void queries.invalidateQueries({ queryKey: keys.mine }),
   })
 }
 
 /** Takes a change of the log back. */
 export function useUndo() {
   const undo = useChange((change: string) =>
-    take(api.POST('/api/changes/{id}/undo', { params: { path: { id: change } } })),
+    takeChanged(api.POST('/api/changes/{id}/undo', { params: { path: { id: change } } })),
   )
-  /** What undoes a change, for the message that reports it; nothing if nothing was changed. */
-  return ({ change }: Pick<Changed<unknown>, 'change'>) =>
-    change ? () => undo.mutateAsync(change) : undefined
+  type Undo = () => Promise<Undo | undefined>
+  /** What undoes a change, for the message that reports it, and gives what does it again; nothing if nothing was changed. */
+  const undoOf = ({ change }: Pick<Changed<unknown>, 'change'>): Undo | undefined =>
+    change ? async () => undoOf(await undo.mutateAsync(change)) : undefined
+  return undoOf
 }

@@ -2170,6 +2170,11 @@ export interface components {
             kind?: string | null;
             /**
              * Format: int32
+             * @description After how many of them it is worn out, if somebody said.
+             */
+            lasts_nights?: number | null;
+            /**
+             * Format: int32
              * @description How long it took to make, in tenths of an hour.
              */
             made_tenth_hours?: number | null;
@@ -2211,9 +2216,11 @@ export interface components {
             provides: components["schemas"]["JobAmounts"];
             /**
              * Format: int64
-             * @description What one piece would bring, in minor units.
+             * @description What one piece would bring, in minor units, as it was said.
              */
             resale_minor?: number | null;
+            /** @description The day on which that was said, as YYYY-MM-DD (UTC). */
+            resale_on?: string | null;
             start?: components["schemas"]["Start"] | null;
             status: components["schemas"]["Status"];
             /** @description The key of its system. */
@@ -2252,6 +2259,11 @@ export interface components {
             kept_at?: string | null;
             /** @description The key of its kind, `none` if it is of no kind; null if nobody has said. What comes with a kind is set before the other fields are. */
             kind?: string | null;
+            /**
+             * Format: int32
+             * @description After how many nights of use it is worn out; null if nobody knows.
+             */
+            lasts_nights?: number | null;
             /** @description How long it took to make: hours with at most one decimal; empty for none. */
             made_hours?: string | null;
             /** @description Its marks, all of them. */
@@ -2605,6 +2617,7 @@ export interface components {
             selling?: components["schemas"]["SellingIn"] | null;
             /** @description As typed; a bare number is in kilograms or pounds. */
             target?: string | null;
+            target_of?: components["schemas"]["TargetOf"] | null;
             trip?: components["schemas"]["Trip"] | null;
             ways?: components["schemas"]["Way"][] | null;
             /**
@@ -3154,6 +3167,12 @@ export interface components {
         PlanAnswer: {
             /**
              * Format: int64
+             * @description What the target is of (`terms.target_of` of the list), now. `base_mg` of the frontier and the plan, and all that hangs on them, are this
+             *     figure after their swaps; the ranking stays one of base weight.
+             */
+            aim_mg: number;
+            /**
+             * Format: int64
              * @description Base weight now.
              */
             base_mg: number;
@@ -3198,7 +3217,7 @@ export interface components {
             things: number;
             /** @description Swaps that can't be made, each with the reason; no part of the ranking or the plan. */
             unavailable: components["schemas"]["Swap"][];
-            /** @description Things with an unknown weight: while there are some, every sum is "at least". */
+            /** @description Things with an unknown weight that the target's figure hangs on: while there are some, it is "at least". */
             unknown: number;
             without_wants?: components["schemas"]["WithoutWants"] | null;
         };
@@ -3713,6 +3732,29 @@ export interface components {
             small_parts: boolean;
             /** @default null */
             typed_weights: components["schemas"]["TypedWeights"] | null;
+            /**
+             * @description By how much of itself a worth falls in a year, in per cent, by the keys of systems; a system that is not named has its usual rate.
+             * @default {
+             *       "aid": 50,
+             *       "clothes": 30,
+             *       "comfort": 25,
+             *       "food": 20,
+             *       "kitchen": 20,
+             *       "other": 25,
+             *       "pack": 20,
+             *       "power": 35,
+             *       "rain": 30,
+             *       "shelter": 20,
+             *       "sleep": 15,
+             *       "wash": 50,
+             *       "water": 30,
+             *       "way": 25,
+             *       "worn": 40
+             *     }
+             */
+            worth_falls_percent: {
+                [key: string]: number;
+            };
             /** @default null */
             year_budget: components["schemas"]["YearBudget"] | null;
         };
@@ -4005,6 +4047,18 @@ export interface components {
             sells_needed?: boolean;
             state?: components["schemas"]["SwapState"];
         };
+        /** @description A swap in the place of something: what is paid for it less what it brings, and what of all that is owned is worth less in a year. */
+        SwapInstead: {
+            /** Format: int64 */
+            costs_minor: number;
+            /**
+             * Format: int64
+             * @description For each night that the thing is carried; null without any.
+             */
+            per_night_minor?: number | null;
+            /** @description Its place among the year's swaps. */
+            swap: number;
+        };
         /**
          * @description What sort of change a swap is.
          * @enum {string}
@@ -4086,6 +4140,11 @@ export interface components {
             gear: components["schemas"]["GearId"];
         };
         /**
+         * @description What a target is of.
+         * @enum {string}
+         */
+        TargetOf: "base" | "loaded" | "heavy_few";
+        /**
          * @description What is to be done.
          * @enum {string}
          */
@@ -4099,6 +4158,8 @@ export interface components {
             rank_by: components["schemas"]["RankBy"];
             /** @description What selling takes off each resale. */
             selling: components["schemas"]["Selling"];
+            /** @description What the target is of. */
+            target_of: components["schemas"]["TargetOf"];
         };
         /** @description A thing and the version it was read at. */
         ThingIn: {
@@ -4542,7 +4603,7 @@ export interface components {
              */
             expected_minor: number;
             /**
-             * Format: int64
+             * Format: int32
              * @description How much of the time it was sold out, in per cent.
              */
             sold_out_percent: number;
@@ -4694,6 +4755,8 @@ export interface components {
              * @description What all lists weigh as they stand, in milligrams times nights.
              */
             gram_nights_mg: number;
+            /** @description What keeping things costs that are worth something, dearest over the year first; at most 60. */
+            holdings: components["schemas"]["YearHolding"][];
             /** @description Those with nights, the earliest trip first. Other figures name a list by its place here. */
             lists: components["schemas"]["YearList"][];
             /** @description The other lists: no nights were said for them, and no trip to come has them. */
@@ -4727,10 +4790,56 @@ export interface components {
              */
             said_at: number;
         };
+        /**
+         * @description Something that is owned and worth something, over the coming twelve months. What it is worth falls by its system's rate
+         *     (`worth_falls_percent` of the settings) from the day on which it was said; what it falls by is what keeping it costs.
+         */
+        YearHolding: {
+            gear: components["schemas"]["GearId"];
+            /** @description Places of the lists that it is on. */
+            lists: number[];
+            /** @description Whether nothing would be lacking without it: no list of the year has it, or it may be left out of those that do. */
+            may_go: boolean;
+            name: string;
+            /**
+             * Format: int32
+             * @description For how many nights it is carried, until it is worn out.
+             */
+            nights: number;
+            /** Format: int64 */
+            now_minor: number;
+            /**
+             * Format: int64
+             * @description What keeping it costs for each of them; null without any.
+             */
+            per_night_minor?: number | null;
+            /**
+             * Format: int32
+             * @description All pieces that are owned; the money is of all of them.
+             */
+            pieces: number;
+            /** @description When it was said what it is worth, as YYYY-MM-DD; null if nobody knows, and then it counts as said today. */
+            said_on?: string | null;
+            swap?: components["schemas"]["SwapInstead"] | null;
+            /** @description The key of its system. */
+            system: string;
+            /**
+             * Format: int64
+             * @description In a year; nothing once it is worn out.
+             */
+            then_minor: number;
+            /** @description Whether it is worn out before the year is over. */
+            wears_out: boolean;
+        };
         /** @description A list of the year. */
         YearList: components["schemas"]["YearNights"] & {
             /** Format: int64 */
             base_mg: number;
+            /**
+             * Format: int64
+             * @description The base weight to reach; null without a target, or where the list's is of its loaded weight or of the heavy few.
+             */
+            base_target_mg?: number | null;
             /**
              * Format: int64
              * @description The chance that the planned base weight is at or under the target, in per cent; null without a target, or while a carried weight is
@@ -4804,6 +4913,8 @@ export interface components {
             net_minor?: number | null;
             /** @description Its place by gram-nights for the money, from 1; null where it is ruled out, acts nowhere, or a figure is missing. */
             place?: number | null;
+            /** @description The same swap as other lists of these have it. */
+            same: components["schemas"]["SwapId"][];
             /**
              * Format: int64
              * @description What it saves over all nights by itself, in milligrams times nights; null while a figure is missing.

@@ -1,4 +1,5 @@
 import { shallowRef } from 'vue'
+import { keepNothing } from './kept'
 
 /** Set while a session has ended and the password is asked for: what to call once it is answered, or nobody answers. */
 export const ended = shallowRef<((again: boolean) => void) | null>(null)
@@ -9,6 +10,7 @@ let asking: Promise<boolean> | null = null
 export function signInAgain(): Promise<boolean> {
   asking ??= new Promise<boolean>((resolve) => {
     ended.value = resolve
+    void keepNothing()
   }).finally(() => {
     ended.value = null
     asking = null
@@ -17,7 +19,8 @@ export function signInAgain(): Promise<boolean> {
 }
 
 /** Begins anew at the door: nothing that was typed, shown or could be undone is there for whoever comes next. */
-export function forget() {
+export async function forget() {
   sessionStorage.clear()
+  await keepNothing()
   window.location.assign('/')
 }

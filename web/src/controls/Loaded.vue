@@ -1,12 +1,22 @@
 <script setup lang="ts">
 // What is shown of something that is asked for: its outline while it comes, what is known of it, and a way to try again beside that.
 // Nothing is shown of what is not known: an empty state would say that there is nothing.
+import { awaySince } from '@/api/network'
+
 defineProps<{ known: boolean; error: Error | null; what: string; rows?: number }>()
 const emit = defineEmits<{ retry: [] }>()
 </script>
 
 <template>
-  <el-alert v-if="error" class="failed" type="error" :closable="false" show-icon role="alert">
+  <!-- Without network what is known stands; that it is old is said once, on top. -->
+  <el-alert
+    v-if="error && !(known && awaySince)"
+    class="failed"
+    type="error"
+    :closable="false"
+    show-icon
+    role="alert"
+  >
     <template #title>{{ what }} could not be loaded. {{ error.message }}</template>
     <el-button size="small" @click="emit('retry')">Try again</el-button>
   </el-alert>

@@ -34,7 +34,8 @@ const PRINTED: Record<string, string> = {
   Escape: 'Esc',
 }
 /** A key as it is printed on keyboards. */
-export const printed = (key: string) => PRINTED[key] ?? key
+export const printed = (key: string) =>
+  PRINTED[key] ?? (/^[A-Z]$/.test(key) ? `Shift+${key.toLowerCase()}` : key)
 
 const NOT_TEXT = ['checkbox', 'radio', 'button', 'submit', 'range', 'file', 'color']
 

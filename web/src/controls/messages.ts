@@ -1,17 +1,30 @@
 import { readonly, ref, shallowRef } from 'vue'
+import { Problem } from '@/api/client'
+
+/** Takes something back; what it gives takes that back in turn, if it gives anything that can. */
+type TakeBack = () => Promise<unknown>
 
 interface Message {
   id: number
   text: string
   kind: 'done' | 'caution'
-  undo?: () => Promise<unknown>
+  undo?: TakeBack
+  /** Whether it can be done again. */
+  redo?: boolean
 }
 
 const SHOWN_MS = 8_000
 const all = ref<Message[]>([])
 const timers = new Map<number, ReturnType<typeof setTimeout>>()
-/** What undoes the last change that was reported; it outlives its message. */
-const lastUndo = shallowRef<Pick<Message, 'id' | 'undo'> | null>(null)
+/** A change that was reported, and what takes it back; it outlives its message. */
+interface Reported {
+  text: string
+  takeBack: TakeBack
+}
+/** What can be undone, and what was undone and can be done again: the last one last. */
+const past = shallowRef<Reported[]>([])
+const undone = shallowRef<Reported[]>([])
+const MOST_REPORTED = 50
 let last = 0
 
 function drop(id: number) {
@@ -36,7 +49,6 @@ function release(id: number) {
 function add(message: Omit<Message, 'id'>) {
   const id = ++last
   all.value = [...all.value.slice(-2), { ...message, id }]
-  if (message.undo) lastUndo.value = { id, undo: message.undo }
   // A caution stays until it is closed: it says what to do.
   if (message.kind === 'done') release(id)
 }
@@ -45,36 +57,60 @@ function add(message: Omit<Message, 'id'>) {
 export function useMessages() {
   return {
     messages: readonly(all),
-    done: (text: string, undo?: () => Promise<unknown>) => add({ text, kind: 'done', undo }),
+    done: (text: string, undo?: TakeBack) => {
+      add({ text, kind: 'done', undo })
+      if (!undo) return
+      past.value = [...past.value, { text, takeBack: undo }].slice(-MOST_REPORTED)
+      undone.value = []
+    },
     failed: (error: unknown) => add({ text: reason(error), kind: 'caution' }),
     drop,
     hold,
     release: (message: Pick<Message, 'id' | 'kind'>) => {
       if (message.kind === 'done') release(message.id)
     },
-    /** Undoes the newest change that can be: that of the newest message, else the last that was reported. */
+    /** Undoes the last change that was reported and can be undone, and then the one before. */
     undoLast: () => {
-      const newest = all.value.findLast((message) => message.undo) ?? lastUndo.value
-      if (newest?.undo) void undo(newest)
-      else
-        add({
-          text: 'There is nothing to undo here. History, under Gear, has what was done before.',
-          kind: 'done',
-        })
+      const last = past.value.at(-1)
+      if (last) return turn(last, past, undone, 'Undone')
+      add({
+        text: 'There is nothing to undo here. History, under Gear, has what was done before.',
+        kind: 'done',
+      })
     },
-    undo,
+    /** Does again what was undone last. */
+    redoLast: () => {
+      const last = undone.value.at(-1)
+      if (last) return turn(last, undone, past, 'Done again')
+      add({ text: 'There is nothing to do again.', kind: 'done' })
+    },
+    undo: ({ text, undo }: Pick<Message, 'text' | 'undo'>) => {
+      const reported =
+        past.value.find(({ takeBack }) => takeBack === undo) ?? (undo && { text, takeBack: undo })
+      if (reported) return turn(reported, past, undone, 'Undone')
+    },
   }
 }
 
 /** What went wrong, in words. */
 export const reason = (error: unknown) => (error instanceof Error ? error.message : String(error))
 
-async function undo(message: Pick<Message, 'id' | 'undo'>) {
-  drop(message.id)
-  if (lastUndo.value?.id === message.id) lastUndo.value = null
+/** Takes one of `from` back; what takes that back in turn stands among `to`. What fails for want of an answer can be tried again. */
+async function turn(reported: Reported, from: typeof past, to: typeof past, what: 'Undone' | 'Done again') {
+  from.value = from.value.filter((one) => one !== reported)
+  all.value.filter((message) => message.undo === reported.takeBack).forEach(({ id }) => drop(id))
   try {
-    await message.undo?.()
+    const back = await reported.takeBack()
+    const text = `${what}: ${reported.text}`
+    if (typeof back !== 'function') return add({ text, kind: 'done' })
+    to.value = [...to.value, { ...reported, takeBack: back as TakeBack }]
+    add({ text, kind: 'done', redo: what === 'Undone' })
   } catch (error) {
-    add({ text: reason(error), kind: 'caution' })
+    const mayPass = error instanceof Problem && (error.status === 0 || error.status >= 500)
+    if (mayPass) from.value = [...from.value, reported]
+    add({
+      text: `Not ${what === 'Undone' ? 'undone' : 'done again'}: ${reported.text} ${reason(error)}`,
+      kind: 'caution',
+    })
   }
 }

@@ -1,4 +1,4 @@
-import { api, take, takeChanged, type Chip, type LineKind, type Source } from '@/api/client'
+import { api, orLater, take, takeChanged, type Chip, type LineKind, type Source } from '@/api/client'
 
 /** A line that adds gear, as it was understood. */
 export interface Reading {
@@ -18,4 +18,4 @@ export async function readLine(text: string, source: Source): Promise<Reading> {
 
 /** Adds what a line says; onto a list if one is named. */
 export const addLine = (line: string, list: string | null, source: Source) =>
-  takeChanged(api.POST('/api/gear/line', { body: { line, list, source } }))
+  takeChanged(api.POST('/api/gear/line', { body: { line, list, source }, ...orLater(`Add “${line}”`) }))

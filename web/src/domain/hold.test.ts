@@ -50,9 +50,9 @@ describe('pinning a swap and ruling it out', () => {
     const { given: hold } = used(useHold)
     await hold(kept, 'pinned')
     await hold(kept, 'ruled_out')
-    undoLast()
+    void undoLast()
     await vi.waitFor(() => expect(kept.state).toBe('pinned'))
-    undoLast()
+    void undoLast()
     await vi.waitFor(() => expect(kept.state).toBe('open'))
   })
 

@@ -7,11 +7,13 @@ import {
   type ListChange,
   type NearMisses,
   type PlanAnswer,
+  type TargetOf,
 } from '@/api/client'
 import { nearMissesQuery, planQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { useLists } from './lists'
+import { TARGETS } from './targetOf'
 
 /** A plan as it is shown: the server's, or one read off the frontier while target or budget is being dragged. */
 export interface ShownPlan {
@@ -132,7 +134,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
 
   const plan = computed<ShownPlan | null>(() => {
     if (!answer.value) return null
-    const { plan, frontier, base_mg, swaps, proved, list } = answer.value
+    const { plan, frontier, aim_mg: base_mg, swaps, proved, list } = answer.value
     if (moved.value) {
       const isAsked = swaps.some((swap) => swap.state === 'pinned') || list.terms.meet.length > 0
       const wanted = target.value ?? 0
@@ -201,6 +203,17 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
       messages.failed(error)
     }
   }
+  /** Aims at another figure. A target of the one before says nothing of it. */
+  const aimAt = async (target_of: TargetOf) => {
+    try {
+      const hadTarget = answer.value?.list.target_mg != null
+      const changed = await write({ target_of, target: null })
+      const set = hadTarget ? ' Set the target anew at the top.' : ''
+      messages.done(`The plan is of the ${TARGETS[target_of].name}.${set}`, undo(changed))
+    } catch (error) {
+      messages.failed(error)
+    }
+  }
   const inPlan = computed(() => new Set(plan.value?.swaps ?? []))
   const isDragged = computed(() => moved.value !== null)
   return {
@@ -219,6 +232,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     left,
     ask,
     askBy,
+    aimAt,
     write,
     drag,
     drop,

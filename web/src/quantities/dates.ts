@@ -16,6 +16,9 @@ export const isoDay = (at = new Date()) =>
 export const longDay = (at: Date) => LONG_DAY.format(at)
 /** `4 Sep 2027`, of a day that is no moment anywhere: `2027-09-04`. */
 export const dayOfTrip = (iso: string) => DAY.format(new Date(`${iso}T12:00:00`))
+/** `15:42` today, `23 May 2026, 15:42` before. */
+export const momentOf = (at: Date) =>
+  isoDay(at) === isoDay() ? TIME.format(at) : `${DAY.format(at)}, ${TIME.format(at)}`
 /** `15:42` */
 export const timeOf = (at: string) => TIME.format(new Date(at))
 

@@ -76,7 +76,7 @@ const savePassword = () =>
 const signOut = () =>
   attempt(async () => {
     await take(api.DELETE('/api/session'))
-    forget()
+    await forget()
   })
 </script>
 

@@ -11,6 +11,7 @@ import EditableFigure from '@/controls/EditableFigure.vue'
 import { ANYWHERE, useKeys } from '@/controls/keys'
 import ListPicker from './ListPicker.vue'
 import { useQuestion } from '@/domain/question'
+import { TARGETS } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ list: string }>()
@@ -35,7 +36,7 @@ function written(mg: number) {
   const isInPounds = figure.includes(' lb ')
   return { figure, unit: isInPounds ? unit : '', under: isInPounds ? '' : unit }
 }
-const now = computed(() => written(answer.value?.base_mg ?? 0))
+const now = computed(() => written(answer.value?.aim_mg ?? 0))
 const planned = computed(() => (plan.value?.hasPlan ? written(plan.value.base_mg) : null))
 const aim = computed(() => (target.value === null ? null : written(target.value)))
 const wide = computed(() => width.value >= 1100)
@@ -43,10 +44,11 @@ const scaleWidth = computed(() => Math.min(330, Math.max(160, (width.value - 950
 const spentCaption = computed(() =>
   spent.value > 0 ? `planned, ${units.money(spent.value).figure} of it spent` : 'planned',
 )
-const COUNTED = { stated: 'now', expected: 'now, as expected', worst: 'now, at worst' }
-const nowCaption = computed(
-  () => COUNTED[answer.value?.list.terms.counting ?? 'stated'] + (answer.value?.unknown ? ', at least' : ''),
-)
+const COUNTED = { stated: '', expected: ', as expected', worst: ', at worst' }
+const nowCaption = computed(() => {
+  const { counting = 'stated', target_of: of = 'base' } = answer.value?.list.terms ?? {}
+  return TARGETS[of].caption + COUNTED[counting] + (answer.value?.unknown ? ', at least' : '')
+})
 const budgetCaption = computed(() =>
   budget.value === null ? 'no budget' : `planned of ${units.money(budget.value).figure}`,
 )
@@ -76,7 +78,7 @@ const budgetCaption = computed(() =>
       />
       <GramScale
         v-if="wide"
-        :now="answer.base_mg"
+        :now="answer.aim_mg"
         :planned="plan?.hasPlan ? plan.base_mg : null"
         :target="target"
         :unit-mg="units.scale.value.mg"

@@ -23,7 +23,7 @@ async function ask(whether: boolean) {
 const remove = () =>
   send(async () => {
     await take(api.DELETE('/api/account', { body: { password: password.value } }))
-    forget()
+    await forget()
   })
 </script>
 

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import { useMessages } from '@/controls/messages'
 
-const { messages, drop, undo, hold, release } = useMessages()
+const { messages, drop, undo, redoLast, hold, release } = useMessages()
 const shown = computed(() => {
   const newest = messages.value.findLast((message) => message.kind === 'done')
   return messages.value.filter((message) => message.kind === 'caution' || message === newest)
@@ -27,6 +27,9 @@ const shown = computed(() => {
     >
       <span>{{ message.text }}</span>
       <el-button v-if="message.undo" link type="primary" @click="undo(message)">Undo <kbd>z</kbd></el-button>
+      <el-button v-if="message.redo" link type="primary" @click="redoLast()"
+        >Redo <kbd>Shift+z</kbd></el-button
+      >
       <el-button link class="close" aria-label="Close this message" @click="drop(message.id)">×</el-button>
     </div>
   </div>

@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useQueryClient } from '@tanstack/vue-query'
 import { useStorage } from '@vueuse/core'
 import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import { readAhead } from '@/api/queries'
 import { forget } from '@/api/session'
 import { focusTitle } from '@/controls/focus'
 import { ANYWHERE, useKeyListener, useKeys } from '@/controls/keys'
@@ -9,7 +11,9 @@ import Loaded from '@/controls/Loaded.vue'
 import { useMessages } from '@/controls/messages'
 import { stepOf, useLists } from '@/domain/lists'
 import AccountMenu from './AccountMenu.vue'
+import NetworkStrip from './NetworkStrip.vue'
 import Beam from './Beam.vue'
+import Finder from './Finder.vue'
 import FirstVisit from './FirstVisit.vue'
 import { howItWorks } from './howItWorks'
 import Messages from './Messages.vue'
@@ -31,8 +35,9 @@ const steps = [
 const route = useRoute()
 const router = useRouter()
 const help = ref(false)
+const finding = ref(false)
 const how = computed(() => howItWorks(route.path))
-const { undoLast } = useMessages()
+const { undoLast, redoLast } = useMessages()
 const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
 const { lists, current, error, refetch } = useLists(list)
 const to = (step: string) => stepOf(list.value, step)
@@ -44,7 +49,8 @@ useKeys(ANYWHERE, [
     does: `go to ${name}`,
     run: () => void router.push(to(step)),
   })),
-  { key: 'z', does: 'undo the last change', run: undoLast },
+  { key: 'z', does: 'undo the last change', run: () => void undoLast() },
+  { key: 'Z', does: 'do again what was undone', run: () => void redoLast() },
   { key: '?', does: 'how this step works, and its keys', run: () => (help.value = !help.value) },
 ])
 
@@ -58,6 +64,18 @@ watch(
       const chosen = lists.value.find(({ id }) => id === last.value) ?? lists.value[0]!
       void router.replace({ path: stepOf(chosen.id, route.path.slice(1)), query: route.query })
     }
+  },
+  { immediate: true },
+)
+// Once somebody looks at a list for a while, the rest of it is read for where there is no network.
+const READ_AHEAD_MS = 6_000
+const queries = useQueryClient()
+watch(
+  () => current.value?.id,
+  (id, _, cleanUp) => {
+    if (!id || current.value?.of || !import.meta.env.PROD) return
+    const due = setTimeout(() => void readAhead(queries, id), READ_AHEAD_MS)
+    cleanUp(() => clearTimeout(due))
   },
   { immediate: true },
 )
@@ -106,11 +124,13 @@ watch(
       >
         <i>{{ number }}</i>{{ name }}
       </RouterLink>
-      <el-button link class="entry last" @click="help = true"><i>?</i>Help</el-button>
+      <el-button link class="entry last wide-only" @click="finding = true"><i>Ctrl k</i>Find</el-button>
+      <el-button link class="entry wide-only" @click="help = true"><i>?</i>Help</el-button>
       <AccountMenu />
     </nav>
     <Beam :list="list" />
     <main>
+      <NetworkStrip />
       <Loaded what="Your lists" :known="lists !== undefined" :error="error" @retry="refetch">
         <el-empty v-if="isGone" description=" ">
           <h1 tabindex="-1">This list is not here any more</h1>
@@ -138,6 +158,7 @@ watch(
     </main>
     <Messages />
     <StepHelp v-model="help" :how="how" />
+    <Finder v-model="finding" :list="list" :pages="steps" />
     <SignInAgain @leave="forget" />
   </div>
 </template>
@@ -232,7 +253,7 @@ main {
     padding: 0;
   }
   .mark,
-  nav :deep(.entry.last) {
+  nav :deep(.entry.wide-only) {
     display: none;
   }
   /* Eight steps and the account side by side. */

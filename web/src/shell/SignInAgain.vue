@@ -1,12 +1,13 @@
 <script setup lang="ts">
 // The session has ended: the password, on the spot, and what was being done goes on.
-import { useQuery } from '@tanstack/vue-query'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ref, useTemplateRef, watch } from 'vue'
 import { api, take } from '@/api/client'
-import { accountQuery } from '@/api/queries'
+import { accountQuery, keys } from '@/api/queries'
 import { ended } from '@/api/session'
 import { useSending } from '@/controls/sending'
 
+const queries = useQueryClient()
 const emit = defineEmits<{ leave: [] }>()
 const { data: account } = useQuery(accountQuery)
 const password = ref('')
@@ -23,6 +24,8 @@ const enter = () =>
       api.POST('/api/session', { body: { name: account.value?.name ?? '', password: password.value } }),
     )
     ended.value?.(true)
+    // What is read from here on is kept on the device again.
+    await queries.invalidateQueries({ queryKey: keys.account })
   })
 
 function leave() {

@@ -112,7 +112,7 @@ describe('the list at hand', () => {
     await choose('remove')
     expect(texts()).toEqual(['List Fell week removed. Its gear stays in your inventory.'])
     expect(router.currentRoute.value.path).toBe('/lists/hut/list/trip')
-    undoLast()
+    void undoLast()
     await vi.waitFor(() => expect(router.currentRoute.value.path).toBe('/lists/week/list/trip'))
     expect(post.mock.lastCall).toEqual(['/api/changes/{id}/undo', { params: { path: { id: 'c9' } } }])
   })

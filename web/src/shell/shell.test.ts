@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { api, type FrontierPoint } from '@/api/client'
+import { api, Problem, type FrontierPoint } from '@/api/client'
 import { step, vGrid } from '@/controls/grid'
 import { useMessages } from '@/controls/messages'
 import { readFrontier } from '@/domain/question'
@@ -114,29 +114,43 @@ describe('a table walked with arrows', () => {
 })
 
 describe('messages', () => {
-  it('are undone newest first, and say when that fails', async () => {
-    const { messages, done, undoLast, drop } = useMessages()
-    const undone: string[] = []
-    done('mug removed', async () => undone.push('mug'))
-    done('tent removed', async () => undone.push('tent'))
-    undoLast()
-    undoLast()
-    expect(undone).toEqual(['tent', 'mug'])
-    expect(messages.value).toEqual([])
-    undoLast()
-    expect(messages.value.map((message) => message.text)).toEqual([
-      expect.stringContaining('nothing to undo'),
-    ])
-    drop(messages.value[0]!.id)
+  it('are undone newest first, done again, and say when that fails', async () => {
+    const { messages, done, undoLast, redoLast, drop } = useMessages()
+    const [did, texts] = [[] as string[], () => messages.value.map(({ text }) => text)]
+    const clear = () => [...messages.value].forEach(({ id }) => drop(id))
+    const takenBack = (what: string) => () => {
+      did.push(`undo ${what}`)
+      return Promise.resolve(() => Promise.resolve(did.push(`redo ${what}`)))
+    }
+    done('Mug removed.', takenBack('mug'))
+    done('Tent removed.', takenBack('tent'))
+    await undoLast()
+    await undoLast()
+    await redoLast()
+    expect(did).toEqual(['undo tent', 'undo mug', 'redo mug'])
+    expect(texts()).toEqual(['Undone: Tent removed.', 'Undone: Mug removed.', 'Done again: Mug removed.'])
+    // What is done anew ends what could be done again.
+    done('Pot removed.', takenBack('pot'))
+    await redoLast()
+    expect(texts().at(-1)).toBe('There is nothing to do again.')
+    await undoLast()
+    await undoLast()
+    expect(texts().at(-1)).toContain('nothing to undo')
+    clear()
 
-    done('lamp removed', () => Promise.reject(new Error('It was changed somewhere else.')))
-    undoLast()
-    await Promise.resolve()
-    await Promise.resolve()
-    expect(messages.value.map((message) => [message.kind, message.text])).toEqual([
-      ['caution', 'It was changed somewhere else.'],
+    done('Lamp removed.', () => Promise.reject(new Error('It was changed somewhere else.')))
+    await undoLast()
+    expect(messages.value.map(({ kind, text }) => [kind, text])).toEqual([
+      ['caution', 'Not undone: Lamp removed. It was changed somewhere else.'],
     ])
-    drop(messages.value[0]!.id)
+    clear()
+    // Without an answer nobody knows: it can be tried again.
+    const undo = vi.fn(() => Promise.reject(new Problem(0, 'unreachable', 'No network.')))
+    done('Cup removed.', undo)
+    await undoLast()
+    await undoLast()
+    expect(undo).toHaveBeenCalledTimes(2)
+    clear()
     expect(messages.value).toEqual([])
   })
 })
@@ -146,7 +160,7 @@ describe('the beam', () => {
   const plan = { outcome: 'target_met', swaps: [], net_minor: 0, base_mg: 6_300_000, short_by_mg: 0 }
   const answer = {
     list,
-    base_mg: 10_489_319,
+    aim_mg: 10_489_319,
     unknown: 0,
     frontier: [],
     swaps: [],

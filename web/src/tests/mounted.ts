@@ -1,6 +1,7 @@
 import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
-import { mount } from '@vue/test-utils'
+import { config, mount } from '@vue/test-utils'
 import { defineComponent, type Component } from 'vue'
+import { createMemoryHistory, createRouter } from 'vue-router'
 import { accountQuery, vocabularyQuery } from '@/api/queries'
 import type { MassSystem } from '@/quantities/mass'
 
@@ -22,11 +23,16 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     marks: [],
     scale: null,
   } as never)
+  const routes = [{ path: '/:rest(.*)*', component: { template: '' } }]
+  const router = createRouter({ history: createMemoryHistory(), routes })
   return mount(component, {
     props,
     slots,
     attachTo: document.body,
-    global: { plugins: [[VueQueryPlugin, { queryClient }]], stubs: { RouterLink: true } },
+    global: {
+      plugins: [[VueQueryPlugin, { queryClient }], ...(config.global.plugins.length ? [] : [router])],
+      stubs: { RouterLink: true },
+    },
   })
 }
 

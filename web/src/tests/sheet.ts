@@ -79,6 +79,7 @@ export const sheetOf = (lines: SheetLine[], some: Partial<Sheet> = {}) =>
       ways: [],
       archived: false,
       hour_minor: 0,
+      terms: { target_of: 'base' },
       target_mg: null,
       budget_minor: null,
     },

@@ -53,6 +53,7 @@ columns! {
     Note "note" "What there is to say of it in words." ["notes", "comment", "comments", "remark", "remarks", "notiz", "notizen", "bemerkung", "bemerkungen", "remarque", "remarques", "huomio"],
     Tags "tags" "Words that it is found by, parted by spaces." ["tag", "labels", "label", "keywords", "schlagworte"],
     Nights "nights" "Nights of use." ["nights used", "nächte", "yöt", "nuits"],
+    Lasts "lasts_nights" "After how many nights of use it is worn out." ["lasts", "lifetime", "lifetime nights"],
     Provides "provides" "Jobs that one piece does, as key=amount, parted by spaces." [],
     Needs "needs" "Jobs that one piece needs, as key=amount, parted by spaces." [],
     Minor "weight_minor" "The smaller part of a weight that stands in two columns: ounces beside pounds, grams beside kilograms." [],

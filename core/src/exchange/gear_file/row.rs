@@ -30,6 +30,7 @@ pub struct Row {
     kept_at: Option<String>,
     tags: Option<Tags>,
     nights: Option<u32>,
+    lasts: Option<u32>,
     provides: Option<Jobs>,
     needs: Option<Jobs>,
     note: Option<String>,
@@ -81,6 +82,7 @@ impl Row {
         thing.claimed = self.claimed.clone().or(thing.claimed.take());
         thing.paid = self.paid.or(thing.paid);
         thing.resale = self.resale.or(thing.resale);
+        thing.identity.lasts_nights = self.lasts.or(thing.identity.lasts_nights);
     }
 
     /// The thing that the line says, which is not there yet: what its name proposes fills what the line leaves open.
@@ -235,6 +237,7 @@ impl Reader<'_> {
             }),
             tags: self.read(Column::Tags, |_, text| Tags::parse(text)),
             nights: self.read(Column::Nights, |_, text| whole(text, 0, limits::NIGHTS)),
+            lasts: self.read(Column::Lasts, |_, text| whole(text, 1, limits::NIGHTS)),
             provides: self.read(Column::Provides, |_, text| read_jobs(text)),
             needs: self.read(Column::Needs, |_, text| read_jobs(text)),
         };

@@ -55,6 +55,7 @@ fn cell(thing: &Gear, column: Column, currency: Currency) -> String {
         Column::Note => thing.note.clone(),
         Column::Tags => thing.tags.to_string(),
         Column::Nights => thing.nights.to_string(),
+        Column::Lasts => thing.identity.lasts_nights.map(|nights| nights.to_string()).unwrap_or_default(),
         Column::Provides => jobs(&thing.provides),
         Column::Needs => jobs(&thing.needs),
     }

@@ -11,7 +11,7 @@ use crate::gear::{Band, Counting, Known, Rating, Tags};
 use crate::limits;
 use crate::list::{Counts, Line, LineId, WeighedKit};
 use crate::plan::lists::ListsProblem;
-use crate::plan::{Hung, Meet, Night, Problem, ProblemError, Purse, Terms, Warmth};
+use crate::plan::{Hung, Meet, Night, Problem, ProblemError, Purse, TargetOf, Terms, Warmth};
 use crate::quantity::{Currency, Mass, Money, PriceRange};
 use crate::swap::{Addition, Removal, Selling, Swap};
 use file::{HungFile, KitFile, LineFile, PartFile, ProblemFile, SleepFile, SwapFile};
@@ -78,6 +78,7 @@ pub fn read_asked(json: &str) -> Result<Asked, ProblemError> {
         terms: Terms {
             counting: Counting::Stated,
             rank_by: file.rank_by.unwrap_or_default(),
+            target_of: TargetOf::Base,
             purse: file.money.map(Purse::from),
             selling: Selling::default(),
             meet,

@@ -2,7 +2,7 @@
 
 use super::super::{Meet, chance, loses, order};
 use super::{ReadyList, ReadyLists};
-use crate::quantity::Mass;
+use crate::quantity::{Mass, Money};
 use crate::swap::{Ranked, Worth, rank};
 
 /// Orders sets of swaps of several lists.
@@ -50,6 +50,11 @@ impl ReadyLists<'_> {
             false => Some(Mass::ZERO),
         };
         self.lists.iter().map(saving).collect()
+    }
+
+    /// Whether what a swap takes off is sold: no list keeps it, and somebody said what it brings.
+    pub fn sells(&self, swap: usize) -> bool {
+        self.swaps()[swap].resale > Money::ZERO
     }
 
     /// How many carried things of a list have no weight.

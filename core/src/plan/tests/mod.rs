@@ -7,6 +7,7 @@ mod near;
 mod parts;
 mod plainly;
 mod sure;
+mod target_of;
 
 use super::{Hung, Meet, Night, Options, Outcome, Problem, Ready, Terms, Warmth, solve};
 use crate::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};

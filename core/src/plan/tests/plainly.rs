@@ -127,7 +127,7 @@ pub fn shortfalls(problem: &Problem, set: &[usize]) -> BTreeMap<String, i64> {
 }
 
 /// What packs carry comfortably, in milligrams, and what of the list is in them: today, and after some swaps.
-fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
+pub fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
     let grams = |jobs: &crate::gear::Jobs| jobs.iter().filter(|(job, _)| job.as_str() == "load").map(|(_, g)| *g).sum();
     let in_pack = |place| place == Place::Carried || place == Place::UsedUp;
     let (mut load, mut mass) = (0, 0);
@@ -143,7 +143,8 @@ fn loads(problem: &Problem, set: &[usize]) -> ((i64, i64), (i64, i64)) {
         for removal in &swap.remove {
             let line = problem.lines.iter().find(|line| line.id == removal.line).unwrap();
             off += grams(&line.provides) * i64::from(removal.qty);
-            if in_pack(removal.from) {
+            let is_supply = line.tags.has("food") || line.tags.has("water");
+            if in_pack(removal.from) && !is_supply {
                 let gas = problem.gas.get(&removal.line).map_or(0, |gas| gas.mg());
                 mass_after -=
                     unit(problem, &removal.line.0).map_or(0, |unit| 0.max(unit - gas)) * i64::from(removal.qty);

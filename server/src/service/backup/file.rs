@@ -69,6 +69,10 @@ pub struct GearEntry {
     pub acquired: Acquired,
     /// What one piece would bring.
     pub resale_minor: Option<i64>,
+    /// When that was said (UTC).
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    #[schemars(with = "Option<String>")]
+    pub resale_at: Option<NaiveDateTime>,
     /// owned, lent, for_sale, sold, given, worn_out or wished.
     #[schemars(with = "String")]
     pub status: Status,
@@ -94,7 +98,7 @@ pub struct GearEntry {
     #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub facts: Facts,
     /// What it is: `kind` (its key), `need` (need, want or undecided), `keep`, `start` (carried, worn, worn_one, used_up or apart), `assumed`
-    /// (jobs whose amounts nobody has confirmed), `made_tenth_hours`.
+    /// (jobs whose amounts nobody has confirmed), `made_tenth_hours`, `lasts_nights`.
     #[serde(default, skip_serializing_if = "Identity::is_empty")]
     #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub identity: Identity,

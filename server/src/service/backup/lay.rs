@@ -327,6 +327,7 @@ fn thing_of(path: &str, entry: &GearEntry) -> Result<Gear, ServiceError> {
         paid: entry.paid.as_ref().map(|price| price_of(path, price)).transpose()?,
         acquired: entry.acquired,
         resale: entry.resale_minor.map(|minor| money(path, minor)).transpose()?,
+        resale_at: entry.resale_at.map(|at| time(path, at)).transpose()?.map(|at| at.and_utc().timestamp_micros()),
         status: entry.status,
         kept_at: in_kept_at(&entry.kept_at).map_err(|error| error.under(path))?,
         note: in_thing_note("note", &entry.note).map_err(|error| error.under(path))?,

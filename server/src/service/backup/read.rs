@@ -11,7 +11,7 @@ use crate::store::lists::{self, PackList};
 use crate::store::walkers::{self, StoredWalker};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{Stored, gear, kept_plans, kits, lines, packing, swaps};
-use chrono::DateTime;
+use chrono::{DateTime, NaiveDateTime};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Stated, Weight};
 use kevyt_core::list::{Counts, Place};
@@ -191,9 +191,12 @@ fn weighing_entry(record: WeighingRecord) -> WeighingEntry {
 }
 
 fn stated_entry(stated: Stated) -> StatedEntry {
-    let at = DateTime::from_timestamp_micros(stated.at)
-        .map_or(chrono::DateTime::UNIX_EPOCH.naive_utc(), |at| at.naive_utc());
-    StatedEntry { weight: stated.weight.map(weight_entry), at }
+    StatedEntry { weight: stated.weight.map(weight_entry), at: time(stated.at) }
+}
+
+/// A time of core's clock.
+fn time(micros: i64) -> NaiveDateTime {
+    DateTime::from_timestamp_micros(micros).unwrap_or(DateTime::UNIX_EPOCH).naive_utc()
 }
 
 fn gear_entry(key: String, gear: Gear, weighings: Vec<WeighingEntry>) -> GearEntry {
@@ -208,6 +211,7 @@ fn gear_entry(key: String, gear: Gear, weighings: Vec<WeighingEntry>) -> GearEnt
         paid: gear.paid.map(price_entry),
         acquired: gear.acquired,
         resale_minor: gear.resale.map(Money::minor),
+        resale_at: gear.resale_at.map(time),
         status: gear.status,
         kept_at: gear.kept_at,
         note: gear.note,

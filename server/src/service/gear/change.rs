@@ -1,10 +1,11 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
 use crate::service::fields::{
-    FactsDraft, Patch, in_count, in_facts, in_hours, in_jobs, in_kept_at, in_kind, in_marks, in_tags, in_thing_note,
-    patched, weight,
+    FactsDraft, Patch, in_count, in_facts, in_hours, in_jobs, in_kept_at, in_kind, in_lasts, in_marks, in_tags,
+    in_thing_note, patched, weight,
 };
 use crate::service::{Caller, InField, ServiceError};
+use chrono::Utc;
 use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Acquired, Claim, Gear, Job, Jobs, Name, Need, Start, Status, System, Weight, WeightSource};
 use kevyt_core::limits;
@@ -41,6 +42,8 @@ pub struct GearChange {
     pub tags: Option<String>,
     /// Nights of use.
     pub nights: Option<u32>,
+    /// After how many of them it is worn out.
+    pub lasts: Patch<u32>,
     /// Jobs that it does.
     pub provides: Option<Jobs>,
     /// Jobs that it needs.
@@ -83,6 +86,7 @@ pub(super) fn description(before: &Gear, after: &Gear) -> String {
         ("note", before.note != after.note),
         ("tags", before.tags != after.tags),
         ("nights", before.nights != after.nights),
+        ("how long it lasts", before.identity.lasts_nights != after.identity.lasts_nights),
         ("maker's figure", before.claimed != after.claimed),
         ("jobs", before.provides != after.provides || before.needs != after.needs),
         ("warmth or gas", before.facts != after.facts),
@@ -110,6 +114,9 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     thing.acquired = change.acquired.unwrap_or(thing.acquired);
     thing.resale =
         patched(&change.resale, thing.resale.take(), |typed| Money::parse(typed, currency).in_field("resale"))?;
+    if let Patch::Set(_) = change.resale {
+        thing.resale_at = Some(Utc::now().timestamp_micros());
+    }
     thing.claimed = patched(&change.claimed, thing.claimed.take(), |typed| {
         Claim::parse(typed, caller.preferences.mass.table_unit()).in_field("claimed")
     })?;
@@ -150,6 +157,11 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
         }
         thing.nights = nights;
     }
+    thing.identity.lasts_nights = match change.lasts {
+        Patch::Keep => thing.identity.lasts_nights,
+        Patch::Clear => None,
+        Patch::Set(nights) => Some(in_lasts("lasts_nights", nights)?),
+    };
     if let Some(provides) = &change.provides {
         let before = std::mem::replace(&mut thing.provides, in_jobs("provides", provides)?);
         thing.identity.keep_assumed(&before, &thing.provides);

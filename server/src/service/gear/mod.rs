@@ -12,10 +12,12 @@ use crate::store::id::{GearId, ListId};
 use crate::store::weighings::{self, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
 use change::{apply, description};
+use chrono::Utc;
 use kevyt_core::exchange::{QuickLine, take_kind_of_name};
 use kevyt_core::gear::{Gear, Makers, Name, Need, Start, Status, System, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Counts;
+use kevyt_core::quantity::Money;
 use std::collections::HashMap;
 
 /// A change of several things at once.
@@ -192,6 +194,7 @@ impl Write<'_> {
     /// Adds things. A weight that is said to be weighed is kept as a weighing.
     pub(super) fn insert_gear(&mut self, mut things: Vec<(GearId, Gear)>) -> Result<(), ServiceError> {
         check_room(self, things.len())?;
+        things.iter_mut().for_each(|(_, thing)| date_worth(thing, None));
         let settled = things.iter_mut().filter_map(|(id, thing)| weights::settle(*id, None, thing));
         let weighings: Vec<WeighingRecord> = settled.collect();
         // Weighings of new things are not followed: they come and go with the things.
@@ -202,6 +205,7 @@ impl Write<'_> {
 
     /// Writes things over what they were, all or none. A new weight that is said to be weighed is kept as a weighing.
     pub(super) fn write_gear(&mut self, mut things: Vec<Rewrite>) -> Result<(), ServiceError> {
+        things.iter_mut().for_each(|thing| date_worth(&mut thing.after, thing.before.resale));
         let settled = things.iter_mut().filter_map(|thing| {
             let before = thing.before.weight.as_ref();
             weights::settle(thing.id, before, &mut thing.after)
@@ -219,6 +223,15 @@ impl Write<'_> {
         let reweighed: Vec<GearId> = things.iter().filter(weighs_other).map(|thing| thing.id).collect();
         if reweighed.is_empty() { Ok(()) } else { rederive(self, &reweighed) }
     }
+}
+
+/// What it is worth is dated where it is said anew.
+fn date_worth(thing: &mut Gear, before: Option<Money>) {
+    thing.resale_at = match thing.resale {
+        None => None,
+        Some(_) if thing.resale_at.is_some() && thing.resale == before => thing.resale_at,
+        Some(_) => Some(Utc::now().timestamp_micros()),
+    };
 }
 
 /// Refuses `more` things than an account may have.

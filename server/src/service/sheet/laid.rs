@@ -15,7 +15,7 @@ use kevyt_core::list::{Carrier, Line, LineId, Place, Thing, Totals, WeighedKit, 
 use kevyt_core::quantity::Mass;
 use kevyt_core::together::serving;
 use kevyt_core::trip::{Trip, required};
-use std::collections::HashSet;
+use std::collections::{HashMap, HashSet};
 
 /// A line with whose gear it is.
 #[derive(Debug, Clone)]
@@ -78,7 +78,8 @@ pub(in crate::service) fn base_of(
     let parts: Vec<GearId> = counting.iter().flat_map(|(kit, _)| kit.parts.iter().map(|part| part.0)).collect();
     let loads = lines::loads(c, to, &parts)?;
     let parts = lines::weights(c, to, &parts)?;
-    let kits = weighed_kits(&counting, &parts.iter().map(|line| (line.gear, line.id)).collect());
+    let of_gear: HashMap<GearId, LineId> = parts.iter().map(|line| (line.gear, LineId(line.id.to_string()))).collect();
+    let kits = weighed_kits(&counting, |gear| of_gear.get(gear).cloned());
     let makers = Makers::default();
     let mine = parts.into_iter().filter(|line| is_mine(line.owner, line.carried));
     let mine: Vec<Line> = mine
@@ -125,13 +126,16 @@ impl Laid {
             let carrier = carrier(&walkers, *owner, line.value.carried);
             Thing::owned(LineId(line.id.to_string()), &line.value.gear.value, line.value.counts, carrier, &makers)
         });
-        let things = things.collect();
+        let things: Vec<Thing> = things.collect();
         let lines: Vec<SheetLine> =
             all.into_iter().map(|(owner, line)| SheetLine { owner, line, shows_price: shows(owner) }).collect();
-        let kits = weighed_kits(
-            &weights::counting(weights::load(c, caller, None)?),
-            &lines.iter().map(|line| (line.line.value.gear.id, line.line.id)).collect(),
-        );
+        let of_gear: HashMap<GearId, &LineId> = lines
+            .iter()
+            .zip(&things)
+            .map(|(line, thing): (_, &Thing)| (line.line.value.gear.id, &thing.line.id))
+            .collect();
+        let counting = weights::counting(weights::load(c, caller, None)?);
+        let kits = weighed_kits(&counting, |gear| of_gear.get(gear).copied().cloned());
         Ok(Laid { lines, things, kits, me: place_of(&walkers, mine).unwrap_or_default(), walkers, makers })
     }
 

@@ -1,17 +1,21 @@
 //! One budget for the lists of the coming twelve months: which purchases serve them all.
 
+mod holdings;
 mod problem;
 
 use super::plans::{MOST_OPEN, PATIENCE, every_so_many};
 use super::sheet::Laid;
 use super::swaps::{FullSwap, full_swaps_among};
+use super::weights;
 use super::{Caller, ServiceError, Services};
 use crate::account::digest;
-use crate::store::id::ListId;
+use crate::store::id::{ListId, SwapId};
 use crate::store::lists::{self, StoredList};
-use crate::store::{lines, swaps, trips, walkers};
+use crate::store::{gear, lines, swaps, trips, walkers};
 use chrono::{DateTime, Months, NaiveDate, Utc};
 use diesel::MysqlConnection;
+use holdings::Shelf;
+pub use holdings::{SwapInstead, YearHolding};
 use kevyt_core::gear::Counting;
 use kevyt_core::limits;
 use kevyt_core::plan::lists::{ListsOrder, ListsPlan, solve_lists};
@@ -45,6 +49,8 @@ pub struct Year {
     pub spent: Money,
     /// Which figure of each weight counts: the most careful one of those that the lists count by.
     pub counting: Counting,
+    /// What keeping things costs that are worth something, dearest first.
+    pub holdings: Vec<YearHolding>,
 }
 
 /// A list and its nights.
@@ -77,6 +83,8 @@ pub struct YearList {
 pub struct YearSwap {
     /// The swap as its own list has it.
     pub swap: FullSwap,
+    /// The same as other lists have it.
+    pub same: Vec<SwapId>,
     /// Whether it acts on each of the year's lists.
     pub acts: Vec<bool>,
     /// What it takes off the base weight of each of them by itself; `None` while a weight is unknown.
@@ -97,7 +105,7 @@ impl Services {
 
     /// Plans the lists of the coming twelve months together, until it is told to stop.
     pub fn year(&self, caller: Caller, should_stop: &dyn Fn() -> bool) -> Result<Year, ServiceError> {
-        let (revision, all, laid, spent) = self.read(|c| {
+        let (revision, all, laid, kits, spent, owned) = self.read(|c| {
             let revision = revision(c, caller)?;
             let all = with_nights(c, caller)?;
             let of_year: Vec<ListId> = all.iter().filter(|of| of.nights > 0).map(|of| of.list.id).collect();
@@ -115,13 +123,16 @@ impl Services {
                 Some(since) => swaps::spent_since(c, caller.access, since.naive_utc())?,
                 None => Money::ZERO,
             };
-            Ok((revision, all, laid, spent))
+            let kits = weights::counting(weights::load(c, caller, None)?);
+            Ok((revision, all, laid, kits, spent, gear::with_worth(c, caller.access)?))
         })?;
         let (of_year, others): (Vec<_>, Vec<_>) = all.into_iter().partition(|of| of.nights > 0);
         let budget = caller.settings.year_budget.map(|budget| Money::from_minor(budget.minor));
         let left = budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO));
-        let mut laying = Laying::new(caller, left);
-        for (of, (laid, swaps)) in of_year.iter().zip(laid) {
+        let mut laying = Laying::new(caller, left, kits);
+        let mut shelf = Shelf::new(caller, owned, today());
+        for (at, (of, (laid, swaps))) in of_year.iter().zip(laid).enumerate() {
+            shelf.carry(at, of.nights, &laid.lines);
             laying.lay(&of.list.value, of.nights, laid, swaps);
         }
         let (problem, swaps) = laying.problem();
@@ -139,7 +150,7 @@ impl Services {
             base: now[at],
             planned: answer.plan.bases[at],
             unknown: ready.unknown(at),
-            chance: ready.chance(at, &set).filter(|_| of.list.value.target.is_some()),
+            chance: ready.chance(at, &set).filter(|_| of.list.value.base_target().is_some()),
             of,
         });
         let lists: Vec<YearList> = lists.collect();
@@ -148,8 +159,9 @@ impl Services {
         let places: HashMap<usize, usize> =
             ready.ranking().iter().filter_map(|row| Some((row.swap, row.place?.place))).collect();
         let loses = ready.loses();
-        let swaps = swaps.into_iter().zip(loses).enumerate().map(|(at, (swap, loses))| YearSwap {
+        let swaps = swaps.into_iter().zip(loses).enumerate().map(|(at, ((swap, same), loses))| YearSwap {
             swap,
+            same,
             acts: (0..lists.len()).map(|list| ready.acts(at, list)).collect(),
             savings: ready.savings(at),
             worth: ready.worth(at),
@@ -160,9 +172,11 @@ impl Services {
         let in_plan = |at: usize| (points[at].net, points[at].base) == (answer.plan.net, answer.plan.gram_nights);
         let shown = every_so_many(points.len(), in_plan);
         let points = shown.map(|at| (points[at], order.of(&answer.frontier.swaps(at)))).collect();
+        let swaps: Vec<YearSwap> = swaps.collect();
         Ok(Year {
             revision,
-            swaps: swaps.collect(),
+            holdings: shelf.holdings(&swaps, |swap| ready.sells(swap)),
+            swaps,
             points,
             proved: answer.frontier.is_proved(),
             plan: ListsPlan { swaps: answer.plan.swaps.as_deref().map(|set| order.of(set)), ..answer.plan },

@@ -1,14 +1,15 @@
 //! The lists of a year as one problem: things by what is owned, swaps by the things that they take off.
 
 use crate::service::Caller;
-use crate::service::plans::core_swaps;
+use crate::service::plans::{core_swaps, weighed_kits};
 use crate::service::sheet::Laid;
 use crate::service::swaps::FullSwap;
-use crate::store::id::{LineId, SwapId};
+use crate::store::id::{GearId, LineId, SwapId};
+use crate::store::kits::Kit;
 use crate::store::lists::PackList;
 use crate::store::swaps::SwapRecord;
-use kevyt_core::gear::{Counting, Facts, Jobs, Makers};
-use kevyt_core::list::{Counts, Line, LineId as CoreLineId, Place, Thing, WeighedKit, without_overlinked};
+use kevyt_core::gear::{Counting, Facts, Jobs, Makers, Weighing};
+use kevyt_core::list::{Counts, Line, LineId as CoreLineId, Place, Thing};
 use kevyt_core::plan::lists::{Acting, ListsProblem, OneList};
 use kevyt_core::plan::{Night, Problem, Terms};
 use kevyt_core::quantity::{Mass, Money, PriceRange};
@@ -24,7 +25,8 @@ pub(super) struct Laying {
     /// Things, each once whatever lists have it.
     lines: BTreeMap<CoreLineId, Line>,
     gas: HashMap<CoreLineId, Mass>,
-    kits: Vec<WeighedKit>,
+    /// Kits whose own weighing counts, the newest first.
+    kits: Vec<(Kit, Weighing)>,
     lists: Vec<OneList>,
     /// The swaps of all lists, each with the place of its own.
     swaps: Vec<(FullSwap, usize)>,
@@ -36,13 +38,13 @@ pub(super) struct Laying {
 }
 
 impl Laying {
-    pub fn new(caller: Caller, budget: Money) -> Laying {
+    pub fn new(caller: Caller, budget: Money, kits: Vec<(Kit, Weighing)>) -> Laying {
         Laying {
             caller,
             budget,
             lines: BTreeMap::new(),
             gas: HashMap::new(),
-            kits: Vec::new(),
+            kits,
             lists: Vec::new(),
             swaps: Vec::new(),
             thing_of: HashMap::new(),
@@ -67,23 +69,13 @@ impl Laying {
         let night =
             list.trip.as_ref().and_then(|trip| Night::of_trip(trip, self.caller.settings.sleeper(), &things, me));
         let (lines, require) = lines_of(things, me, kept(list.trip.as_ref(), &list.requires));
-        let by_line: HashMap<String, &CoreLineId> = laid
-            .lines
-            .iter()
-            .filter_map(|of| Some((of.line.id.to_string(), self.thing_of.get(&of.line.id)?)))
-            .collect();
-        for kit in laid.kits {
-            let part = |(line, count): &(CoreLineId, u32)| Some(((*by_line.get(&line.0)?).clone(), *count));
-            let parts: Option<Vec<_>> = kit.parts.iter().map(part).collect();
-            let kit = parts.map(|parts| WeighedKit { parts, ..kit });
-            self.kits.extend(kit.filter(|kit| !self.kits.contains(kit)));
-        }
         let id = self.lists.len();
         self.lists.push(OneList {
             id: id.to_string(),
             nights,
-            target: list.target.as_ref().map(|(mass, _)| *mass),
-            counts: lines.iter().map(|line| (line.id.clone(), line.counts)).collect(),
+            target: list.base_target(),
+            // What stays home is no part of it, and may be sold.
+            counts: lines.iter().map(|line| (line.id.clone(), Counts { left: 0, ..line.counts })).collect(),
             require,
             night,
             heaviest_start: heaviest,
@@ -98,9 +90,12 @@ impl Laying {
         self.counting = self.counting.max(list.terms.counting);
     }
 
-    /// All of it as one problem, and beside its swaps what they are. Where no list has a target, the fewest gram-nights are asked for.
-    pub fn problem(mut self) -> (ListsProblem, Vec<FullSwap>) {
-        self.merge();
+    /// All of it as one problem, and beside its swaps what they are and which of other lists are the same. Where no list has a target, the fewest gram-nights are asked for.
+    pub fn problem(mut self) -> (ListsProblem, Vec<(FullSwap, Vec<SwapId>)>) {
+        let mut same = self.merge();
+        let on_a_list =
+            |gear: &GearId| Some(CoreLineId(gear.to_string())).filter(|thing| self.lines.contains_key(thing));
+        let kits = weighed_kits(&self.kits, on_a_list);
         let (full, homes): (Vec<FullSwap>, Vec<usize>) = self.swaps.into_iter().unzip();
         let mut swaps = core_swaps(&full, &self.makers);
         for (swap, full) in swaps.iter_mut().zip(&full) {
@@ -123,7 +118,7 @@ impl Laying {
         let whole = Problem {
             currency: self.caller.preferences.currency,
             lines: self.lines.into_values().collect(),
-            kits: without_overlinked(self.kits),
+            kits,
             swaps,
             require: Jobs::new(),
             heaviest_start: None,
@@ -134,26 +129,36 @@ impl Laying {
             hour_rate: self.hour_rate,
             terms: Terms::default(),
         };
-        (ListsProblem { whole: whole.counted(self.counting), lists: self.lists, acting }, full)
+        let full = full.into_iter().map(|full| {
+            let same = same.remove(&full.swap.id).unwrap_or_default();
+            (full, same)
+        });
+        (ListsProblem { whole: whole.counted(self.counting), lists: self.lists, acting }, full.collect())
     }
 
-    /// Leaves one of several swaps that are the same on several lists: the same new things in the place of the same old ones.
-    fn merge(&mut self) {
+    /// Leaves one of several swaps that are the same on several lists, the same new things in the place of the same old ones: of each that is
+    /// left, the others.
+    fn merge(&mut self) -> HashMap<SwapId, Vec<SwapId>> {
         let mut first: HashMap<Sides, SwapId> = HashMap::new();
-        let mut same: HashMap<SwapId, SwapId> = HashMap::new();
+        let mut kept: HashMap<SwapId, SwapId> = HashMap::new();
+        let mut others: HashMap<SwapId, Vec<SwapId>> = HashMap::new();
         for (full, _) in &self.swaps {
-            if let Some(sides) = Sides::of(full, &self.thing_of) {
-                let kept = *first.entry(sides).or_insert(full.swap.id);
-                same.insert(full.swap.id, kept);
+            let id = full.swap.id;
+            let Some(sides) = Sides::of(full, &self.thing_of) else { continue };
+            let is_kept = *first.entry(sides).or_insert(id);
+            if is_kept != id {
+                kept.insert(id, is_kept);
+                others.entry(is_kept).or_default().push(id);
             }
         }
-        self.swaps.retain(|(full, _)| same.get(&full.swap.id).is_none_or(|kept| *kept == full.swap.id));
+        self.swaps.retain(|(full, _)| !kept.contains_key(&full.swap.id));
         for (full, _) in &mut self.swaps {
             let SwapRecord { requires, excludes, .. } = &mut full.swap.value;
             for other in requires.iter_mut().chain(excludes) {
-                *other = same.get(other).copied().unwrap_or(*other);
+                *other = kept.get(other).copied().unwrap_or(*other);
             }
         }
+        others
     }
 }
 

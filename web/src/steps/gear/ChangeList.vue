@@ -14,8 +14,8 @@ const days = computed(() => byDay(props.changes, new Date()))
 
 async function takeBack(change: Change) {
   try {
-    await undo({ change: change.id })?.()
-    done(`Undone: ${change.description}`)
+    const again = await undo({ change: change.id })?.()
+    done(`Undone: ${change.description}`, again)
   } catch (error) {
     failed(error)
   }

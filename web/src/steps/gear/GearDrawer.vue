@@ -15,7 +15,7 @@ import { kindName, NEEDS, STARTS, type Need, type Start } from '@/domain/kinds'
 import { useUnits } from '@/domain/units'
 import { ACQUIRED, STATUSES } from '@/domain/words'
 import WeighingPlot from '@/marks/WeighingPlot.vue'
-import { day } from '@/quantities/dates'
+import { day, dayOfTrip } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
 import { typedAmount } from '@/quantities/money'
 import ChangeList from './ChangeList.vue'
@@ -49,6 +49,7 @@ interface Fields {
   note: string
   tags: string
   nights: string
+  lasts_nights: string
   provides: JobAmounts
   needs: JobAmounts
   facts: TypedFacts
@@ -71,6 +72,7 @@ const NAMES: Record<keyof Fields, string> = {
   note: 'Note',
   tags: 'Tags',
   nights: 'Nights of use',
+  lasts_nights: 'Lasts, in nights',
   provides: 'What it does',
   needs: 'What it needs',
   facts: 'Warmth and gas',
@@ -99,6 +101,7 @@ const fieldsOf = (thing: Gear): Fields => ({
   note: thing.note ?? '',
   tags: (thing.tags ?? []).join(' '),
   nights: String(thing.nights),
+  lasts_nights: thing.lasts_nights ? String(thing.lasts_nights) : '',
   provides: { ...thing.provides },
   needs: { ...thing.needs },
   facts: typedFacts(thing.facts),
@@ -156,22 +159,20 @@ function written(key: string, value: unknown): string {
 }
 
 const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
+function nights(typed: string, field: string) {
+  if (/^\d{1,6}$/.test(typed.trim())) return Number(typed)
+  throw new Problem(422, 'not_a_number', `“${typed}” is not a number of nights. Type one such as 12.`, field)
+}
 /** What was changed, as it is sent. */
 function changed(thing: Gear): GearChange {
   const [now, before] = [draft.value, fieldsOf(thing)]
   const change: GearChange = {}
   for (const key of Object.keys(now) as (keyof Fields)[]) {
     if (JSON.stringify(now[key]) === JSON.stringify(before[key])) continue
-    if (key === 'nights') {
-      if (!/^\d{1,6}$/.test(now.nights.trim()))
-        throw new Problem(
-          422,
-          'not_a_number',
-          `“${now.nights}” is not a number of nights. Type one such as 12.`,
-          'nights',
-        )
-      change.nights = Number(now.nights)
-    } else if (key === 'weight' || key === 'claimed' || key === 'paid' || key === 'resale')
+    if (key === 'nights') change.nights = nights(now.nights, key)
+    else if (key === 'lasts_nights')
+      change.lasts_nights = now[key].trim() === '' ? null : nights(now[key], key)
+    else if (key === 'weight' || key === 'claimed' || key === 'paid' || key === 'resale')
       change[key] = orNull(now[key])
     else if (key === 'start') change.start = now.start || null
     else Object.assign(change, { [key]: now[key] })
@@ -296,6 +297,7 @@ const elsewhere = computed(() =>
         </el-form-item>
         <el-form-item :label="NAMES.resale" :error="refusalFor('resale')">
           <el-input v-model="draft.resale" name="resale" placeholder="unknown" inputmode="decimal" />
+          <small v-if="thing.resale_on" class="muted">said on {{ dayOfTrip(thing.resale_on) }}</small>
         </el-form-item>
         <el-form-item :label="NAMES.system">
           <el-select v-model="draft.system" aria-label="System">
@@ -314,6 +316,14 @@ const elsewhere = computed(() =>
         </el-form-item>
         <el-form-item :label="NAMES.nights" :error="refusalFor('nights')">
           <el-input v-model="draft.nights" name="nights" inputmode="numeric" />
+        </el-form-item>
+        <el-form-item :label="NAMES.lasts_nights" :error="refusalFor('lasts_nights')">
+          <el-input
+            v-model="draft.lasts_nights"
+            name="lasts_nights"
+            placeholder="unknown"
+            inputmode="numeric"
+          />
         </el-form-item>
         <el-form-item :label="NAMES.need">
           <el-select v-model="draft.need" aria-label="Need or want">

@@ -6,7 +6,7 @@ import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useMessages } from '@/controls/messages'
-import { useRouteQuery } from '@/controls/route'
+import { useOpened, useRouteQuery } from '@/controls/route'
 import { nextNeed } from '@/domain/kinds'
 import { stepOf } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
@@ -38,7 +38,7 @@ const {
 const units = useUnits()
 const { failed } = useMessages()
 const router = useRouter()
-const openedId = ref<string | null>(null)
+const openedId = useOpened('thing')
 const opened = computed(() => gear.value?.find((thing) => thing.id === openedId.value) ?? null)
 const chosen = ref(new Set<string>())
 const chosenThings = computed(() => found.value.filter((thing) => chosen.value.has(thing.id)))
@@ -77,7 +77,7 @@ useKeys('Gear', [
       if (thing) change(thing, { need: nextNeed(thing.need) }).catch(failed)
     },
   },
-  { key: 'o', does: 'open the thing in focus', run: () => (openedId.value = atHand()?.id ?? null) },
+  { key: 'o', does: 'open the thing in focus', run: () => (openedId.value = atHand()?.id ?? '') },
 ])
 // What is no longer shown is no longer chosen.
 watch(found, (things) => {
@@ -184,8 +184,8 @@ const summary = computed(() => {
       :thing="opened"
       :vocabulary="vocabulary"
       :change="change"
-      @close="openedId = null"
-      @remove="(thing: Gear) => ((openedId = null), removeThing(thing))"
+      @close="openedId = ''"
+      @remove="(thing: Gear) => ((openedId = ''), removeThing(thing))"
     />
   </div>
 </template>

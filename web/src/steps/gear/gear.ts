@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, reactive, type Ref } from 'vue'
 import {
   api,
+  orLater,
   takeChanged,
   type BulkChange,
   type Change,
@@ -25,6 +26,14 @@ export const sourceName = (thing: Gear) => (thing.weight ? SOURCES[thing.weight.
 /** The source that follows when a thing's own is clicked. */
 export const nextSource = (thing: Gear) =>
   SAYABLE[(SAYABLE.findIndex((source) => source === thing.weight?.source) + 1) % SAYABLE.length]!
+
+/** What of a change is shown as it was typed: that may wait for the network. */
+const PLAIN = { count: 'pieces', nights: 'nights of use', kept_at: 'kept at', note: 'note' }
+const isPlain = (change: GearChange) => Object.keys(change).every((field) => field in PLAIN)
+const plainText = (change: GearChange) =>
+  Object.entries(PLAIN)
+    .flatMap(([field, name]) => (field in change ? [`${name} ${change[field as keyof typeof PLAIN]}`] : []))
+    .join(', ')
 
 /** What else there is to say of a thing, in a few words. */
 export function about(thing: Gear, kits: string[] | undefined, known: KnownJobs): string {
@@ -164,7 +173,9 @@ export function useGear(find: Ref<string>) {
         api.PATCH('/api/gear/{id}', {
           params: { path: { id: thing.id }, query: { version: thing.version } },
           body: change,
+          ...(isPlain(change) && orLater(`${thing.name}: ${plainText(change)}`)),
         }),
+        { ...thing, ...change } as Gear,
       ),
     (shown, changed) => shown.thing(changed.value),
   )

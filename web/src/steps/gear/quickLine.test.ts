@@ -2,7 +2,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
-import { api } from '@/api/client'
+import { api, orLater } from '@/api/client'
 import { useMessages } from '@/controls/messages'
 import { answered, mounted, refused, textOf } from '@/tests/mounted'
 import QuickLine from './QuickLine.vue'
@@ -158,6 +158,7 @@ describe('the quick line', () => {
     await flushPromises()
     expect(post).toHaveBeenLastCalledWith('/api/gear/line', {
       body: { line: 'mug 118g', list: null, source: 'maker' },
+      ...orLater('Add “mug 118g”'),
     })
     expect((quick.find('input').element as HTMLInputElement).value).toBe('')
     expect(useMessages().messages.value.at(-1)?.text).toBe('mug added.')

@@ -58,7 +58,7 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
 
   const add = useChange(
     ({ text, list }: { text: string; list: string | null }) => addLine(text, list, typedWeights.source.value),
-    (shown, added) => shown.thing(added.value),
+    (shown, added) => added.waits || shown.thing(added.value),
   )
 
   /** Takes the line as it stands. The field is free for the next one at once; what is refused comes back. */
@@ -74,7 +74,12 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
     adding.value++
     try {
       const added = await inTurn('gear lines', () => add.mutateAsync({ text: sent, list: list?.id ?? null }))
-      done(`${added.value.name} added${list ? ` to ${list.name}` : ''}.`, undo(added))
+      done(
+        added.waits
+          ? `“${text}” is added when the network is back.`
+          : `${added.value.name} added${list ? ` to ${list.name}` : ''}.`,
+        undo(added),
+      )
     } catch (error) {
       const why = reason(error)
       if (line.value === '') {

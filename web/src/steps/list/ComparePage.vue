@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
+import type { Outfits } from '@/api/client'
 import { outfitsQuery } from '@/api/queries'
 import Loaded from '@/controls/Loaded.vue'
 import { stepOf, useLists } from '@/domain/lists'
@@ -10,6 +11,7 @@ import { CAUTIONS } from '@/domain/words'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 import { counted } from '@/quantities/count'
+import type { Shown } from '@/quantities/mass'
 import { temperature, volume } from '@/quantities/measures'
 import ListPages from './ListPages.vue'
 
@@ -50,10 +52,70 @@ const steps = computed(() =>
         : `${units.moneyText(more)} more, and ${lighter === 0 ? 'the same weight' : `${units.tableText(-lighter)} heavier`}.`,
   })),
 )
+type Outfit = Outfits['outfits'][number]
+interface Cell {
+  figure?: Shown & { size?: 'beam'; tone?: 'money' }
+  text?: string
+  /** Whether it falls short. */
+  short?: boolean
+  notes?: string[]
+  isCaution?: boolean
+}
 const degreesText = (tenths: number | null | undefined) =>
   tenths == null ? '–' : temperature(tenths, units.measures.value)
-const isCold = ({ comfort_tenth_c: comfort, low_tenth_c: low }: (typeof outfits.value)[number]) =>
-  comfort != null && low != null && comfort > low
+const unknown = (many: number, what: string) => (many ? [`at least: ${counted(many, what)} unknown`] : [])
+const ROWS: { name: string; cell: (one: Outfit) => Cell }[] = [
+  {
+    name: 'Base weight',
+    cell: (one) => ({
+      figure: { ...units.total(one.base_mg), size: 'beam' },
+      notes: unknown(one.unknown, 'weight'),
+    }),
+  },
+  {
+    name: 'Cost of all of it',
+    cell: (one) => ({
+      figure: { ...units.money(one.costs_minor), tone: 'money' },
+      notes: unknown(one.unpriced, 'price'),
+    }),
+  },
+  { name: 'Of that owned', cell: (one) => ({ text: units.moneyText(one.owned_minor) }) },
+  {
+    name: 'Carried over the year',
+    cell: (one) =>
+      one.nights
+        ? { text: units.massNightsText(one.gram_nights_mg), notes: [counted(one.nights, 'night')] }
+        : { text: '–' },
+  },
+  {
+    name: 'Comfortable down to',
+    cell: ({ comfort_tenth_c: comfort, low_tenth_c: low }) => ({
+      text: degreesText(comfort),
+      short: comfort != null && low != null && comfort > low,
+      notes: [`low ${degreesText(low)}`],
+    }),
+  },
+  {
+    name: 'Water it holds',
+    cell: (one) => ({ text: one.water_ml == null ? '–' : volume(one.water_ml, units.measures.value) }),
+  },
+  {
+    name: 'Heaviest start',
+    cell: ({ heaviest_mg: heaviest, comfortable_mg: comfortable }) => ({
+      text: units.totalText(heaviest),
+      notes: comfortable == null ? [] : [`pack comfortable to ${units.totalText(comfortable)}`],
+      isCaution: comfortable != null && heaviest > comfortable,
+    }),
+  },
+  {
+    name: 'Cautions',
+    cell: (one) =>
+      one.list.trip
+        ? { notes: [...new Set(one.cautions)].map((caution) => CAUTIONS[caution]), isCaution: true }
+        : { text: '–' },
+  },
+]
+const rows = computed(() => ROWS.map(({ name, cell }) => ({ name, cells: outfits.value.map(cell) })))
 </script>
 
 <template>
@@ -87,72 +149,17 @@ const isCold = ({ comfort_tenth_c: comfort, low_tenth_c: low }: (typeof outfits.
               </tr>
             </thead>
             <tbody>
-              <tr>
-                <th scope="row">Base weight</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  <Figure v-bind="units.total(one.base_mg)" size="beam" /><small
-                    v-if="one.unknown"
-                    class="muted"
-                    >at least: {{ counted(one.unknown, 'weight') }} unknown</small
+              <tr v-for="row in rows" :key="row.name">
+                <th scope="row">{{ row.name }}</th>
+                <td v-for="(cell, at) in row.cells" :key="outfits[at]!.list.id" class="n">
+                  <Figure v-if="cell.figure" v-bind="cell.figure" />
+                  <span v-else :class="{ caution: cell.short }">{{ cell.text }}</span>
+                  <small
+                    v-for="note in cell.notes"
+                    :key="note"
+                    :class="cell.isCaution ? 'caution' : 'muted'"
+                    >{{ note }}</small
                   >
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Cost of all of it</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  <Figure v-bind="units.money(one.costs_minor)" tone="money" /><small
-                    v-if="one.unpriced"
-                    class="muted"
-                    >at least: {{ counted(one.unpriced, 'price') }} unknown</small
-                  >
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Of that owned</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  {{ units.moneyText(one.owned_minor) }}
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Carried over the year</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  {{ one.nights ? units.massNightsText(one.gram_nights_mg) : '–'
-                  }}<small v-if="one.nights" class="muted">{{ counted(one.nights, 'night') }}</small>
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Comfortable down to</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  <span :class="{ caution: isCold(one) }">{{ degreesText(one.comfort_tenth_c) }}</span><small
-                    class="muted"
-                    >low {{ degreesText(one.low_tenth_c) }}</small
-                  >
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Water it holds</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  {{ one.water_ml == null ? '–' : volume(one.water_ml, units.measures.value) }}
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Heaviest start</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n">
-                  {{ units.totalText(one.heaviest_mg)
-                  }}<small
-                    v-if="one.comfortable_mg != null"
-                    :class="one.heaviest_mg > one.comfortable_mg ? 'caution' : 'muted'"
-                    >pack comfortable to {{ units.totalText(one.comfortable_mg) }}</small
-                  >
-                </td>
-              </tr>
-              <tr>
-                <th scope="row">Cautions</th>
-                <td v-for="one in outfits" :key="one.list.id" class="n told">
-                  <template v-if="!one.list.trip">–</template>
-                  <small v-for="caution in new Set(one.cautions)" v-else :key="caution" class="caution">{{
-                    CAUTIONS[caution]
-                  }}</small>
                 </td>
               </tr>
             </tbody>
@@ -211,6 +218,6 @@ td small {
   text-align: right;
 }
 .el-select {
-  width: min(440px, 80vw);
+  width: min(440px, 70vw);
 }
 </style>

@@ -9,6 +9,7 @@ import Loaded from '@/controls/Loaded.vue'
 import { hint } from '@/domain/lessons'
 import { stepOf, useLists } from '@/domain/lists'
 import LoadedPack from '@/domain/LoadedPack.vue'
+import { baseTarget } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import GramRuler from '@/marks/GramRuler.vue'
 import { counted } from '@/quantities/count'
@@ -212,7 +213,7 @@ useKeys('List', [
           <GramRuler
             :spans="above"
             :other="held ? { spans: held, name: heldName } : null"
-            :target="sheet.list.target_mg"
+            :target="baseTarget(sheet.list)"
             :unit-mg="units.scale.value.mg"
             :unit-name="units.total(0).unit === '' ? 'lb' : units.scale.value.name"
             :systems="systems"

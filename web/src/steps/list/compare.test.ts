@@ -6,7 +6,8 @@ import { answered, mounted, textOf } from '@/tests/mounted'
 import ComparePage from './ComparePage.vue'
 
 const replace = vi.fn()
-vi.mock('vue-router', () => ({
+vi.mock('vue-router', async (original) => ({
+  ...(await original<object>()),
   useRoute: () => ({ query: { with: 'dear' }, path: '/lists/cheap/list/compare' }),
   useRouter: () => ({ replace }),
 }))

@@ -53,7 +53,7 @@ describe('the list at hand', () => {
     const moving = move(socks, 'carried', 'worn', 1)
     expect(shown.value).toMatchObject({ totals: { base_mg: 1_300_000 }, lines: [{ carried: 1, worn: 2 }] })
     await moving
-    expect(put.mock.calls[0]![1]).toEqual({
+    expect(put.mock.calls[0]![1]).toMatchObject({
       params: at('gear of socks'),
       body: { version: 6, carried: 1, worn: 2, used_up: 0, apart: 0, left: 0 },
     })
@@ -76,7 +76,7 @@ describe('the list at hand', () => {
     await takeOff(socks)
     expect(remove.mock.calls[0]![1]).toEqual({ params: { ...at('gear of socks'), query: { version: 6 } } })
     expect(before.value).toMatchObject([{ name: 'socks × 2', mg: 200_000 }])
-    undoLast()
+    void undoLast()
     await vi.waitFor(() =>
       expect(post).toHaveBeenCalledWith('/api/changes/{id}/undo', { params: { path: { id: 'change 4' } } }),
     )

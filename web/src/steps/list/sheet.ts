@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import {
   api,
+  orLater,
   take,
   takeChanged,
   type Caution,
@@ -13,10 +14,16 @@ import {
 import { gearQuery, keys, sheetQuery, useChange, useShown, useUndo } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
-import { moved, nameOf, spans, type Span } from './equation'
+import { moved, nameOf, PLACES, spans, type Span } from './equation'
 
 /** What a list's line is put as. */
 type Counts = Record<Place, number>
+
+/** Pieces by where they are, in words. */
+const placesText = (counts: Partial<Counts>) =>
+  PLACES.flatMap(({ place, name }) => (counts[place] ? [`${counts[place]} ${name.toLowerCase()}`] : [])).join(
+    ', ',
+  ) || 'on the list'
 
 /** A list with all that is worked out of it, and how its lines are moved. */
 export function useSheet(list: MaybeRefOrGetter<string>) {
@@ -52,11 +59,15 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
   const listVersion = () => shown.newestList(id.value)?.version ?? sheet.value?.list.version ?? 0
 
   const put = useChange(
-    ({ gearId, ...body }: { gearId: string; version?: number } & Partial<Counts>) =>
+    ({ gearId, name, ...body }: { gearId: string; name: string; version?: number } & Partial<Counts>) =>
       takeChanged(
-        api.PUT('/api/lists/{id}/lines/{gear}', { params: { path: { id: id.value, gear: gearId } }, body }),
+        api.PUT('/api/lists/{id}/lines/{gear}', {
+          params: { path: { id: id.value, gear: gearId } },
+          body,
+          ...orLater(`${name}: ${placesText(body)}`),
+        }),
       ),
-    (shown, changed) => shown.line(id.value, changed.value),
+    (shown, changed) => changed.waits || shown.line(id.value, changed.value),
   )
   const takeOff = useChange(
     ({ gear, version, id: line }: SheetLine) =>
@@ -127,6 +138,7 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
         try {
           const changed = await put.mutateAsync({
             gearId: line.gear,
+            name: line.name,
             version,
             carried,
             worn,
@@ -152,8 +164,8 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
       const added = await inTurn(`line ${id.value} ${thing.id}`, () =>
         put.mutateAsync(
           line
-            ? { gearId: thing.id, version: newest(line).version, carried: thing.count }
-            : { gearId: thing.id },
+            ? { gearId: thing.id, name: thing.name, version: newest(line).version, carried: thing.count }
+            : { gearId: thing.id, name: thing.name },
         ),
       )
       done(`${thing.name} is on the list.`, undo(added))

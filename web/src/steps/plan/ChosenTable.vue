@@ -6,6 +6,7 @@ import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
 import { costsInOrder } from '@/domain/parcels'
+import { TARGETS } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { monthName } from '@/quantities/dates'
 
@@ -24,16 +25,19 @@ const emit = defineEmits<{ pin: [swap: Swap]; rule: [swap: Swap]; do: [swap: Swa
 const units = useUnits()
 
 const rows = computed(() => {
-  let base = props.answer.base_mg
+  let base: number | null = props.answer.aim_mg
+  // The ranking's savings are of base weight.
+  const isOfBase = props.answer.list.terms.target_of === 'base'
   const costs = costsInOrder(props.answer, props.swaps, props.months)
   return props.swaps.map((at, place) => {
     const ranked = props.answer.ranking.find((row) => row.swap === at)
     const before = base
-    base = props.bases?.[place] ?? before - (ranked?.saving_mg ?? 0)
+    const saving = isOfBase && before !== null ? before - (ranked?.saving_mg ?? 0) : null
+    base = props.bases?.[place] ?? saving
     return {
       at,
       swap: props.answer.swaps[at]!,
-      saving: before - base,
+      saving: before !== null && base !== null ? before - base : null,
       net: costs[place]!,
       shares: costs[place]! < (ranked?.net_minor ?? 0),
       base,
@@ -52,7 +56,7 @@ const rows = computed(() => {
         <th>In this order</th>
         <th class="n">Saves</th>
         <th class="n">Costs</th>
-        <th class="n">Base weight after</th>
+        <th class="n">{{ TARGETS[answer.list.terms.target_of].choice }} after</th>
         <th v-if="months" class="n">When</th>
         <th class="n acts"><span class="visually-hidden">Pin, rule out, done</span></th>
       </tr>
@@ -60,15 +64,29 @@ const rows = computed(() => {
     <tbody>
       <tr v-for="(row, place) in rows" :key="row.swap.id">
         <td class="n order">{{ place + 1 }}</td>
-        <td class="slope"><Slope :saving="row.saving" :net="row.net" :median="median" :height="24" /></td>
+        <td class="slope">
+          <Slope
+            v-if="row.saving !== null"
+            :saving="row.saving"
+            :net="row.net"
+            :median="median"
+            :height="24"
+          />
+        </td>
         <td class="name">
           {{ row.swap.name }}<small v-if="row.shares" class="muted">comes in the same parcel</small>
         </td>
-        <td class="n figure-cell"><Figure v-bind="units.table(row.saving)" /></td>
+        <td class="n figure-cell">
+          <Figure v-if="row.saving !== null" v-bind="units.table(row.saving)" /><span v-else>–</span>
+        </td>
         <td class="n figure-cell">
           <Figure v-bind="units.money(row.net)" :tone="row.net === 0 ? 'quiet' : 'ink'" />
         </td>
-        <td class="n figure-cell"><Figure v-bind="units.total(row.base)" tone="spruce" /></td>
+        <td class="n figure-cell">
+          <Figure v-if="row.base !== null" v-bind="units.total(row.base)" tone="spruce" /><span v-else
+            >–</span
+          >
+        </td>
         <td v-if="months" class="n when">{{ row.when }}</td>
         <td class="n acts">
           <el-button

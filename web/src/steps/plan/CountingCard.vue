@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import type { Counting, PlanAnswer } from '@/api/client'
 import PickRows from '@/controls/PickRows.vue'
+import { TARGETS } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{ answer: PlanAnswer }>()
@@ -49,7 +50,8 @@ const chance = computed(() => {
       >
     </PickRows>
     <p v-if="chance" class="muted">
-      <b>{{ chance }}</b> that the scale agrees: base weight at or under the target.
+      <b>{{ chance }}</b> that the scale agrees: {{ TARGETS[answer.list.terms.target_of].name }} at or under
+      the target.
     </p>
   </section>
 </template>

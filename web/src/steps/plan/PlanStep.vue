@@ -24,6 +24,7 @@ import DoneCard from './DoneCard.vue'
 import DoneDialog from './DoneDialog.vue'
 import KeepsCard from './KeepsCard.vue'
 import SureCard from './SureCard.vue'
+import TargetOfCard from './TargetOfCard.vue'
 import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
 import { meetName } from './meet'
@@ -50,6 +51,7 @@ const {
   undrag,
   isDragged,
   askBy,
+  aimAt,
   write,
   nearError,
   refetchNear,
@@ -110,7 +112,8 @@ const walked = ref<number | null>(null)
 const walkedText = computed(() => {
   const point = walked.value === null ? undefined : answer.value?.frontier[walked.value]
   if (!answer.value || !point) return ''
-  const step = stepTo(answer.value, walked.value!)
+  const { aim_mg: base_mg, frontier, swaps } = answer.value
+  const step = stepTo({ base_mg, frontier, swaps }, walked.value!)
   const change = changeWords(step)
   return (
     `${units.totalText(point.base_mg)} for ${units.moneyText(point.net_minor)}. ` +
@@ -210,7 +213,7 @@ function dropped() {
             <Descent
               v-model:walked="walked"
               :points="points"
-              :now="answer.base_mg"
+              :now="answer.aim_mg"
               :plan="flag"
               :alone="alone"
               :band="band"
@@ -284,8 +287,8 @@ function dropped() {
         <aside aria-label="What the plan comes to">
           <section class="card sums" aria-label="The plan's figures">
             <div>
-              <Figure v-bind="units.total(plan.base_mg - answer.base_mg)" size="large" tone="spruce" />
-              <span class="muted">from {{ units.totalText(answer.base_mg) }}</span>
+              <Figure v-bind="units.total(plan.base_mg - answer.aim_mg)" size="large" tone="spruce" />
+              <span class="muted">from {{ units.totalText(answer.aim_mg) }}</span>
             </div>
             <div>
               <Figure v-bind="units.money(plan.net_minor)" size="large" tone="money" />
@@ -297,14 +300,14 @@ function dropped() {
               {{ answer.unknown === 1 ? 'One weight is unknown' : `${answer.unknown} weights are unknown` }}
             </h2>
             <p>
-              It counts as nothing here, so the real base weight is higher, and how sure a plan is can’t be
-              said.
+              It counts as nothing here, so the real weight is higher, and how sure a plan is can’t be said.
               <RouterLink class="link" :to="stepOf(list, 'gear')">Type it in Gear.</RouterLink>
             </p>
           </section>
           <ChangesCard v-if="plan.hasPlan" :answer="answer" :class="{ faded: isDragged }" />
           <OffersCard :answer="answer" :class="{ faded: isDragged }" />
           <MeetCard :answer="answer" :class="{ faded: isDragged }" @meet="(meet) => askBy({ meet })" />
+          <TargetOfCard :answer="answer" :class="{ faded: isDragged }" @pick="aimAt" />
           <CountingCard
             :answer="answer"
             :class="{ faded: isDragged }"

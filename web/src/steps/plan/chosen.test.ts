@@ -5,7 +5,8 @@ import { mounted, partsOf } from '@/tests/mounted'
 import ChosenTable from './ChosenTable.vue'
 
 const answer = {
-  base_mg: 10_540_000,
+  aim_mg: 10_540_000,
+  list: { terms: { target_of: 'base' } },
   swaps: [
     { id: 'a', name: 'Leave out mug', state: 'open' },
     { id: 'b', name: 'Pole shelter', state: 'pinned' },

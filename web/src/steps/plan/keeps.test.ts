@@ -39,7 +39,11 @@ describe('what it costs to bring', () => {
     [null, null],
   ])('says of a chance of %s in a hundred: %s', (chance_percent, wanted) => {
     const clears = [{ counting: 'stated', mg: 5_000 }]
-    const answer = { chance_percent, plan: { clears }, list: { terms: {} } } as unknown as PlanAnswer
+    const answer = {
+      chance_percent,
+      plan: { clears },
+      list: { terms: { target_of: 'base' } },
+    } as unknown as PlanAnswer
     const bold = mounted(CountingCard, { answer }).find('p b')
     expect(bold.exists() ? bold.text() : null).toBe(wanted)
   })

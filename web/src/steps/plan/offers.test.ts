@@ -107,6 +107,7 @@ describe('buying now or waiting', () => {
       'By the prices seen, buy now: waiting until 2027-08-07 comes to 251 € on average.',
     )
     expect(said(24_000, { sold_out_percent: 20 })).toContain('sold out 20 % of the time')
+    expect(said(30_000, { dearer_percent: 0 })).toContain('under one time in 100 it costs more')
     expect(said(30_000, { buy_below_minor: [25_100] })).toContain('wait: buy at any price by')
     expect(waitWords({ now: 1, followed: { wait: null } as Followed }, String, String)).toBe('')
   })

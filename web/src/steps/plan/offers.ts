@@ -83,6 +83,9 @@ export function offerWords(
   return `${sale}${what}${money(Math.abs(change))} ${change < 0 ? 'less' : 'more'} than planned.`
 }
 
+const often = (percent: number) =>
+  percent === 0 ? 'under one time' : percent === 1 ? 'one time' : `${percent} times`
+
 /** Buy now, or wait below which price, by the prices that were seen; empty where nothing can be said of it. */
 export function waitWords(
   { followed: { wait }, now }: Pick<Offered, 'followed' | 'now'>,
@@ -99,6 +102,6 @@ export function waitWords(
   return (
     `By the prices seen, wait: buy ${later}at any price by ${by}, to try it before the trip. ` +
     `That comes to ${money(expected)} on average, ${money(now - expected)} less than now; ` +
-    `${dearer_percent} times in 100 it costs more.${soldOut}`
+    `${often(dearer_percent)} in 100 it costs more.${soldOut}`
   )
 }

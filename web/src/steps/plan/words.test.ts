@@ -24,6 +24,7 @@ const answer = (changes: Served = {}) =>
   ({
     plan: { pins: [], gap_mg: null, gap_minor: null, least_minor: null, ...changes },
     swaps: [{ name: 'Pole shelter' }],
+    list: { terms: { target_of: 'loaded' } },
   }) as unknown as PlanAnswer
 const words = (shown: Partial<ShownPlan>, served: Served = {}, target: number | null = 7_200_000) =>
   outcomeWords(answer(served), plan(shown), target, 62_000, units)

@@ -1,5 +1,6 @@
 import type { PlanAnswer } from '@/api/client'
 import type { ShownPlan } from '@/domain/question'
+import { TARGETS } from '@/domain/targetOf'
 
 /** Figures in the account's units. */
 export interface Units {
@@ -33,7 +34,7 @@ export function outcomeWords(
         return { title: 'What do I buy?', note: 'Set a target at the top to have something to plan for.' }
       return {
         title: 'Already there',
-        note: `Base weight is ${units.totalText(plan.base_mg)}, at or under the target. Nothing needs changing.`,
+        note: `The ${TARGETS[answer.list.terms.target_of].name} is ${units.totalText(plan.base_mg)}, at or under the target. Nothing needs changing.`,
       }
     case 'target_met':
       return {

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef } from 'vue'
-import type { RankBy, Swap, SwapKind, SwapState } from '@/api/client'
+import type { RankBy, Swap, SwapState } from '@/api/client'
 import { listQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
+import { useOpened, useRouteQuery } from '@/controls/route'
 import Loaded from '@/controls/Loaded.vue'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
 import { useQuestion } from '@/domain/question'
+import { baseTarget } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { KINDS } from '@/domain/words'
 import Fan from '@/marks/Fan.vue'
@@ -31,8 +33,10 @@ const hold = useHold()
 
 /** By their ids: places in the ranking change whenever something else does. */
 const selected = ref<string | null>(null)
-const openedId = ref<string | null>(null)
-const drawer = ref(false)
+/** A swap that is opened by its id, or a new one. */
+const NEW = 'new'
+const openedId = useOpened('swap')
+const drawer = computed({ get: () => openedId.value !== '', set: (is) => is || (openedId.value = '') })
 const all = computed(() => rows.value.flatMap((row) => [row, ...row.folded]))
 const selectedRow = computed(() => all.value.find((row) => row.swap.id === selected.value))
 const opened = computed(
@@ -43,9 +47,8 @@ const opened = computed(
 /** The line that a new swap begins with. */
 const begun = ref('')
 function edit(swap: Swap | null, line = '') {
-  openedId.value = swap?.id ?? null
   begun.value = line
-  drawer.value = true
+  openedId.value = swap?.id ?? NEW
 }
 const holdSelected = (state: SwapState) => {
   if (selectedRow.value) void hold(selectedRow.value.swap, state)
@@ -60,8 +63,8 @@ useKeys('Swaps', [
 
 const { data: vocabulary } = useQuery(vocabularyQuery)
 /** Only swaps of a system or a kind are shown; places stay those of all. */
-const system = ref('')
-const kind = ref<SwapKind | ''>('')
+const system = useRouteQuery('system')
+const kind = useRouteQuery('kind')
 const systemsOf = (swap: Swap) =>
   swap.remove.map(({ line }) => lines.value.find((one) => one.id === line)?.gear.system ?? '')
 const systems = computed(() => {
@@ -70,7 +73,8 @@ const systems = computed(() => {
 })
 const kinds = computed(() => [...new Set(all.value.map((row) => row.swap.kind))])
 /** Only those that by themselves lose nothing that the trip asks. */
-const keepsAll = ref(false)
+const keeps = useRouteQuery('keeps')
+const keepsAll = computed({ get: () => keeps.value !== '', set: (is) => (keeps.value = is ? 'all' : '') })
 const fits = (row: Row) =>
   (!keepsAll.value || losesNothing(row)) &&
   (!kind.value || row.swap.kind === kind.value) &&
@@ -95,7 +99,9 @@ const things = computed(
   () => new Set(answer.value?.swaps.flatMap((swap) => swap.remove.map(({ line }) => line))).size,
 )
 const reach = computed(() =>
-  answer.value && target.value !== null ? answer.value.base_mg - target.value : null,
+  answer.value && target.value !== null && baseTarget(answer.value.list) !== null
+    ? answer.value.base_mg - target.value
+    : null,
 )
 </script>
 

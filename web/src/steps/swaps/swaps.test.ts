@@ -65,7 +65,7 @@ describe('the swaps of a list', () => {
       params: { path: { id: 'tarp' }, query: { version: 2 } },
     })
     expect(messages.value.map((message) => message.text)).toEqual(['tarp removed.'])
-    undoLast()
+    void undoLast()
     await vi.waitFor(() => expect(post).toHaveBeenCalledOnce())
     expect(post).toHaveBeenCalledWith('/api/changes/{id}/undo', { params: { path: { id: 'change 7' } } })
   })

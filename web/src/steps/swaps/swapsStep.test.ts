@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 import { computed, ref } from 'vue'
+import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { api } from '@/api/client'
 import { answered, mounted, textOf } from '@/tests/mounted'
@@ -65,9 +66,11 @@ describe('swaps', () => {
     expect(texts[2]).toContain('short of rain shell')
     const only = wrapper.findAll('label').find((label) => textOf(label).includes('Keeps all the trip asks'))!
     await only.find('input').setValue(true)
+    await flushPromises()
     expect([names(), places()]).toEqual([['tarp'], ['1']])
     rows.value = [rows.value[1]!, rows.value[0]!]
     await only.find('input').setValue(false)
+    await flushPromises()
     expect(names()).toEqual(['thin pad', 'tarp'])
   })
 })

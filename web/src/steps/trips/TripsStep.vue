@@ -8,6 +8,7 @@ import { reason } from '@/controls/messages'
 import { vGrid } from '@/controls/grid'
 import { lessonsOf, type Lesson } from '@/domain/lessons'
 import { stepOf } from '@/domain/lists'
+import { baseTarget } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
 import { dayOfTrip, isoDay } from '@/quantities/dates'
@@ -98,7 +99,7 @@ useKeys('Trips', [
             v-if="history && sheet"
             :history="history"
             :trips="lessons.trips.map((one) => one.trip)"
-            :target="sheet.list.target_mg ?? null"
+            :target="baseTarget(sheet.list)"
             :list="sheet.list.name"
             :list-id="props.list"
           />

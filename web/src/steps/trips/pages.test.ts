@@ -177,7 +177,7 @@ describe('the trips', () => {
     Object.assign(given, {
       '/api/lessons': lessons(changes),
       '/api/lists/{id}/sheet': {
-        list: { id: 'l', name: 'Fells', version: 4, trip: { days: 4 } },
+        list: { id: 'l', name: 'Fells', version: 4, trip: { days: 4 }, terms: { target_of: 'base' } },
         lines: [line],
       },
       '/api/lists/{id}/history': { points: [], promised_mg: 0, shed_mg: 0, net_minor: 0 },

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import {
   api,
+  orLater,
   takeChanged,
   type Lessons,
   type ListChange,
@@ -169,14 +170,15 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
     (shown, { value }) => shown.trip(value),
   )
   const sayOf = useChange(
-    ({ thing, ...body }: TripSaid & { thing: string }) =>
+    ({ thing, name, ...body }: TripSaid & { thing: string; name: string }) =>
       takeChanged(
         api.PATCH('/api/trips/{id}/things/{thing}', {
           params: { path: { id: trip.value, thing } },
           body,
+          ...orLater(`${name}: reviewed`),
         }),
       ),
-    (shown, { value }) => shown.tripThing(trip.value, value),
+    (shown, { value, waits }) => waits || shown.tripThing(trip.value, value),
   )
   const wish = useChange(
     (body: { gear?: string; name?: string }) =>
@@ -202,7 +204,7 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
     sayOf: ({ id: thing, name }: TripThing, said: TripSaid) => {
       shown.saidOf(trip.value, thing, said)
       return inTurn(`trip thing ${thing}`, () =>
-        sayOf.mutateAsync({ thing, ...said }).catch((error: unknown) => {
+        sayOf.mutateAsync({ thing, name, ...said }).catch((error: unknown) => {
           // What was typed stands in the message, to be said again.
           failed(new Error(`${name}${said.note ? `, “${said.note}”` : ''}: ${reason(error)}`))
         }),

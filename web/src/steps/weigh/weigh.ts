@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
+import { api, orLater, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
 import { useChange, useUndo, weighQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
@@ -98,26 +98,30 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     if (next) marked.value = { kind: 'gear', id: next.gear.id }
   }
 
-  const weigh = useChange(({ mark, reading }: { mark: Mark; reading: Reading }): Promise<Changed<unknown>> =>
-    mark.kind === 'gear'
-      ? takeChanged(
-          api.POST('/api/gear/{id}/weighings', {
-            params: { path: { id: mark.id } },
-            body: { pieces: 1, ...reading },
-          }),
-        )
-      : takeChanged(
-          api.POST('/api/kits/{id}/weighings', {
-            params: { path: { id: mark.id } },
-            body: { pieces: 1, ...reading },
-          }),
-        ),
+  const weigh = useChange(
+    ({ mark, reading, what }: { mark: Mark; reading: Reading; what: string }): Promise<Changed<unknown>> =>
+      mark.kind === 'gear'
+        ? takeChanged(
+            api.POST('/api/gear/{id}/weighings', {
+              params: { path: { id: mark.id } },
+              body: { pieces: 1, ...reading },
+              ...orLater(what),
+            }),
+          )
+        : takeChanged(
+            api.POST('/api/kits/{id}/weighings', {
+              params: { path: { id: mark.id } },
+              body: { pieces: 1, ...reading },
+              ...orLater(what),
+            }),
+          ),
   )
   const unsaved = shallowRef<Unsaved[]>([])
   let kept = 0
   async function save(mark: Mark, reading: Reading, name: string, shown: string) {
-    const taken = await inTurn('weighings', () => weigh.mutateAsync({ mark, reading }))
-    done(`${name} weighs ${shown}.`, undo(taken))
+    const what = `${name} weighs ${shown}`
+    const taken = await inTurn('weighings', () => weigh.mutateAsync({ mark, reading, what }))
+    done(`${what}.`, undo(taken))
   }
   const correct = useChange(({ id, total }: { id: string; total: string }) =>
     takeChanged(api.PUT('/api/weighings/{id}', { params: { path: { id } }, body: { total } })),

@@ -156,12 +156,15 @@ const out = ({ swap }: YearSwap) => swap.state === 'ruled_out'
   display: block;
   font-weight: 400;
 }
+.grid thead th {
+  white-space: normal;
+}
 th.n {
-  min-width: 52px;
+  min-width: 44px;
   vertical-align: bottom;
 }
 th.list {
-  width: 60px;
+  width: 50px;
   padding-left: 2px;
   padding-right: 6px;
   white-space: normal;
@@ -174,11 +177,14 @@ td.n {
   white-space: nowrap;
 }
 td.list {
+  font-size: 13px;
   padding-left: 2px;
   padding-right: 6px;
 }
 .each {
   display: block;
+  min-width: 84px;
+  white-space: normal;
 }
 .acts {
   display: block;

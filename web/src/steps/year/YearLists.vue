@@ -7,6 +7,7 @@ import { vGrid } from '@/controls/grid'
 import Figure from '@/marks/Figure.vue'
 import { axis, nice } from '@/marks/scale'
 import { stepOf } from '@/domain/lists'
+import { TARGETS } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { dayOfTrip } from '@/quantities/dates'
 import type { YearList } from './year'
@@ -22,7 +23,7 @@ const ruler = computed(() => {
   const masses = props.lists.flatMap((one) => [
     one.base_mg / unit,
     one.planned_mg / unit,
-    (one.list.target_mg ?? one.base_mg) / unit,
+    (one.base_target_mg ?? one.base_mg) / unit,
   ])
   const [least = 0, most = 1] = extent(masses)
   const room = Math.max((most - least) * 0.08, 0.2)
@@ -71,11 +72,13 @@ const from = ({ first_on: first, trip_nights: trips, list }: YearList) => {
         <td class="n" data-label="planned"><Figure v-bind="units.total(one.planned_mg)" tone="spruce" /></td>
         <td class="n" data-label="target">
           <Figure
-            v-if="one.list.target_mg != null"
-            v-bind="units.total(one.list.target_mg)"
+            v-if="one.base_target_mg != null"
+            v-bind="units.total(one.base_target_mg)"
             size="text"
             tone="chosen"
-          /><span v-else class="muted">none</span>
+          /><span v-else class="muted">{{
+            one.list.target_mg == null ? 'none' : `of its ${TARGETS[one.list.terms.target_of].name}`
+          }}</span>
           <span v-if="one.short_by_mg" class="visually-hidden"
             >{{ units.tableText(one.short_by_mg) }} short</span
           >
@@ -100,9 +103,9 @@ const from = ({ first_on: first, trip_nights: trips, list }: YearList) => {
             />
             <rect x="0" y="12" height="9" :width="ruler.x(one.planned_mg)" fill="var(--spruce)" />
             <line
-              v-if="one.list.target_mg != null"
-              :x1="ruler.x(one.list.target_mg)"
-              :x2="ruler.x(one.list.target_mg)"
+              v-if="one.base_target_mg != null"
+              :x1="ruler.x(one.base_target_mg)"
+              :x2="ruler.x(one.base_target_mg)"
               y1="7"
               y2="26"
               stroke="var(--lake)"

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef } from 'vue'
 import { api, takeChanged, type PackList } from '@/api/client'
-import { listQuery, planQuery, useChange, useUndo, yearQuery } from '@/api/queries'
+import { listQuery, planQuery, useChange, useUndo, vocabularyQuery, yearQuery } from '@/api/queries'
 import EditableCell from '@/controls/EditableCell.vue'
 import EditableFigure from '@/controls/EditableFigure.vue'
 import Loaded from '@/controls/Loaded.vue'
@@ -23,6 +23,7 @@ import { changeWords, stepTo } from '@/steps/plan/ladder'
 import DiffersCard from './DiffersCard.vue'
 import { yearWords, type YearSwap } from './year'
 import YearBuys from './YearBuys.vue'
+import YearKeeping from './YearKeeping.vue'
 import YearLists from './YearLists.vue'
 
 const props = defineProps<{ list: string }>()
@@ -31,7 +32,8 @@ const hold = useHold()
 const messages = useMessages()
 const undo = useUndo()
 const { doIt } = useDoing()
-const { typed: setTyped } = useSettings()
+const { settings, set: setSettings, typed: setTyped } = useSettings()
+const { data: vocabulary } = useQuery(vocabularyQuery)
 const { current } = useLists(() => props.list)
 const { data: year, error, refetch } = useQuery(yearQuery)
 const { data: alone } = useQuery(
@@ -60,12 +62,21 @@ const ratio = computed(() => {
 const places = computed(() => {
   if (!alone.value) return undefined
   const known = alone.value.ranking.filter((row) => row.place != null)
-  return new Map(known.map((row) => [alone.value!.swaps[row.swap]!.id, row.place!]))
+  const own = new Map(known.map((row) => [alone.value!.swaps[row.swap]!.id, row.place!]))
+  const placed = (year.value?.swaps ?? []).flatMap(({ swap, same }) => {
+    const place = [swap.id, ...same].map((id) => own.get(id)).find((place) => place !== undefined)
+    return place === undefined ? [] : [[swap.id, place] as const]
+  })
+  return new Map(placed)
 })
 const left = computed(() =>
   year.value?.budget_minor == null ? null : Math.max(0, year.value.budget_minor - year.value.spent_minor),
 )
 const short = computed(() => (year.value?.lists ?? []).filter(({ short_by_mg }) => short_by_mg > 0))
+/** Lists on which something of unknown weight is carried. */
+const unknown = computed(() =>
+  (year.value?.lists ?? []).filter(({ unknown }) => unknown > 0).map(({ list }) => list.name),
+)
 /** Lists of which nobody said what the trip is. */
 const tripless = computed(() =>
   (year.value?.lists ?? []).filter(({ list }) => !list.trip).map(({ list }) => list.name),
@@ -248,6 +259,12 @@ function ask(swap: YearSwap) {
               @pin="(swap) => hold(swap, 'pinned')"
               @rule="(swap) => hold(swap, 'ruled_out')"
             />
+            <YearKeeping
+              :year="year"
+              :rates="settings?.worth_falls_percent ?? {}"
+              :systems="vocabulary?.systems ?? []"
+              :save-rates="(worth_falls_percent) => setSettings({ worth_falls_percent })"
+            />
           </template>
         </div>
         <aside aria-label="What the year comes to">
@@ -287,11 +304,18 @@ function ask(swap: YearSwap) {
               </div>
             </div>
           </section>
+          <section v-if="unknown.length" class="card warning">
+            <h2>Some weights are unknown</h2>
+            <p>
+              They count as nothing, so these lists are heavier than it says here: {{ unknown.join(', ') }}.
+              <RouterLink class="link" :to="stepOf(list, 'gear')">Type them in Gear.</RouterLink>
+            </p>
+          </section>
           <section v-for="one in short" :key="one.list.id" class="card warning">
             <h2>{{ one.list.name }}: {{ units.tableText(one.short_by_mg) }} short</h2>
             <p>
               Planned {{ units.totalText(one.planned_mg) }}, target
-              {{ units.totalText(one.list.target_mg!) }}.
+              {{ units.totalText(one.base_target_mg!) }}.
               <RouterLink class="link" :to="stepOf(one.list.id, 'plan')">Its own plan</RouterLink>
             </p>
           </section>

@@ -2,12 +2,14 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { api, type PlanAnswer, type Year } from '@/api/client'
+import EditableCell from '@/controls/EditableCell.vue'
 import { massNights } from '@/quantities/mass'
 import { moneyPerMassNight } from '@/quantities/money'
 import { answered, mounted, textOf } from '@/tests/mounted'
-import { differences, yearWords } from './year'
+import { differences, percentOf, yearWords } from './year'
 import DiffersCard from './DiffersCard.vue'
 import YearBuys from './YearBuys.vue'
+import YearKeeping from './YearKeeping.vue'
 import YearLists from './YearLists.vue'
 import YearStep from './YearStep.vue'
 
@@ -23,7 +25,8 @@ const aList = (
   base_mg: number,
   planned_mg: number,
 ) => ({
-  list: { id: name, version: 1, name, target_mg, year_nights: null },
+  list: { id: name, version: 1, name, target_mg, year_nights: null, terms: { target_of: 'base' } },
+  base_target_mg: target_mg,
   nights,
   trip_nights: nights,
   first_on: '2027-05-21',
@@ -56,6 +59,7 @@ const aSwap = (
   savings_mg: acts.map((does) => (does ? saves : 0)),
   saves_mg_nights: acts.reduce((sum, does, at) => sum + (does ? saves * [2, 5, 3][at]! : 0), 0),
   net_minor: net,
+  same: [`${name} elsewhere`],
   place: 1,
   loses,
 })
@@ -88,6 +92,7 @@ const year = {
   budget_minor: 25_000,
   spent_minor: 1_000,
   counting: 'stated',
+  holdings: [],
 } as unknown as Year
 const shaped = (lists: Partial<Year['lists'][number]>[], plan: Partial<Year['plan']>) =>
   ({
@@ -102,6 +107,8 @@ describe('what is said of a year', () => {
       title: '1 of 2 targets reached for 200 €',
       note: '10 nights in the coming twelve months. All of them take 45 € more. The most that the money takes off: proved.',
     })
+    const vague = shaped([{ unknown: 1 }, {}, {}], {})
+    expect(yearWords(vague, units).note).toContain('As far as weights are known.')
     const met = shaped([{}, { short_by_mg: 0 }], { outcome: 'target_met' })
     expect(yearWords(met, units).title).toBe('All 2 targets reached for 200 €')
     expect(yearWords(met, units).note).toContain('7 nights')
@@ -127,7 +134,7 @@ describe('a list by itself', () => {
   const alone = (names: string[]) =>
     ({
       list: { id: 'Fells', name: 'Fells' },
-      swaps: names.map((name) => ({ id: `own ${name}`, name })),
+      swaps: names.map((name) => ({ id: name.toLowerCase(), name })),
       plan: { swaps: names.map((_, at) => at) },
     }) as unknown as PlanAnswer
 
@@ -137,7 +144,9 @@ describe('a list by itself', () => {
       onlyYear: ['tarp'],
       reasons: [{ swap: 'Thin quilt', meet: 'warmth', lists: ['Coast'] }],
     })
-    expect(differences(year, alone(['tarp']))).toEqual({ onlyAlone: [], onlyYear: [], reasons: [] })
+    const none = { onlyAlone: [], onlyYear: [], reasons: [] }
+    expect(differences(year, alone(['tarp']))).toEqual(none)
+    expect(differences(year, alone(['tarp elsewhere'])), 'the same, as this list has it').toEqual(none)
     expect(differences({ ...year, lists: [] }, alone(['tarp'])), 'not of the year').toBeNull()
   })
 })
@@ -191,7 +200,7 @@ describe('the page of the year', () => {
 describe('the cards and tables of the year', () => {
   it('say where a list by itself would be planned otherwise, and nothing where it would not', () => {
     const alone = (name: string) =>
-      ({ list: { id: 'Fells', name: 'Fells' }, swaps: [{ id: 'x', name }], plan: { swaps: [0] } }) as never
+      ({ list: { id: 'Fells', name: 'Fells' }, swaps: [{ id: name, name }], plan: { swaps: [0] } }) as never
     const card = mounted(DiffersCard, { year, alone: alone('thin quilt') })
     expect(textOf(card)).toContain('Where Fells alone would differ')
     expect(textOf(card)).toContain(
@@ -231,5 +240,69 @@ describe('the cards and tables of the year', () => {
     expect(rows[2]).toContain('none')
     const typed = { ...year.lists[0]!, list: { ...year.lists[0]!.list, year_nights: 12 }, nights: 12 }
     expect(textOf(mounted(YearLists, { lists: [typed], save }))).toContain('set by you; trips say 2')
+  })
+})
+
+describe('keep, sell or swap', () => {
+  const holding = (some: object) => ({
+    gear: 'g',
+    name: 'Dome',
+    system: 'shelter',
+    pieces: 1,
+    lists: [0, 1],
+    said_on: '2027-01-03',
+    now_minor: 8_000,
+    then_minor: 6_400,
+    nights: 7,
+    wears_out: false,
+    per_night_minor: 229,
+    may_go: false,
+    swap: { swap: 0, costs_minor: 900, per_night_minor: 129 },
+    ...some,
+  })
+  const keeping = (holdings: object[], saveRates = vi.fn(() => Promise.resolve())) =>
+    mounted(YearKeeping, {
+      year: { ...year, holdings } as unknown as Year,
+      rates: { shelter: 20, comfort: 25 },
+      systems: [{ key: 'shelter', name: 'Shelter' }],
+      saveRates,
+    })
+
+  it('stands side by side, the cheaper one marked', () => {
+    const shown = keeping([
+      holding({}),
+      holding({
+        gear: 'h',
+        name: 'Chair',
+        lists: [],
+        nights: 0,
+        per_night_minor: null,
+        may_go: true,
+        swap: null,
+      }),
+    ])
+    const [dome, chair] = shown.findAll('tbody tr')
+    expect(textOf(dome!)).toContain('DomeFells, Coast')
+    expect(textOf(dome!)).toMatch(/2.29 ?€ ?a night ?needed ?1.29 ?€ ?a night ?900 g lighter/)
+    expect(dome!.find('.best').text()).toContain('1.29')
+    expect(textOf(chair!)).toContain('on no list of the year')
+    expect(textOf(chair!)).toMatch(/16 ?€ ?a year, for no night ?80 ?€ ?before fees ?none to compare/)
+  })
+
+  it('counts with shares of one’s own', async () => {
+    const save = vi.fn(() => Promise.resolve())
+    const shown = keeping([holding({})], save)
+    await shown
+      .findAll('button')
+      .find((one) => one.text().includes('How fast'))!
+      .trigger('click')
+    await shown.findComponent(EditableCell).props('save')('35 %')
+    expect(save).toHaveBeenCalledWith({ shelter: 35, comfort: 25 })
+    expect(() => percentOf('120')).toThrow('more than all of it')
+    expect(() => percentOf('some')).toThrow('whole number')
+  })
+
+  it('says where it comes from while nothing is worth anything', () => {
+    expect(textOf(keeping([]))).toContain('what a thing would sell for')
   })
 })

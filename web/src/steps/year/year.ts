@@ -1,5 +1,5 @@
 import type { PlanAnswer, Year } from '@/api/client'
-import { counted } from '@/quantities/count'
+import { counted, countOf } from '@/quantities/count'
 
 /** Figures in the account's units. */
 export interface Written {
@@ -13,14 +13,15 @@ export type YearSwap = Year['swaps'][number]
 
 /** Lists with a target, and how many of them the plan brings to it. */
 const reached = (lists: YearList[]) => {
-  const aimed = lists.filter(({ list }) => list.target_mg != null)
+  const aimed = lists.filter(({ base_target_mg }) => base_target_mg != null)
   return { aimed: aimed.length, met: aimed.filter(({ short_by_mg }) => short_by_mg === 0).length }
 }
 
 /** What the plan of the year comes to, and how sure that is. */
 export function yearWords({ lists, plan, budget_minor: budget }: Year, units: Written) {
   const nights = lists.reduce((sum, list) => sum + list.nights, 0)
-  const over = `${counted(nights, 'night')} in the coming twelve months.`
+  const known = lists.some(({ unknown }) => unknown > 0) ? ' As far as weights are known.' : ''
+  const over = `${counted(nights, 'night')} in the coming twelve months.${known}`
   const { aimed, met } = reached(lists)
   const stopped = 'Not proved: the search was stopped.'
   const money = units.moneyText(plan.net_minor)
@@ -64,20 +65,20 @@ export function yearWords({ lists, plan, budget_minor: budget }: Year, units: Wr
   }
 }
 
+/** Every list's own name for a swap of the year. */
+const idsOf = ({ swap, same }: YearSwap) => [swap.id, ...same]
+
 /** A list by itself against the year: what only its own plan buys, and what only the year's does, of the swaps that act on it. */
 export function differences(year: Year, alone: PlanAnswer) {
   const at = year.lists.findIndex(({ list }) => list.id === alone.list.id)
-  const named = (name: string) => name.toLowerCase()
   if (at < 0 || !year.plan.swaps || !alone.plan.swaps) return null
   const bought = year.plan.swaps.map((swap) => year.swaps[swap]!)
-  const here = bought.filter(({ acts }) => acts[at])
   const own = alone.plan.swaps.map((swap) => alone.swaps[swap]!)
-  const ownNames = new Set(own.map(({ name }) => named(name)))
-  const yearNames = new Set(bought.map(({ swap }) => named(swap.name)))
-  const onlyAlone = own.filter(({ name }) => !yearNames.has(named(name)))
+  const [inYear, inOwn] = [new Set(bought.flatMap(idsOf)), new Set(own.map(({ id }) => id))]
+  const onlyAlone = own.filter(({ id }) => !inYear.has(id))
   // What it would leave shorter on other lists, each thing once.
-  const reasons = onlyAlone.flatMap(({ name }) => {
-    const found = year.swaps.find(({ swap }) => named(swap.name) === named(name))
+  const reasons = onlyAlone.flatMap(({ id, name }) => {
+    const found = year.swaps.find((one) => idsOf(one).includes(id))
     const lost = found?.loses.filter(({ list }) => list !== at) ?? []
     return [...new Set(lost.map(({ meet }) => meet))].map((meet) => ({
       swap: name,
@@ -85,9 +86,26 @@ export function differences(year: Year, alone: PlanAnswer) {
       lists: lost.filter((one) => one.meet === meet).map(({ list }) => year.lists[list]!.list.name),
     }))
   })
+  const onlyYear = bought.filter((one) => one.acts[at] && !idsOf(one).some((id) => inOwn.has(id)))
   return {
     onlyAlone: onlyAlone.map(({ name }) => name),
-    onlyYear: here.filter(({ swap }) => !ownNames.has(named(swap.name))).map(({ swap }) => swap.name),
+    onlyYear: onlyYear.map(({ swap }) => swap.name),
     reasons,
   }
+}
+
+export type YearHolding = Year['holdings'][number]
+
+/** The swap that costs least in the place of something: of which list it is, what it is called, and what it takes off. */
+export function instead({ swap }: NonNullable<YearHolding['swap']>, year: Year) {
+  const of = year.swaps[swap]!
+  const savings = of.savings_mg.filter((saving, at) => of.acts[at] && saving != null) as number[]
+  return { list: of.swap.list, name: of.swap.name, saving_mg: savings.length ? Math.max(...savings) : 0 }
+}
+
+/** A typed share in per cent, as a whole number. */
+export const percentOf = (typed: string) => {
+  const percent = countOf(typed.replace('%', ''), 'a whole number from 0 to 100, such as 20')
+  if (percent > 100) throw new Error(`"${typed}" is more than all of it. Type a whole number from 0 to 100.`)
+  return percent
 }
