@@ -1,14 +1,9 @@
 //! In a hammock the underquilt takes the pad's place. Limits: comfort of the warmest underquilt, with the sleeper's own offset; liners
 //! lie on top and add nothing below.
 
-use super::cold_night::{judge, warmest};
+use super::warmth::{HAMMOCK, UNDERQUILT, judge, warmest};
 use super::{AT_HAND, Caution, CautionId, Situation};
 use crate::list::Thing;
-
-/// The tag of an underquilt.
-pub(crate) const UNDERQUILT: &str = "underquilt";
-/// The tag of a hammock.
-pub(crate) const HAMMOCK: &str = "hammock";
 
 /// Whether a hammock and an underquilt come along, so that no pad is asked for.
 pub(super) fn hangs(situation: &Situation<'_>) -> bool {

@@ -2,56 +2,9 @@
 //! offset; of several the one with which that is least. Comfort and limit are those of a bag tested on a warm pad with base layers on (the usual laboratory standard); an
 //! extreme rating is survival and is never planned on; a rating of unknown kind counts as a limit, with comfort 5.5 °C above it.
 
-use super::cold_back::{HAMMOCK, UNDERQUILT};
-use super::{AT_HAND, Caution, CautionId, Level, Situation};
-use crate::gear::RatingKind;
+use super::warmth::{HAMMOCK, UNDERQUILT, Warmest, judge, rated};
+use super::{AT_HAND, Caution, CautionId, Situation};
 use crate::list::Thing;
-
-/// The warmest of some things.
-pub(super) struct Warmest {
-    /// Its position.
-    pub at: usize,
-    /// Comfort, in tenths of a degree.
-    pub comfort: i64,
-    /// Limit.
-    pub limit: i64,
-    /// Whether one of the two was worked out.
-    pub assumed: bool,
-}
-
-/// The rated things carried or worn.
-fn rated(situation: &Situation<'_>, which: impl Fn(&Thing) -> bool) -> impl Iterator<Item = Warmest> {
-    situation.positions(&AT_HAND, which).into_iter().filter_map(|at| {
-        let rating = situation.things[at].facts.rating?;
-        let (comfort, limit) = rating.comfort_and_limit()?;
-        Some(Warmest { at, comfort, limit, assumed: rating.kind != RatingKind::Comfort })
-    })
-}
-
-/// The warmest of them by comfort, then by limit.
-pub(super) fn warmest(situation: &Situation<'_>, which: impl Fn(&Thing) -> bool) -> Option<Warmest> {
-    rated(situation, which).min_by_key(|found| (found.comfort, found.limit))
-}
-
-/// What a bag or quilt does against the low, where `change` is added to its ratings and `beside` changes them.
-pub(super) fn judge(
-    id: CautionId,
-    situation: &Situation<'_>,
-    warmest: Option<Warmest>,
-    change: i64,
-    beside: Vec<usize>,
-) -> Vec<Caution> {
-    let low = situation.trip.low_tenth_c;
-    let Some(found) = warmest else { return vec![Caution::new(id, Level::Unrated)] };
-    let (comfort, limit) = (found.comfort + change, found.limit + change);
-    if low >= comfort {
-        return Vec::new();
-    }
-    let level = if low < limit { Level::Red } else { Level::Amber };
-    let of = std::iter::once(found.at).chain(beside).collect();
-    let caution = Caution::new(id, level).figures(comfort, low, comfort - low);
-    vec![Caution { limit: Some(limit), assumed: found.assumed, of, ..caution }]
-}
 
 fn is_bag(thing: &Thing) -> bool {
     !thing.has(UNDERQUILT)

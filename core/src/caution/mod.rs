@@ -18,6 +18,7 @@ mod load;
 mod reminders;
 mod room;
 mod snow;
+mod warmth;
 mod water_treatment;
 
 #[cfg(test)]
@@ -30,9 +31,9 @@ use crate::gear::{Job, Jobs};
 use crate::list::{Place, Thing, balance, count_jobs};
 use crate::quantity::Mass;
 use crate::trip::{Days, Held, Supplies, Trip, day_by_day};
-pub(crate) use cold_back::{HAMMOCK, UNDERQUILT};
 pub(crate) use cold_ground::asked as ground_asked;
 use serde::{Deserialize, Serialize};
+pub(crate) use warmth::{HAMMOCK, UNDERQUILT};
 
 /// Declares the cautions once: variant, key, the measure of its figures, and where its rule comes from.
 macro_rules! ids {

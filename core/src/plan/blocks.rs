@@ -1,6 +1,7 @@
 //! The order of the search: swaps in blocks of which at most one is made, blocks in components that share no condition.
 
-use super::rows::{Model, Row};
+use super::constraint::Constraint;
+use super::rows::Model;
 use super::work::Work;
 use std::collections::BTreeSet;
 
@@ -12,7 +13,7 @@ pub(super) struct Component {
     /// Of which block one has to be made.
     pub must: Vec<bool>,
     /// The rows that hold between blocks.
-    pub rows: Vec<Row>,
+    pub rows: Vec<Constraint>,
 }
 
 /// Splits a model into components.
@@ -53,19 +54,19 @@ pub(super) fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
 }
 
 /// The blocks of a model, and the rows that hold between them.
-pub(super) fn partition(model: &Model) -> (Vec<Vec<usize>>, Vec<&Row>) {
+pub(super) fn partition(model: &Model) -> (Vec<Vec<usize>>, Vec<&Constraint>) {
     let (blocks, block_of) = blocks(model);
     let rows = between_blocks(model, &block_of);
     (blocks, rows)
 }
 
-fn between_blocks<'m>(model: &'m Model, block_of: &[usize]) -> Vec<&'m Row> {
+fn between_blocks<'m>(model: &'m Model, block_of: &[usize]) -> Vec<&'m Constraint> {
     model.rows.iter().filter(|row| !holds_within_a_block(row, block_of)).collect()
 }
 
 /// Variables in blocks, from rows of which any two terms together are too many; the rest alone.
 fn blocks(model: &Model) -> (Vec<Vec<usize>>, Vec<usize>) {
-    let mut at_most_one: Vec<&Row> = model.rows.iter().filter(|row| is_at_most_one(row)).collect();
+    let mut at_most_one: Vec<&Constraint> = model.rows.iter().filter(|row| is_at_most_one(row)).collect();
     at_most_one.sort_by_key(|row| std::cmp::Reverse(row.terms.len()));
     let mut block_of = vec![usize::MAX; model.swaps.len()];
     let mut blocks: Vec<Vec<usize>> = Vec::new();
@@ -81,14 +82,14 @@ fn blocks(model: &Model) -> (Vec<Vec<usize>>, Vec<usize>) {
     (blocks, block_of)
 }
 
-fn is_at_most_one(row: &Row) -> bool {
+fn is_at_most_one(row: &Constraint) -> bool {
     let mut taken: Vec<i64> = row.terms.iter().map(|&(_, coefficient)| -coefficient).collect();
     taken.sort_unstable();
     matches!(taken.as_slice(), [first, second, ..] if *first > 0 && first + second > row.slack)
 }
 
 /// Whether making at most one of a block is enough to keep a row: all its terms are in the block and each alone keeps it.
-fn holds_within_a_block(row: &Row, block_of: &[usize]) -> bool {
+fn holds_within_a_block(row: &Constraint, block_of: &[usize]) -> bool {
     let mut blocks = row.terms.iter().map(|&(swap, _)| block_of[swap]);
     let Some(first) = blocks.next() else {
         return true;

@@ -4,7 +4,7 @@
 //! leaves the load as it is: what is not known is not held against it.
 
 use super::Ready;
-use super::rows::{self, Row};
+use super::constraint::Constraint;
 use crate::gear::{Jobs, Known};
 use crate::list::{Line, Place};
 use crate::quantity::Mass;
@@ -58,12 +58,12 @@ pub(super) fn change(ready: &Ready<'_>, swap: &Swap) -> i64 {
 }
 
 /// The condition as a row; `kits` are the changes of base weight of the variables after the swaps, to a list that is so much heavier.
-pub(super) fn row(ready: &Ready<'_>, kits: &[i64], heavier: i64) -> Option<Row> {
+pub(super) fn row(ready: &Ready<'_>, kits: &[i64], heavier: i64) -> Option<Constraint> {
     let slack = spare(ready)? - heavier;
     let swaps = &ready.problem().swaps;
     let of_swaps = swaps.iter().map(|swap| change(ready, swap));
     let of_kits = kits.iter().map(|mass| -mass);
-    Some(rows::row(slack, of_swaps.chain(of_kits).enumerate()))
+    Some(Constraint::new(slack, of_swaps.chain(of_kits).enumerate()))
 }
 
 fn carried_comfortably(ready: &Ready<'_>) -> i64 {

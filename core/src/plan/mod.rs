@@ -7,6 +7,7 @@ mod ask;
 mod blocks;
 mod chance;
 mod check;
+mod constraint;
 mod frontier;
 mod keeps;
 mod labels;

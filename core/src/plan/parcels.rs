@@ -1,7 +1,7 @@
 //! Delivery that is shared: what is ordered together from one place comes in one parcel, and the dearest of its deliveries is paid once.
 
 use super::Ready;
-use super::rows::Row;
+use super::constraint::Constraint;
 use crate::quantity::Money;
 use crate::swap::Swap;
 use std::collections::{BTreeMap, HashMap};
@@ -33,7 +33,7 @@ pub(super) struct Shared {
     pub costs: Vec<i64>,
     /// At most one parcel comes from a place, and one for as much as is asked for each swap in it: for each amount, with n swaps that ask for
     /// so much or more, n × Σ parcels for so much or more − Σ such swaps ≥ 0.
-    pub rows: Vec<Row>,
+    pub rows: Vec<Constraint>,
     /// What is in these choices of a swap's own delivery, by swap.
     pub of_swap: Vec<i64>,
 }
@@ -63,12 +63,14 @@ pub(super) fn shared(ready: &Ready<'_>, first: usize, is_wanted: impl Fn(usize) 
             let need = &together[*at..];
             let pieces = i64::try_from(need.len()).unwrap_or(i64::MAX);
             let enough = (parcels + level..parcels + levels.len()).map(|parcel| (parcel, pieces));
-            shared.rows.push(Row { slack: 0, terms: need.iter().map(|&index| (index, -1)).chain(enough).collect() });
+            shared
+                .rows
+                .push(Constraint { slack: 0, terms: need.iter().map(|&index| (index, -1)).chain(enough).collect() });
             shared.costs.push(*delivery);
         }
         if levels.len() > 1 {
             let each = (parcels..parcels + levels.len()).map(|parcel| (parcel, -1));
-            shared.rows.push(Row { slack: 1, terms: each.collect() });
+            shared.rows.push(Constraint { slack: 1, terms: each.collect() });
         }
     }
     shared.rows.iter_mut().for_each(|row| row.terms.sort_unstable());

@@ -27,6 +27,7 @@
 //! So is *a parcel from a place*, which costs its delivery once for all that come in it ([`super::parcels`]).
 
 use super::Ready;
+use super::constraint::Constraint;
 use super::load;
 use super::night::Nights;
 use super::parcels::{self, Shared};
@@ -36,14 +37,6 @@ use crate::list::{LineId, Place};
 use crate::quantity::Mass;
 use crate::swap::{Swap, SwapState};
 use std::collections::{BTreeMap, BTreeSet, HashMap};
-
-/// One condition over variables (positions in [`Model::swaps`]).
-#[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) struct Row {
-    pub slack: i64,
-    /// By variable, ascending, no zeros.
-    pub terms: Vec<(usize, i64)>,
-}
 
 /// A swap that may or may not be made, or what follows for a kit or a parcel.
 #[derive(Debug, Clone, Copy)]
@@ -60,7 +53,7 @@ pub(super) struct Variable {
 pub(super) struct Model {
     /// Swaps in the order of their ids, so that comparing sets by position compares them by id; then what there is of kits and parcels.
     pub swaps: Vec<Variable>,
-    pub rows: Vec<Row>,
+    pub rows: Vec<Constraint>,
     /// Pinned swaps, as indexes in the problem.
     pub pinned: Vec<usize>,
     pub pinned_cost: i64,
@@ -103,7 +96,7 @@ fn taken<'a>(ready: &Ready<'a>) -> Taken<'a> {
 struct OfKits {
     /// The change of base weight of each variable, numbered after the swaps.
     masses: Vec<i64>,
-    rows: Vec<Row>,
+    rows: Vec<Constraint>,
     /// What those that are broken today would add to the base weight if they were not.
     waiting: i64,
 }
@@ -145,7 +138,7 @@ fn of_kits<'a>(ready: &Ready<'a>, taken: &Taken<'a>) -> OfKits {
             found.waiting += correction.mg();
         }
         for part in &at_risk {
-            found.rows.push(row(part.spare - part.in_newer(), part.less().chain([(broken, part.qty)])));
+            found.rows.push(Constraint::new(part.spare - part.in_newer(), part.less().chain([(broken, part.qty)])));
         }
         if is_linked || correction > Mass::ZERO {
             // It is broken only if a part is missing.
@@ -159,11 +152,11 @@ fn of_kits<'a>(ready: &Ready<'a>, taken: &Taken<'a>) -> OfKits {
                 } else {
                     let short = swaps + found.masses.len();
                     found.masses.push(0);
-                    found.rows.push(row(part.in_newer(), more.chain([(short, -(part.spare + 1))])));
+                    found.rows.push(Constraint::new(part.in_newer(), more.chain([(short, -(part.spare + 1))])));
                     missing.insert(short, 1);
                 }
             }
-            found.rows.push(row(sure, missing));
+            found.rows.push(Constraint::new(sure, missing));
         }
     }
     found
@@ -215,40 +208,40 @@ fn part<'t, 'a>(
 
 /// Every condition of an allowed set but the load's and the night's, over the problem's own swap indexes; with what is to be met of jobs, or
 /// without.
-pub(super) fn all_rows(ready: &Ready<'_>, meets: bool) -> Vec<Row> {
+pub(super) fn all_rows(ready: &Ready<'_>, meets: bool) -> Vec<Constraint> {
     let mut rows = rows_of_swaps(ready);
     rows.extend(rows_of_jobs(ready, meets).into_iter().map(|(_, row)| row));
     rows
 }
 
 /// What swaps say to each other, and the pieces that are there.
-fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Row> {
+fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
     let mut rows = rows_between_swaps(ready);
     rows.extend(taken(ready).into_iter().map(|((line, place), takes)| {
         let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
-        row(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
+        Constraint::new(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
     }));
     rows
 }
 
 /// What swaps say to each other.
-pub(super) fn rows_between_swaps(ready: &Ready<'_>) -> Vec<Row> {
+pub(super) fn rows_between_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
     let mut excluded: BTreeSet<(usize, usize)> = BTreeSet::new();
     let mut rows = Vec::new();
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
         for required in swap.requires.iter().filter_map(|id| ready.swap_index(id)) {
-            rows.push(row(0, [(index, -1), (required, 1)]));
+            rows.push(Constraint::new(0, [(index, -1), (required, 1)]));
         }
         for other in swap.excludes.iter().filter_map(|id| ready.swap_index(id)) {
             excluded.insert((index.min(other), index.max(other)));
         }
     }
-    rows.extend(excluded.into_iter().map(|(a, b)| row(1, [(a, -1), (b, -1)])));
+    rows.extend(excluded.into_iter().map(|(a, b)| Constraint::new(1, [(a, -1), (b, -1)])));
     rows
 }
 
 /// What jobs ask: no more short of one than today, and of one that is to be met nothing.
-fn rows_of_jobs<'a>(ready: &Ready<'a>, meets: bool) -> Vec<(&'a Job, Row)> {
+fn rows_of_jobs<'a>(ready: &Ready<'a>, meets: bool) -> Vec<(&'a Job, Constraint)> {
     let mut change: BTreeMap<&Job, BTreeMap<usize, i64>> = BTreeMap::new();
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
         for (job, amount) in job_changes(ready, swap) {
@@ -265,13 +258,7 @@ fn rows_of_jobs<'a>(ready: &Ready<'a>, meets: bool) -> Vec<(&'a Job, Row)> {
         let balance = balance(ready, job);
         if to_meet.contains(job) { balance } else { balance.max(0) }
     };
-    asked.map(|(job, terms)| (job, row(slack(job), terms))).collect()
-}
-
-pub(super) fn row(slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) -> Row {
-    let mut terms: Vec<_> = terms.into_iter().filter(|&(_, coefficient)| coefficient != 0).collect();
-    terms.sort_unstable();
-    Row { slack, terms }
+    asked.map(|(job, terms)| (job, Constraint::new(slack(job), terms))).collect()
 }
 
 /// Σ provided − Σ needed − required of a job, over the list as it stands.
@@ -308,7 +295,7 @@ pub(super) fn job_changes<'a>(ready: &Ready<'a>, swap: &'a Swap) -> BTreeMap<&'a
 pub(super) struct OfList {
     /// The change of base weight of each choice that follows.
     pub masses: Vec<i64>,
-    pub rows: Vec<Row>,
+    pub rows: Vec<Constraint>,
     /// What kits that are broken today would add to the base weight if they were not.
     pub waiting: i64,
 }
@@ -342,7 +329,7 @@ pub(super) fn assemble(
     savings: &[i64],
     masses: &[i64],
     waiting: i64,
-    mut rows: Vec<Row>,
+    mut rows: Vec<Constraint>,
     work: &mut Work<'_>,
 ) -> Option<Model> {
     let problem = ready.problem();
@@ -392,7 +379,7 @@ pub(super) fn assemble(
 }
 
 /// Takes pinned swaps into a row's slack and leaves only swaps that may still be made.
-fn make_pinned(row: &mut Row, pinned: &[usize], alive: &[bool]) {
+fn make_pinned(row: &mut Constraint, pinned: &[usize], alive: &[bool]) {
     row.slack += row.terms.iter().filter(|(swap, _)| pinned.binary_search(swap).is_ok()).map(|(_, c)| c).sum::<i64>();
     row.terms.retain(|&(swap, _)| alive[swap]);
 }
@@ -418,7 +405,7 @@ pub(super) fn pins_against_a_row<'a>(ready: &Ready<'a>) -> Option<(Vec<usize>, O
 
 /// Drops, until nothing changes, swaps that no allowed set can have and rows that nothing can break.
 /// `None` if a row can't hold whatever is made. Told to stop, it leaves some of them: the search is right with them too.
-fn set_aside(rows: &mut Vec<Row>, alive: &mut [bool], work: &mut Work<'_>) -> Option<()> {
+fn set_aside(rows: &mut Vec<Constraint>, alive: &mut [bool], work: &mut Work<'_>) -> Option<()> {
     loop {
         let mut changed = false;
         for row in rows.iter_mut() {

@@ -1,8 +1,9 @@
 //! A component as stages for labels.
 
 use super::blocks::Component;
+use super::constraint::Constraint;
 use super::labels::{Move, StageRow, Start};
-use super::rows::{Model, Row};
+use super::rows::Model;
 use std::collections::BTreeMap;
 
 /// The stages of a component, block by block: the moves (make one of the block, or none if that may be) and the rows that are open before it or
@@ -103,7 +104,7 @@ impl<'m> Stages<'m> {
 }
 
 /// The least and the most that each block does to a row.
-fn by_block(row: &Row, block_of: &[usize]) -> BTreeMap<usize, (i64, i64)> {
+fn by_block(row: &Constraint, block_of: &[usize]) -> BTreeMap<usize, (i64, i64)> {
     let mut by_block: BTreeMap<usize, (i64, i64)> = BTreeMap::new();
     for &(variable, coefficient) in &row.terms {
         let (least, most) = by_block.entry(block_of[variable]).or_default();
@@ -112,6 +113,6 @@ fn by_block(row: &Row, block_of: &[usize]) -> BTreeMap<usize, (i64, i64)> {
     by_block
 }
 
-fn coefficient(row: &Row, variable: usize) -> i64 {
+fn coefficient(row: &Constraint, variable: usize) -> i64 {
     row.terms.binary_search_by_key(&variable, |&(variable, _)| variable).map_or(0, |at| row.terms[at].1)
 }

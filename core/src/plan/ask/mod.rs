@@ -14,7 +14,8 @@ mod strike;
 mod through;
 
 use super::blocks::partition;
-use super::rows::{Model, Row};
+use super::constraint::Constraint;
+use super::rows::Model;
 use super::work::{Stopped, Work};
 pub(super) use cover::{Corners, Covered};
 pub(super) use each::Only;
@@ -78,7 +79,7 @@ struct Choice {
 
 /// A condition, with what each choice of each block that it touches does to it.
 struct Condition<'m> {
-    row: &'m Row,
+    row: &'m Constraint,
     slack: i64,
     blocks: Vec<(usize, Vec<i64>)>,
 }

@@ -1,8 +1,8 @@
 //! All sets of a node that can be good enough, as labels that are dropped once their own bound is too high.
 
 use super::super::blocks::{Component, closing_order};
+use super::super::constraint::Constraint;
 use super::super::labels::Labels;
-use super::super::rows::Row;
 use super::super::stages::Stages;
 use super::super::work::{Stopped, Work};
 use super::prices::Priced;
@@ -112,7 +112,7 @@ impl Search<'_, '_> {
                 let touched: BTreeSet<usize> =
                     terms.iter().map(|(variable, _)| questions.block_of[*variable].0).collect();
                 touched.iter().for_each(|block| rows_of[*block].push(rows.len()));
-                rows.push(Row { slack, terms });
+                rows.push(Constraint { slack, terms });
                 conditions.push(at);
                 touching.push(touched);
             }

@@ -12,9 +12,10 @@ pub use told::ListsOrder;
 
 use super::ask::{self, Least, NO_LIMIT, Questions};
 use super::check::{Broken, Checker, Verified};
+use super::constraint::Constraint;
 use super::labels::bits;
 use super::outcome::Outcome;
-use super::rows::{Model, OfList, Row, assemble, of_list, row, rows_between_swaps};
+use super::rows::{Model, OfList, assemble, of_list, rows_between_swaps};
 use super::search::staircase;
 use super::subject::{Subject, check_frontier};
 use super::sweep::first;
@@ -208,7 +209,7 @@ fn model(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<M
         let OfList { masses: follow, rows: own, waiting } = of_list(&list.ready);
         let first = masses.len();
         let place = |variable: usize| if variable < many { variable } else { variable + first };
-        let moved = |own: Row| Row {
+        let moved = |own: Constraint| Constraint {
             slack: own.slack,
             terms: own.terms.into_iter().map(|(variable, by)| (place(variable), by)).collect(),
         };
@@ -218,7 +219,7 @@ fn model(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<M
             let of_kits = follow.iter().map(|mass| -mass);
             let slack = (target - list.ready.base()).mg() - waiting;
             let terms = of_swaps.chain(of_kits).enumerate().map(|(variable, by)| (place(variable), by));
-            rows.push(row(slack, terms));
+            rows.push(Constraint::new(slack, terms));
         }
         for (saving, plain) in savings.iter_mut().zip(list.ready.plain_savings()) {
             *saving += plain.mg() * list.nights;

@@ -2,12 +2,12 @@
 
 use super::{Floor, Hung, Night, Nights, Thing};
 use crate::plan::Meet;
-use crate::plan::rows::{Row, row};
+use crate::plan::constraint::Constraint;
 use std::collections::BTreeMap;
 
 impl Nights<'_> {
     /// The conditions as rows; choices that follow are numbered from `first` on. How many there are, and the rows.
-    pub fn rows(&self, first: usize, meet: &[Meet]) -> (usize, Vec<Row>) {
+    pub fn rows(&self, first: usize, meet: &[Meet]) -> (usize, Vec<Constraint>) {
         let mut rows = Rows { nights: self, next: first, rows: Vec::new() };
         let is_met = |what: &Meet| meet.contains(what);
         rows.keep_warm(if is_met(&Meet::Warmth) { Some(0) } else { self.today.cold });
@@ -37,7 +37,7 @@ impl There {
 struct Rows<'n, 'r> {
     nights: &'n Nights<'r>,
     next: usize,
-    rows: Vec<Row>,
+    rows: Vec<Constraint>,
 }
 
 impl Rows<'_, '_> {
@@ -51,7 +51,7 @@ impl Rows<'_, '_> {
     fn push(&mut self, slack: i64, terms: impl IntoIterator<Item = (usize, i64)>) {
         let mut sums: BTreeMap<usize, i64> = BTreeMap::new();
         terms.into_iter().for_each(|(variable, c)| *sums.entry(variable).or_default() += c);
-        self.rows.push(row(slack, sums));
+        self.rows.push(Constraint::new(slack, sums));
     }
 
     /// Whether a thing is there, no more than it is: of several pieces a choice, which the search takes where it helps.

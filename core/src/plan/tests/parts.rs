@@ -3,15 +3,16 @@
 
 use super::super::Options;
 use super::super::blocks::components;
+use super::super::constraint::Constraint;
 use super::super::labels::{Labels, Move, StageRow, Start, bits};
-use super::super::rows::{Model, Row, Variable};
+use super::super::rows::{Model, Variable};
 use super::super::work::{Stopped, Work};
 
-fn row(slack: i64, terms: &[(usize, i64)]) -> Row {
-    Row { slack, terms: terms.to_vec() }
+fn row(slack: i64, terms: &[(usize, i64)]) -> Constraint {
+    Constraint { slack, terms: terms.to_vec() }
 }
 
-fn model(swaps: usize, rows: Vec<Row>) -> Model {
+fn model(swaps: usize, rows: Vec<Constraint>) -> Model {
     let swaps = (0..swaps).map(|swap| Variable { swap: Some(swap), cost: 1, mass: -1 }).collect();
     Model { swaps, rows, pinned: Vec::new(), pinned_cost: 0, pinned_mass: 0 }
 }
