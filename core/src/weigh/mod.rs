@@ -1,5 +1,6 @@
 //! The scale: its reports, when a reading is steady, and weighing by taking away.
 
+mod bluetooth;
 mod report;
 mod steady;
 mod take_away;
@@ -7,6 +8,7 @@ mod take_away;
 #[cfg(test)]
 mod tests;
 
+pub use bluetooth::measured;
 pub use report::{Fault, Report, Status, Unit, decode, encode};
 pub use steady::{Settled, settle};
 pub use take_away::{Piece, TakeAway, TakeAwayError};

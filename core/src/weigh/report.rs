@@ -111,6 +111,12 @@ pub enum Fault {
     /// Not as many bytes as a weight takes.
     #[error("The scale sent {0} bytes where a weight takes {LENGTH}.")]
     Length(usize),
+    /// Not as many bytes as a measurement over Bluetooth takes.
+    #[error("The scale sent {0} bytes, which is not what its measurement takes.")]
+    Measurement(usize),
+    /// A measurement over Bluetooth that did not come about.
+    #[error("The scale could not measure. Empty the pan, wait for zero, and put it on again.")]
+    Failed,
     /// Another kind of report.
     #[error("The scale sent a report of kind {0}; weights come in kind {DATA_REPORT}.")]
     OtherReport(u8),
@@ -141,7 +147,8 @@ impl Fault {
     /// The stable word for this fault.
     pub fn code(self) -> &'static str {
         match self {
-            Fault::Length(_) => "length",
+            Fault::Length(_) | Fault::Measurement(_) => "length",
+            Fault::Failed => "failed",
             Fault::OtherReport(_) => "other_report",
             Fault::Scale => "scale_fault",
             Fault::Overload => "overload",

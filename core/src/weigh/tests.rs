@@ -204,3 +204,29 @@ proptest! {
         prop_assert_eq!(bag.left_over(), Mass::ZERO);
     }
 }
+
+#[test]
+fn a_measurement_over_bluetooth_is_read_in_its_own_steps() {
+    let read = |bytes: &[u8]| measured(bytes).map(|report| (report.status, report.mass.mg(), report.step.mg()));
+    // 382 × 5 g, and 421 hundredths of a pound: 1 909.624 g, half to even.
+    assert_eq!(read(&[0, 0x7E, 0x01]), Ok((Status::Stable, 1_910_000, 5_000)));
+    assert_eq!(read(&[1, 0xA5, 0x01]), Ok((Status::Stable, 1_909_624, 4_536)));
+    assert_eq!(read(&[0, 0, 0]), Ok((Status::Zero, 0, 5_000)));
+    // With when, whose and a body's height behind it: 7, 1 and 4 bytes.
+    assert_eq!(read(&[0b1110, 2, 0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12]), Ok((Status::Stable, 10_000, 5_000)));
+    assert_eq!(read(&[0b0010, 2, 0]), Err(Fault::Measurement(3)));
+    assert_eq!(read(&[0, 2, 0, 9]), Err(Fault::Measurement(4)));
+    assert_eq!(read(&[]), Err(Fault::Measurement(0)));
+    assert_eq!(read(&[0, 0xFF, 0xFF]), Err(Fault::Failed));
+    assert_eq!(read(&[0, 0x41, 0x9C]), Err(Fault::OutOfRange));
+}
+
+proptest! {
+    #[test]
+    fn whatever_bluetooth_brings_is_a_reading_or_a_named_fault(bytes in proptest::collection::vec(any::<u8>(), 0..20)) {
+        match measured(&bytes) {
+            Ok(report) => prop_assert!(report.mass >= Mass::ZERO && report.mass <= g(200_000) && report.step > Mass::ZERO),
+            Err(fault) => prop_assert!(!fault.code().is_empty() && !fault.to_string().is_empty()),
+        }
+    }
+}

@@ -187,4 +187,15 @@ async fn reports_are_read_and_judged() {
     assert_json_snapshot!("overload", read("030602000000", 100, 2, 0).await.shown());
     assert_eq!(read("zz", 100, 1, 0).await.body["code"], "not_hex");
     assert_eq!(read("030402005101", 1, 501, 0).await.body["code"], "too_many");
+    // A measurement over Bluetooth stands until the next, however long ago it came.
+    let measured = async |bytes: &str| {
+        let asked = json!({ "reports": [{ "at_ms": 0, "bytes": bytes }], "now_ms": 60_000, "speaks": "bluetooth" });
+        let read = client.post("/api/scale/read", asked).await.body;
+        (read["state"].clone(), read["mass_mg"].clone(), read["step_mg"].clone())
+    };
+    assert_eq!(measured("007e01").await, (json!("steady"), json!(1_910_000), json!(5_000)));
+    assert_eq!(measured("000000").await, (json!("empty"), json!(0), json!(5_000)));
+    assert_eq!(measured("00ffff").await.0, "fault");
+    let nothing = json!({ "reports": [], "now_ms": 0, "speaks": "bluetooth" });
+    assert_eq!(client.post("/api/scale/read", nothing).await.body["state"], "silent");
 }

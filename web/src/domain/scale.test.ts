@@ -100,3 +100,57 @@ describe('a USB scale', () => {
     expect([given.name.value, given.trouble.value, post.mock.calls.length]).toEqual([null, '', 0])
   })
 })
+
+describe('a Bluetooth scale', () => {
+  /** The standard service as a scale offers it: a measurement each time that the reading stands still. */
+  class Weight extends EventTarget {
+    value: DataView | undefined
+    startNotifications = vi.fn(async () => this)
+    measure(bytes: number[]) {
+      this.value = new DataView(new Uint8Array(bytes).buffer)
+      this.dispatchEvent(new Event('characteristicvaluechanged'))
+    }
+  }
+  const connected = async () => {
+    const weight = new Weight()
+    const gatt = {
+      connect: async () => ({ getPrimaryService: async () => ({ getCharacteristic: async () => weight }) }),
+      disconnect: vi.fn(),
+    }
+    const device = Object.assign(new EventTarget(), { name: 'Hook scale', gatt })
+    const requestDevice = vi.fn(async () => device)
+    vi.stubGlobal('navigator', { ...navigator, hid: undefined, bluetooth: { requestDevice } })
+    const scale = used(useScale)
+    await scale.given.connectBluetooth()
+    return { ...scale, weight, device, gatt, requestDevice }
+  }
+
+  it('is asked for by its service, and its measurement stands until the next', async () => {
+    const { given, weight, requestDevice } = await connected()
+    expect(requestDevice).toHaveBeenCalledWith({ filters: [{ services: [0x181d] }] })
+    expect(given.name.value).toBe('Hook scale')
+    weight.measure([0, 0x7e, 0x01])
+    await vi.advanceTimersByTimeAsync(20_000)
+    expect(post).toHaveBeenLastCalledWith('/api/scale/read', {
+      body: {
+        reports: [{ at_ms: expect.any(Number), bytes: '007e01' }],
+        now_ms: expect.any(Number),
+        speaks: 'bluetooth',
+      },
+    })
+    expect(given.reading.value?.state).toBe('steady')
+    // The same weight once more is another load.
+    weight.measure([0, 0x7e, 0x01])
+    expect(given.reading.value?.state).toBe('moving')
+  })
+
+  it('says when it is out of reach, and is left with the step', async () => {
+    const first = await connected()
+    first.device.dispatchEvent(new Event('gattserverdisconnected'))
+    expect(first.given.name.value).toBeNull()
+    expect(first.given.trouble.value).toContain('out of reach')
+    const second = await connected()
+    second.leave()
+    expect(second.gatt.disconnect).toHaveBeenCalledOnce()
+  })
+})

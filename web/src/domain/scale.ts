@@ -17,6 +17,9 @@ const KEPT_MS = 5_000
 const ASK_EVERY_MS = 200
 /** The usage page of weighing devices (USB HID Point of Sale Usage Tables). */
 const WEIGHING_DEVICES = 0x8d
+/** The Bluetooth service of scales, and its characteristic that carries a weight. */
+const WEIGHT_SCALE = 0x181d
+const WEIGHT_MEASUREMENT = 0x2a9d
 
 const isScale = ({ collections }: HIDDevice) =>
   collections.some(({ usagePage }) => usagePage === WEIGHING_DEVICES)
@@ -24,18 +27,21 @@ const isScale = ({ collections }: HIDDevice) =>
 const hex = (bytes: Iterable<number>) => [...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join('')
 
 /**
- * The scale at hand, live: a real one over WebHID where the browser has it, or the simulated one that the server names. Raw
- * reports are read and judged by the server, for both in the same way.
+ * The scale at hand, live: a real one over WebHID or Web Bluetooth where the browser has them, or the simulated one that the server names.
+ * What it sends is read and judged by the server.
  */
 export function useScale() {
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const simulated = computed(() => vocabulary.value?.scale ?? null)
   const hid = navigator.hid as HID | undefined
+  const bluetooth = navigator.bluetooth as Bluetooth | undefined
 
   const name = ref<string | null>(null)
   const reading = shallowRef<ScaleReading | null>(null)
   const trouble = ref('')
   let reports: Report[] = []
+  /** A scale over Bluetooth sends a measurement once it stands still, which stands until the next. */
+  let speaks: 'usb' | 'bluetooth' = 'usb'
   let disconnect: (() => void) | null = null
 
   const arrived = (bytes: string) => reports.push({ at_ms: Math.round(performance.now()), bytes })
@@ -68,6 +74,8 @@ export function useScale() {
     try {
       await work()
     } catch (error) {
+      // Whoever closes the browser's list of devices has chosen none.
+      if (error instanceof DOMException && error.name === 'NotFoundError') return
       trouble.value = `The scale can't be read: ${reason(error)}`
     }
   }
@@ -86,6 +94,39 @@ export function useScale() {
       real = null
       void device.close()
     }
+  }
+
+  async function connectBluetooth() {
+    if (!bluetooth) return
+    await attempt(async () => {
+      const device = await bluetooth.requestDevice({ filters: [{ services: [WEIGHT_SCALE] }] })
+      leave()
+      const service = await (await device.gatt!.connect()).getPrimaryService(WEIGHT_SCALE)
+      const weight = await service.getCharacteristic(WEIGHT_MEASUREMENT)
+      const listen = () => {
+        const { value } = weight
+        if (!value) return
+        // Another measurement is of another load, even if it weighs the same.
+        reports = []
+        if (reading.value) reading.value = { ...reading.value, state: 'moving' }
+        arrived(hex(new Uint8Array(value.buffer, value.byteOffset, value.byteLength)))
+      }
+      const gone = () => {
+        leave()
+        trouble.value = 'The scale was switched off or is out of reach. Connect it again.'
+      }
+      weight.addEventListener('characteristicvaluechanged', listen)
+      device.addEventListener('gattserverdisconnected', gone)
+      await weight.startNotifications()
+      speaks = 'bluetooth'
+      name.value = device.name || 'Bluetooth scale'
+      disconnect = () => {
+        speaks = 'usb'
+        weight.removeEventListener('characteristicvaluechanged', listen)
+        device.removeEventListener('gattserverdisconnected', gone)
+        device.gatt!.disconnect()
+      }
+    })
   }
 
   if (hid) {
@@ -116,7 +157,7 @@ export function useScale() {
   useIntervalFn(async () => {
     if (asking || name.value === null) return
     const now_ms = Math.round(performance.now())
-    reports = reports.filter((report) => now_ms - report.at_ms <= KEPT_MS)
+    if (speaks === 'usb') reports = reports.filter((report) => now_ms - report.at_ms <= KEPT_MS)
     asking = true
     const of = name.value
     const judged = (what: () => void) => {
@@ -124,7 +165,8 @@ export function useScale() {
       if (name.value === of) what()
     }
     try {
-      const now = await take(api.POST('/api/scale/read', { body: { reports, now_ms } }))
+      const body = { reports, now_ms, ...(speaks === 'bluetooth' && { speaks }) }
+      const now = await take(api.POST('/api/scale/read', { body }))
       judged(() => {
         reading.value = now
         trouble.value = ''
@@ -143,8 +185,10 @@ export function useScale() {
     trouble,
     simulated,
     hasHid: hid !== undefined,
+    hasBluetooth: bluetooth !== undefined,
     connectSimulated,
     connectReal,
+    connectBluetooth,
     leave,
   }
 }

@@ -45,7 +45,7 @@ columns! {
     HalfWidth "half_width_g" "Half the width of the doubt of a weighing, in grams." [],
     Claimed "claimed_g" "The maker's figure for one piece, in grams." ["claimed", "claimed weight", "stated weight", "spec weight", "manufacturer weight", "maker weight", "herstellerangabe"],
     ClaimedTyped "claimed_as_typed" "The maker's figure as it was typed." [],
-    Price "price" "What one piece cost: a figure or a range, in the account's currency." ["paid", "cost", "price paid", "preis", "hinta", "prix", "precio"],
+    Price "price" "What one piece cost: a figure or a range, in the account's currency." ["paid", "cost", "price paid", "price low", "low price", "lowest price", "min price", "price min", "price from", "preis", "hinta", "prix", "precio"],
     Acquired "acquired" "How it was come by: new, used, sale, gift, made or borrowed." ["condition", "bought"],
     Resale "worth_now" "What one piece would bring, in the account's currency." ["worth", "value", "resale", "worth now", "resale value", "wert", "arvo"],
     Status "status" "owned, lent, for_sale, sold, given, worn_out or wished." ["state", "zustand", "tila"],
@@ -57,6 +57,7 @@ columns! {
     Provides "provides" "Jobs that one piece does, as key=amount, parted by spaces." [],
     Needs "needs" "Jobs that one piece needs, as key=amount, parted by spaces." [],
     Minor "weight_minor" "The smaller part of a weight that stands in two columns: ounces beside pounds, grams beside kilograms." [],
+    PriceHigh "price_high" "The most that one piece may cost, where a range stands in two columns." ["price high", "high price", "highest price", "max price", "price max", "price to", "price up to"],
     Worn "worn" "Whether it is worn: yes, x or 1, or how many pieces." ["wearing", "is worn", "worn?", "getragen", "porté", "päällä"],
     UsedUp "used_up" "Whether it is used up on the way: yes, x or 1, or how many pieces." ["consumable", "consumables", "consumed", "used up", "consumable?", "is consumable", "verbrauch", "consommable"],
 }
@@ -64,7 +65,7 @@ columns! {
 impl Column {
     /// The columns of a file of ours. The others are of lists from elsewhere: how pieces count is the list's, not the thing's.
     pub fn ours() -> impl Iterator<Item = Column> {
-        let foreign = [Column::Unit, Column::Minor, Column::Worn, Column::UsedUp];
+        let foreign = [Column::Unit, Column::Minor, Column::PriceHigh, Column::Worn, Column::UsedUp];
         Column::ALL.iter().copied().filter(move |column| !foreign.contains(column))
     }
 
@@ -81,6 +82,7 @@ impl Column {
             Column::Needs => "what it needs",
             Column::Minor => "weight, smaller part",
             Column::Price => "price paid",
+            Column::PriceHigh => "price, upper end",
             other => return other.key().replace('_', " "),
         };
         words.to_owned()
@@ -93,6 +95,6 @@ impl Column {
 
     /// Whether its figures may have decimals.
     pub(super) fn has_decimals(self) -> bool {
-        self.is_mass() || matches!(self, Column::Price | Column::Resale)
+        self.is_mass() || matches!(self, Column::Price | Column::PriceHigh | Column::Resale)
     }
 }

@@ -1,6 +1,7 @@
 //! What each column of a foreign file holds.
 
 use super::leave::headings;
+use super::sheet::UNNAMED;
 use super::{Column, Sheet};
 use crate::gear::{Kind, System, WeightSource};
 use crate::quantity::MassUnit;
@@ -117,14 +118,14 @@ impl Mapping {
 
 /// What the headers suggest. Of a weight in two units the finer one is taken; pounds and ounces that are parts of one are both taken.
 fn columns_of(sheet: &Sheet) -> Vec<Option<Column>> {
+    if sheet.headers.iter().all(|header| header.starts_with(UNNAMED)) {
+        return columns_of_cells(sheet);
+    }
     let mut columns: Vec<Option<Column>> = Vec::new();
     let mut weights: Vec<(usize, MassUnit)> = Vec::new();
     for (at, header) in sheet.headers.iter().enumerate() {
-        let (words, unit) = words_and_unit(header);
-        let named = Column::from_header(&header.trim().to_lowercase()).or_else(|| Column::from_header(&words));
-        // "Grams" or "oz" alone is a weight.
-        let column = named.or_else(|| (words.is_empty() && unit.is_some()).then_some(Column::Weight));
-        if let (Some(Column::Weight), Some(unit)) = (column, unit) {
+        let column = meaning(header);
+        if let (Some(Column::Weight), Some(unit)) = (column, words_and_unit(header).1) {
             weights.push((at, unit));
         }
         columns.push(column.filter(|column| !columns.contains(&Some(*column))));
@@ -142,6 +143,39 @@ fn columns_of(sheet: &Sheet) -> Vec<Option<Column>> {
         columns[minor] = Some(if are_parts { Column::Minor } else { Column::Weight });
     }
     columns
+}
+
+/// The column that a header means, if it means one.
+pub(super) fn meaning(header: &str) -> Option<Column> {
+    let (words, unit) = words_and_unit(header);
+    let named = Column::from_header(&header.trim().to_lowercase()).or_else(|| Column::from_header(&words));
+    // "Grams" or "oz" alone is a weight.
+    named.or_else(|| (words.is_empty() && unit.is_some()).then_some(Column::Weight))
+}
+
+/// What columns that nobody named hold, as far as their cells tell: the first of words is the name; of those of figures the one with units
+/// is the weight, or else the one with the longest figures; the first other one of small whole figures is how many.
+fn columns_of_cells(sheet: &Sheet) -> Vec<Option<Column>> {
+    let is_figure = |cell: &str| cell.starts_with(|letter: char| letter.is_ascii_digit());
+    let all = |at: usize, fits: &dyn Fn(&str) -> bool| {
+        let mut cells = sheet.column(at).filter(|cell| !cell.is_empty()).peekable();
+        cells.peek().is_some() && cells.all(fits)
+    };
+    let width = 0..sheet.headers.len();
+    let name = width.clone().find(|at| all(*at, &|cell| !is_figure(cell)));
+    let digits =
+        |at: usize| sheet.column(at).map(|cell| cell.bytes().filter(u8::is_ascii_digit).count()).sum::<usize>();
+    let likely = |at: &usize| (sheet.column(*at).any(|cell| unit_in_cell(cell).is_some()), digits(*at));
+    let weight = width.clone().filter(|at| all(*at, &is_figure)).max_by_key(likely);
+    let is_count = |cell: &str| cell.len() <= 2 && cell.bytes().all(|byte| byte.is_ascii_digit());
+    let count = width.clone().find(|at| Some(*at) != weight && all(*at, &is_count));
+    let of = |at| match at {
+        at if Some(at) == name => Some(Column::Name),
+        at if Some(at) == weight => Some(Column::Weight),
+        at if Some(at) == count => Some(Column::Count),
+        _ => None,
+    };
+    width.map(of).collect()
 }
 
 /// Whether two columns hold the parts of one weight: whole pounds, and ounces that make no pound.

@@ -223,9 +223,7 @@ impl Reader<'_> {
             says_source: self.cell(Column::Source).is_some(),
             says_typed: self.cell(Column::Typed).is_some(),
             claimed: self.claimed(),
-            paid: self.read(Column::Price, |reader, text| {
-                PriceRange::parse(text, reader.currency).map_err(|refused| refused.to_string())
-            }),
+            paid: self.paid(),
             acquired: self.word(Column::Acquired, "new, used, sale, gift, made or borrowed"),
             resale: self.read(Column::Resale, |reader, text| {
                 Money::parse(text, reader.currency).map_err(|refused| refused.to_string())
@@ -347,6 +345,19 @@ impl Reader<'_> {
         let parts: Vec<String> =
             [part(Column::Weight, major), part(Column::Minor, minor)].into_iter().flatten().collect();
         Some(if parts.is_empty() { "0".to_owned() } else { parts.join(" ") })
+    }
+
+    /// A price or a range, in one column or with its upper end in another.
+    fn paid(&mut self) -> Option<PriceRange> {
+        let price =
+            |reader: &Self, text: &str| PriceRange::parse(text, reader.currency).map_err(|refused| refused.to_string());
+        let (low, high) = (self.read(Column::Price, price), self.read(Column::PriceHigh, price));
+        let (Some(low), Some(high)) = (low, high) else { return low.or(high) };
+        let range = PriceRange::new(low.low(), high.high()).ok_or_else(|| {
+            let [low, high] = [low.low(), high.high()].map(|end| end.format(self.currency));
+            format!("The upper end, {high}, is below the lower one, {low}. Type the lower price first.")
+        });
+        self.noted(Column::PriceHigh, range)
     }
 
     /// A figure as it was typed, in a file of ours.

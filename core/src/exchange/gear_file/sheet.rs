@@ -9,7 +9,7 @@ use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
 pub struct Sheet {
     /// What parts the cells: comma, semicolon or tab.
     pub delimiter: u8,
-    /// The first line that is not empty.
+    /// The first line that is not empty; names of our own where it has a figure and no header, as rows that are pasted.
     pub headers: Vec<String>,
     /// The other lines, each with its number in the file, from 1.
     pub lines: Vec<(u64, Vec<String>)>,
@@ -52,8 +52,9 @@ impl Sheet {
         }
         let delimiter = delimiter_of(text);
         let mut records = records(text, delimiter);
-        let headers = records.next().ok_or(SheetError::Empty)?.1;
-        let lines: Vec<(u64, Vec<String>)> = records.take(limits::FILE_LINES + 1).collect();
+        let first = records.next().ok_or(SheetError::Empty)?;
+        let (headers, first) = if is_data(&first.1) { (unnamed(first.1.len()), Some(first)) } else { (first.1, None) };
+        let lines: Vec<(u64, Vec<String>)> = first.into_iter().chain(records).take(limits::FILE_LINES + 1).collect();
         if lines.len() > limits::FILE_LINES {
             return Err(SheetError::TooLong);
         }
@@ -65,6 +66,20 @@ impl Sheet {
         self.lines.iter().map(move |(_, cells)| cells.get(at).map_or("", String::as_str))
     }
 }
+
+/// Whether a first line is a line of data: it has a figure in it, and no header that means a column of ours.
+fn is_data(cells: &[String]) -> bool {
+    let is_figure = |cell: &String| cell.starts_with(|letter: char| letter.is_ascii_digit());
+    cells.iter().any(is_figure) && cells.iter().all(|cell| super::mapping::meaning(cell).is_none())
+}
+
+/// Headers of columns that nobody has named.
+fn unnamed(columns: usize) -> Vec<String> {
+    (1..=columns).map(|at| format!("{UNNAMED}{at}")).collect()
+}
+
+/// How a header begins that was made up.
+pub(super) const UNNAMED: &str = "Column ";
 
 /// How a file is encoded. A byte order mark says it; zeros beside letters are UTF-16; what is not UTF-8 is Windows-1252, in which every
 /// byte is something.

@@ -1,6 +1,8 @@
 //! Files of anybody's, and ours there and back.
 #![allow(clippy::unwrap_used)]
 
+mod columns;
+
 use super::*;
 use crate::gear::{Acquired, Band, Claim, Gear, Job, Name, Status, System, Tags, Weight, WeightSource};
 use crate::limits;

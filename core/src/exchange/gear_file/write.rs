@@ -37,7 +37,7 @@ fn cell(thing: &Gear, column: Column, currency: Currency) -> String {
         Column::System => thing.system.key().to_owned(),
         Column::Count => thing.count.to_string(),
         Column::Weight => weight.map(|weight| grams(weight.unit)).unwrap_or_default(),
-        Column::Unit | Column::Minor | Column::Worn | Column::UsedUp => String::new(),
+        Column::Unit | Column::Minor | Column::PriceHigh | Column::Worn | Column::UsedUp => String::new(),
         Column::Typed => weight.map(|weight| weight.typed.clone()).unwrap_or_default(),
         Column::Source => weight.map(|weight| word(weight.source)).unwrap_or_default(),
         Column::HalfWidth => weight.and_then(|weight| weight.band).map(|band| grams(band.high)).unwrap_or_default(),
