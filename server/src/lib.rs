@@ -2,6 +2,7 @@
 
 pub mod account;
 pub mod http;
+pub mod metrics;
 mod run;
 pub mod service;
 pub mod store;

@@ -2,9 +2,10 @@
 
 use crate::account::Passwords;
 use crate::http::{
-    App, Place, Uploads, asked_for, encoded_or_not, ending_bodies, files_one_by_one, head_as_get, report, routes,
-    same_origin, security_headers, tracked,
+    App, Place, Uploads, asked_for, encoded_or_not, ending_bodies, files_one_by_one, head_as_get, routes, same_origin,
+    security_headers, tracked,
 };
+use crate::metrics::report;
 use crate::service::Services;
 use crate::service::sheet::Splits;
 use crate::store::connect;

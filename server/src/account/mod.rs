@@ -10,7 +10,7 @@ pub use token::{Digest, Token, digest};
 
 use kevyt_core::caution::Sleeper;
 use kevyt_core::gear::WeightSource;
-use kevyt_core::quantity::{Currency, Mass, MassUnit, Units};
+use kevyt_core::quantity::{Currency, Mass, MassStyle, MassUnit, Units};
 use kevyt_core::swap::FallRates;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
@@ -33,6 +33,14 @@ impl MassSystem {
         match self {
             MassSystem::Metric => MassUnit::G,
             MassSystem::PoundsAndOunces | MassSystem::DecimalPounds => MassUnit::Oz,
+        }
+    }
+
+    /// A mass in a sentence: exact grams, or ounces.
+    pub fn text(self, mass: Mass) -> String {
+        match self {
+            MassSystem::Metric => mass.in_grams(),
+            MassSystem::PoundsAndOunces | MassSystem::DecimalPounds => mass.format(MassStyle::TableOz),
         }
     }
 

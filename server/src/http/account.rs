@@ -1,8 +1,7 @@
 //! `/api/account` and `/api/session`.
 
-use super::guard::{cookie_name, is_https, token};
 use super::problem::ProblemDoc;
-use super::visitor::KNOWN_BY;
+use super::visitor::{KNOWN_BY, cookie_name, is_https, token};
 use super::wire::read_patch;
 use super::{App, Caller};
 use crate::account::{MassSystem, Preferences, Settings, Token};
@@ -10,11 +9,12 @@ use crate::service::accounts::Visitor;
 use crate::service::demo::Demo;
 use crate::service::fields::Patch;
 use crate::service::settings::TypedSettings;
-use crate::service::{ServiceError, Services};
+use crate::service::{ServiceError, Services, Write};
 use crate::store::id::SessionId;
 use crate::store::sessions::LONGEST_DAYS;
 use actix_web::cookie::time::Duration;
 use actix_web::cookie::{Cookie, SameSite};
+use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpRequest, HttpResponse, delete, get, patch, post, put};
 use chrono::{DateTime, Utc};
@@ -149,8 +149,8 @@ pub async fn set_preferences(
     let body = body.into_inner();
     let preferences = preferences(body.mass, &body.currency)?;
     let typed = TypedSettings { body: body.body, classes: body.classes, year_budget: body.year_budget };
-    app.run(move |services| services.set_preferences(caller, body.version, preferences, body.settings, &typed)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    let set = move |w: &mut Write<'_>| w.set_preferences(body.version, preferences, body.settings, &typed);
+    app.write(caller, StatusCode::NO_CONTENT, set, |()| ()).await
 }
 
 /// Changes the password, ends all sessions and begins a new one.

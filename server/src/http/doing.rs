@@ -6,27 +6,13 @@ use super::wire::VersionQuery;
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::swaps::Doing;
-use crate::store::id::{GearId, ListId, SwapId};
-use crate::store::swaps::{Done, Fate};
+use crate::store::id::{ListId, SwapId};
+use crate::store::swaps::Fate;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, post};
-use serde::{Deserialize, Serialize};
+use serde::Deserialize;
 use utoipa::ToSchema;
-
-/// What was done when a swap was made for good.
-#[derive(Serialize, ToSchema)]
-#[schema(as = Done)]
-pub struct DoneOut {
-    /// When, UTC.
-    at: String,
-    paid_minor: i64,
-    got_minor: i64,
-    base_before_mg: i64,
-    base_after_mg: i64,
-    /// The things that went on.
-    came: Vec<GearId>,
-}
 
 /// How a swap was done, as typed; what is left out is as it was planned.
 #[derive(Deserialize, ToSchema)]
@@ -48,19 +34,6 @@ pub struct DoingIn {
     /// Other lists of the caller's on which the same is swapped.
     #[serde(default)]
     lists: Vec<ListId>,
-}
-
-impl From<&Done<GearId>> for DoneOut {
-    fn from(done: &Done<GearId>) -> DoneOut {
-        DoneOut {
-            at: done.at.and_utc().to_rfc3339(),
-            paid_minor: done.paid_minor,
-            got_minor: done.got_minor,
-            base_before_mg: done.base_before_mg,
-            base_after_mg: done.base_after_mg,
-            came: done.came.iter().map(|came| came.gear).collect(),
-        }
-    }
 }
 
 /// Does a swap: what goes on becomes gear to be weighed, what comes off is off the list.

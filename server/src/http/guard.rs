@@ -3,7 +3,7 @@
 use super::problem;
 use super::problem::ProblemDoc;
 use super::transport::FILES;
-use super::visitor::Place;
+use super::visitor::{Place, token};
 use super::{App, Caller};
 use crate::account::{Digest, digest};
 use crate::service::ServiceError;
@@ -19,16 +19,6 @@ use actix_web::web::{Bytes, Data};
 use actix_web::{Error, FromRequest, HttpMessage, HttpRequest};
 use std::future::Future;
 use std::pin::Pin;
-
-/// The cookie that holds the session token. Over https its name makes browsers refuse it from anybody but this very host.
-pub fn cookie_name(https: bool) -> &'static str {
-    if https { "__Host-kevyt_session" } else { "kevyt_session" }
-}
-
-/// Whether a request travelled over https.
-pub fn is_https(request: &HttpRequest) -> bool {
-    request.app_data::<Data<Place>>().is_some_and(|place| place.is_https(request))
-}
 
 /// Nothing from elsewhere but a simulated scale if there is one, nothing inline, nobody frames it.
 fn content_security_policy(scale: Option<&str>) -> String {
@@ -77,11 +67,6 @@ fn comes_from_elsewhere(request: &ServiceRequest) -> bool {
     }
     let site = text(HeaderName::from_static("sec-fetch-site"));
     site.is_some_and(|site| !matches!(site, "same-origin" | "none"))
-}
-
-/// The session token of a request.
-pub fn token(request: &HttpRequest) -> Option<String> {
-    request.cookie(cookie_name(is_https(request))).map(|cookie| cookie.value().to_owned())
 }
 
 /// The header by which a client names a request that changes something, so that it may send it again.

@@ -2,8 +2,8 @@
 
 use super::problem::ProblemDoc;
 use super::{App, Caller};
-use crate::store::history::Change;
-use crate::store::id::{ChangeId, GearId};
+use crate::store::history::{About, Change, Which};
+use crate::store::id::{ChangeId, GearId, ListId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, get, post};
@@ -35,6 +35,10 @@ pub struct ChangeOut {
 pub struct ChangesQuery {
     /// Older than this one.
     before: Option<ChangeId>,
+    /// That touched this list or anything on it.
+    list: Option<ListId>,
+    /// What they are about: gear, lists, swaps, trips or settings.
+    about: Option<About>,
     /// Rows, 1 to 200; 50 unless given.
     limit: Option<u32>,
 }
@@ -63,14 +67,17 @@ pub async fn page(
     query: Query<ChangesQuery>,
 ) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
     let limit = query.limit.unwrap_or(50).clamp(1, MOST);
-    Ok(out(app.run(move |services| services.changes(caller, None, query.before, limit)).await?))
+    let ChangesQuery { before, list, about, .. } = query.into_inner();
+    let which = Which { of: None, list, about, before };
+    Ok(out(app.run(move |services| services.changes(caller, which, limit)).await?))
 }
 
 /// What was done to one thing, newest first, removed things too.
 #[utoipa::path(get, path = "/api/gear/{id}/changes", tag = "history", responses((status = 200, body = Vec<ChangeOut>)))]
 #[get("/gear/{id}/changes")]
 pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
-    Ok(out(app.run(move |services| services.changes(caller, Some(*id), None, MOST)).await?))
+    let which = Which { of: Some((*id).into()), ..Which::default() };
+    Ok(out(app.run(move |services| services.changes(caller, which, MOST)).await?))
 }
 
 /// Takes a change back, if nothing that it touched has been changed since.

@@ -216,8 +216,7 @@ pub async fn say_earlier(
     id: Path<ListId>,
     body: Json<EarlierIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    app.run(move |services| services.say_earlier(caller, *id, &body.text)).await?;
-    Ok(HttpResponse::NoContent().finish())
+    app.write(caller, StatusCode::NO_CONTENT, move |w| w.say_earlier(*id, &body.text), |()| ()).await
 }
 
 impl From<Learnt> for LessonsOut {

@@ -7,6 +7,7 @@ mod assets;
 mod candidates;
 mod cautions;
 mod doing;
+mod done;
 mod files;
 mod forecast;
 mod gear;
@@ -16,13 +17,13 @@ mod kits;
 mod lessons;
 mod lighter;
 mod lists;
-mod metrics;
 mod near_misses;
 mod openapi;
 mod outfits;
 mod outside;
 mod packing;
 mod plan;
+mod plan_key;
 mod planner;
 mod problem;
 mod proposals;
@@ -335,7 +336,6 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
 }
 
 pub use guard::{asked_for, same_origin, security_headers};
-pub use metrics::report;
 pub use tracked::tracked;
 pub use transport::{Uploads, encoded_or_not, ending_bodies, files_one_by_one, head_as_get};
 pub use visitor::Place;

@@ -1,7 +1,7 @@
 //! `/api/lists/{id}/plan/near-misses`: what is worked out behind a plan.
 
 use super::plan::OutcomeWord;
-use super::planner::Asked;
+use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::sure::SureOut;
 use super::{App, Caller};
@@ -132,6 +132,6 @@ impl From<Near> for NearMissOut {
     responses((status = 200, body = NearMissesOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/lists/{id}/plan/near-misses")]
 pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let body = app.planned(caller, Asked::NearMisses(*id)).await?;
+    let body = app.planned(caller, PlanKey::NearMisses(*id)).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }

@@ -130,7 +130,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         candidates::candidates,
         forecast::get,
     ),
-    components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure))
+    components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure, crate::store::history::About))
 )]
 struct Api;
 

@@ -1,7 +1,7 @@
 //! `/api/lists/{id}/plan`: what the beam, the ranking and the plan show, in one answer.
 
 use super::lists::ListOut;
-use super::planner::Asked;
+use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::ranking::RankedOut;
 use super::sure::percent;
@@ -230,7 +230,7 @@ pub struct AloneOut {
     responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/lists/{id}/plan")]
 pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
-    let body = app.planned(caller, Asked::Plan(*id)).await?;
+    let body = app.planned(caller, PlanKey::Plan(*id)).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }
 

@@ -1,13 +1,14 @@
 //! Planning: how many plans are worked out at a time, for whom, and what is not worked out again. A plan is given as soon as it is there;
 //! its near misses, which may take longer, are asked for by themselves, and so is the plan of a year's lists.
 
-use super::metrics::PLANS;
 use super::near_misses::NearMissesOut;
 use super::plan::PlanOut;
+use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::turns::{Turn, Turns};
 use super::year::YearOut;
 use super::{App, Caller};
+use crate::metrics::PLANS;
 use crate::service::{ServiceError, Services};
 use crate::store::access::Access;
 use crate::store::id::ListId;
@@ -29,27 +30,6 @@ const WAIT: Duration = Duration::from_secs(60);
 /// How much planning gives way to everything else (nice value): it takes what cores have to spare.
 const NICE: i32 = 10;
 
-/// What is asked for.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum Asked {
-    /// The plan of a list.
-    Plan(ListId),
-    /// Its near misses.
-    NearMisses(ListId),
-    /// The plan of the year's lists.
-    Year,
-}
-
-impl Asked {
-    /// What tells whether anything was written since that it hangs on.
-    fn revision(self, services: &Services, caller: Caller) -> Result<i64, ServiceError> {
-        match self {
-            Asked::Plan(list) | Asked::NearMisses(list) => services.revision(caller, list),
-            Asked::Year => services.year_revision(caller),
-        }
-    }
-}
-
 /// Works plans out on threads of its own that give way to everything else: one at a time for an account, and in all no more than there
 /// are cores. Answers are kept until something is written of anybody whose rows the list has.
 pub struct Planner {
@@ -62,7 +42,7 @@ pub struct Planner {
 
 /// Answers by account and what was asked, each with the revision that it is of.
 struct Kept {
-    answers: LruCache<(Access, Asked), (i64, Bytes)>,
+    answers: LruCache<(Access, PlanKey), (i64, Bytes)>,
     bytes: usize,
 }
 
@@ -103,15 +83,15 @@ impl Planner {
         self.stopping.store(true, Ordering::Relaxed);
     }
 
-    fn kept(&self, access: Access, asked: Asked, revision: i64) -> Option<Bytes> {
+    fn kept(&self, access: Access, key: PlanKey, revision: i64) -> Option<Bytes> {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.answers.get(&(access, asked)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
+        kept.answers.get(&(access, key)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
     }
 
-    fn keep(&self, access: Access, asked: Asked, revision: i64, answer: Bytes) {
+    fn keep(&self, access: Access, key: PlanKey, revision: i64, answer: Bytes) {
         let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
         kept.bytes += answer.len();
-        if let Some((_, (_, old))) = kept.answers.push((access, asked), (revision, answer)) {
+        if let Some((_, (_, old))) = kept.answers.push((access, key), (revision, answer)) {
             kept.bytes -= old.len();
         }
         while kept.bytes > KEPT
@@ -124,15 +104,15 @@ impl Planner {
 
 impl App {
     /// What is asked for, as JSON: as worked out before, if nothing that it hangs on was written since.
-    pub async fn planned(&self, caller: Caller, asked: Asked) -> Result<Bytes, ProblemDoc> {
+    pub async fn planned(&self, caller: Caller, key: PlanKey) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
-        let revision = self.run(move |services| asked.revision(services, caller)).await?;
-        if let Some(answer) = planner.kept(caller.access, asked, revision) {
+        let revision = self.run(move |services| key.revision(services, caller)).await?;
+        if let Some(answer) = planner.kept(caller.access, key, revision) {
             return Ok(answer);
         }
         let turn = planner.turns.of(caller.access);
         let waiting = async {
-            let place = turn.wait(matches!(asked, Asked::Plan(_))).await;
+            let place = turn.wait(matches!(key, PlanKey::Plan(_))).await;
             let seat = Arc::clone(&planner.seats).acquire_owned().await;
             seat.ok().map(|seat| (place, seat))
         };
@@ -141,8 +121,8 @@ impl App {
             return Err(ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail));
         };
         // Whoever had the turn before may have worked this one out.
-        let revision = self.run(move |services| asked.revision(services, caller)).await?;
-        if let Some(answer) = planner.kept(caller.access, asked, revision) {
+        let revision = self.run(move |services| key.revision(services, caller)).await?;
+        if let Some(answer) = planner.kept(caller.access, key, revision) {
             return Ok(answer);
         }
         let left = Arc::new(AtomicBool::new(false));
@@ -154,9 +134,9 @@ impl App {
             let _places = places;
             give_way();
             let _counted = Counted::new();
-            match asked {
-                Asked::Plan(list) | Asked::NearMisses(list) => work.of_list(list, asked, send),
-                Asked::Year => work.of_year(send),
+            match key {
+                PlanKey::Plan(list) | PlanKey::NearMisses(list) => work.of_list(list, key, send),
+                PlanKey::Year => work.of_year(send),
             }
         };
         std::thread::Builder::new().name("planning".to_owned()).spawn(work).map_err(ProblemDoc::internal)?;
@@ -177,10 +157,10 @@ struct Work {
 
 impl Work {
     /// Works the plan of a list out with its near misses, and sends what was asked for as soon as it is there.
-    fn of_list(self, list: ListId, asked: Asked, send: oneshot::Sender<Result<Bytes, ServiceError>>) {
+    fn of_list(self, list: ListId, key: PlanKey, send: oneshot::Sender<Result<Bytes, ServiceError>>) {
         let (mut send, mut of) = (Some(send), 0);
-        let mut answer = |of: Asked, answer: Result<Bytes, ServiceError>| {
-            if of == asked
+        let mut answer = |of: PlanKey, answer: Result<Bytes, ServiceError>| {
+            if of == key
                 && let Some(send) = send.take()
             {
                 // Nobody listens any more where whoever asked has left.
@@ -193,8 +173,8 @@ impl Work {
         // waits for them.
         let is_left = Cell::new(false);
         let should_leave = || {
-            let is_over = match asked {
-                Asked::NearMisses(_) => has_left(),
+            let is_over = match key {
+                PlanKey::NearMisses(_) => has_left(),
                 _ => self.turn.is_wanted(),
             };
             is_left.set(is_left.get() || is_over || is_ending());
@@ -204,9 +184,9 @@ impl Work {
             of = revision;
             let plan = json(&PlanOut::new(revision, planned))?;
             if !has_left() {
-                self.keep(Asked::Plan(list), revision, &plan);
+                self.keep(PlanKey::Plan(list), revision, &plan);
             }
-            answer(Asked::Plan(list), Ok(plan));
+            answer(PlanKey::Plan(list), Ok(plan));
             Ok(())
         };
         let near = self.services.plan(self.caller, list, &has_left, &should_leave, tell);
@@ -214,12 +194,12 @@ impl Work {
         if let Ok(near) = &near
             && !is_left.get()
         {
-            self.keep(Asked::NearMisses(list), of, near);
+            self.keep(PlanKey::NearMisses(list), of, near);
         }
         // What went wrong goes to whoever asked, whatever for.
         match near {
-            Ok(near) => answer(Asked::NearMisses(list), Ok(near)),
-            Err(error) => answer(asked, Err(error)),
+            Ok(near) => answer(PlanKey::NearMisses(list), Ok(near)),
+            Err(error) => answer(key, Err(error)),
         }
     }
 
@@ -231,14 +211,14 @@ impl Work {
         if let Ok((revision, answer)) = &year
             && !is_over()
         {
-            self.keep(Asked::Year, *revision, answer);
+            self.keep(PlanKey::Year, *revision, answer);
         }
         // Nobody listens any more where whoever asked has left.
         drop(send.send(year.map(|(_, answer)| answer)));
     }
 
-    fn keep(&self, asked: Asked, revision: i64, answer: &Bytes) {
-        self.planner.keep(self.caller.access, asked, revision, answer.clone());
+    fn keep(&self, key: PlanKey, revision: i64, answer: &Bytes) {
+        self.planner.keep(self.caller.access, key, revision, answer.clone());
     }
 }
 

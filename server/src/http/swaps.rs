@@ -1,7 +1,7 @@
 //! `/api/swaps` and the swaps of a list.
 
 use super::candidates::CandidateOut;
-use super::doing::DoneOut;
+use super::done::DoneOut;
 use super::problem::ProblemDoc;
 use super::quick_line::{ChipOut, chips, line_within_limit};
 use super::wire::{FactsIn, JobAmounts, VersionQuery, read_jobs};

@@ -1,6 +1,6 @@
 //! Names every request, logs it, and counts it.
 
-use super::metrics::REQUESTS;
+use crate::metrics::REQUESTS;
 use actix_web::Error;
 use actix_web::body::MessageBody;
 use actix_web::dev::{ServiceRequest, ServiceResponse};

@@ -1,6 +1,5 @@
 //! Where a request comes from, behind whatever proxies stand before the server.
 
-use super::guard::token;
 use super::problem::ProblemDoc;
 use crate::service::accounts::Visitor;
 use actix_web::dev::Payload;
@@ -13,6 +12,21 @@ use std::net::IpAddr;
 
 /// The cookie that says that a browser has signed in before.
 pub const KNOWN_BY: &str = "kevyt_known";
+
+/// The cookie that holds the session token. Over https its name makes browsers refuse it from anybody but this very host.
+pub fn cookie_name(https: bool) -> &'static str {
+    if https { "__Host-kevyt_session" } else { "kevyt_session" }
+}
+
+/// Whether a request travelled over https.
+pub fn is_https(request: &HttpRequest) -> bool {
+    request.app_data::<Data<Place>>().is_some_and(|place| place.is_https(request))
+}
+
+/// The session token of a request.
+pub fn token(request: &HttpRequest) -> Option<String> {
+    request.cookie(cookie_name(is_https(request))).map(|cookie| cookie.value().to_owned())
+}
 
 /// What the server knows of its own place in the world.
 #[derive(Debug, Clone, Default)]

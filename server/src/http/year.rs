@@ -2,7 +2,7 @@
 
 use super::lists::ListOut;
 use super::plan::{OutcomeWord, PointOut};
-use super::planner::Asked;
+use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::sure::percent;
 use super::swaps::SwapOut;
@@ -263,6 +263,6 @@ impl From<Year> for YearOut {
     responses((status = 200, body = YearOut), (status = 422, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/year")]
 pub async fn get(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
-    let body = app.planned(caller, Asked::Year).await?;
+    let body = app.planned(caller, PlanKey::Year).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }

@@ -1,7 +1,6 @@
 //! Sign up, sign in, sign out, sessions, preferences, password.
 
 use super::demo::Demo;
-use super::settings::{TypedSettings, check_settings};
 use super::{Caller, InField, ServiceError, Services};
 use crate::account::{AccountName, Digest, Preferences, Settings, Token, check_new, digest};
 use crate::store::access::Access;
@@ -197,35 +196,6 @@ impl Services {
             return Err(StoreError::NotFound.into());
         }
         Ok(sessions::end_one(&mut *self.connection()?, caller.access, id)?)
-    }
-
-    /// Changes units and settings. Money is kept as it was typed, in minor units, so the new currency must have as many decimals.
-    pub fn set_preferences(
-        &self,
-        caller: Caller,
-        version: i32,
-        preferences: Preferences,
-        settings: Option<Settings>,
-        typed: &TypedSettings,
-    ) -> Result<(), ServiceError> {
-        let (old, new) = (caller.preferences.currency, preferences.currency);
-        if old.decimals() != new.decimals() {
-            let detail = format!(
-                "{} has {} decimals and {} has {}: prices kept so far would change their value. Choose a currency with {} decimals.",
-                old.code(),
-                old.decimals(),
-                new.code(),
-                new.decimals(),
-                old.decimals()
-            );
-            return Err(ServiceError::invalid("currency", "other_decimals", detail));
-        }
-        let settings = typed.over(settings.unwrap_or(caller.settings), preferences)?;
-        check_settings(&settings)?;
-        self.transaction(|c| {
-            accounts::lock(c, caller.access)?;
-            Ok(accounts::set_preferences(c, caller.access, version, preferences, settings)?)
-        })
     }
 
     /// Changes the password and ends all sessions; gives a new one to whoever asks.

@@ -7,9 +7,9 @@ use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::bases::{self, BasePoint};
 use crate::store::history::{Item, Object};
-use crate::store::id::{GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
+use crate::store::id::{EarlierId, GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
 use crate::store::weighings::{self, Weighed};
-use crate::store::{StoreError, accounts, gear, kits, lines, lists};
+use crate::store::{StoreError, gear, kits, lines, lists};
 use chrono::{NaiveDate, NaiveTime, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::list::Place;
@@ -75,17 +75,17 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
 /// The most base weights of earlier days of a list.
 const MOST_EARLIER: usize = 500;
 
-impl Services {
+impl Write<'_> {
     /// Says what a list weighed on days before: a line each, `2021-07-01, 9.4 kg, Coast path`, in the place of what was said before.
-    pub fn say_earlier(&self, caller: Caller, list: ListId, text: &str) -> Result<(), ServiceError> {
-        let points = read_earlier(text, caller.preferences.mass.total_unit(), Utc::now().date_naive())?;
-        self.transaction(|c| {
-            accounts::lock(c, caller.access)?;
-            lists::get(c, caller.access, list)?;
-            bases::remove_earlier(c, caller.access, list)?;
-            let points: Vec<(ListId, BasePoint)> = points.iter().map(|point| (list, point.clone())).collect();
-            Ok(bases::insert(c, caller.access, &points)?)
-        })
+    pub fn say_earlier(&mut self, list: ListId, text: &str) -> Result<(), ServiceError> {
+        let Caller { access, preferences, .. } = self.caller;
+        let points = read_earlier(text, preferences.mass.total_unit(), Utc::now().date_naive())?;
+        let stored = lists::get(self.c, access, list)?;
+        self.touch([EarlierId(list.0)])?;
+        self.describe(format!("Earlier base weights of {} changed.", stored.value.name.as_str()));
+        bases::remove_earlier(self.c, access, list)?;
+        let points: Vec<(ListId, BasePoint)> = points.into_iter().map(|point| (list, point)).collect();
+        Ok(bases::insert(self.c, access, &points)?)
     }
 }
 

@@ -2,21 +2,15 @@
 
 use super::write::Write;
 use super::{Caller, ServiceError, Services, lists, weights};
-use crate::store::history::{self, Change, Item, Object};
+use crate::store::history::{self, Change, Item, Object, Which};
 use crate::store::id::{ChangeId, GearId, KitId, WeighingId};
 use crate::store::{kits, weighings};
 use chrono::Utc;
 
 impl Services {
-    /// Changes, newest first; of one thing if one is named.
-    pub fn changes(
-        &self,
-        caller: Caller,
-        of: Option<GearId>,
-        before: Option<ChangeId>,
-        limit: u32,
-    ) -> Result<Vec<Change>, ServiceError> {
-        Ok(history::page(&mut *self.connection()?, caller.access, of.map(Object::from), before, limit)?)
+    /// Changes, newest first.
+    pub fn changes(&self, caller: Caller, which: Which, limit: u32) -> Result<Vec<Change>, ServiceError> {
+        Ok(history::page(&mut *self.connection()?, caller.access, which, limit)?)
     }
 }
 

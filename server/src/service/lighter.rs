@@ -53,6 +53,8 @@ impl Write<'_> {
     /// Says what light things of a kind weigh and cost, in the place of the typical figures; those again where nothing is said.
     pub fn set_typical(&mut self, kind: &str, typed: Option<&TypedTypical>) -> Result<(), ServiceError> {
         let kind = Kind::from_key(kind).filter(|kind| kind.typical.is_some()).ok_or(StoreError::NotFound)?;
+        self.touch([self.caller.access.account()])?;
+        self.describe(format!("What a light {} weighs said.", kind.name));
         let mut typical = accounts::typical(self.c, self.caller.access)?;
         match typed {
             None => drop(typical.remove(kind.key)),

@@ -32,7 +32,7 @@ mod weights;
 mod write;
 pub mod year;
 
-pub use write::{GAVE_WAY, Write, Written};
+pub use write::{Write, Written};
 
 use crate::account::Passwords;
 use crate::account::{Preferences, Settings};

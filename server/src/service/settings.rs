@@ -2,8 +2,10 @@
 
 use super::fields::Patch;
 use super::together::in_body_mg;
+use super::write::Write;
 use super::{InField, ServiceError};
 use crate::account::{Preferences, Settings, YearBudget};
+use crate::store::accounts;
 use chrono::Utc;
 use kevyt_core::limits;
 use kevyt_core::quantity::{Mass, Money};
@@ -41,6 +43,36 @@ impl TypedSettings {
             }
         }
         Ok(settings)
+    }
+}
+
+impl Write<'_> {
+    /// Changes units and settings. Money is kept as it was typed, in minor units, so the new currency must have as many decimals.
+    pub fn set_preferences(
+        &mut self,
+        version: i32,
+        preferences: Preferences,
+        settings: Option<Settings>,
+        typed: &TypedSettings,
+    ) -> Result<(), ServiceError> {
+        let caller = self.caller;
+        let (old, new) = (caller.preferences.currency, preferences.currency);
+        if old.decimals() != new.decimals() {
+            let detail = format!(
+                "{} has {} decimals and {} has {}: prices kept so far would change their value. Choose a currency with {} decimals.",
+                old.code(),
+                old.decimals(),
+                new.code(),
+                new.decimals(),
+                old.decimals()
+            );
+            return Err(ServiceError::invalid("currency", "other_decimals", detail));
+        }
+        let settings = typed.over(settings.unwrap_or(caller.settings), preferences)?;
+        check_settings(&settings)?;
+        self.touch([caller.access.account()])?;
+        self.describe("Settings changed.");
+        Ok(accounts::set_preferences(self.c, caller.access, version, preferences, settings)?)
     }
 }
 

@@ -1,14 +1,13 @@
 //! How anything of an account is written: one use case, one transaction, one entry of the change log, once.
 
 use super::{Caller, ServiceError, Services};
+use crate::metrics::RETRIES;
 use crate::store::answered::{self, Answered, Request};
 use crate::store::history::{self, Item, Object, State};
 use crate::store::id::ChangeId;
 use crate::store::{self, Connection, StoreError, accounts};
 use diesel::{Connection as _, MysqlConnection};
-use prometheus::{IntCounter, register_int_counter};
 use std::collections::{HashMap, HashSet};
-use std::sync::LazyLock;
 use std::time::{Duration, Instant};
 
 /// How often a use case is tried whose transaction gave way to another one, or whose end nobody knows.
@@ -17,16 +16,6 @@ const TRIES: u32 = 6;
 const PATIENCE: Duration = Duration::from_secs(4);
 /// The longest wait before the second try; it doubles with each.
 const FIRST_WAIT: Duration = Duration::from_millis(8);
-
-/// Transactions that gave way to another one and were tried again, as [`crate::http::report`] counts them.
-#[allow(clippy::expect_used, reason = "registering fails only where two metrics have one name")]
-pub static GAVE_WAY: LazyLock<IntCounter> = LazyLock::new(|| {
-    register_int_counter!(
-        "kevyt_transactions_tried_again",
-        "Transactions that gave way to another and were tried again"
-    )
-    .expect("no other metric has this name")
-});
 
 /// A use case that changes something, under way. Nobody else changes anything of the account meanwhile.
 pub struct Write<'c> {
@@ -122,7 +111,7 @@ impl Services {
                 Err(ServiceError::Store(StoreError::Unknown(why))) => unknown = Some(why),
                 Err(ServiceError::Store(StoreError::Away(why))) if unknown.is_some() => unknown = Some(why),
                 Err(ServiceError::Store(StoreError::GaveWay(why))) if tries < TRIES => {
-                    GAVE_WAY.inc();
+                    RETRIES.inc();
                     tracing::debug!("{why}: again");
                 }
                 other => return other,
@@ -165,7 +154,7 @@ impl Services {
         loop {
             match self.once(&work) {
                 Err(ServiceError::Store(StoreError::GaveWay(_))) if tries < TRIES => {
-                    GAVE_WAY.inc();
+                    RETRIES.inc();
                     wait_before(&mut tries)?;
                 }
                 other => return other,

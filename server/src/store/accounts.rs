@@ -4,13 +4,15 @@ use super::access::Access;
 use super::convert::{from_word, word};
 use super::id::{AccountId, GearId, TripId};
 use super::schema::{account, gear, trip};
+use super::state::{Logged, Stood};
 use super::{StoreError, Stored, changed, history};
 use crate::account::{MassSystem, OwnTypical, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use diesel::sql_types::{Bigint, Datetime, Nullable, Text};
 use kevyt_core::quantity::Currency;
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
+use uuid::Uuid;
 
 /// Who somebody is and how they count.
 #[derive(Debug, Clone)]
@@ -137,6 +139,39 @@ pub fn set_typical(c: &mut MysqlConnection, access: Access, typical: &OwnTypical
     let mine = account::table.filter(account::id.eq(access.account()));
     diesel::update(mine).set(account::typical.eq(text)).execute(c)?;
     Ok(())
+}
+
+/// What of an account the change log follows.
+#[derive(Serialize, Deserialize)]
+pub(super) struct AccountState {
+    mass: MassSystem,
+    /// ISO 4217 code.
+    currency: String,
+    settings: Settings,
+    typical: OwnTypical,
+}
+
+impl Logged for AccountState {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+        if !ids.contains(&access.account().0) {
+            return Ok(Vec::new());
+        }
+        let Stored { id, value, .. } = get(c, access)?;
+        let Preferences { mass, currency } = value.preferences;
+        let typical = typical(c, access)?;
+        let state = AccountState { mass, currency: currency.code().to_owned(), settings: value.settings, typical };
+        Ok(vec![(id.0, state, None)])
+    }
+
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        for (_, state, _) in objects {
+            let currency = Currency::from_code(&state.currency).ok_or(StoreError::Corrupt("change_item.state"))?;
+            let version = get(c, access)?.version;
+            set_preferences(c, access, version, Preferences { mass: state.mass, currency }, state.settings)?;
+            set_typical(c, access, &state.typical)?;
+        }
+        Ok(())
+    }
 }
 
 /// Writes a new password hash.

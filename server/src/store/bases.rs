@@ -5,10 +5,12 @@ use super::access::Access;
 use super::convert::{from_word, word};
 use super::id::{AccountId, ListId};
 use super::schema::base_point;
+use super::state::{Logged, Stood};
 use chrono::NaiveDateTime;
 use diesel::prelude::*;
 use kevyt_core::quantity::Mass;
 use kevyt_core::walked::Cause;
+use serde::{Deserialize, Serialize};
 use uuid::Uuid;
 
 /// A base weight, and what made it.
@@ -68,6 +70,43 @@ pub fn remove_earlier(c: &mut MysqlConnection, access: Access, list: ListId) -> 
         .filter(base_point::cause.eq(word(Cause::Earlier)));
     diesel::delete(said).execute(c)?;
     Ok(())
+}
+
+/// What is said of the earlier base weights of a list, as the change log follows it.
+#[derive(Serialize, Deserialize)]
+pub(super) struct EarlierState {
+    list_id: ListId,
+    /// When, in milligrams, and what there is to say.
+    points: Vec<(NaiveDateTime, i64, String)>,
+}
+
+impl Logged for EarlierState {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+        let rows: Vec<BaseRow> = base_point::table
+            .filter(base_point::list_id.eq_any(ids.iter().copied().map(ListId)))
+            .filter(base_point::account_id.eq(access.account()))
+            .filter(base_point::cause.eq(word(Cause::Earlier)))
+            .order((base_point::at, base_point::id))
+            .select(BaseRow::as_select())
+            .load(c)?;
+        let of = |id: &Uuid| {
+            let points = rows.iter().filter(|row| row.list_id.0 == *id);
+            let points = points.map(|row| (row.at, row.base_mg, row.what.clone())).collect();
+            (*id, EarlierState { list_id: ListId(*id), points }, None)
+        };
+        Ok(ids.iter().map(of).collect())
+    }
+
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+        for (_, EarlierState { list_id, points }, _) in objects {
+            remove_earlier(c, access, list_id)?;
+            let point = |(at, mg, what)| {
+                (list_id, BasePoint { at, base: Mass::from_mg(mg), unknown: 0, cause: Cause::Earlier, what })
+            };
+            insert(c, access, &points.into_iter().map(point).collect::<Vec<_>>())?;
+        }
+        Ok(())
+    }
 }
 
 /// Adds points.

@@ -3,16 +3,17 @@
 use super::StoreError;
 use super::access::Access;
 use super::id::{
-    ChangeId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SilencedId, SwapId, TripId, TripThingId, WalkerId,
-    WeighingId,
+    AccountId, ChangeId, EarlierId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SilencedId, SwapId, TripId,
+    TripThingId, WalkerId, WeighingId,
 };
 use super::over::ROWS;
 use super::schema::{change_entry, change_item};
 use super::state::Logged;
 pub use super::state::State;
-use super::{gear, kept_plans, kits, lessons, lines, links, lists, swaps, trips, walkers, weighings};
+use super::{accounts, bases, gear, kept_plans, kits, lessons, lines, links, lists, swaps, trips, walkers, weighings};
 use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::prelude::*;
+use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use uuid::Uuid;
 
@@ -83,6 +84,8 @@ followed! {
     Trip "trip" TripId trips::TripRow;
     TripThing "trip_thing" TripThingId trips::TripThingRow;
     Silenced "silenced" SilencedId lessons::SilencedRow;
+    Earlier "earlier" EarlierId bases::EarlierState;
+    Account "account" AccountId accounts::AccountState;
 }
 
 /// Something that the change log follows.
@@ -289,22 +292,68 @@ pub fn get(c: &mut MysqlConnection, access: Access, id: ChangeId) -> Result<Chan
     Ok(mine.select(Change::as_select()).first(c)?)
 }
 
-/// Changes, newest first; of one object if one is named, older than `before` if one is named.
-pub fn page(
-    c: &mut MysqlConnection,
-    access: Access,
-    of: Option<Object>,
-    before: Option<ChangeId>,
-    limit: u32,
-) -> Result<Vec<Change>, StoreError> {
+/// What changes are about, as the history is filtered.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, utoipa::ToSchema)]
+#[serde(rename_all = "snake_case")]
+pub enum About {
+    /// Things, their weighings and kits.
+    Gear,
+    /// Lists, what is on them and who walks.
+    Lists,
+    /// Swaps and plans.
+    Swaps,
+    /// Trips and what they teach.
+    Trips,
+    /// Settings.
+    Settings,
+}
+
+impl About {
+    fn words(self) -> Vec<&'static str> {
+        let kinds: &[Kind] = match self {
+            About::Gear => &[Kind::Gear, Kind::Weighing, Kind::Kit],
+            About::Lists => &[Kind::List, Kind::Line, Kind::Walker, Kind::Link, Kind::Earlier],
+            About::Swaps => &[Kind::Swap, Kind::Plan],
+            About::Trips => &[Kind::Trip, Kind::TripThing, Kind::Silenced],
+            About::Settings => &[Kind::Account],
+        };
+        kinds.iter().map(|kind| kind.word()).collect()
+    }
+}
+
+/// Which changes.
+#[derive(Debug, Clone, Copy, Default)]
+pub struct Which {
+    /// That touched this.
+    pub of: Option<Object>,
+    /// That touched this list or anything on it.
+    pub list: Option<ListId>,
+    /// That are about this.
+    pub about: Option<About>,
+    /// Older than this one.
+    pub before: Option<ChangeId>,
+}
+
+/// Changes, newest first.
+pub fn page(c: &mut MysqlConnection, access: Access, which: Which, limit: u32) -> Result<Vec<Change>, StoreError> {
     let mut query = change_entry::table.filter(change_entry::account_id.eq(access.account())).into_boxed();
-    if let Some(object) = of {
+    if let Some(object) = which.of {
         let touching = change_item::table
             .filter(change_item::object_id.eq(object.id.as_bytes().to_vec()))
             .select(change_item::change_id);
         query = query.filter(change_entry::id.eq_any(touching));
     }
-    if let Some(before) = before {
+    if let Some(list) = which.list {
+        let of_list = change_item::table.filter(change_item::list_id.eq(list)).select(change_item::change_id);
+        query = query.filter(change_entry::id.eq_any(of_list));
+    }
+    if let Some(about) = which.about {
+        let touched = change_item::table
+            .filter(change_item::change_id.eq(change_entry::id))
+            .filter(change_item::kind.eq_any(about.words()));
+        query = query.filter(diesel::dsl::exists(touched));
+    }
+    if let Some(before) = which.before {
         query = query.filter(change_entry::id.lt(before));
     }
     Ok(query.order(change_entry::id.desc()).limit(limit.into()).select(Change::as_select()).load(c)?)

@@ -56,6 +56,8 @@ ids! {
     SilencedId,
     /// An account.
     AccountId,
+    /// What is said of the earlier base weights of a list: it has the list's id.
+    EarlierId,
     /// A session.
     SessionId,
     /// A thing somebody owns.

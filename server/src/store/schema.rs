@@ -134,6 +134,8 @@ diesel::table! {
         object_id -> Binary,
         before_state -> Nullable<Text>,
         after_state -> Nullable<Text>,
+        /// Read from the states by the database.
+        list_id -> Nullable<Binary>,
     }
 }
 

@@ -43,6 +43,9 @@ const FORM: &str = "form";
 /// Fields that say nothing of how an object looks.
 const NOT_KEPT: [&str; 2] = ["version", "account_id"];
 
+/// Fields that nobody sees.
+const UNSEEN: [&str; 2] = ["stated_at", "token_hash"];
+
 impl State {
     /// Of an object as it stands.
     pub(super) fn of<T: Logged>(object: &T, removed_at: Option<NaiveDateTime>) -> State {
@@ -90,13 +93,13 @@ impl State {
         self
     }
 
-    /// Whether an object in this state looks to people as in the other: removed is removed, whenever that was, and a weight that
-    /// was said is the same whenever it was said.
+    /// Whether an object in this state looks to people as in the other: removed is removed, whenever that was, a weight that was said
+    /// is the same whenever it was said, and a link is the same whatever opens it.
     pub(super) fn looks_like(&self, other: &State) -> bool {
         let shown = |state: &State| {
             let mut fields = state.0.clone();
             fields.insert(REMOVED_AT.to_owned(), Value::from(state.removed_at().is_some()));
-            fields.remove("stated_at");
+            UNSEEN.iter().for_each(|field| drop(fields.remove(*field)));
             fields
         };
         shown(self) == shown(other)

@@ -92,7 +92,26 @@ async fn the_history_is_read_page_by_page_and_of_one_thing() {
     client.patch(&format!("/api/gear/{id}?version=1"), json!({ "name": "tarp" })).await;
     let of_it: Vec<String> = said(format!("/api/gear/{id}/changes")).await.into_iter().map(|change| change.0).collect();
     assert_eq!(of_it, ["thing-2 renamed to tarp.", "thing-2 added."]);
-    for query in ["limit=none", "before=yesterday"] {
+    // Of a list, about something, and both: what is on it and who walks is of it too; gear is not.
+    let list = client.list("5 kg", "300").await;
+    let other = client.list("6 kg", "200").await;
+    let put = json!({ "carried": 1 });
+    client.put(&format!("/api/lists/{list}/lines/{id}"), put.clone()).await;
+    client.put(&format!("/api/lists/{other}/lines/{id}"), put).await;
+    client.put(&format!("/api/lists/{list}/earlier"), json!({ "text": "2021-07-01, 9.4 kg, Coast" })).await;
+    let account = client.get("/api/account").await.body;
+    let settings = json!({ "version": account["version"], "mass": "metric", "currency": "EUR", "body": "70" });
+    assert_eq!(client.patch("/api/account", settings).await.status, 204);
+    let only = async |query: &str| -> Vec<String> {
+        said(format!("/api/changes?{query}")).await.into_iter().map(|change| change.0).collect()
+    };
+    let of_list = ["Earlier base weights of Week changed.", "tarp on Week: 1 on my back.", "List Week made."];
+    assert_eq!(only(&format!("list={list}")).await, of_list);
+    assert_eq!(only(&format!("list={list}&about=gear")).await, Vec::<String>::new());
+    assert_eq!(only("about=settings").await, ["Settings changed."]);
+    assert_eq!(only("about=lists").await.len(), 5);
+    assert_eq!(only("about=gear&limit=1").await, ["thing-2 renamed to tarp."]);
+    for query in ["limit=none", "before=yesterday", "about=weather", "list=none"] {
         assert_eq!(client.get(&format!("/api/changes?{query}")).await.status, 400, "{query}");
     }
 }

@@ -31,5 +31,6 @@ mod starting;
 mod strangers;
 mod together;
 mod trips;
+mod undo;
 mod weigh;
 mod year;

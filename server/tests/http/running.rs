@@ -146,7 +146,7 @@ async fn requests_are_named_and_counted() {
     let failed = client.get_a_fault("/api/gear").await;
     assert_eq!((failed.status, failed.body["request"].as_str()), (500, Some(&*failed.headers["x-request-id"])));
     assert_eq!(client.get("/api/nothing/here").await.body["request"], Value::Null);
-    let counted = String::from_utf8(kevyt::http::report(&kevyt::open(&stage.settings()).unwrap())).unwrap();
+    let counted = String::from_utf8(kevyt::metrics::report(&kevyt::open(&stage.settings()).unwrap())).unwrap();
     let answers =
         |status: &str| format!("kevyt_request_seconds_count{{method=\"GET\",route=\"/api/gear\",status=\"{status}\"}}");
     assert!(counted.contains(&answers("200")) && counted.contains(&answers("500")), "{counted}");
@@ -155,7 +155,7 @@ async fn requests_are_named_and_counted() {
         let method = Method::from_bytes(format!("MADEUP{at}").as_bytes()).unwrap();
         client.raw(method, "/api/gear").send().await.unwrap();
     }
-    let counted = String::from_utf8(kevyt::http::report(&kevyt::open(&stage.settings()).unwrap())).unwrap();
+    let counted = String::from_utf8(kevyt::metrics::report(&kevyt::open(&stage.settings()).unwrap())).unwrap();
     assert!(counted.contains("method=\"other\"") && !counted.contains("MADEUP"), "{counted}");
     for name in [
         "kevyt_plans ",

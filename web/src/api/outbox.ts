@@ -169,3 +169,6 @@ export function insist(one: Waiting) {
 
 /** Forgets one that was refused. */
 export const drop = (one: Waiting) => replace(one, null)
+
+/** Forgets all that waits: its account goes, or nobody is signed in to it here any more. */
+export const dropAll = () => keep([])

@@ -1051,8 +1051,8 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Reads scale reports (USB HID Point of Sale Usage Tables, page 0x8D) and judges whether the newest is steady. The browser
-         *     sends the last seconds of a scale's reports, whether they come over WebHID or from the simulated scale.
+         * Reads scale reports and judges whether the newest is steady. The browser sends the last seconds of a scale's reports, whether they come
+         *     over WebHID, from the simulated scale, or over Web Bluetooth, where the newest measurement stands until the next.
          */
         post: operations["post /api/scale/read"];
         delete?: never;
@@ -1448,6 +1448,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * @description What changes are about, as the history is filtered.
+         * @enum {string}
+         */
+        About: "gear" | "lists" | "swaps" | "trips" | "settings";
         /** @description Who is signed in. */
         AccountOut: {
             /** @description ISO 4217 code. */
@@ -3550,7 +3555,7 @@ export interface components {
              * @description When it came, in milliseconds.
              */
             at_ms: number;
-            /** @description Its bytes with the report id in front, as hexadecimal digits. */
+            /** @description Its bytes, as hexadecimal digits: of a report over USB with its id in front, of a measurement over Bluetooth as they are. */
             bytes: string;
         };
         /** @description What the trip requires. */
@@ -3613,6 +3618,8 @@ export interface components {
              */
             now_ms: number;
             reports: components["schemas"]["ReportIn"][];
+            /** @description usb unless given. */
+            speaks?: components["schemas"]["Speaks"];
         };
         /** @description What the reports amount to. */
         ScaleOut: {
@@ -3735,21 +3742,21 @@ export interface components {
             /**
              * @description By how much of itself a worth falls in a year, in per cent, by the keys of systems; a system that is not named has its usual rate.
              * @default {
-             *       "aid": 50,
-             *       "clothes": 30,
-             *       "comfort": 25,
-             *       "food": 20,
-             *       "kitchen": 20,
-             *       "other": 25,
              *       "pack": 20,
-             *       "power": 35,
-             *       "rain": 30,
              *       "shelter": 20,
              *       "sleep": 15,
-             *       "wash": 50,
+             *       "worn": 40,
+             *       "clothes": 30,
+             *       "rain": 30,
+             *       "kitchen": 20,
              *       "water": 30,
+             *       "power": 35,
              *       "way": 25,
-             *       "worn": 40
+             *       "wash": 50,
+             *       "aid": 50,
+             *       "food": 20,
+             *       "comfort": 25,
+             *       "other": 25
              *     }
              */
             worth_falls_percent: {
@@ -3902,6 +3909,11 @@ export interface components {
             comfortable?: components["schemas"]["NightMet"] | null;
             uncomfortable?: components["schemas"]["NightMet"] | null;
         };
+        /**
+         * @description How the scale speaks.
+         * @enum {string}
+         */
+        Speaks: "usb" | "bluetooth";
         /** @description The most even split. */
         Split: {
             /**
@@ -5138,6 +5150,10 @@ export interface operations {
             query?: {
                 /** @description Older than this one. */
                 before?: components["schemas"]["ChangeId"];
+                /** @description That touched this list or anything on it. */
+                list?: components["schemas"]["ListId"];
+                /** @description What they are about: gear, lists, swaps, trips or settings. */
+                about?: components["schemas"]["About"];
                 /** @description Rows, 1 to 200; 50 unless given. */
                 limit?: number;
             };

@@ -46,8 +46,8 @@ impl Reading {
         if container > shown {
             let detail = format!(
                 "The container ({}) is heavier than all that is on the scale ({}).",
-                container.in_grams(),
-                shown.in_grams()
+                caller.preferences.mass.text(container),
+                caller.preferences.mass.text(shown)
             );
             return Err(ServiceError::invalid("container", "out_of_range", detail));
         }
@@ -142,12 +142,17 @@ impl Services {
 }
 
 impl Write<'_> {
+    /// A mass as the walker reads it.
+    fn mass_text(&self, mass: Mass) -> String {
+        self.caller.preferences.mass.text(mass)
+    }
+
     /// Takes a reading for a thing: its weight from now on.
     pub fn weigh_gear(&mut self, id: GearId, reading: &Reading) -> Result<Stored<GearId, Gear>, ServiceError> {
         let (weighing, typed) = reading.checked(self.caller)?;
         let thing = gear::get(self.c, self.caller.access, id)?;
         self.weigh(vec![record(Weighed::Gear(id), weighing, typed, reading.scale())])?;
-        self.describe(format!("{} weighed: {}.", thing.value.name.as_str(), weighing.unit().in_grams()));
+        self.describe(format!("{} weighed: {}.", thing.value.name.as_str(), self.mass_text(weighing.unit())));
         Ok(gear::get(self.c, self.caller.access, id)?)
     }
 
@@ -159,7 +164,7 @@ impl Write<'_> {
         }
         let kit = weights::one(self.c, self.caller, id)?.kit.value;
         self.weigh(vec![record(Weighed::Kit(id), weighing, typed, reading.scale())])?;
-        self.describe(format!("{} weighed: {}.", kit.name.as_str(), weighing.total.in_grams()));
+        self.describe(format!("{} weighed: {}.", kit.name.as_str(), self.mass_text(weighing.total)));
         weights::one(self.c, self.caller, id)
     }
 
@@ -181,7 +186,7 @@ impl Write<'_> {
         if !is_back && left != Some(left_over) {
             let detail = format!(
                 "{} is still on the scale. Take the rest off, or say that it stays there and is no piece of these.",
-                left_over.in_grams()
+                self.mass_text(left_over)
             );
             return Err(ServiceError::invalid("readings", "left_over", detail));
         }
@@ -196,7 +201,7 @@ impl Write<'_> {
         let records: Vec<WeighingRecord> = records.collect::<Result<_, ServiceError>>()?;
         self.weigh(records)?;
         let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
-        let (weighed, left_over) = (counted(ids.len(), "thing"), left_over.in_grams());
+        let (weighed, left_over) = (counted(ids.len(), "thing"), self.mass_text(left_over));
         self.describe(format!("{weighed} weighed by taking away; {left_over} left over."));
         Ok(gear::several(self.c, self.caller.access, &ids)?)
     }
@@ -211,7 +216,7 @@ impl Write<'_> {
         record.typed = Mass::typed_in(total, unit);
         weighings::update(self.c, self.caller.access, &record)?;
         let name = self.weighed_anew(record.of)?;
-        self.describe(format!("A weighing of {name} corrected to {}.", total_mass.in_grams()));
+        self.describe(format!("A weighing of {name} corrected to {}.", self.mass_text(total_mass)));
         Ok(record)
     }
 
@@ -221,7 +226,7 @@ impl Write<'_> {
         self.touch([id])?;
         weighings::remove(self.c, self.caller.access, id)?;
         let name = self.weighed_anew(record.of)?;
-        self.describe(format!("A weighing of {name} removed: {}.", record.weighing.total.in_grams()));
+        self.describe(format!("A weighing of {name} removed: {}.", self.mass_text(record.weighing.total)));
         Ok(())
     }
 

@@ -1,9 +1,9 @@
-//! What the server counts, for Prometheus.
+//! What the server counts, for Prometheus: all of it here, with labels of a bounded set.
 
-use crate::service::{GAVE_WAY, Services};
+use crate::service::Services;
 use prometheus::{
-    Encoder, HistogramVec, IntGauge, IntGaugeVec, TextEncoder, register_histogram_vec, register_int_gauge,
-    register_int_gauge_vec,
+    Encoder, HistogramVec, IntCounter, IntGauge, IntGaugeVec, TextEncoder, register_histogram_vec,
+    register_int_counter, register_int_gauge, register_int_gauge_vec,
 };
 use std::sync::LazyLock;
 
@@ -19,6 +19,11 @@ mod registered {
             .expect("no other metric has this name")
     }
 
+    pub fn retries() -> IntCounter {
+        let help = "Transactions that gave way to another and were tried again";
+        register_int_counter!("kevyt_transactions_tried_again", help).expect("no other metric has this name")
+    }
+
     pub fn connections() -> IntGaugeVec {
         register_int_gauge_vec!("kevyt_database_connections", "Connections to the database, busy and idle", &["state"])
             .expect("no other metric has this name")
@@ -29,10 +34,12 @@ mod registered {
     }
 }
 
-/// Requests that were answered.
+/// Requests that were answered, by method (`other` where it is none of HTTP's), pattern of the address, and status.
 pub static REQUESTS: LazyLock<HistogramVec> = LazyLock::new(registered::requests);
 /// Plans that are being worked out.
 pub static PLANS: LazyLock<IntGauge> = LazyLock::new(registered::plans);
+/// Transactions that gave way to another one and were tried again.
+pub static RETRIES: LazyLock<IntCounter> = LazyLock::new(registered::retries);
 static CONNECTIONS: LazyLock<IntGaugeVec> = LazyLock::new(registered::connections);
 
 /// All metrics in the text format of Prometheus.
@@ -44,7 +51,7 @@ pub fn report(services: &Services) -> Vec<u8> {
     // Those that nothing has counted yet are there too.
     LazyLock::force(&REQUESTS);
     LazyLock::force(&PLANS);
-    LazyLock::force(&GAVE_WAY);
+    LazyLock::force(&RETRIES);
     let mut text = Vec::new();
     if let Err(error) = TextEncoder::new().encode(&prometheus::gather(), &mut text) {
         tracing::warn!("metrics could not be written: {error}");
