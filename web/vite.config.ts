@@ -4,6 +4,7 @@ import { ElementPlusResolver } from 'unplugin-vue-components/resolvers'
 import Components from 'unplugin-vue-components/vite'
 import { compression } from 'vite-plugin-compression2'
 import { VitePWA } from 'vite-plugin-pwa'
+import pxToRem from 'postcss-pxtorem'
 import { defineConfig } from 'vitest/config'
 
 // Unit tests load Element Plus as it is, where styles can't be imported; none of them looks at one.
@@ -44,6 +45,15 @@ export default defineConfig({
     // Compressed once, as well as it goes; the server hands it out as it is.
     compression({ algorithms: ['brotliCompress'], include: /\.(js|css|svg)$/ }),
   ],
+  // Lengths are written in pixels and shipped in rem, Element Plus's too: they follow the font size that the browser is set to. Drawings have
+  // units of their own, and grow as a whole.
+  css: {
+    postcss: {
+      plugins: [
+        pxToRem({ propList: ['*'], mediaQuery: true, minPixelValue: 2, exclude: /marks\/(?!Figure)/ }),
+      ],
+    },
+  },
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
   // Fonts and styles stay files: the content security policy allows nothing inline.
   build: {

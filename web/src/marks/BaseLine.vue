@@ -1,10 +1,10 @@
 <script setup lang="ts">
 // Base weight over time: a step at each change, a mark for its cause, the trips below, the target as a contour.
-import { useElementSize } from '@vueuse/core'
 import { extent } from 'd3-array'
 import { scaleTime } from 'd3-scale'
 import { computed, useTemplateRef } from 'vue'
 import { axis, nice } from './scale'
+import { sized, useRoom } from './room'
 
 export interface BaseStep {
   at: number
@@ -27,7 +27,7 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [at: number] }>()
 
 const frame = useTemplateRef<HTMLElement>('frame')
-const { width } = useElementSize(frame)
+const { width, at: placeOf } = useRoom(frame)
 const HEIGHT = 210
 const LEFT = 44
 const BOTTOM = HEIGHT - 40
@@ -63,7 +63,7 @@ const times = computed(() => {
 
 /** The change that is nearest to where somebody points. */
 function point(event: MouseEvent) {
-  const x = event.clientX - frame.value!.getBoundingClientRect().left
+  const { x } = placeOf(event)
   const away = props.steps.map(({ at }) => Math.abs(across.value(at) - x))
   emit('choose', away.indexOf(Math.min(...away)))
 }
@@ -95,7 +95,7 @@ function walk(event: KeyboardEvent) {
     @keydown="walk"
     @click="point"
   >
-    <svg v-if="width > 0" :width="width" :height="HEIGHT" aria-hidden="true">
+    <svg v-if="width > 0" v-bind="sized(width, HEIGHT)" aria-hidden="true">
       <g v-for="mark in up.marks" :key="mark.value">
         <line :x1="LEFT" :x2="width" :y1="mark.at" :y2="mark.at" stroke="var(--line)" />
         <text :x="LEFT - 6" :y="mark.at + 4" text-anchor="end">{{ mark.text }}</text>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The pack day by day: falling with what is eaten, jumping where food is fetched, under the lines of what it carries comfortably and of a
 // fifth of body weight.
-import { useElementSize } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import { axis, nice } from './scale'
+import { sized, useRoom } from './room'
 
 const props = defineProps<{
   days: number[]
@@ -14,7 +14,7 @@ const props = defineProps<{
   text: (mg: number) => string
 }>()
 const frame = useTemplateRef<HTMLElement>('frame')
-const { width } = useElementSize(frame)
+const { width } = useRoom(frame)
 const HEIGHT = 220
 const BOTTOM = HEIGHT - 26
 
@@ -50,7 +50,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
 
 <template>
   <div ref="frame" class="days">
-    <svg v-if="width > 0" :width="width" :height="HEIGHT" aria-hidden="true">
+    <svg v-if="width > 0" v-bind="sized(width, HEIGHT)" aria-hidden="true">
       <g v-for="mark in up.marks" :key="mark.value">
         <line x1="44" :x2="width" :y1="mark.at" :y2="mark.at" stroke="var(--line)" />
         <text x="38" :y="mark.at + 4" text-anchor="end">{{ mark.text }}</text>

@@ -2,10 +2,10 @@
 // The descent: the frontier as a walk downhill. Money to the right, base weight down; the target a contour line, the
 // budget a fence, the plan a flag, and an open circle where the ranking alone stops. Both lines can be dragged or moved
 // with the arrows. The table under it has the plan's figures.
-import { useElementSize } from '@vueuse/core'
 import { computed, ref, useTemplateRef } from 'vue'
 import { area, curveStepAfter, line } from 'd3-shape'
 import { axis } from './scale'
+import { sized, useRoom } from './room'
 
 const props = defineProps<{
   points: { net: number; base: number }[]
@@ -44,7 +44,7 @@ const LABEL = 140
 const TOP = 30
 const BOTTOM = 32
 const box = useTemplateRef('box')
-const { width } = useElementSize(box)
+const { width, at: placeOf } = useRoom(box)
 const W = computed(() => Math.max(320, width.value))
 
 const view = computed(() => {
@@ -148,8 +148,7 @@ function start(what: 'target' | 'budget', event: PointerEvent) {
 
 /** Goes to the point nearest to the pointer, if one is near. */
 function walkTo(event: PointerEvent) {
-  const frame = box.value!.getBoundingClientRect()
-  const [x, y] = [event.clientX - frame.left, event.clientY - frame.top]
+  const { x, y } = placeOf(event)
   let [nearest, least] = [null as number | null, 40]
   props.points.forEach((point, at) => {
     const away = Math.hypot(view.value.x(point.net) - x, view.value.y(point.base) - y)
@@ -198,13 +197,13 @@ function move(event: PointerEvent) {
   if (!dragging.value) return walkTo(event)
   if (pressed && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < NEAR) return
   pressed = null
-  const frame = box.value.getBoundingClientRect()
+  const { x, y } = placeOf(event)
   // Lines stop at what people ask for: hundredths of the unit, whole money.
   if (dragging.value === 'target') {
-    const mg = Math.max(0, view.value.mgAt(event.clientY - frame.top))
+    const mg = Math.max(0, view.value.mgAt(y))
     emit('drag', { target: Math.round(mg / (props.unitMg / 100)) * Math.round(props.unitMg / 100) })
   } else {
-    const minor = Math.max(0, view.value.minorAt(event.clientX - frame.left))
+    const minor = Math.max(0, view.value.minorAt(x))
     emit('drag', { budget: Math.round(minor / props.minorPerMajor) * props.minorPerMajor })
   }
 }
@@ -256,7 +255,7 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
     @pointercancel="end"
     @pointerleave="leave"
   >
-    <svg :width="W" :height="H" :viewBox="`0 0 ${W} ${H}`">
+    <svg v-bind="sized(W, H)">
       <g aria-hidden="true">
         <path
           v-if="path"

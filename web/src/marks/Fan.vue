@@ -4,6 +4,7 @@
 import { computed } from 'vue'
 import { max } from 'd3-array'
 import { axis } from './scale'
+import { sized } from './room'
 
 export interface FanSwap {
   key: string
@@ -105,13 +106,7 @@ const labels = computed(() => {
 </script>
 
 <template>
-  <svg
-    :width="W"
-    :height="H"
-    :viewBox="`0 0 ${W} ${H}`"
-    role="img"
-    aria-label="Every swap: grams saved over money"
-  >
+  <svg v-bind="sized(W, H)" role="img" aria-label="Every swap: grams saved over money">
     <g v-for="tick in view.mass" :key="tick.value">
       <line :x1="LEFT" :x2="W - RIGHT" :y1="tick.at" :y2="tick.at" stroke="var(--line)" />
       <text :x="LEFT - 6" :y="tick.at + 4" text-anchor="end">{{ tick.text }}</text>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // The gram ruler: things end to end by system, labelled; under it another list on the same scale; the target as a dashed line.
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { useEventListener } from '@vueuse/core'
 import { computed, useTemplateRef } from 'vue'
 import { axis } from './scale'
+import { sized, useRoom } from './room'
 
 interface Span {
   key: string
@@ -26,7 +27,7 @@ const props = defineProps<{
 const emit = defineEmits<{ choose: [key: string] }>()
 
 const frame = useTemplateRef<HTMLElement>('frame')
-const { width } = useElementSize(frame)
+const { width } = useRoom(frame)
 // A block is pointed at; by keys one goes to its row, which is the same thing.
 useEventListener(frame, 'click', (event) => {
   const span = event.target instanceof Element ? event.target.closest<SVGElement>('[data-span]') : null
@@ -77,8 +78,7 @@ const end = computed(() => x(sum(props.other?.spans ?? [])))
   <div ref="frame" class="ruler">
     <svg
       v-if="width > 0"
-      :width="width"
-      height="96"
+      v-bind="sized(width, 96)"
       role="img"
       :aria-label="`Things end to end, ${text(sum(spans))}`"
     >

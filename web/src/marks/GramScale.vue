@@ -3,6 +3,7 @@
 import { computed } from 'vue'
 import { extent } from 'd3-array'
 import { axis, nice } from './scale'
+import { sized } from './room'
 
 const props = defineProps<{
   now: number
@@ -26,7 +27,7 @@ const scale = computed(() => {
 </script>
 
 <template>
-  <svg :width="width + 20" height="46" :viewBox="`-10 0 ${width + 20} 46`" aria-hidden="true">
+  <svg v-bind="sized(width + 20, 46, -10)" aria-hidden="true">
     <rect x="0" y="20" :width="width" height="8" fill="var(--sunk)" />
     <template v-if="planned !== null">
       <rect

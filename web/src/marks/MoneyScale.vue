@@ -2,6 +2,7 @@
 // The beam's right half: money spent and planned, with the budget as a fence.
 import { computed } from 'vue'
 import { axis, nice } from './scale'
+import { sized } from './room'
 
 const props = defineProps<{
   planned: number
@@ -20,7 +21,7 @@ const scale = computed(() => {
 </script>
 
 <template>
-  <svg :width="width + 24" height="46" :viewBox="`-8 0 ${width + 24} 46`" aria-hidden="true">
+  <svg v-bind="sized(width + 24, 46, -8)" aria-hidden="true">
     <rect x="0" y="20" :width="width" height="8" fill="var(--sunk)" />
     <rect x="0" y="20" :width="Math.max(0, scale.x(all))" height="8" fill="var(--cloudberry)" />
     <line

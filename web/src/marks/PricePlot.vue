@@ -3,6 +3,7 @@
 import { extent } from 'd3-array'
 import { scaleLinear } from 'd3-scale'
 import { computed } from 'vue'
+import { sized } from './room'
 
 const props = defineProps<{ seen: { since: string; until: string; price_minor: number }[] }>()
 
@@ -32,7 +33,7 @@ const path = computed(() => {
 </script>
 
 <template>
-  <svg :width="WIDTH" :height="HEIGHT" :viewBox="`0 0 ${WIDTH} ${HEIGHT}`" aria-hidden="true">
+  <svg v-bind="sized(WIDTH, HEIGHT)" aria-hidden="true">
     <path :d="path" fill="none" stroke="var(--cloudberry)" stroke-width="1.5" stroke-linejoin="round" />
   </svg>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // The mark of the product: run is money, rise is grams. The angle is grams for money, 45° at the median of those shown.
 import { computed } from 'vue'
+import { sized } from './room'
 
 const props = withDefaults(
   defineProps<{
@@ -25,7 +26,7 @@ const slope = computed(() => {
 </script>
 
 <template>
-  <svg width="46" :height="height" :viewBox="`0 0 46 ${height}`" aria-hidden="true">
+  <svg v-bind="sized(46, height)" aria-hidden="true">
     <line x1="4" :y1="slope.base" x2="42" :y2="slope.base" stroke="var(--line-strong)" />
     <line
       v-if="slope.flat"

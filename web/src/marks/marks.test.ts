@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest'
-import { medianRatio } from './median'
 import { axis, decimalsOf, nice } from './scale'
 
 describe('scales', () => {
@@ -18,14 +17,5 @@ describe('scales', () => {
     const { at, valueAt } = axis([2, 4], [10, 110], 4)
     expect([at(2), at(3), valueAt(60)]).toEqual([10, 60, 3])
     expect(nice([0.3, 9.7], 5)).toEqual([0, 10])
-  })
-})
-
-describe('the median slope', () => {
-  const row = (saving_mg: number, net_minor: number, kind = 'paid') => ({ class: kind, saving_mg, net_minor })
-
-  it('is that of the paid swaps alone', () => {
-    expect(medianRatio([row(300, 100), row(100, 100), row(200, 100), row(900, 0, 'free')])).toBe(2)
-    expect(medianRatio([row(900, 0, 'free')])).toBe(1)
   })
 })

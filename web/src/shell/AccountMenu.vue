@@ -1,23 +1,26 @@
 <script setup lang="ts">
 // Units, password, light and dark, sign out, delete.
-import { useQuery, useQueryClient } from '@tanstack/vue-query'
-import { reactive, ref } from 'vue'
+import { useQuery } from '@tanstack/vue-query'
+import { reactive, ref, watch } from 'vue'
 import { api, take, type Session } from '@/api/client'
+import { counted } from '@/quantities/count'
 import { day } from '@/quantities/dates'
+import { dropAll, waiting } from '@/api/outbox'
 import { accountQuery } from '@/api/queries'
 import { forget } from '@/api/session'
 import DeleteAccount from './DeleteAccount.vue'
 import { useDark } from './dark'
 import { reason, useMessages } from '@/controls/messages'
+import { useDialog } from '@/controls/route'
+import { useSettings } from '@/domain/settings'
 import { useTypedWeights } from '@/domain/typedWeights'
 import UnitFields from '@/domain/UnitFields.vue'
 
-const queries = useQueryClient()
 const { data: account } = useQuery(accountQuery)
 const { isDark, toggle } = useDark()
 const { done } = useMessages()
 
-const open = ref(false)
+const open = useDialog('account')
 const refusal = ref('')
 const units = reactive({ mass: 'metric' as NonNullable<typeof account.value>['mass'], currency: 'EUR' })
 const passwords = reactive({ old_password: '', new_password: '' })
@@ -43,13 +46,6 @@ const endSession = (session: Session) =>
     `${device(session)} is signed out.`,
   )
 
-function show() {
-  if (account.value) Object.assign(units, { mass: account.value.mass, currency: account.value.currency })
-  refusal.value = ''
-  open.value = true
-  void attempt(loadSessions)
-}
-
 async function attempt(work: () => Promise<unknown>, message = '') {
   try {
     await work()
@@ -60,11 +56,20 @@ async function attempt(work: () => Promise<unknown>, message = '') {
   }
 }
 
-const saveUnits = () =>
-  attempt(async () => {
-    await take(api.PATCH('/api/account', { body: { ...units, version: account.value?.version ?? 0 } }))
-    await queries.invalidateQueries()
-  }, 'Units changed.')
+watch(
+  open,
+  (is) => {
+    if (!is) return
+    if (account.value) Object.assign(units, { mass: account.value.mass, currency: account.value.currency })
+    refusal.value = ''
+    isLosing.value = false
+    void attempt(loadSessions)
+  },
+  { immediate: true },
+)
+
+const { setUnits } = useSettings()
+const saveUnits = () => attempt(() => setUnits(units))
 
 const savePassword = () =>
   attempt(async () => {
@@ -73,15 +78,20 @@ const savePassword = () =>
     await loadSessions()
   }, 'Password changed. Other sessions are signed out.')
 
-const signOut = () =>
-  attempt(async () => {
+/** What waits for the network would be lost: it is asked once whether that is meant. */
+const isLosing = ref(false)
+const signOut = () => {
+  if (waiting.value.length > 0 && !isLosing.value) return (isLosing.value = true)
+  return attempt(async () => {
     await take(api.DELETE('/api/session'))
+    dropAll()
     await forget()
   })
+}
 </script>
 
 <template>
-  <el-button link class="entry" @click="show"
+  <el-button link class="entry" @click="open = true"
     ><i>{{ account?.currency }}</i
     >Account</el-button
   >
@@ -96,7 +106,7 @@ const signOut = () =>
         <el-radio-group
           :model-value="typedWeights.source.value"
           aria-label="Weights that you type are"
-          @change="(from) => attempt(() => typedWeights.set(from as 'maker' | 'weighed'), 'Saved.')"
+          @change="(from) => attempt(() => typedWeights.set(from as 'maker' | 'weighed'))"
         >
           <el-radio value="maker">the maker’s figures</el-radio>
           <el-radio value="weighed">weighed by me</el-radio>
@@ -128,9 +138,15 @@ const signOut = () =>
         </ul>
       </div>
       <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
+      <p v-if="isLosing" class="caution" role="alert">
+        {{ counted(waiting.length, 'change') }} of yours {{ waiting.length === 1 ? 'has' : 'have' }} not
+        reached the server and would be lost. Stay until the network is back, or sign out all the same.
+      </p>
       <div class="actions">
         <el-button @click="toggle">{{ isDark ? 'Light' : 'Dark' }}</el-button>
-        <el-button type="primary" @click="signOut">Sign out</el-button>
+        <el-button type="primary" @click="signOut">{{
+          isLosing ? 'Sign out and lose them' : 'Sign out'
+        }}</el-button>
       </div>
       <DeleteAccount />
     </div>

@@ -5,6 +5,7 @@ import { computed, useTemplateRef } from 'vue'
 import Figure from '@/marks/Figure.vue'
 import GramScale from '@/marks/GramScale.vue'
 import MoneyScale from '@/marks/MoneyScale.vue'
+import { zoom } from '@/marks/room'
 import { totalMass } from '@/quantities/mass'
 import { typedAmount } from '@/quantities/money'
 import EditableFigure from '@/controls/EditableFigure.vue'
@@ -17,7 +18,8 @@ import { useUnits } from '@/domain/units'
 const props = defineProps<{ list: string }>()
 const { answer, plan, target, budget, spent, ask } = useQuestion(() => props.list)
 const units = useUnits()
-const { width } = useWindowSize()
+const { width: pixels } = useWindowSize()
+const width = computed(() => pixels.value / zoom)
 const narrow = computed(() => width.value <= 700)
 
 const targetField = useTemplateRef('targetField')

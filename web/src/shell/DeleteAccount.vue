@@ -2,6 +2,7 @@
 // The account deleted by its owner, once the password is said again. Nothing brings it back but the file that is offered first.
 import { nextTick, ref, useTemplateRef } from 'vue'
 import { api, take } from '@/api/client'
+import { dropAll } from '@/api/outbox'
 import { forget } from '@/api/session'
 import { useSending } from '@/controls/sending'
 
@@ -23,6 +24,7 @@ async function ask(whether: boolean) {
 const remove = () =>
   send(async () => {
     await take(api.DELETE('/api/account', { body: { password: password.value } }))
+    dropAll()
     await forget()
   })
 </script>

@@ -36,19 +36,25 @@ const PAGES = [
   { name: 'Together: who walks along', step: 'list/together' },
   { name: 'Compare lists', step: 'list/compare' },
 ]
+// What was opened to find something is not where Back goes to.
 const to =
   (path: string, query: Record<string, string> = {}) =>
   () =>
-    void router.push({ path, query })
+    void router.replace({ path, query })
+/** Does something here. */
+const here = (act: () => void) => () => {
+  open.value = false
+  act()
+}
 const all = computed<Findable[]>(() => [
   ...[...props.pages, ...PAGES].map(({ name, step }) => ({
     name,
     sort: 'page',
     go: to(stepOf(props.list, step)),
   })),
-  { name: 'Undo', sort: 'action', words: 'take back', go: () => void undoLast() },
-  { name: 'Redo', sort: 'action', words: 'do again', go: () => void redoLast() },
-  { name: 'Light or dark', sort: 'action', words: 'colours night', go: toggle },
+  { name: 'Undo', sort: 'action', words: 'take back', go: here(() => void undoLast()) },
+  { name: 'Redo', sort: 'action', words: 'do again', go: here(() => void redoLast()) },
+  { name: 'Light or dark', sort: 'action', words: 'colours night', go: here(toggle) },
   { name: 'New swap', sort: 'action', go: to(stepOf(props.list, 'swaps'), { swap: 'new' }) },
   ...(lists.value ?? []).map(({ id, name }) => ({ name, sort: 'list', go: to(stepOf(id, 'list')) })),
   ...(gear.value ?? []).map(({ id, name, tags, kept_at, note }) => ({
@@ -84,9 +90,7 @@ function step(by: number) {
   at.value = Math.min(Math.max(0, at.value + by), shown.value.length - 1)
 }
 function go(one: Findable | undefined) {
-  if (!one) return
-  open.value = false
-  one.go()
+  one?.go()
 }
 </script>
 

@@ -1,14 +1,20 @@
 <script setup lang="ts">
-// How a step works: three sentences and an example.
+// How a step works: three sentences and an example, in the walker's units.
+import { computed } from 'vue'
+import { useUnits } from '@/domain/units'
 import type { HowItWorks } from './howItWorks'
 
-defineProps<{ how: HowItWorks }>()
+const props = defineProps<{ how: HowItWorks }>()
+const units = useUnits()
+const example = computed(() =>
+  units.system.value === 'metric' ? props.how.example : (props.how.inPounds ?? props.how.example),
+)
 </script>
 
 <template>
   <div>
     <p v-for="sentence in how.sentences" :key="sentence">{{ sentence }}</p>
-    <p class="example">{{ how.example }}</p>
+    <p class="example">{{ example }}</p>
   </div>
 </template>
 

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 // Which list is at hand; a new one, another name, or none of it.
 import { useQueryClient } from '@tanstack/vue-query'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, take, takeChanged } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
 import { reason, useMessages } from '@/controls/messages'
+import { useOpened } from '@/controls/route'
 import { stepOf, useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
@@ -21,7 +22,12 @@ const queries = useQueryClient()
 const shown = useShown()
 
 const units = useUnits()
-const naming = ref<'new' | 'rename' | 'copy' | null>(null)
+const NAMINGS = ['new', 'rename', 'copy'] as const
+const opened = useOpened('open')
+const naming = computed({
+  get: () => NAMINGS.find((one) => `${one}-list` === opened.value) ?? null,
+  set: (what) => (opened.value = what ? `${what}-list` : ''),
+})
 const name = ref('')
 const refusal = ref('')
 const field = useTemplateRef<{ focus: () => void; select: () => void }>('field')
@@ -65,16 +71,19 @@ const remove = useChange(
 )
 
 /** The same step for another list. */
-function go(id: string) {
-  const step = route.path.replace(/^\/lists\/[^/]+/, '').replace(/^\//, '') || 'list'
-  void router.push(stepOf(id, step))
-}
+const stepAt = () => route.path.replace(/^\/lists\/[^/]+/, '').replace(/^\//, '') || 'list'
+const go = (id: string) => void router.push(stepOf(id, stepAt()))
 
-function ask(what: 'new' | 'rename' | 'copy') {
-  naming.value = what
-  name.value = what === 'new' ? '' : (current.value?.name ?? '') + (what === 'copy' ? ', copy' : '')
-  refusal.value = ''
-}
+watch(
+  naming,
+  (what) => {
+    if (!what) return
+    name.value = what === 'new' ? '' : (current.value?.name ?? '') + (what === 'copy' ? ', copy' : '')
+    refusal.value = ''
+  },
+  { immediate: true },
+)
+const ask = (what: 'new' | 'rename' | 'copy') => (naming.value = what)
 
 let busy = false
 async function submit() {
@@ -86,12 +95,13 @@ async function submit() {
       const before = current.value?.name
       const changed = await rename.mutateAsync(name.value)
       done(`${before} is now called ${changed.value.name}.`, undo(changed))
+      naming.value = null
     } else {
       const made = await (naming.value === 'copy' ? copy : add).mutateAsync(name.value)
       done(`List ${made.value.name} made.`, undo(made))
-      go(made.value.id)
+      // In the place of the page with the dialog.
+      void router.replace(stepOf(made.value.id, stepAt()))
     }
-    naming.value = null
   } catch (error) {
     refusal.value = reason(error)
   } finally {

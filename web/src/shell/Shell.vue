@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useQueryClient } from '@tanstack/vue-query'
 import { useStorage } from '@vueuse/core'
-import { computed, nextTick, ref, watch } from 'vue'
+import { computed, nextTick, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { readAhead } from '@/api/queries'
 import { forget } from '@/api/session'
@@ -9,6 +9,7 @@ import { focusTitle } from '@/controls/focus'
 import { ANYWHERE, useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useMessages } from '@/controls/messages'
+import { useDialog } from '@/controls/route'
 import { stepOf, useLists } from '@/domain/lists'
 import AccountMenu from './AccountMenu.vue'
 import NetworkStrip from './NetworkStrip.vue'
@@ -34,8 +35,8 @@ const steps = [
 
 const route = useRoute()
 const router = useRouter()
-const help = ref(false)
-const finding = ref(false)
+const help = useDialog('help')
+const finding = useDialog('find')
 const how = computed(() => howItWorks(route.path))
 const { undoLast, redoLast } = useMessages()
 const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
@@ -155,11 +156,12 @@ watch(
           </p>
         </template>
       </Loaded>
+      <!-- Within the main part, where the heads of dialogs are no second banner of the page. -->
+      <StepHelp v-model="help" :how="how" />
+      <Finder v-model="finding" :list="list" :pages="steps" />
+      <SignInAgain @leave="forget" />
     </main>
     <Messages />
-    <StepHelp v-model="help" :how="how" />
-    <Finder v-model="finding" :list="list" :pages="steps" />
-    <SignInAgain @leave="forget" />
   </div>
 </template>
 
@@ -251,6 +253,8 @@ main {
     width: auto;
     flex-direction: row;
     padding: 0;
+    overflow-x: auto;
+    scrollbar-width: none;
   }
   .mark,
   nav :deep(.entry.wide-only) {
@@ -259,10 +263,11 @@ main {
   /* Eight steps and the account side by side. */
   nav a,
   nav :deep(.entry) {
-    flex: 1 1 0;
+    flex: 1 0 44px;
     width: auto;
-    min-width: 0;
-    font-size: 12px;
+    min-width: 44px;
+    margin-inline: -0.4px;
+    font-size: 11px;
     border-left-width: 0;
     border-right-width: 0;
   }

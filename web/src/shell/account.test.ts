@@ -3,6 +3,7 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import { api, type Session } from '@/api/client'
+import { waiting } from '@/api/outbox'
 import { answered, mounted, refused, used } from '@/tests/mounted'
 import AccountMenu from './AccountMenu.vue'
 import { day } from '@/quantities/dates'
@@ -114,5 +115,30 @@ describe('where typed weights come from', () => {
     const { given } = used(useTypedWeights)
     await expect(given.turn()).rejects.toThrow('changed somewhere else')
     expect(given.source.value).toBe('maker')
+  })
+})
+
+describe('signing out', () => {
+  afterEach(() => (waiting.value = []))
+  it('asks once more where changes would be lost by it', async () => {
+    waiting.value = [{ key: 'k', method: 'PATCH', path: '/api/gear/1', body: {}, what: 'mug: pieces 2' }]
+    remove.mockResolvedValue(refused('Not now.') as never)
+    await opened()
+    const button = () =>
+      [...document.querySelectorAll<HTMLButtonElement>('.actions button')].find((one) =>
+        one.textContent.includes('Sign out'),
+      )!
+    button().click()
+    await nextTick()
+    expect(remove).not.toHaveBeenCalled()
+    expect(document.querySelector('.parts [role=alert]')!.textContent.replace(/\s+/g, ' ')).toContain(
+      '1 change of yours has not reached the server and would be lost.',
+    )
+    expect(button().textContent).toContain('Sign out and lose them')
+    button().click()
+    await flushPromises()
+    expect(remove).toHaveBeenCalledExactlyOnceWith('/api/session')
+    // Refused: nobody is signed out, and nothing is lost.
+    expect(waiting.value).toHaveLength(1)
   })
 })

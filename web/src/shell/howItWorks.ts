@@ -3,6 +3,8 @@ export interface HowItWorks {
   name: string
   sentences: [string, string, string]
   example: string
+  /** The same in pounds, dollars and Fahrenheit, where it has figures. */
+  inPounds?: string
 }
 
 /** By the step's part of the address; the longest that fits counts. */
@@ -16,6 +18,7 @@ const STEPS: Record<string, HowItWorks> = {
     ],
     example:
       'Six stakes on the scale show 84 g: type 84, say that they are 6, and each weighs 14 g, give or take a sixth of a gram.',
+    inPounds: 'Six stakes on the scale show 3.0 oz: type 3.0, say that they are 6, and each weighs 0.5 oz.',
   },
   gear: {
     name: 'Gear',
@@ -25,6 +28,7 @@ const STEPS: Record<string, HowItWorks> = {
       'What a thing is comes from its name: it says where the thing counts, what it does, and what may be proposed.',
     ],
     example: 'quilt 700g -5C 380eur',
+    inPounds: 'quilt 24.7oz 20F 380usd',
   },
   list: {
     name: 'List',
@@ -44,6 +48,7 @@ const STEPS: Record<string, HowItWorks> = {
       'What the trip requires follows from it, each with its reason, and is compared with what the list has.',
     ],
     example: 'Low −2 °C asks for R 3.8 under you: a pad of R 4.5 is enough for that figure.',
+    inPounds: 'Low 28 °F asks for R 3.8 under you: a pad of R 4.5 is enough for that figure.',
   },
   'list/together': {
     name: 'Together',
@@ -53,6 +58,7 @@ const STEPS: Record<string, HowItWorks> = {
       'The most even split says who carries what, so that the loads are as even as can be.',
     ],
     example: 'The tent goes to one, stove and gas to the other: 1.9 kg each.',
+    inPounds: 'The tent goes to one, stove and gas to the other: 4 lb 3 oz each.',
   },
   'list/compare': {
     name: 'Compare',
@@ -62,6 +68,7 @@ const STEPS: Record<string, HowItWorks> = {
       'From each to the next dearer one, the price of the grams between is told.',
     ],
     example: 'From the heavy tent to the light one: 289 € more and 1 180 g lighter, 24.49 € for 100 g.',
+    inPounds: 'From the heavy tent to the light one: $289 more and 2 lb 9.6 oz lighter, $6.94 for 1 oz.',
   },
   swaps: {
     name: 'Swaps',
@@ -71,6 +78,7 @@ const STEPS: Record<string, HowItWorks> = {
       'Under each stands what else it changes; one switch hides those that lose what the trip asks.',
     ],
     example: 'quilt 545g 262eur for sleeping bag',
+    inPounds: 'quilt 19.2oz 262usd for sleeping bag',
   },
   plan: {
     name: 'Plan',
@@ -80,6 +88,7 @@ const STEPS: Record<string, HowItWorks> = {
       'It is proved to be the best, or says how far it may be off, and never leaves the list shorter of what the trip asks than now.',
     ],
     example: 'Target 7.3 kg, budget 620 €: eleven swaps for 612 €, in the order in which to buy them.',
+    inPounds: 'Target 16 lb, budget $620: eleven swaps for $612, in the order in which to buy them.',
   },
   pack: {
     name: 'Pack',
@@ -90,6 +99,8 @@ const STEPS: Record<string, HowItWorks> = {
     ],
     example:
       'The list says 12.4 kg and the scale 12.9: half a kilogram more, and its doubt explains 0.1. Look for what is not on the list.',
+    inPounds:
+      'The list says 27.3 lb and the scale 28.4: a pound more, and its doubt explains 0.2. Look for what is not on the list.',
   },
   trips: {
     name: 'Trips',
@@ -99,6 +110,7 @@ const STEPS: Record<string, HowItWorks> = {
       'Two trips or more teach what was never used, what was missed, and rates of your own.',
     ],
     example: 'Carried on three trips and never used: camp shoes, 304 g. One key makes a swap of it.',
+    inPounds: 'Carried on three trips and never used: camp shoes, 10.7 oz. One key makes a swap of it.',
   },
   year: {
     name: 'Year',
@@ -109,6 +121,8 @@ const STEPS: Record<string, HowItWorks> = {
     ],
     example:
       '900 g less on lists of 2, 5 and 3 nights are 9 kg nights; for 200 €, one kilogram less for one night costs 22 €.',
+    inPounds:
+      '2 lb less on lists of 2, 5 and 3 nights are 20 lb nights; for $200, one pound less for one night costs $10.',
   },
 }
 
