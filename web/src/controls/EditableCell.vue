@@ -119,6 +119,7 @@ function startTyping(event: KeyboardEvent) {
     :aria-label="`${label}: ${(sent ?? (spoken || typed)) || (placeholder ?? '')}`"
     @click="edit()"
     @keydown.enter.prevent.stop="edit()"
+    @keydown.space.prevent.stop="edit()"
     @keydown.f2.prevent="edit()"
     @keydown="startTyping"
   >
@@ -178,8 +179,9 @@ function startTyping(event: KeyboardEvent) {
 }
 @media (pointer: coarse) {
   .shown {
-    min-height: 36px;
-    padding-top: 7px;
+    min-width: 44px;
+    min-height: 44px;
+    padding-top: 12px;
   }
 }
 </style>

@@ -78,6 +78,11 @@ defineExpose({ edit })
 </template>
 
 <style scoped>
+@media (pointer: coarse) {
+  .editable > :deep(.el-button) {
+    margin-block: -10px;
+  }
+}
 .editable {
   display: flex;
   flex-direction: column;

@@ -82,6 +82,7 @@ function tidy(grid: HTMLElement) {
 /** Makes a table one stop of the Tab key, with arrows inside. */
 export const vGrid: ObjectDirective<HTMLElement> = {
   mounted(grid) {
+    if (grid instanceof HTMLTableElement) grid.setAttribute('role', 'grid')
     grid.addEventListener('keydown', walk)
     grid.addEventListener('focusin', (event) => {
       const cell = cellOf(event.target)

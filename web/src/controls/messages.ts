@@ -53,16 +53,30 @@ function add(message: Omit<Message, 'id'>) {
   if (message.kind === 'done') release(id)
 }
 
+function remember(reported: Reported) {
+  past.value = [...past.value, reported].slice(-MOST_REPORTED)
+  undone.value = []
+}
+
+/** What takes something back and gives what does it again. */
+export const thereAndBack =
+  (there: () => unknown, back: () => unknown): TakeBack =>
+  async () => {
+    await back()
+    return thereAndBack(back, there)
+  }
+
 /** Says what happened, to what, and what to do; `undo` takes it back. */
 export function useMessages() {
   return {
     messages: readonly(all),
     done: (text: string, undo?: TakeBack) => {
       add({ text, kind: 'done', undo })
-      if (!undo) return
-      past.value = [...past.value, { text, takeBack: undo }].slice(-MOST_REPORTED)
-      undone.value = []
+      if (undo) remember({ text, takeBack: undo })
     },
+    /** Something that is seen where it was done and needs no message: `there` was done, `back` takes it back, and so on. */
+    did: (text: string, there: () => unknown, back: () => unknown) =>
+      remember({ text, takeBack: thereAndBack(there, back) }),
     failed: (error: unknown) => add({ text: reason(error), kind: 'caution' }),
     drop,
     hold,

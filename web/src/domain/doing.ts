@@ -1,5 +1,5 @@
 import { api, takeChanged, type Doing, type Swap } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 

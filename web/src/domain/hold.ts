@@ -1,5 +1,5 @@
 import { api, takeChanged, type Swap, type SwapState } from '@/api/client'
-import { useChange, useShown } from '@/api/queries'
+import { useChange, useShown } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 

@@ -1,5 +1,5 @@
 import { api, takeChanged, type TripLine } from '@/api/client'
-import { useChange, useUndo } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
 import { useMessages } from '@/controls/messages'
 
 /** Keeps the list of a trip as it is packed now. */

@@ -9,7 +9,8 @@ import {
   type PlanAnswer,
   type TargetOf,
 } from '@/api/client'
-import { nearMissesQuery, planQuery, useChange, useShown, useUndo } from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
+import { nearMissesQuery, planQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { useLists } from './lists'

@@ -1,26 +1,35 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, take, type AccountChange, type AccountSettings } from '@/api/client'
+import { api, takeChanged, type AccountChange, type AccountSettings } from '@/api/client'
+import { useUndo } from '@/api/changes'
 import { accountQuery, keys } from '@/api/queries'
 import { inTurn } from '@/api/turn'
+import { useMessages } from '@/controls/messages'
 
-/** What the account has settled once for all, and how to settle it otherwise. */
+/** What the account has settled once for all, and how to settle it otherwise; each change is reported and can be undone. */
 export function useSettings() {
   const queries = useQueryClient()
   const { data: account } = useQuery(accountQuery)
-  const change = (some: () => Partial<AccountChange>) =>
+  const { done } = useMessages()
+  const undoOf = useUndo()
+  const change = (report: string, some: () => Partial<AccountChange>) =>
     inTurn('account', async () => {
       const { mass, currency, version } = account.value!
-      await take(api.PATCH('/api/account', { body: { mass, currency, version, ...some() } }))
+      const body = { mass, currency, version, ...some() }
+      const changed = await takeChanged(api.PATCH('/api/account', { body }))
       await queries.invalidateQueries({ queryKey: keys.account })
       await queries.invalidateQueries({ queryKey: keys.mine })
+      done(report, undoOf(changed))
     })
   return {
     settings: computed(() => account.value?.settings),
     /** Changes some of them; throws what the server refuses. */
-    set: (some: Partial<AccountSettings>) =>
-      change(() => ({ settings: { ...account.value!.settings, ...some } })),
+    set: (some: Partial<AccountSettings>, report = 'Settings changed.') =>
+      change(report, () => ({ settings: { ...account.value!.settings, ...some } })),
     /** As [`set`], of those that are typed and read by the server. */
-    typed: (some: Pick<AccountChange, 'body' | 'classes' | 'year_budget'>) => change(() => some),
+    typed: (some: Pick<AccountChange, 'body' | 'classes' | 'year_budget'>, report = 'Settings changed.') =>
+      change(report, () => some),
+    /** Changes what weights and money are shown in. */
+    setUnits: (units: Pick<AccountChange, 'mass' | 'currency'>) => change('Units changed.', () => units),
   }
 }

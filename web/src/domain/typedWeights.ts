@@ -6,7 +6,11 @@ export function useTypedWeights() {
   const { settings, set: settle } = useSettings()
   const chosen = computed(() => settings.value?.typed_weights ?? null)
   const source = computed(() => chosen.value ?? 'maker')
-  const set = (typed_weights: 'maker' | 'weighed') => settle({ typed_weights })
+  const set = (typed_weights: 'maker' | 'weighed') =>
+    settle(
+      { typed_weights },
+      `Weights that you type are ${typed_weights === 'maker' ? 'the maker’s figures' : 'weighed by you'} from now on.`,
+    )
 
   return {
     /** What counts for a weight that does not say it. */

@@ -91,3 +91,11 @@ export function fine(mg: number, system: MassSystem): string {
   if (decimals === 1) return asText(tableMass(mg, system)).replace(zeros, ' ')
   return `${written(withDecimals(hundredths, 2))} oz`
 }
+
+/** A mass as a bare figure for a spreadsheet, with a point: exact grams, or ounces to a hundredth; nothing where none is known. */
+export function bareMass(mg: number | null | undefined, system: MassSystem): string {
+  if (mg == null) return ''
+  const tidy = (text: string) => text.replace(/\.?0+$/, '').replace('−', '-')
+  if (system === 'metric') return tidy(withDecimals(BigInt(mg), 3))
+  return tidy(withDecimals(divHalfEven(BigInt(mg) * OZ_TENTHS.num * 10n, OZ_TENTHS.den), 2))
+}

@@ -2,7 +2,7 @@
 // Changes by day, newest first, each undone from here.
 import { computed } from 'vue'
 import type { Change } from '@/api/client'
-import { useUndo } from '@/api/queries'
+import { useUndo } from '@/api/changes'
 import { timeOf } from '@/quantities/dates'
 import { useMessages } from '@/controls/messages'
 import { byDay } from './gear'

@@ -249,10 +249,16 @@ td.last {
 }
 @media (pointer: coarse) {
   tr {
-    height: 44px;
+    height: 45px;
+  }
+  tr > td {
+    padding-block: 0 !important;
   }
 }
 @media (max-width: 700px) {
+  td.count {
+    padding-inline: 2px;
+  }
   .wide,
   .source,
   .last .remove {
@@ -260,8 +266,8 @@ td.last {
   }
   .last .narrow {
     display: inline-flex;
-    min-width: 32px;
-    min-height: 32px;
+    min-width: 44px;
+    min-height: 44px;
     font-weight: 700;
   }
 }

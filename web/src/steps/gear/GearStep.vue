@@ -1,17 +1,20 @@
 <script setup lang="ts">
-import { computed, ref, useTemplateRef, watch } from 'vue'
+import { computed, reactive, ref, useTemplateRef, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Gear } from '@/api/client'
 import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
+import ExportMenu from '@/controls/ExportMenu.vue'
 import Loaded from '@/controls/Loaded.vue'
 import { useMessages } from '@/controls/messages'
 import { useOpened, useRouteQuery } from '@/controls/route'
 import { nextNeed } from '@/domain/kinds'
 import { stepOf } from '@/domain/lists'
+import { usePastedRows, usePasteToFiles } from '@/domain/pasted'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
 import { ORDERS, SHOWN, useGear } from './gear'
+import { gearRows } from './gearRows'
 import GearDrawer from './GearDrawer.vue'
 import GearTable from './GearTable.vue'
 import KindsCard from './KindsCard.vue'
@@ -20,11 +23,18 @@ import SeveralBar from './SeveralBar.vue'
 
 const props = defineProps<{ list: string }>()
 const find = useRouteQuery('find')
+const [which, order] = [useRouteQuery('which'), useRouteQuery('order')]
+/** A word of the address, if it is one of these. */
+const oneOf = <T extends string>(words: Record<T, string>, word: string, usual: T) =>
+  word in words ? (word as T) : usual
+const view = reactive({
+  shown: computed({ get: () => oneOf(SHOWN, which.value, 'here'), set: (is) => (which.value = is) }),
+  order: computed({ get: () => oneOf(ORDERS, order.value, 'name'), set: (is) => (order.value = is) }),
+})
 const {
   gear,
   error,
   refetch,
-  view,
   found,
   systems,
   tags,
@@ -34,10 +44,11 @@ const {
   change,
   removeThing,
   changeSeveral,
-} = useGear(find)
+} = useGear(find, view)
 const units = useUnits()
 const { failed } = useMessages()
 const router = useRouter()
+usePastedRows(usePasteToFiles(() => props.list, 'none'))
 const openedId = useOpened('thing')
 const opened = computed(() => gear.value?.find((thing) => thing.id === openedId.value) ?? null)
 const chosen = ref(new Set<string>())
@@ -96,6 +107,7 @@ function choose(ids: string[], on: boolean) {
   chosen.value = next
 }
 
+const exported = () => gearRows(systems.value, units)
 const summary = computed(() => {
   const things = found.value
   const unknown = things.filter((thing) => !thing.weight).length
@@ -137,6 +149,7 @@ const summary = computed(() => {
           <el-select v-model="view.order" size="small" aria-label="Order">
             <el-option v-for="(name, key) in ORDERS" :key="key" :value="key" :label="name" />
           </el-select>
+          <ExportMenu what="Gear" :rows="exported" />
           <span v-if="tags.length" class="tags">
             <el-button v-for="tag in tags.slice(0, 8)" :key="tag" size="small" @click="find = `#${tag}`">
               #{{ tag }}

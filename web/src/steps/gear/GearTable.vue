@@ -31,12 +31,13 @@ const rows = computed<Row[]>(() =>
 )
 const all = computed(() => props.systems.flatMap((system) => system.things))
 // Columns that are hidden on a phone must not be spanned: they would take their width.
-const narrow = useMediaQuery('(max-width: 700px)')
+const narrow = useMediaQuery('(max-width: 43.75rem)')
 const columns = computed(() => (narrow.value ? 5 : 10))
-// As tall as its row is drawn: taller for a thumb.
+// About as tall as rows are drawn; each is measured once it stands there. Taller for a thumb, and with larger text.
 const isTouched = useMediaQuery('(pointer: coarse)')
-const height = computed(() => (isTouched.value ? 44 : 33))
-const SYSTEM = 38
+const text = parseFloat(getComputedStyle(document.documentElement).fontSize) / 16 || 1
+const height = computed(() => text * (isTouched.value ? 45 : 33))
+const SYSTEM = text * 38
 const table = useTemplateRef<HTMLElement>('table')
 const top = ref(0)
 onMounted(() => {
@@ -54,6 +55,11 @@ const virtual = useWindowVirtualizer(
     },
   })),
 )
+/** Measures a row that is drawn, by itself or as a component. */
+const measure = (row: unknown) => {
+  const element = row && typeof row === 'object' && '$el' in row ? row.$el : row
+  if (element instanceof HTMLElement) virtual.value.measureElement(element)
+}
 const drawn = computed(() =>
   virtual.value.getVirtualItems().flatMap(({ index, key }) => {
     const row = rows.value[index]
@@ -61,6 +67,7 @@ const drawn = computed(() =>
       ? [
           {
             key: String(key),
+            index,
             system: 'system' in row ? row.system : null,
             thing: 'thing' in row ? row.thing : null,
           },
@@ -89,7 +96,7 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
 <template>
   <table ref="table" v-grid class="grid gear" :aria-rowcount="rows.length + 1">
     <thead>
-      <tr>
+      <tr aria-rowindex="1">
         <th class="pick">
           <span class="visually-hidden">Choose</span>
           <el-checkbox
@@ -121,8 +128,8 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
       <tr v-if="above > 0" aria-hidden="true">
         <td class="gap" :colspan="columns" :style="{ height: `${above}px` }"></td>
       </tr>
-      <template v-for="{ key, system, thing } in drawn" :key="key">
-        <tr v-if="system" class="section">
+      <template v-for="{ key, index, system, thing } in drawn" :key="key">
+        <tr v-if="system" :ref="measure" class="section" :data-index="index" :aria-rowindex="index + 2">
           <th class="pick">
             <el-checkbox
               :model-value="allOf(system.things)"
@@ -144,6 +151,9 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
         </tr>
         <GearRow
           v-else-if="thing"
+          :ref="measure"
+          :data-index="index"
+          :aria-rowindex="index + 2"
           :thing="thing"
           :chosen="chosen.has(thing.id)"
           :change="change"
@@ -210,10 +220,10 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
     width: 84px;
   }
   .count {
-    width: 44px;
+    width: 52px;
   }
   .last {
-    width: 40px;
+    width: 52px;
   }
   .gear thead th:nth-child(n) {
     padding-left: 2px;

@@ -60,6 +60,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <el-input
         ref="field"
         v-model="line"
+        data-rows
         size="large"
         aria-label="Add gear by a line"
         placeholder="rain shell 212g 149eur"
@@ -226,5 +227,32 @@ small {
 }
 .acts {
   white-space: nowrap;
+}
+/* On a phone the line stays where it can be reached; which list it goes onto is asked while it is typed. */
+@media (max-width: 700px) {
+  .quick {
+    display: contents;
+  }
+  .line {
+    position: sticky;
+    top: 64px;
+    z-index: 9;
+    margin-inline: calc(-1 * var(--s-3));
+    padding: var(--s-2) var(--s-3);
+    background: var(--paper);
+    border-bottom: 1px solid var(--line);
+  }
+  .line > :deep(.el-input) {
+    flex: 1 1 200px;
+  }
+  .onto {
+    order: 1;
+  }
+  .line:not(:focus-within) .onto {
+    display: none;
+  }
+  .chips {
+    margin-bottom: var(--s-2);
+  }
 }
 </style>

@@ -1,6 +1,6 @@
 import { reactive, ref, shallowRef } from 'vue'
 import { api, take, takeChanged, type FileHow, type FilePreview } from '@/api/client'
-import { useChange, useUndo } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
 import { reason, useMessages } from '@/controls/messages'
 import { counted } from '@/quantities/count'
 
@@ -76,14 +76,14 @@ export function useImport(list: () => { id: string; isEmpty: boolean } | null = 
     /** What was read last, until another file is chosen. */
     read,
     look,
-    open: async (file: File) => {
+    open: async (file: File, where?: Onto['kind']) => {
       name.value = file.name
       preview.value = null
       read.value = null
       chosen.value = file
       Object.assign(asked, { columns: null, unit: null, source: null, systems: {}, leave: null })
       // A list that nothing is on is what the file is for; else the file is a list of its own.
-      onto.kind = list()?.isEmpty ? 'list' : 'new'
+      onto.kind = where ?? (list()?.isEmpty ? 'list' : 'new')
       onto.name = file.name.replace(/\.[^.]*$/, '').slice(0, 120) || 'From a file'
       await look()
     },

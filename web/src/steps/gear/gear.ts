@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/vue-query'
-import { computed, reactive, type Ref } from 'vue'
+import { computed, type Ref } from 'vue'
 import {
   api,
   orLater,
@@ -11,7 +11,8 @@ import {
   type GearStatus,
   type Vocabulary,
 } from '@/api/client'
-import { gearQuery, kitsQuery, useChange, useShown, useUndo, vocabularyQuery } from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
+import { gearQuery, kitsQuery, vocabularyQuery } from '@/api/queries'
 import { longDay } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
 import { inTurn } from '@/api/turn'
@@ -129,14 +130,13 @@ function isShown(thing: Gear, shown: Shown): boolean {
 }
 
 /** Gear by system, how it is narrowed and how it is changed. */
-export function useGear(find: Ref<string>) {
+export function useGear(find: Ref<string>, view: { shown: Shown; order: Order }) {
   const { data: gear, error, refetch } = useQuery(gearQuery)
   const shown = useShown()
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const { data: allKits } = useQuery(kitsQuery)
   const { done, failed } = useMessages()
   const undo = useUndo()
-  const view = reactive({ shown: 'here' as Shown, order: 'name' as Order })
 
   const found = computed(() => {
     const words = find.value.trim().toLowerCase().split(/\s+/).filter(Boolean)
@@ -194,7 +194,6 @@ export function useGear(find: Ref<string>) {
     gear,
     error,
     refetch,
-    view,
     found,
     systems,
     tags,

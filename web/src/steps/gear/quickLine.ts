@@ -1,6 +1,6 @@
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { ref, shallowRef } from 'vue'
-import { useChange, useUndo } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
 import { addLine, readLine, type Reading } from '@/domain/gearLine'

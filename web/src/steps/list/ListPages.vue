@@ -1,6 +1,9 @@
 <script setup lang="ts">
 // The pages of the step, and what is done with a list as a whole.
 import { useRoute } from 'vue-router'
+import { csvParseRows } from 'd3-dsv'
+import { useMessages } from '@/controls/messages'
+import { asPasted } from '@/controls/rows'
 import { stepOf } from '@/domain/lists'
 
 const props = defineProps<{ list: string }>()
@@ -18,6 +21,19 @@ const FILES = [
   { name: 'Text with prices (Markdown)', file: 'list.md?prices=true' },
   { name: 'kevyt-list/1 (JSON)', file: 'list.json' },
 ]
+const { done, failed } = useMessages()
+/** The spreadsheet, to be pasted into one. */
+async function copy() {
+  try {
+    const answer = await fetch(`/api/lists/${props.list}/list.csv`)
+    if (!answer.ok) throw new Error(`The list could not be read (${answer.status}). Try again in a moment.`)
+    const rows = csvParseRows((await answer.text()).replace(/^\uFEFF/, ''))
+    await navigator.clipboard.writeText(asPasted(rows))
+    done(`${rows.length - 1} rows copied, to paste into a spreadsheet.`)
+  } catch (error) {
+    failed(error)
+  }
+}
 const print = () => window.print()
 const fetchFile = (file: string) => window.location.assign(`/api/lists/${props.list}/${file}`)
 </script>
@@ -31,11 +47,12 @@ const fetchFile = (file: string) => window.location.assign(`/api/lists/${props.l
       :aria-current="route.path === stepOf(list, step) ? 'page' : undefined"
       >{{ name }}</RouterLink
     >
-    <el-dropdown trigger="click">
+    <el-dropdown :teleported="false" trigger="click">
       <el-button link size="small">Print or export …</el-button>
       <template #dropdown>
         <el-dropdown-menu aria-label="Print or export">
           <el-dropdown-item @click="print">Print</el-dropdown-item>
+          <el-dropdown-item @click="copy">Copy as rows</el-dropdown-item>
           <el-dropdown-item v-for="{ name, file } in FILES" :key="file" @click="fetchFile(file)">{{
             name
           }}</el-dropdown-item>

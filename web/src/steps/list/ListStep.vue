@@ -6,9 +6,11 @@ import { useRouter } from 'vue-router'
 import { lessonsQuery, planQuery, sheetQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
+import { useDialog, useRouteQuery } from '@/controls/route'
 import { hint } from '@/domain/lessons'
 import { stepOf, useLists } from '@/domain/lists'
 import LoadedPack from '@/domain/LoadedPack.vue'
+import { usePastedRows, usePasteToFiles } from '@/domain/pasted'
 import { baseTarget } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import GramRuler from '@/marks/GramRuler.vue'
@@ -42,6 +44,7 @@ const {
 } = useSheet(() => props.list)
 const units = useUnits()
 const router = useRouter()
+usePastedRows(usePasteToFiles(() => props.list, 'list'))
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const { lists } = useLists()
 const { data: lessons } = useQuery(lessonsQuery)
@@ -53,9 +56,9 @@ const isOwner = computed(() => sheet.value?.role === 'owner')
 const above = computed(() => (sheet.value ? spans(sheet.value.lines, sheet.value.me) : []))
 
 // What the list is held against: the plan, the list before its last change, or another list. The plan is its owner's.
-const picked = ref<string | null>(null)
+const picked = useRouteQuery('against')
 const against = computed({
-  get: () => picked.value ?? (isOwner.value ? 'plan' : 'before'),
+  get: () => picked.value || (isOwner.value ? 'plan' : 'before'),
   set: (other) => (picked.value = other),
 })
 const { data: plan } = useQuery(
@@ -116,7 +119,7 @@ const inShort = computed(() =>
     )
     .join(', '),
 )
-const isComparing = ref(false)
+const isComparing = useDialog('differences')
 
 const sentence = computed(() => {
   if (!sheet.value) return ''
@@ -409,6 +412,12 @@ useKeys('List', [
   }
   .keys {
     display: none;
+  }
+}
+@media (max-width: 700px) {
+  .held {
+    flex-wrap: wrap;
+    gap: 2px var(--s-3);
   }
 }
 @media print {

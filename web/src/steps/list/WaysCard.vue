@@ -1,8 +1,9 @@
 <script setup lang="ts">
 // The same pack, counted by every way; one of them can be taken for the list's own, and new ones made.
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import type { Place, Sheet, Way } from '@/api/client'
 import { reason } from '@/controls/messages'
+import { useDialog } from '@/controls/route'
 import { useUnits } from '@/domain/units'
 import { nameOf, PLACES } from './equation'
 import { TAGS, wayName } from './ways'
@@ -16,16 +17,19 @@ const rows = computed(() => [
 ])
 const own = computed(() => new Set(props.sheet.list.ways.map((way) => way.key)))
 
-const isMaking = ref(false)
+const isMaking = useDialog('rule')
 const name = ref('')
 const places = ref<Record<string, Place | ''>>({})
 const refusal = ref('')
-function open() {
-  isMaking.value = true
-  refusal.value = ''
-  name.value = ''
-  places.value = Object.fromEntries(TAGS.map(({ tag, usual }) => [tag, usual]))
-}
+watch(
+  isMaking,
+  () => {
+    refusal.value = ''
+    name.value = ''
+    places.value = Object.fromEntries(TAGS.map(({ tag, usual }) => [tag, usual]))
+  },
+  { immediate: true },
+)
 async function save() {
   const switches = TAGS.flatMap(({ tag }) => (places.value[tag] ? [{ tag, place: places.value[tag] }] : []))
   try {
@@ -68,7 +72,7 @@ async function save() {
     </ul>
     <p v-if="canChange" class="muted hint screen-only">
       Choose one to count it this way.
-      <el-button link size="small" @click="open">Counting rule of your own …</el-button>
+      <el-button link size="small" @click="isMaking = true">Counting rule of your own …</el-button>
     </p>
     <el-dialog v-model="isMaking" title="A counting rule" width="min(420px, 94vw)">
       <el-form label-position="top" @submit.prevent="save">

@@ -11,7 +11,8 @@ import {
   type Sheet,
   type SheetLine,
 } from '@/api/client'
-import { gearQuery, keys, sheetQuery, useChange, useShown, useUndo } from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
+import { gearQuery, keys, sheetQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { moved, nameOf, PLACES, spans, type Span } from './equation'

@@ -1,6 +1,6 @@
 import { computed, ref } from 'vue'
 import { api, takeChanged, type Changed, type LinkDraft, type SheetLine, type Walker } from '@/api/client'
-import { useChange, useUndo } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import type { ListSheet } from './sheet'

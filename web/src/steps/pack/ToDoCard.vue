@@ -1,14 +1,14 @@
 <script setup lang="ts">
 // What is to be done before leaving: what the things and the trip ask for, and what the walker has written down.
 import { computed, ref } from 'vue'
-import type { Packing, PackingNotes } from '@/api/client'
+import type { Noted, Packing, PackingNotes } from '@/api/client'
 import { reason, useMessages } from '@/controls/messages'
 import { doneAs, written, type Task } from './words'
 
 const props = defineProps<{
   packing: Packing
   tasks: Task[]
-  note: (notes: PackingNotes) => Promise<unknown>
+  note: (notes: PackingNotes, report?: string) => Promise<unknown>
   setDone: (noted: string, isDone: boolean) => void
 }>()
 const { failed } = useMessages()
@@ -42,9 +42,9 @@ async function settle(task: Task, isDone: boolean) {
     failed(error)
   }
 }
-async function remove(id: string) {
+async function remove({ id, what }: Noted) {
   try {
-    await props.note({ to_do: { [id]: null } } as unknown as PackingNotes)
+    await props.note({ to_do: { [id]: null } } as unknown as PackingNotes, `${what} crossed out.`)
   } catch (error) {
     failed(error)
   }
@@ -71,7 +71,7 @@ async function remove(id: string) {
         <el-checkbox :model-value="one.done" @change="(is) => setDone(one.id, is === true)">
           {{ one.what }}<small v-if="one.by"> · {{ one.by }}</small>
         </el-checkbox>
-        <el-button link :aria-label="`Cross out ${one.what}`" @click="remove(one.id)">×</el-button>
+        <el-button link :aria-label="`Cross out ${one.what}`" @click="remove(one)">×</el-button>
       </li>
     </ul>
     <el-form class="screen-only" @submit.prevent="add">

@@ -105,7 +105,12 @@ function walkTo(from: HTMLElement, by: number) {
           <i v-if="todo && !thing.is_in">{{ todo }}</i>
           <i v-if="over" class="caution">does not fit</i>
         </el-checkbox>
-        <el-dropdown trigger="click" :persistent="false" @command="(to: Zone | number) => go(thing, to)">
+        <el-dropdown
+          :teleported="false"
+          trigger="click"
+          :persistent="false"
+          @command="(to: Zone | number) => go(thing, to)"
+        >
           <el-button link class="more" tabindex="-1" :aria-label="`Move ${thing.name}`">⋯</el-button>
           <template #dropdown>
             <el-dropdown-menu>

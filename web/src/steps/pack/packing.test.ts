@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Packing } from '@/api/client'
 import { mounted } from '@/tests/mounted'
-import { beside, byZone, progress, reordered } from './packing'
+import { beside, byZone, notesBefore, progress, reordered } from './packing'
 import { doneAs, written, readingWords, tasks } from './words'
 import ZoneBox from './ZoneBox.vue'
 
@@ -143,5 +143,21 @@ describe('a list as it is packed', () => {
       ['Messenger', 'on_me'],
       ['Stuff sacks', 'bottom'],
     ])
+  })
+})
+
+describe('what was noted before', () => {
+  const noted = { id: 't1', task: 'buy', what: 'gas', by: 'Vesper', done: true }
+  const own = { zone: 'top', holds_ml: 4_500, is_own: true }
+  const before = { ...packing, reading: '13.4', noted: [noted], zones: [own, packing.zones[1]] } as Packing
+  it('is what a change of it is undone by, field by field', () => {
+    expect(notesBefore(before, { reading: '14', to_do: {} } as never)).toEqual({ reading: '13.4', to_do: {} })
+    expect(notesBefore(before, { to_do: { t1: null, new: { what: 'wipes' } } } as never)).toEqual({
+      to_do: { t1: { task: 'buy', what: 'gas', by: 'Vesper', done: true }, new: null },
+    })
+    // What a zone holds of itself is proposed again.
+    expect(notesBefore(before, { zones: { top: '5 l', left_side: '1 l' } } as never)).toEqual({
+      zones: { top: '4500 ml', left_side: null },
+    })
   })
 })

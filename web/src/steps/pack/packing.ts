@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, take, type PackedThing, type Packing, type PackingNotes, type Zone } from '@/api/client'
 import { accountQuery, keys, packingQuery } from '@/api/queries'
-import { useMessages } from '@/controls/messages'
+import { thereAndBack, useMessages } from '@/controls/messages'
 import { inTurn } from '@/api/turn'
 import { useLater, withWaiting } from './later'
 
@@ -68,11 +68,33 @@ export function reordered(lines: string[], line: string, by: number): string[] {
   return [...rest.slice(0, to), line, ...rest.slice(to)]
 }
 
+/** What was noted before something is noted otherwise. */
+export function notesBefore(packing: Packing, notes: PackingNotes): PackingNotes {
+  const { reading, of_me, zones, to_do } = notes
+  const holds = (zone: string) => {
+    const known = packing.zones.find((one) => one.zone === zone)
+    return known?.is_own && known.holds_ml != null ? `${known.holds_ml} ml` : null
+  }
+  const task = (id: string) => packing.noted.find((one) => one.id === id)
+  const said = (id: string) => {
+    const known = task(id)
+    return known ? { task: known.task, what: known.what, by: known.by, done: known.done } : null
+  }
+  const each = <T>(of: object | null | undefined, before: (key: string) => T) =>
+    Object.fromEntries(Object.keys(of ?? {}).map((key) => [key, before(key)]))
+  return {
+    ...(reading != null && { reading: packing.reading }),
+    ...(of_me != null && { of_me: packing.of_me }),
+    ...(zones && { zones: each(zones, holds) }),
+    ...(to_do && { to_do: each(to_do, said) }),
+  } as PackingNotes
+}
+
 /** A list as it is packed, and how to pack it. */
 export function usePacking(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
   const queries = useQueryClient()
-  const { failed, done } = useMessages()
+  const { failed, done, did } = useMessages()
   /** Asks anew. What is asked for already, even for the first time, may be older than what was just said. */
   async function again() {
     const queryKey = keys.packing(id.value)
@@ -95,13 +117,29 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
       .find((one) => one.zone === zone)
       ?.things.map((at) => packing.value!.things[at]!.line) ?? []
 
-  /** Says something of the packing and waits until the server has taken it: what can't be read is refused where it was typed. */
-  async function note(notes: PackingNotes) {
+  async function send(notes: PackingNotes) {
     await take(api.PATCH('/api/lists/{id}/packing', { params: { path: { id: id.value } }, body: notes }))
     await again()
   }
-  const tick = (thing: PackedThing, isIn: boolean) =>
+  /** Says something of the packing and waits until the server has taken it: what can't be read is refused where it was typed. */
+  async function note(notes: PackingNotes, report = '') {
+    const before = packing.value && notesBefore(packing.value, notes)
+    await send(notes)
+    if (!before) return
+    const [there, back] = [() => send(notes), () => send(before)]
+    if (report) done(report, thereAndBack(there, back))
+    else did('What was noted of the pack changed.', there, back)
+  }
+  const setIn = (thing: PackedThing, isIn: boolean) =>
     say(({ lines }) => (lines[thing.line] = { ...lines[thing.line], is_in: isIn }))
+  const setOrder = (zone: Zone, order: string[]) => say(({ orders }) => (orders[zone] = order))
+  const setDone = (noted: string, isDone: boolean) => say(({ done }) => (done[noted] = isDone))
+  const setZone = (thing: PackedThing, zone: Zone) =>
+    say(({ lines, orders }) => {
+      lines[thing.line] = { ...lines[thing.line], zone }
+      for (const order of Object.values(orders))
+        if (order.includes(thing.line)) order.splice(order.indexOf(thing.line), 1)
+    })
 
   return {
     packing,
@@ -109,16 +147,40 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
     refetch,
     /** So many words that have not reached the server. */
     waiting: count,
-    tick,
-    move: (thing: PackedThing, zone: Zone) =>
-      say(({ lines, orders }) => {
-        lines[thing.line] = { ...lines[thing.line], zone }
-        for (const order of Object.values(orders))
-          if (order.includes(thing.line)) order.splice(order.indexOf(thing.line), 1)
-      }),
-    shift: (thing: PackedThing, by: number) =>
-      say(({ orders }) => (orders[thing.zone!] = reordered(linesOf(thing.zone!), thing.line, by))),
-    setDone: (noted: string, isDone: boolean) => say(({ done }) => (done[noted] = isDone)),
+    tick: (thing: PackedThing, isIn: boolean) => {
+      setIn(thing, isIn)
+      const [there, back] = [isIn, !isIn].map((is) => () => setIn(thing, is)) as [() => void, () => void]
+      did(`${thing.name} ${isIn ? 'ticked in' : 'ticked out'}.`, there, back)
+    },
+    move: (thing: PackedThing, zone: Zone) => {
+      const [from, order] = [thing.zone, thing.zone ? linesOf(thing.zone) : []]
+      setZone(thing, zone)
+      const back = () => {
+        if (!from) return
+        setZone(thing, from)
+        setOrder(from, order)
+      }
+      did(`${thing.name} moved to ${ZONES[zone][0]}.`, () => setZone(thing, zone), back)
+    },
+    shift: (thing: PackedThing, by: number) => {
+      const [zone, order] = [thing.zone!, linesOf(thing.zone!)]
+      const moved = reordered(order, thing.line, by)
+      setOrder(zone, moved)
+      did(
+        `${thing.name} moved within ${ZONES[zone][0]}.`,
+        () => setOrder(zone, moved),
+        () => setOrder(zone, order),
+      )
+    },
+    setDone: (noted: string, isDone: boolean) => {
+      const what = packing.value?.noted.find(({ id }) => id === noted)?.what ?? 'A task'
+      setDone(noted, isDone)
+      did(
+        `${what} ${isDone ? 'done' : 'open again'}.`,
+        () => setDone(noted, isDone),
+        () => setDone(noted, !isDone),
+      )
+    },
     note,
     /** Takes all ticks away; they can be had back. */
     unpack: async () => {
@@ -134,7 +196,7 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
         const path = { id: id.value }
         await inTurn('packing', () => take(api.DELETE('/api/lists/{id}/packing', { params: { path } })))
         done('Nothing is ticked any more.', async () => {
-          for (const thing of ticked) tick(thing, true)
+          for (const thing of ticked) setIn(thing, true)
         })
       } catch (problem) {
         failed(problem)

@@ -4,11 +4,13 @@ import { computed } from 'vue'
 import type { PlanAnswer, Swap } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
+import ExportMenu from '@/controls/ExportMenu.vue'
 import { vGrid } from '@/controls/grid'
 import { costsInOrder } from '@/domain/parcels'
 import { TARGETS } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { monthName } from '@/quantities/dates'
+import { chosenRows } from './planRows'
 
 const props = defineProps<{
   answer: PlanAnswer
@@ -58,7 +60,10 @@ const rows = computed(() => {
         <th class="n">Costs</th>
         <th class="n">{{ TARGETS[answer.list.terms.target_of].choice }} after</th>
         <th v-if="months" class="n">When</th>
-        <th class="n acts"><span class="visually-hidden">Pin, rule out, done</span></th>
+        <th class="n acts">
+          <span class="visually-hidden">Pin, rule out, done</span>
+          <ExportMenu :what="`Plan of ${answer.list.name}`" :rows="() => chosenRows(answer, rows, units)" />
+        </th>
       </tr>
     </thead>
     <tbody>
@@ -167,8 +172,29 @@ const rows = computed(() => {
 }
 @media (max-width: 700px) {
   /* Name and figures on lines of their own: side by side they would run off the page. */
+  /* The heads of the figures go along on top. */
   .chosen-set thead {
+    display: block;
+    position: sticky;
+    top: 64px;
+    z-index: 5;
+    background: var(--paper);
+  }
+  .chosen-set thead tr {
+    display: grid;
+    grid-template-columns: 30px 54px repeat(3, minmax(0, 1fr));
+    border-bottom: 1px solid var(--line-strong);
+  }
+  .chosen-set thead th {
+    border: 0;
     display: none;
+  }
+  .chosen-set thead th:nth-child(n + 4):nth-child(-n + 6) {
+    display: block;
+    white-space: normal;
+  }
+  .chosen-set thead th:nth-child(4) {
+    grid-column: 1 / 4;
   }
   .chosen-set tbody tr {
     display: grid;

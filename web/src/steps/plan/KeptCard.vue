@@ -5,6 +5,7 @@ import { computed, ref } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import { afterQuery } from '@/api/queries'
 import { reason } from '@/controls/messages'
+import { useDialog } from '@/controls/route'
 import AfterCautions from '@/domain/AfterCautions.vue'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
@@ -31,7 +32,7 @@ const inAll = computed(() => {
   const spent = props.answer.spent_minor
   return spent ? `in all, ${units.moneyText(spent)} of it spent` : 'in all'
 })
-const isOpen = ref(false)
+const isOpen = useDialog('plans')
 const left = ref('now')
 const right = ref('')
 const pick = (key: string) => all.value.find((one) => one.key === key) ?? all.value[0]!

@@ -3,7 +3,7 @@
 import { computed } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import { useUnits } from '@/domain/units'
-import { changeWords, ladder, nextStep } from './ladder'
+import { changeWords, ladder, nextStep } from '@/domain/ladder'
 
 const props = defineProps<{ answer: PlanAnswer; target: number | null }>()
 const units = useUnits()

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import { useUnits } from '@/domain/units'
-import { meetings } from './meet'
+import { meetings } from '@/domain/meet'
 
 const props = defineProps<{ answer: PlanAnswer }>()
 const emit = defineEmits<{ meet: [meet: string[]] }>()

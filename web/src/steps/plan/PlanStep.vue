@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { StorageSerializers, useStorage } from '@vueuse/core'
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref, useTemplateRef } from 'vue'
 import type { Swap } from '@/api/client'
 import { listQuery, vocabularyQuery, yearQuery } from '@/api/queries'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
-import { medianRatio } from '@/marks/median'
+import { medianRatio } from '@/domain/median'
 import { typedAmount } from '@/quantities/money'
 import Loaded from '@/controls/Loaded.vue'
+import { useOpened } from '@/controls/route'
 import { useDoing } from '@/domain/doing'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
@@ -17,23 +18,25 @@ import { jobName } from '@/quantities/jobs'
 import { useQuestion } from '@/domain/question'
 import { levelOf, LEVELS } from '@/domain/sure'
 import { useUnits } from '@/domain/units'
+import ExportMenu from '@/controls/ExportMenu.vue'
 import ChangesCard from './ChangesCard.vue'
 import ChosenTable from './ChosenTable.vue'
 import CountingCard from './CountingCard.vue'
 import DoneCard from './DoneCard.vue'
-import DoneDialog from './DoneDialog.vue'
+import DoneDialog from '@/domain/DoneDialog.vue'
 import KeepsCard from './KeepsCard.vue'
 import SureCard from './SureCard.vue'
 import TargetOfCard from './TargetOfCard.vue'
 import KeptCard from './KeptCard.vue'
 import LadderCard from './LadderCard.vue'
-import { meetName } from './meet'
+import { meetName } from '@/domain/meet'
 import MeetCard from './MeetCard.vue'
 import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
 import OffersCard from './OffersCard.vue'
-import { changeWords, stepTo } from './ladder'
-import DiffersCard from '@/steps/year/DiffersCard.vue'
+import { changeWords, stepTo } from '@/domain/ladder'
+import { descentRows } from './planRows'
+import DiffersCard from '@/domain/DiffersCard.vue'
 import { outcomeWords } from './words'
 
 const props = defineProps<{ list: string }>()
@@ -61,13 +64,12 @@ const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enab
 /** The year is asked for last: it waits its turn. */
 const { data: year } = useQuery(computed(() => ({ ...yearQuery, enabled: isNearKnown.value })))
 const { doIt, undoIt } = useDoing()
-const doing = shallowRef<Swap | null>(null)
-const isDoing = ref(false)
-function ask(swap: Swap) {
-  doing.value = swap
-  isDoing.value = true
-}
+const doingId = useOpened('done')
+const doing = computed(() => answer.value?.swaps.find((swap) => swap.id === doingId.value) ?? null)
+const isDoing = computed({ get: () => doing.value !== null, set: (is) => is || (doingId.value = '') })
+const ask = (swap: Swap) => (doingId.value = swap.id)
 const units = useUnits()
+const sheet = useTemplateRef<HTMLElement>('sheet')
 const hold = useHold()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
@@ -209,7 +211,7 @@ function dropped() {
       </div>
       <div v-else-if="answer && plan" class="with-aside">
         <div>
-          <div class="sheet">
+          <div ref="sheet" class="sheet">
             <Descent
               v-model:walked="walked"
               :points="points"
@@ -233,6 +235,13 @@ function dropped() {
               @cancel="undrag"
             />
           </div>
+          <p class="exports">
+            <ExportMenu
+              :what="`Descent of ${answer.list.name}`"
+              :rows="() => descentRows(answer!, units)"
+              :drawing="() => sheet"
+            />
+          </p>
           <p class="muted walked">
             {{
               walkedText ||
@@ -369,6 +378,9 @@ aside {
 }
 .faded {
   opacity: 0.5;
+}
+.exports {
+  float: right;
 }
 .walked {
   min-height: 2.6em;

@@ -7,7 +7,7 @@ import CountingCard from './CountingCard.vue'
 import MeetCard from './MeetCard.vue'
 import NearCard from './NearCard.vue'
 import { compared } from './kept'
-import { changeWords, ladder, nextStep, stepTo } from './ladder'
+import { changeWords, ladder, nextStep, stepTo } from '@/domain/ladder'
 import { nearMisses, turnOf } from '@/domain/near'
 
 const answer = {

@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 import { api, type PlanAnswer, type Swap } from '@/api/client'
 import { answered, mounted, refused, textOf } from '@/tests/mounted'
-import DoneDialog from './DoneDialog.vue'
+import DoneDialog from '@/domain/DoneDialog.vue'
 import MonthsCard from './MonthsCard.vue'
 import OffersCard from './OffersCard.vue'
 

@@ -3,9 +3,10 @@
 // typical, until somebody says what they have found.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
-import { api, take, type Lighter, type Swap } from '@/api/client'
+import { api, takeChanged, type Changed, type Lighter, type Swap } from '@/api/client'
+import { useUndo } from '@/api/changes'
 import { keys, lighterQuery } from '@/api/queries'
-import { reason } from '@/controls/messages'
+import { reason, useMessages } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 import { lighterLine } from './lighter'
@@ -41,19 +42,25 @@ function edit({ kind, light, own }: Lighter) {
   const minor = own ? own.minor : null
   typed.price = minor == null ? '' : String(minor / 10 ** units.currency.value.decimals)
 }
-async function settle(write: () => Promise<unknown>) {
+const { done } = useMessages()
+const undoOf = useUndo()
+async function settle(report: string, write: () => Promise<Changed<unknown>>) {
   try {
-    await write()
+    const changed = await write()
     edited.value = null
     await queries.invalidateQueries({ queryKey: keys.mine })
+    done(report, undoOf(changed))
   } catch (error) {
     refusal.value = reason(error)
   }
 }
 const path = (kind: string) => ({ params: { path: { kind } } })
 const save = (kind: string) =>
-  settle(() => take(api.PUT('/api/typical/{kind}', { ...path(kind), body: { ...typed } })))
-const forget = (kind: string) => settle(() => take(api.DELETE('/api/typical/{kind}', path(kind))))
+  settle('Your own figures kept.', () =>
+    takeChanged(api.PUT('/api/typical/{kind}', { ...path(kind), body: { ...typed } })),
+  )
+const forget = (kind: string) =>
+  settle('Typical figures again.', () => takeChanged(api.DELETE('/api/typical/{kind}', path(kind))))
 </script>
 
 <template>

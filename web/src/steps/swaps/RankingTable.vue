@@ -5,7 +5,7 @@ import { computed, ref } from 'vue'
 import type { ListLine } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import Figure from '@/marks/Figure.vue'
-import { medianRatio } from '@/marks/median'
+import { medianRatio } from '@/domain/median'
 import Slope from '@/marks/Slope.vue'
 import { vGrid } from '@/controls/grid'
 import { useUnits } from '@/domain/units'
@@ -288,8 +288,30 @@ tr.chosen td {
 }
 @media (max-width: 700px) {
   /* Name and figures on lines of their own: side by side they would run off the page. */
+  /* The heads of the figures go along on top. */
   .ranking thead {
+    display: block;
+    position: sticky;
+    top: 64px;
+    z-index: 5;
+    background: var(--paper);
+  }
+  .ranking thead tr {
+    display: grid;
+    grid-template-columns: 30px 58px repeat(3, minmax(0, 1fr));
+    border-bottom: 1px solid var(--line-strong);
+  }
+  .ranking thead th {
+    border: 0;
     display: none;
+  }
+  .ranking thead th:nth-child(n + 4):nth-child(-n + 6) {
+    display: block;
+    padding: 5px 4px;
+    white-space: normal;
+  }
+  .ranking thead th:nth-child(4) {
+    grid-column: 3;
   }
   .ranking tbody tr:not(.section) {
     display: grid;

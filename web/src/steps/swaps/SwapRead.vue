@@ -10,7 +10,7 @@ import { turnOf } from '@/domain/near'
 import { KINDS } from '@/domain/words'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
-import { medianRatio } from '@/marks/median'
+import { medianRatio } from '@/domain/median'
 import { doubtOf, factsOf, neededByOf } from './facts'
 import { rankedOf } from './swaps'
 

@@ -5,10 +5,12 @@ import type { RankBy, Swap, SwapState } from '@/api/client'
 import { listQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import { useOpened, useRouteQuery } from '@/controls/route'
+import ExportMenu from '@/controls/ExportMenu.vue'
 import Loaded from '@/controls/Loaded.vue'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
 import { useQuestion } from '@/domain/question'
+import { usePastedRows } from '@/domain/pasted'
 import { baseTarget } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { KINDS } from '@/domain/words'
@@ -17,9 +19,11 @@ import { counted } from '@/quantities/count'
 import ChoiceCard from './ChoiceCard.vue'
 import { losesNothing } from './gains'
 import LightCard from './LightCard.vue'
+import PastedSwaps from './PastedSwaps.vue'
 import ProposalsCard from './ProposalsCard.vue'
 import RankingTable from './RankingTable.vue'
 import SwapDrawer from './SwapDrawer.vue'
+import { rankingRows } from './rankingRows'
 import { useSwaps, type Row } from './swaps'
 
 const props = defineProps<{ list: string }>()
@@ -61,6 +65,12 @@ useKeys('Swaps', [
   { key: 'x', does: 'rule out the selected swap, or allow it again', run: () => holdSelected('ruled_out') },
 ])
 
+const pasted = ref('')
+usePastedRows((text) => {
+  drawer.value = false
+  pasted.value = text
+})
+
 const { data: vocabulary } = useQuery(vocabularyQuery)
 /** Only swaps of a system or a kind are shown; places stay those of all. */
 const system = useRouteQuery('system')
@@ -95,6 +105,13 @@ const fan = computed(() =>
       inPlan: row.inPlan,
     })),
 )
+const fanCard = useTemplateRef<HTMLElement>('fanCard')
+const exported = () =>
+  rankingRows(
+    shown.value.flatMap(({ rows }) => rows),
+    lines.value,
+    units,
+  )
 const things = computed(
   () => new Set(answer.value?.swaps.flatMap((swap) => swap.remove.map(({ line }) => line))).size,
 )
@@ -163,6 +180,7 @@ const reach = computed(() =>
               title="Hides swaps that by themselves leave the night colder, or the list shorter of something that the trip asks, than today"
               >Keeps all the trip asks</el-checkbox
             >
+            <ExportMenu :what="`Ranking of ${answer.list.name}`" :rows="exported" />
           </div>
           <RankingTable
             :sections="shown"
@@ -184,8 +202,11 @@ const reach = computed(() =>
           </section>
         </div>
         <aside aria-label="Swaps side by side">
-          <section class="card">
-            <h2>All swaps as slopes</h2>
+          <section ref="fanCard" class="card">
+            <div class="fan-head">
+              <h2>All swaps as slopes</h2>
+              <ExportMenu :what="`Swaps of ${answer.list.name}`" :drawing="() => fanCard" />
+            </div>
             <Fan
               :swaps="fan"
               :unit-mg="units.system.value === 'metric' ? 1000 : 28349.523125"
@@ -224,6 +245,13 @@ const reach = computed(() =>
       @remove="removeSwap"
       @hold="(state) => opened && hold(opened, state)"
     />
+    <PastedSwaps
+      :list="list"
+      :text="pasted"
+      :names="lines.map((line) => line.gear.name)"
+      :write="write"
+      @close="pasted = ''"
+    />
   </div>
 </template>
 
@@ -240,6 +268,10 @@ const reach = computed(() =>
 }
 .narrow :deep(.el-select) {
   width: 150px;
+}
+.fan-head {
+  display: flex;
+  justify-content: space-between;
 }
 .unavailable {
   margin-top: var(--s-4);
@@ -281,7 +313,13 @@ aside {
   display: flex;
   flex: none;
 }
+.narrow :deep(.export) {
+  margin-left: auto;
+}
 @media (max-width: 700px) {
+  .narrow :deep(.el-select) {
+    flex: 1 1 40%;
+  }
   aside {
     position: static;
   }

@@ -1,6 +1,6 @@
 import { computed, type MaybeRefOrGetter } from 'vue'
 import { api, takeChanged, type PlanAnswer, type Ranked, type Swap, type SwapDraft } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { useQuestion } from '@/domain/question'

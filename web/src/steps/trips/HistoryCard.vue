@@ -1,9 +1,10 @@
 <script setup lang="ts">
 // Base weight over time: the line with its causes as marks, the one that is chosen in words, and all of them as a table.
 import { computed, ref, watch } from 'vue'
-import { api, take, type BaseHistory, type TripLine } from '@/api/client'
-import { useChange } from '@/api/queries'
+import { api, takeChanged, type BaseHistory, type TripLine } from '@/api/client'
+import { useChange, useUndo } from '@/api/changes'
 import { useMessages } from '@/controls/messages'
+import { useDialog, useRouteFlag } from '@/controls/route'
 import { useSending } from '@/controls/sending'
 import { useUnits } from '@/domain/units'
 import BaseLine from '@/marks/BaseLine.vue'
@@ -23,7 +24,11 @@ const props = defineProps<{
 }>()
 const units = useUnits()
 /** Of the list at hand, or of each trip, whatever its list. */
-const of = ref<'list' | 'trips'>('list')
+const every = useRouteFlag('every-trip')
+const of = computed({
+  get: (): 'list' | 'trips' => (every.value ? 'trips' : 'list'),
+  set: (one) => (every.value = one === 'trips'),
+})
 const walked = computed(() => props.trips.filter((trip) => trip.base_mg != null))
 const points = computed<BaseHistory['points']>(() =>
   of.value === 'list'
@@ -66,12 +71,13 @@ const label = computed(
 const isTable = ref(false)
 
 // Base weights of days before Kevyt knew the list: typed or pasted, a line each.
-const isSaying = ref(false)
+const isSaying = useDialog('earlier')
 const earlier = ref('')
 const { busy, refusal, send } = useSending()
 const { done } = useMessages()
+const undoOf = useUndo()
 const say = useChange(({ list, text }: { list: string; text: string }) =>
-  take(api.PUT('/api/lists/{id}/earlier', { params: { path: { id: list } }, body: { text } })),
+  takeChanged(api.PUT('/api/lists/{id}/earlier', { params: { path: { id: list } }, body: { text } })),
 )
 /** As they were said, to be edited. */
 const said = computed(() =>
@@ -80,17 +86,20 @@ const said = computed(() =>
     .map(({ at, base_mg, what }) => [at.slice(0, 10), exactGrams(base_mg), what].filter(Boolean).join('; '))
     .join('\n'),
 )
-function edit() {
-  earlier.value = said.value
-  refusal.value = ''
-  isSaying.value = true
-}
+watch(
+  isSaying,
+  (is) => {
+    if (!is) return
+    earlier.value = said.value
+    refusal.value = ''
+  },
+  { immediate: true },
+)
 const save = () =>
   send(async () => {
-    const [list, before] = [props.listId, said.value]
-    await say.mutateAsync({ list, text: earlier.value })
+    const changed = await say.mutateAsync({ list: props.listId, text: earlier.value })
     isSaying.value = false
-    done('Earlier base weights kept.', () => say.mutateAsync({ list, text: before }))
+    done('Earlier base weights kept.', undoOf(changed))
   })
 </script>
 
@@ -105,7 +114,7 @@ const save = () =>
       <el-button v-if="points.length > 1" link type="primary" size="small" @click="isTable = !isTable">{{
         isTable ? 'As a line' : 'As a table'
       }}</el-button>
-      <el-button v-if="of === 'list' && listId" link type="primary" size="small" @click="edit"
+      <el-button v-if="of === 'list' && listId" link type="primary" size="small" @click="isSaying = true"
         >Earlier …</el-button
       >
     </div>

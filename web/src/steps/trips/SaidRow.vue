@@ -91,14 +91,16 @@ const spoken = computed(() =>
       >
     </span>
     <span class="marks">
-      <el-check-tag
+      <el-button
         v-for="one in marks"
         :key="one"
-        :checked="has(one)"
+        link
+        class="mark"
+        :class="{ on: has(one) }"
+        tabindex="-1"
         :aria-pressed="has(one)"
-        role="button"
-        @change="mark(one)"
-        >{{ MARKS[one].name }}</el-check-tag
+        @click="mark(one)"
+        >{{ MARKS[one].name }}</el-button
       >
       <el-button
         v-if="!isAlong && thing.left === 0"
@@ -165,16 +167,16 @@ const spoken = computed(() =>
   display: flex;
   gap: 0;
 }
-.marks :deep(.el-check-tag) {
+.marks :deep(.mark) {
   padding: 3px 5px;
-  white-space: nowrap;
+  margin: 0;
+  height: auto;
   font-size: 12px;
   font-weight: 400;
   line-height: 16px;
   color: var(--ink-2);
-  background: transparent;
 }
-.marks :deep(.el-check-tag.is-checked) {
+.marks :deep(.mark.on) {
   color: var(--lingonberry);
   background: var(--lingonberry-soft);
   font-weight: 650;
@@ -194,13 +196,13 @@ const spoken = computed(() =>
     padding: 6px 0;
   }
   .use :deep(.el-button) {
-    height: 40px;
+    height: 44px;
   }
   .marks {
     grid-column: 1 / -1;
     flex-wrap: wrap;
   }
-  .marks :deep(.el-check-tag) {
+  .marks :deep(.mark) {
     padding: 10px 8px;
   }
   .note,

@@ -4,7 +4,8 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
-import { reason } from '@/controls/messages'
+import { reason, useMessages } from '@/controls/messages'
+import { saveFile } from '@/controls/rows'
 import { vGrid } from '@/controls/grid'
 import { lessonsOf, type Lesson } from '@/domain/lessons'
 import { stepOf } from '@/domain/lists'
@@ -43,6 +44,19 @@ const names = computed(
     new Map(lessons.value?.trips.map(({ trip }) => [trip.id, `${trip.name} ${trip.starts_on.slice(0, 4)}`])),
 )
 const canAct = (lesson: Lesson) => props.list !== '' && sheet.value !== undefined && hindrance(lesson) === ''
+
+const { failed } = useMessages()
+/** Trips to come, as a file that calendars read. */
+async function toCalendar() {
+  try {
+    const { calendarOf } = await import('@/domain/calendar')
+    const at = (trip: { id: string }) => `${window.location.origin}${stepOf(props.list, `trips/${trip.id}`)}`
+    const coming = trips.value.coming.map(({ trip }) => trip)
+    saveFile('trips.ics', calendarOf(coming, at), 'text/calendar')
+  } catch (error) {
+    failed(error)
+  }
+}
 
 const day = ref(isoDay())
 const refusal = ref('')
@@ -104,7 +118,12 @@ useKeys('Trips', [
             :list-id="props.list"
           />
           <section class="card" aria-label="Trips">
-            <h2>Trips</h2>
+            <div class="trips-head">
+              <h2>Trips</h2>
+              <el-button v-if="trips.coming.length" link type="primary" size="small" @click="toCalendar"
+                >Add to a calendar</el-button
+              >
+            </div>
             <table v-if="lessons.trips.length" v-grid class="grid">
               <thead>
                 <tr>
@@ -197,6 +216,10 @@ aside {
 .work > *,
 aside > * {
   min-width: 0;
+}
+.trips-head {
+  display: flex;
+  justify-content: space-between;
 }
 .when {
   white-space: nowrap;

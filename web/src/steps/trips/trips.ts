@@ -11,16 +11,8 @@ import {
   type TripSaid,
   type TripThing,
 } from '@/api/client'
-import {
-  historyQuery,
-  proposalsQuery,
-  lessonsQuery,
-  sheetQuery,
-  tripQuery,
-  useChange,
-  useShown,
-  useUndo,
-} from '@/api/queries'
+import { useChange, useShown, useUndo } from '@/api/changes'
+import { historyQuery, proposalsQuery, lessonsQuery, sheetQuery, tripQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
 import { useKeepTrip } from '@/domain/keepTrip'
@@ -56,7 +48,7 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
   const { settings, set } = useSettings()
   const shown = useShown()
   const say = useSaying()
-  const { done, failed } = useMessages()
+  const { failed } = useMessages()
 
   const changed = <Input>(ask: (input: Input) => Promise<{ change: string | null }>) =>
     useChange<Input, { change: string | null }>(ask).mutateAsync
@@ -125,9 +117,7 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     else if (act?.kind === 'bring') await say(`${act.name} comes along on this list.`, () => bring(act.gear))
     else if (act?.kind === 'offset')
       try {
-        const before = settings.value!.sleeper_offset_tenth_c
-        await set({ sleeper_offset_tenth_c: act.tenthC })
-        done('Cautions of cold count with it now.', () => set({ sleeper_offset_tenth_c: before }))
+        await set({ sleeper_offset_tenth_c: act.tenthC }, 'Cautions of cold count with it now.')
       } catch (error) {
         failed(error)
       }

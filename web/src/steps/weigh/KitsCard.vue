@@ -4,6 +4,7 @@ import { computed, reactive, ref } from 'vue'
 import type { Kit, KitDraft, Queued } from '@/api/client'
 import Choices from '@/controls/Choices.vue'
 import { reason } from '@/controls/messages'
+import { useDialog } from '@/controls/route'
 import { useUnits } from '@/domain/units'
 
 const props = defineProps<{
@@ -15,7 +16,7 @@ const props = defineProps<{
 const emit = defineEmits<{ mark: [id: string]; drop: [kit: Kit] }>()
 
 const units = useUnits()
-const making = ref(false)
+const making = useDialog('kit')
 const refusal = ref('')
 const draft = reactive({ name: '', parts: [] as string[] })
 

@@ -126,6 +126,12 @@ h2 {
   text-align: right;
   font-size: 17px;
 }
+@media (max-width: 700px) {
+  .reading {
+    min-height: 180px;
+    padding: 14px var(--s-4);
+  }
+}
 .state {
   font-size: 16px;
   font-weight: 650;

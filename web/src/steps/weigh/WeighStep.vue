@@ -46,7 +46,17 @@ const {
   dropKit,
 } = useWeigh(() => props.list)
 const { data: gear } = useQuery(gearQuery)
-const { name: scale, reading, trouble, simulated, hasHid, connectSimulated, connectReal } = useScale()
+const {
+  name: scale,
+  reading,
+  trouble,
+  simulated,
+  hasHid,
+  hasBluetooth,
+  connectSimulated,
+  connectReal,
+  connectBluetooth,
+} = useScale()
 // The first three stay on the screen until they are added or left, whatever became of one of them.
 const begun = useSessionStorage('kevyt-heavy-few-open', false)
 async function leaveBeginning() {
@@ -180,6 +190,7 @@ useKeys('Weigh', [
               >Take away one by one <kbd>o</kbd></el-button
             >
             <form class="typed" @submit.prevent="enterTyped">
+              <b class="of">{{ title }}</b>
               <el-input
                 ref="field"
                 v-model="typed"
@@ -197,9 +208,13 @@ useKeys('Weigh', [
               >
             </form>
           </div>
-          <p v-if="!scale && hasHid" class="muted">
-            A USB scale can be read here:
-            <el-button link type="primary" @click="connectReal">Connect it</el-button>
+          <p v-if="!scale && (hasHid || hasBluetooth)" class="muted">
+            A scale can be read here:
+            <el-button v-if="hasHid" link type="primary" @click="connectReal">connect one over USB</el-button>
+            <template v-if="hasHid && hasBluetooth"> or </template>
+            <el-button v-if="hasBluetooth" link type="primary" @click="connectBluetooth"
+              >one over Bluetooth</el-button
+            >
           </p>
           <TakeAwayCard
             v-if="away.on.value"
@@ -331,7 +346,8 @@ ul {
 .typed :deep(input) {
   text-align: right;
 }
-.take-typed {
+.take-typed,
+.of {
   display: none;
 }
 .all {
@@ -342,7 +358,7 @@ section b {
 }
 @media (max-width: 700px) {
   .deeds :deep(.el-button) {
-    min-height: 40px;
+    min-height: 44px;
   }
   .typed {
     width: 100%;
@@ -351,10 +367,29 @@ section b {
   .typed :deep(.el-input) {
     flex: 1;
     width: auto;
-    height: 40px;
+    height: 44px;
   }
   .typed .take-typed {
     display: inline-flex;
+  }
+  /* While it is typed into, with one thumb: above the keyboard, with what it is of. */
+  .typed:focus-within {
+    position: fixed;
+    inset: auto 0 0;
+    z-index: 12;
+    align-items: center;
+    gap: var(--s-2);
+    padding: var(--s-2) var(--s-3);
+    background: var(--sheet);
+    border-top: 2px solid var(--lake);
+  }
+  .typed:focus-within .of {
+    display: block;
+    flex: 1;
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
   }
 }
 </style>

@@ -1,7 +1,7 @@
 import { useSessionStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { api, take, takeChanged } from '@/api/client'
-import { useChange, useUndo } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
 import { counted } from '@/quantities/count'
 import { reason, useMessages } from '@/controls/messages'
 

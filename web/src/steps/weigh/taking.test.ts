@@ -75,8 +75,10 @@ describe('the order of the queue', () => {
     )
     expect(order()).toEqual(['mug', 'pot', 'pan'])
     weigh.byCost.value = true
+    await flushPromises()
     expect(order()).toEqual(['pan', 'pot', 'mug'])
     weigh.all.value = true
+    await flushPromises()
     expect(weigh.costs.value.size, 'of all gear no plan says it').toBe(0)
     get.mockImplementation(read)
   })

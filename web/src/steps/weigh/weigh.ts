@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, orLater, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
-import { useChange, useUndo, weighQuery } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
+import { weighQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
+import { useRouteFlag } from '@/controls/route'
 import { reason, useMessages } from '@/controls/messages'
 import { useQuestion } from '@/domain/question'
 
@@ -59,7 +61,7 @@ export function trustSentence(
 /** The Weigh step's queue for a list, what was taken today, kits, and how readings are taken. */
 export function useWeigh(of: MaybeRefOrGetter<string>) {
   /** Whether the queue is of all gear rather than of the list at hand. */
-  const all = ref(false)
+  const all = useRouteFlag('all')
   const list = computed(() => (all.value ? '' : toValue(of)))
   const { data: page, error, refetch } = useQuery(computed(() => weighQuery(list.value)))
   const { done, failed } = useMessages()
@@ -75,7 +77,7 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
       ),
   )
   /** Whether what costs most comes first, rather than what is least certain. */
-  const byCost = ref(false)
+  const byCost = useRouteFlag('by-cost')
   const queue = computed(() => {
     const queue = page.value?.queue ?? []
     const cost = ({ gear }: Queued) => costs.value.get(gear.id) ?? 0

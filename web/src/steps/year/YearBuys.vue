@@ -239,7 +239,7 @@ td.list {
 }
 @media (pointer: coarse) {
   .acts :deep(.el-button) {
-    min-height: 40px;
+    min-height: 44px;
     margin: 0;
     padding: 0 var(--s-4) 0 0;
   }

@@ -1,12 +1,14 @@
 <script setup lang="ts">
 // Which purchase serves all trips: the lists of the coming twelve months, one budget, and the swaps in buying order.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, shallowRef } from 'vue'
+import { computed, ref } from 'vue'
 import { api, takeChanged, type PackList } from '@/api/client'
-import { listQuery, planQuery, useChange, useUndo, vocabularyQuery, yearQuery } from '@/api/queries'
+import { useChange, useUndo } from '@/api/changes'
+import { listQuery, planQuery, vocabularyQuery, yearQuery } from '@/api/queries'
 import EditableCell from '@/controls/EditableCell.vue'
 import EditableFigure from '@/controls/EditableFigure.vue'
 import Loaded from '@/controls/Loaded.vue'
+import { useOpened } from '@/controls/route'
 import { useMessages } from '@/controls/messages'
 import { useDoing } from '@/domain/doing'
 import { useHold } from '@/domain/hold'
@@ -15,12 +17,12 @@ import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
-import { medianRatio } from '@/marks/median'
+import { medianRatio } from '@/domain/median'
 import { counted, countOf } from '@/quantities/count'
 import { typedAmount } from '@/quantities/money'
-import DoneDialog from '@/steps/plan/DoneDialog.vue'
-import { changeWords, stepTo } from '@/steps/plan/ladder'
-import DiffersCard from './DiffersCard.vue'
+import DoneDialog from '@/domain/DoneDialog.vue'
+import { changeWords, stepTo } from '@/domain/ladder'
+import DiffersCard from '@/domain/DiffersCard.vue'
 import { yearWords, type YearSwap } from './year'
 import YearBuys from './YearBuys.vue'
 import YearKeeping from './YearKeeping.vue'
@@ -142,8 +144,9 @@ async function saveNights(list: PackList, typed: string) {
   )
 }
 
-const doing = shallowRef<YearSwap | null>(null)
-const isDoing = ref(false)
+const doingId = useOpened('done')
+const doing = computed(() => year.value?.swaps.find(({ swap }) => swap.id === doingId.value) ?? null)
+const isDoing = computed({ get: () => doing.value !== null, set: (is) => is || (doingId.value = '') })
 const home = computed(() => doing.value?.swap.list ?? '')
 const { data: full } = useQuery(computed(() => ({ ...listQuery(home.value), enabled: home.value !== '' })))
 /** The other lists that a swap lightens. */
@@ -152,10 +155,7 @@ const also = computed(() =>
     .filter((one, at) => doing.value?.acts[at] && one.list.id !== home.value)
     .map(({ list: { id, name } }) => ({ id, name })),
 )
-function ask(swap: YearSwap) {
-  doing.value = swap
-  isDoing.value = true
-}
+const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
 </script>
 
 <template>

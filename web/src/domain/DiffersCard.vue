@@ -5,8 +5,8 @@ import { computed } from 'vue'
 import type { PlanAnswer, Year } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import { stepOf } from '@/domain/lists'
-import { meetName } from '@/steps/plan/meet'
-import { differences } from './year'
+import { meetName } from './meet'
+import { differences } from './differs'
 
 const WORDS = new Intl.ListFormat('en')
 const props = defineProps<{ year: Year; alone: PlanAnswer; onPlan?: boolean }>()
