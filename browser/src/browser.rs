@@ -211,6 +211,18 @@ impl Browser {
         self.driver.screenshot(file).await.expect("a picture");
     }
 
+    /// What can be tapped and is smaller than 44 px either way; a link within a sentence keeps its line.
+    pub async fn small_targets(&self) -> Vec<String> {
+        let script = "const small = []; for (const one of document.querySelectorAll('button, a[href], input, [role=button], .el-select__wrapper')) { \
+            const of = one.matches('input') ? one.closest('.el-checkbox, .el-radio, .el-radio-button, .el-input, .el-select') ?? one : one; \
+            if (!of.checkVisibility({ visibilityProperty: true }) || (one.closest('p, small') && one.matches('a, button'))) continue; \
+            const { width, height } = of.getBoundingClientRect(); \
+            if (width && height && (width < 43.9 || height < 43.9)) small.push(`${Math.round(width)} x ${Math.round(height)}: ${of.textContent.trim() || of.ariaLabel || of.className}`); } \
+            return small";
+        let found = self.driver.execute(script, Vec::new()).await.expect("a page that can be measured");
+        found.convert().expect("texts")
+    }
+
     /// The findings of axe-core, of every impact, on the page as it stands.
     pub async fn axe_findings(&self, axe_source: &str) -> Vec<String> {
         self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");

@@ -7,7 +7,7 @@ pub const SCREENS: [(&str, &str); 13] = [
     ("weigh", "Simulated scale"),
     ("gear", "Framed pack, 58 l"),
     ("gear/files", "Import a list"),
-    ("gear/history", "Changes of gear"),
+    ("gear/history", "What was added, weighed or changed"),
     ("list", "Stays home"),
     ("list/trip", "What it takes, and what the list has"),
     ("list/together", "Links that open this list"),

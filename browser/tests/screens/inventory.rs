@@ -249,7 +249,7 @@ async fn a_usb_scale_is_read_where_the_browser_has_one() {
     browser.wait_for("mug added").await;
     browser.press(Key::Escape + "").await;
     browser.press("1").await;
-    browser.find_text("Connect it").await.click().await.unwrap();
+    browser.find_text("connect one over USB").await.click().await.unwrap();
     let show = async |status: u8, grams: u16| {
         browser.driver.execute(format!("show({status}, {grams})"), Vec::new()).await.unwrap();
     };

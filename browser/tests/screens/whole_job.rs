@@ -132,7 +132,8 @@ async fn every_screen_is_open_to_assistive_technology(width: u32, dark: bool, wh
         // While things slide in, their text is see-through.
         browser.settled().await;
         let found = browser.axe_findings(&axe).await;
-        findings.extend(found.into_iter().map(|found| format!("{what}: {found}")));
+        let small = if width < 700 { browser.small_targets().await } else { Vec::new() };
+        findings.extend(found.into_iter().chain(small).map(|found| format!("{what}: {found}")));
     };
     browser.driver.goto(&stage.url).await.unwrap();
     browser.wait_for("Sign in").await;
@@ -165,6 +166,14 @@ async fn every_screen_is_open_to_assistive_technology(width: u32, dark: bool, wh
         ("list", "//button[contains(.,'All differences')]", "On this list"),
         ("list", "//button[@data-block][contains(.,'Mug')]", "Take off the list"),
         ("weigh", "//button[contains(.,'New kit')]", "Make the kit"),
+        ("swaps", "//button[starts-with(@aria-label,'Export Ranking')]", "Spreadsheet (CSV)"),
+        ("plan", "//button[starts-with(@aria-label,'Done: Soft bottles')]", "Paid for"),
+        ("trips", "//button[contains(.,'Earlier')]", "What it weighed before"),
+        (
+            "list",
+            "//nav//button[contains(.,'Help')] | //p/button[contains(.,'How List works')]",
+            "Everything that comes along is worn",
+        ),
         ("weigh", "//nav//button[contains(.,'Account')]", "Save units"),
         ("weigh", "//header//button[contains(.,'Fell week')]", "Rename this list"),
     ];
