@@ -115,7 +115,7 @@ describe('how sure a plan is', () => {
   it('says what not knowing costs, and takes another level', async () => {
     const { card, text } = rowsOf(90)
     expect(text).toContain('Framed pack34 €')
-    await card.findAll('button')[3]!.trigger('click')
+    await card.findAll('input[type=radio]')[3]!.setValue()
     expect(card.emitted('update:modelValue')).toEqual([[null]])
   })
 
