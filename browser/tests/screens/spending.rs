@@ -20,11 +20,22 @@ async fn hold(browser: &Browser, swap: &str, key: &str, said: &str) {
     browser.wait_for(said).await;
 }
 
-/// Drags the target by so many pixels, down for less.
+/// Drags the target by so many pixels, down for less; once more where the chart was drawn anew under the pointer.
 async fn drag_target(browser: &Browser, by: i64) {
-    let contour = browser.find("[role='slider'][aria-label='Target'] rect").await;
-    let chain = browser.driver.action_chain().click_and_hold_element(&contour);
-    chain.move_by_offset(0, by).release().perform().await.unwrap();
+    let stands = async || browser.find("button[data-figure='target']").await.text().await.unwrap();
+    let before = stands().await;
+    for _ in 0..5 {
+        let contour = browser.find("[role='slider'][aria-label='Target'] rect").await;
+        let chain = browser.driver.action_chain().click_and_hold_element(&contour);
+        chain.move_by_offset(0, by).release().perform().await.unwrap();
+        for _ in 0..20 {
+            if stands().await != before {
+                return;
+            }
+            tokio::time::sleep(std::time::Duration::from_millis(100)).await;
+        }
+    }
+    panic!("the target stays at {before}, however often it is dragged");
 }
 
 /// Does a swap of the plan as it is proposed.
