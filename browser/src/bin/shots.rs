@@ -100,8 +100,9 @@ async fn main() {
         if *name == "swap" {
             browser.find_text("One-skin pole shelter").await.click().await.expect("a swap to open");
         }
-        // Fonts and transitions settle.
+        // Fonts and transitions settle; what was pressed further down is left.
         browser.settled().await;
+        browser.driver.execute("window.scrollTo(0, 0)", Vec::new()).await.expect("a page");
         browser.shoot(&folder.join(format!("{name}.png"))).await;
     }
     let wanted = |name: &str| only.is_empty() || only.iter().any(|wanted| wanted == name);
