@@ -2,7 +2,7 @@
 
 use std::net::TcpListener;
 use std::path::{Path, PathBuf};
-use std::time::Duration;
+use std::time::{Duration, Instant};
 use thirtyfour::prelude::*;
 use tokio::process::{Child, Command};
 
@@ -108,13 +108,10 @@ impl Browser {
 
     /// Waits until the page's text has `text` in it.
     pub async fn wait_for(&self, text: &str) {
-        for _ in 0..300 {
-            if squeezed(&self.text().await).contains(&squeezed(text)) {
-                return;
-            }
-            tokio::time::sleep(Duration::from_millis(100)).await;
+        let wanted = squeezed(text);
+        if !until(async || squeezed(&self.text().await).contains(&wanted)).await {
+            panic!("{text:?} did not appear within {PATIENCE:?}. The page says:\n{}", self.text().await);
         }
-        panic!("{text:?} did not appear within 30 s. The page says:\n{}", self.text().await);
     }
 
     /// What the page says; nothing while it is on its way.
@@ -130,44 +127,38 @@ impl Browser {
     /// Waits until nothing shown holds exactly this text.
     pub async fn wait_gone(&self, text: &str) {
         let xpath = format!("//*[normalize-space(.)={}]", quoted(text));
-        for _ in 0..300 {
+        let gone = until(async || {
             let mut shown = false;
             for element in self.driver.find_all(By::XPath(xpath.clone())).await.unwrap_or_default() {
                 shown |= element.is_displayed().await.unwrap_or(false);
             }
-            if !shown {
-                return;
-            }
-            tokio::time::sleep(Duration::from_millis(100)).await;
-        }
-        panic!("{text:?} is still there after 30 s");
+            !shown
+        });
+        assert!(gone.await, "{text:?} is still there after {PATIENCE:?}");
     }
 
     /// Waits until nothing slides, fades or loads any more.
     pub async fn settled(&self) {
         let moves = "return document.getAnimations().some(one => one.playState === 'running' && one.effect?.getTiming().iterations !== Infinity) \
             || document.querySelector('.el-skeleton') !== null";
-        for _ in 0..300 {
-            let moves = self.driver.execute(moves, Vec::new()).await.ok().and_then(|moves| moves.json().as_bool());
-            if moves == Some(false) {
-                return;
-            }
-            tokio::time::sleep(Duration::from_millis(50)).await;
-        }
-        panic!("something on the page still moves, or is waited for, after 15 s");
+        assert!(
+            until(async || self.asks(moves).await == Some(false)).await,
+            "something on the page still moves, or is waited for, after {PATIENCE:?}"
+        );
     }
 
     /// Waits until the element for a CSS selector has the focus.
     pub async fn wait_focus(&self, css: &str) {
-        for _ in 0..300 {
-            let has = format!("return document.activeElement?.matches({css:?}) ?? false");
-            let has = self.driver.execute(has, Vec::new()).await.ok().and_then(|has| has.json().as_bool());
-            if has == Some(true) {
-                return;
-            }
-            tokio::time::sleep(Duration::from_millis(50)).await;
-        }
-        panic!("{css} has not got the focus within 15 s");
+        let has = format!("return document.activeElement?.matches({css:?}) ?? false");
+        assert!(
+            until(async || self.asks(&has).await == Some(true)).await,
+            "{css} has not got the focus within {PATIENCE:?}"
+        );
+    }
+
+    /// What a script answers that says yes or no; nothing while the page is on its way.
+    async fn asks(&self, script: &str) -> Option<bool> {
+        self.driver.execute(script, Vec::new()).await.ok().and_then(|said| said.json().as_bool())
     }
 
     /// Clicks the element for a CSS selector.
@@ -241,17 +232,37 @@ impl Browser {
     }
 
     async fn waited(&self, by: By, what: &str) -> WebElement {
-        for _ in 0..300 {
+        let mut found = None;
+        let there = until(async || {
             for element in self.driver.find_all(by.clone()).await.unwrap_or_default() {
                 if element.is_displayed().await.unwrap_or(false) {
-                    return element;
+                    found = Some(element);
+                    return true;
                 }
             }
-            tokio::time::sleep(Duration::from_millis(100)).await;
+            false
+        });
+        there.await;
+        match found {
+            Some(element) => element,
+            None => panic!("{what:?} did not appear within {PATIENCE:?}. The page says:\n{}", self.text().await),
         }
-        let body = self.driver.find(By::Tag("body")).await.expect("a page").text().await.unwrap_or_default();
-        panic!("{what:?} did not appear within 30 s. The page says:\n{body}");
     }
+}
+
+/// How long anything is waited for: a busy machine takes ten times as long as an idle one.
+const PATIENCE: Duration = Duration::from_secs(90);
+
+/// Asks, twenty times a second, until it is so; whether it came to be.
+async fn until(mut is_so: impl AsyncFnMut() -> bool) -> bool {
+    let begun = Instant::now();
+    while begun.elapsed() < PATIENCE {
+        if is_so().await {
+            return true;
+        }
+        tokio::time::sleep(Duration::from_millis(50)).await;
+    }
+    false
 }
 
 /// Text with all its white space, narrow and wide, as single spaces.

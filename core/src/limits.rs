@@ -83,6 +83,10 @@ pub const DISTANCE_M: i64 = 20_000_000;
 pub const PARTS: usize = 100;
 /// The most lines of one gear file.
 pub const FILE_LINES: usize = 20_000;
+/// Columns of a gear file.
+pub const FILE_COLUMNS: usize = 200;
+/// Rows that are pasted as swaps at a time.
+pub const SWAP_ROWS: usize = 100;
 /// The longest tag, in characters.
 pub const TAG: usize = 40;
 /// The most tags of one thing.

@@ -8,6 +8,7 @@ mod list_text;
 mod problem;
 mod quick_line;
 mod swap_line;
+mod swap_rows;
 mod table;
 
 #[cfg(test)]
@@ -19,6 +20,7 @@ pub use list_text::{Taken, list_csv, list_markdown, place_word};
 pub use problem::{Asked, Version, read_asked, read_problem};
 pub use quick_line::{Chip, QuickLine, Read, job_mark, read_price, read_weight, take_kind_of_name};
 pub use swap_line::{Gone, Listed, SwapLine};
+pub use swap_rows::{RowsError, swap_lines};
 pub use table::{lists_table, table};
 
 /// The path of a value as it is told: of the whole file, if it is of no value in it.

@@ -319,6 +319,7 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(swaps::of_list)
                     .service(swaps::add)
                     .service(swaps::read_line)
+                    .service(swaps::read_rows)
                     .service(swaps::get)
                     .service(swaps::write)
                     .service(swaps::set_state)

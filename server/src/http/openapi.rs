@@ -108,6 +108,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         swaps::of_list,
         swaps::add,
         swaps::read_line,
+        swaps::read_rows,
         swaps::get,
         swaps::write,
         shop::find,

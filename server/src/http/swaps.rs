@@ -229,6 +229,34 @@ pub async fn read_line(
     }))
 }
 
+/// Rows of a spreadsheet.
+#[derive(Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct SwapRowsIn {
+    /// Rows parted by line ends, cells by tabs; at most 100 rows.
+    text: String,
+}
+
+/// The swap lines of rows, each to be read like one that is typed.
+#[derive(Serialize, ToSchema)]
+pub struct SwapRowsOut {
+    lines: Vec<String>,
+}
+
+/// Turns rows of a spreadsheet into swap lines, without making anything.
+#[utoipa::path(post, path = "/api/lists/{id}/swaps/rows", tag = "swaps", request_body = SwapRowsIn,
+    responses((status = 200, body = SwapRowsOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
+#[post("/lists/{id}/swaps/rows")]
+pub async fn read_rows(
+    app: Data<App>,
+    caller: Caller,
+    id: Path<ListId>,
+    body: Json<SwapRowsIn>,
+) -> Result<Json<SwapRowsOut>, ProblemDoc> {
+    let SwapRowsIn { text } = body.into_inner();
+    Ok(Json(SwapRowsOut { lines: app.run(move |services| services.swap_lines(caller, *id, &text)).await? }))
+}
+
 /// One swap.
 #[utoipa::path(get, path = "/api/swaps/{id}", tag = "swaps", responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc)))]
 #[get("/swaps/{id}")]

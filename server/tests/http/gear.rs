@@ -87,6 +87,12 @@ async fn a_swap_line_is_read_against_the_list() {
     assert_eq!((&trim["add"][0]["provides"], &trim["add"][0]["qty"]), (&json!({ "pot": 1 }), &json!(2)));
     let asked = client.post(&at, json!({ "line": "leave out poncho" })).await.body["question"].clone();
     assert!(asked.as_str().unwrap().starts_with("Nothing on the list is called \"poncho\"."), "{asked}");
+    // Rows of a spreadsheet are such lines, in the account's units and money.
+    let rows = format!("/api/lists/{list}/swaps/rows");
+    let lines = client.post(&rows, json!({ "text": "for\tnew\tg\tprice\nmummy bag\tquilt\t545\t262" })).await;
+    assert_eq!(lines.body["lines"], json!(["quilt 545g 262eur for mummy bag"]));
+    let many = client.post(&rows, json!({ "text": "mummy bag\tquilt\n".repeat(101) })).await;
+    assert_eq!((many.status, &many.body["field"]), (422, &json!("text")));
     let stranger = Client::signed_up(&stage, "bert").await;
     assert_eq!(stranger.post(&at, json!({ "line": "leave out towel" })).await.status, 404);
 }

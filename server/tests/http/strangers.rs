@@ -53,6 +53,7 @@ async fn two_accounts_never_see_each_other() {
     let (link_in, guessed) = (json!({ "days": 3 }), json!({ "secret": "1".repeat(64) }));
     let walker = anna.post(&format!("/api/lists/{list}/walkers"), json!({ "name": "Cleo" })).await.id().to_owned();
     let link = anna.post(&format!("/api/lists/{list}/links"), json!({})).await.id().to_owned();
+    let rows = json!({ "text": "dome\ttarp\t800" });
     let requests: Vec<(Method, String, Option<&Value>)> = vec![
         (Method::DELETE, format!("/api/sessions/{session}"), None),
         (Method::GET, format!("/api/gear/{gear}"), None),
@@ -89,6 +90,7 @@ async fn two_accounts_never_see_each_other() {
         (Method::POST, "/api/joined".to_owned(), Some(&guessed)),
         (Method::GET, format!("/api/shared/{}", "1".repeat(64)), None),
         (Method::GET, format!("/api/lists/{list}/swaps"), None),
+        (Method::POST, format!("/api/lists/{list}/swaps/rows"), Some(&rows)),
         (Method::POST, format!("/api/lists/{list}/swaps"), Some(&leave)),
         (Method::GET, format!("/api/lists/{list}/packing"), None),
         (Method::DELETE, format!("/api/lists/{list}/packing"), None),

@@ -20,6 +20,7 @@ const WITHOUT_A_CHANGE: &[(&str, &str)] = &[
     ("post /api/gear/read", "it changes nothing"),
     ("post /api/lists/{id}/after", "it changes nothing"),
     ("post /api/lists/{id}/swaps/read", "it changes nothing"),
+    ("post /api/lists/{id}/swaps/rows", "it changes nothing"),
     ("post /api/scale/read", "it changes nothing"),
     ("post /api/weigh/read", "it changes nothing"),
     ("post /api/weigh/take-away", "it changes nothing"),

@@ -125,8 +125,15 @@ export class Shown {
     return gear?.find((other) => other.id === thing.id) ?? thing
   }
 
+  /** The newest that is known of a list; answers that hold it come in any order. */
   newestList(id: string): PackList | undefined {
-    return this.queries.getQueryData<PackList[]>(keys.lists)?.find((list) => list.id === id)
+    const known = [
+      this.queries.getQueryData<PackList[]>(keys.lists)?.find((list) => list.id === id),
+      this.queries.getQueryData<FullList>(keys.list(id))?.list,
+      this.queries.getQueryData<Sheet>(keys.sheet(id))?.list,
+      this.queries.getQueryData<PlanAnswer>(keys.plan(id))?.list,
+    ]
+    return known.reduce((newest, list) => (list && list.version > (newest?.version ?? -1) ? list : newest))
   }
 
   newestLine(list: string, line: ListLine): ListLine {

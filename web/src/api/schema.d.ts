@@ -989,6 +989,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/lists/{id}/swaps/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Turns rows of a spreadsheet into swap lines, without making anything. */
+        post: operations["post /api/lists/{id}/swaps/rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/lists/{id}/walkers": {
         parameters: {
             query?: never;
@@ -4092,6 +4109,15 @@ export interface components {
             gone: string[];
             /** @description What is missing, or could mean several things; null if the swap can be made as it stands. */
             question?: string | null;
+        };
+        /** @description Rows of a spreadsheet. */
+        SwapRowsIn: {
+            /** @description Rows parted by line ends, cells by tabs; at most 100 rows. */
+            text: string;
+        };
+        /** @description The swap lines of rows, each to be read like one that is typed. */
+        SwapRowsOut: {
+            lines: string[];
         };
         /**
          * @description What the walker has said about a swap.
@@ -7479,6 +7505,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SwapLineOut"];
+                };
+            };
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    "post /api/lists/{id}/swaps/rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwapRowsIn"];
+            };
+        };
+        responses: {
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SwapRowsOut"];
                 };
             };
             404: {

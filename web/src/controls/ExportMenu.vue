@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What is shown, taken elsewhere: rows to paste into a spreadsheet, a CSV file, the drawing as SVG.
 import { useMessages } from './messages'
-import { asCsv, asPasted, asSvg, fileName, saveFile, type Rows } from './rows'
+import { asCsv, asSvg, copyRows, fileName, saveFile, type Rows } from './rows'
 
 const props = defineProps<{
   /** What is exported, in words; its file is named by it. */
@@ -16,7 +16,7 @@ async function act(how: string) {
   try {
     if (how === 'copy') {
       const rows = props.rows!()
-      await navigator.clipboard.writeText(asPasted(rows))
+      await copyRows(rows)
       done(`${props.what} copied: ${rows.length - 1} rows to paste into a spreadsheet.`)
     } else if (how === 'csv') saveFile(`${fileName(props.what)}.csv`, asCsv(props.rows!()), 'text/csv')
     else {

@@ -17,6 +17,14 @@ export const asPasted = (rows: Rows) => tsvFormatRows(texts(rows))
 /** Rows as a CSV file, with the byte order mark by which spreadsheets know that it is UTF-8. */
 export const asCsv = (rows: Rows) => `\uFEFF${csvFormatRows(texts(rows))}\n`
 
+/** Puts rows where they can be pasted from. Browsers let no page do that which came over plain http from another machine. */
+export async function copyRows(rows: Rows) {
+  const clipboard = navigator.clipboard as Clipboard | undefined
+  if (!clipboard)
+    throw new Error('Rows can’t be copied over plain http. Save them as CSV, or open Kevyt over https.')
+  await clipboard.writeText(asPasted(rows))
+}
+
 /** Whether a text is rows of a spreadsheet: parted by tabs, or of several lines. */
 export const isRows = (text: string) =>
   text.includes('\t') || text.trim().split(/\r?\n/).filter(Boolean).length > 1

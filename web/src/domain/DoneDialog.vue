@@ -58,7 +58,7 @@ const save = () =>
 </script>
 
 <template>
-  <el-dialog v-model="isOpen" :title="swap ? `${swap.name}: done` : ''" width="min(460px, 94vw)">
+  <el-dialog v-model="isOpen" :title="swap ? `${swap.name}: done` : ''" width="min(28.75rem, 94vw)">
     <el-form v-if="swap" label-position="top" @submit.prevent="save">
       <div class="two">
         <el-form-item

@@ -40,12 +40,15 @@ afterEach(() => {
   vi.unstubAllGlobals()
 })
 
+const connect = ({ connections }: ReturnType<typeof useScale>, over: string) =>
+  connections.find((one) => one.over === over)!.connect()
+
 describe('a USB scale', () => {
   it('sends its raw reports to be judged, the last five seconds of them', async () => {
     const scale = new Device(0x8d)
     offered = [scale]
     const { given } = used(useScale)
-    await given.connectReal()
+    await connect(given, 'USB')
     expect([given.name.value, scale.opened]).toEqual(['Bench scale', true])
     scale.report([4, 2, 0, 0x51, 0x01])
     await vi.advanceTimersByTimeAsync(250)
@@ -62,7 +65,7 @@ describe('a USB scale', () => {
   it('is one that the page may use already, if that is a scale', async () => {
     known = [new Device(1), new Device(0x8d)]
     const { given } = used(useScale)
-    await given.connectReal()
+    await connect(given, 'USB')
     expect(known.map((device) => device.opened)).toEqual([false, true])
   })
 
@@ -70,7 +73,7 @@ describe('a USB scale', () => {
     const scale = new Device(0x8d)
     offered = [scale]
     const { given, leave } = used(useScale)
-    await given.connectReal()
+    await connect(given, 'USB')
     leave()
     expect(scale.close).toHaveBeenCalledOnce()
     post.mockClear()
@@ -83,9 +86,9 @@ describe('a USB scale', () => {
     offered = [scale]
     scale.open.mockRejectedValueOnce(new Error('The device is in use.'))
     const { given } = used(useScale)
-    await given.connectReal()
+    await connect(given, 'USB')
     expect(given.trouble.value).toBe("The scale can't be read: The device is in use.")
-    await given.connectReal()
+    await connect(given, 'USB')
     post.mockResolvedValueOnce(refused('The server is stopping.') as never)
     await vi.advanceTimersByTimeAsync(200)
     expect(given.trouble.value).toBe('The server is stopping.')
@@ -95,7 +98,7 @@ describe('a USB scale', () => {
 
   it('is nothing where nobody chose one', async () => {
     const { given } = used(useScale)
-    await given.connectReal()
+    await connect(given, 'USB')
     await vi.advanceTimersByTimeAsync(400)
     expect([given.name.value, given.trouble.value, post.mock.calls.length]).toEqual([null, '', 0])
   })
@@ -121,7 +124,7 @@ describe('a Bluetooth scale', () => {
     const requestDevice = vi.fn(async () => device)
     vi.stubGlobal('navigator', { ...navigator, hid: undefined, bluetooth: { requestDevice } })
     const scale = used(useScale)
-    await scale.given.connectBluetooth()
+    await connect(scale.given, 'Bluetooth')
     return { ...scale, weight, device, gatt, requestDevice }
   }
 
@@ -139,9 +142,16 @@ describe('a Bluetooth scale', () => {
       },
     })
     expect(given.reading.value?.state).toBe('steady')
-    // The same weight once more is another load.
+    // The same weight once more is another load; what was asked of the one before comes too late.
+    let answer: (late: never) => void = () => {}
+    post.mockReturnValueOnce(new Promise<never>((resolve) => (answer = resolve)))
+    await vi.advanceTimersByTimeAsync(250)
     weight.measure([0, 0x7e, 0x01])
+    answer(answered({ state: 'steady', mass_mg: 1_910_000, step_mg: 5_000 }) as never)
+    await vi.advanceTimersByTimeAsync(10)
     expect(given.reading.value?.state).toBe('moving')
+    await vi.advanceTimersByTimeAsync(250)
+    expect(given.reading.value?.state).toBe('steady')
   })
 
   it('says when it is out of reach, and is left with the step', async () => {

@@ -117,15 +117,15 @@ export function useScale() {
       }
       weight.addEventListener('characteristicvaluechanged', listen)
       device.addEventListener('gattserverdisconnected', gone)
-      await weight.startNotifications()
-      speaks = 'bluetooth'
-      name.value = device.name || 'Bluetooth scale'
       disconnect = () => {
         speaks = 'usb'
         weight.removeEventListener('characteristicvaluechanged', listen)
         device.removeEventListener('gattserverdisconnected', gone)
         device.gatt!.disconnect()
       }
+      speaks = 'bluetooth'
+      await weight.startNotifications()
+      name.value = device.name || 'Bluetooth scale'
     })
   }
 
@@ -159,10 +159,10 @@ export function useScale() {
     const now_ms = Math.round(performance.now())
     if (speaks === 'usb') reports = reports.filter((report) => now_ms - report.at_ms <= KEPT_MS)
     asking = true
-    const of = name.value
+    const sent = reports
     const judged = (what: () => void) => {
-      // What was asked of a scale that is gone says nothing.
-      if (name.value === of) what()
+      // What was asked of a scale that is gone, or of a measurement that another has followed, says nothing.
+      if (reports === sent) what()
     }
     try {
       const body = { reports, now_ms, ...(speaks === 'bluetooth' && { speaks }) }
@@ -184,11 +184,12 @@ export function useScale() {
     reading,
     trouble,
     simulated,
-    hasHid: hid !== undefined,
-    hasBluetooth: bluetooth !== undefined,
     connectSimulated,
-    connectReal,
-    connectBluetooth,
+    /** How a scale can be connected in this browser. */
+    connections: [
+      ...(hid ? [{ over: 'USB', connect: connectReal }] : []),
+      ...(bluetooth ? [{ over: 'Bluetooth', connect: connectBluetooth }] : []),
+    ],
     leave,
   }
 }

@@ -16,10 +16,14 @@ export function useSettings() {
     inTurn('account', async () => {
       const { mass, currency, version } = account.value!
       const body = { mass, currency, version, ...some() }
-      const changed = await takeChanged(api.PATCH('/api/account', { body }))
-      await queries.invalidateQueries({ queryKey: keys.account })
-      await queries.invalidateQueries({ queryKey: keys.mine })
-      done(report, undoOf(changed))
+      try {
+        const changed = await takeChanged(api.PATCH('/api/account', { body }))
+        await queries.invalidateQueries({ queryKey: keys.mine })
+        done(report, undoOf(changed))
+      } finally {
+        // Refused because another tab was quicker, the next try is over what stands now.
+        await queries.invalidateQueries({ queryKey: keys.account })
+      }
     })
   return {
     settings: computed(() => account.value?.settings),

@@ -95,7 +95,7 @@ const signOut = () => {
     ><i>{{ account?.currency }}</i
     >Account</el-button
   >
-  <el-dialog v-model="open" :title="`Account ${account?.name}`" width="min(420px, 94vw)">
+  <el-dialog v-model="open" :title="`Account ${account?.name}`" width="min(26.25rem, 94vw)">
     <div class="parts">
       <el-form label-position="top" @submit.prevent="saveUnits">
         <UnitFields v-model:mass="units.mass" v-model:currency="units.currency" />

@@ -98,7 +98,7 @@ function go(one: Findable | undefined) {
   <el-dialog
     v-model="open"
     title="Find"
-    width="min(560px, 94vw)"
+    width="min(35rem, 94vw)"
     top="12vh"
     :z-index="3100"
     @open-auto-focus="field?.focus()"

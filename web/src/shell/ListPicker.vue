@@ -189,7 +189,7 @@ defineExpose({ make: () => ask('new') })
     <el-dialog
       :model-value="naming !== null"
       :title="naming ? TITLES[naming] : ''"
-      width="min(380px, 94vw)"
+      width="min(23.75rem, 94vw)"
       @close="naming = null"
       @opened="(field?.focus(), field?.select())"
     >

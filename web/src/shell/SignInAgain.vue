@@ -38,7 +38,7 @@ function leave() {
   <el-dialog
     :model-value="ended !== null"
     title="Your session has ended"
-    width="min(380px, 94vw)"
+    width="min(23.75rem, 94vw)"
     :show-close="false"
     :close-on-click-modal="false"
     :close-on-press-escape="false"

@@ -20,7 +20,7 @@ const screens = computed(() =>
   <el-dialog
     v-model="open"
     :title="how ? `How ${how.name} works` : 'Keys'"
-    width="min(520px, 94vw)"
+    width="min(32.5rem, 94vw)"
     :z-index="3100"
   >
     <section v-if="how" class="how">

@@ -146,11 +146,16 @@ fn columns_of(sheet: &Sheet) -> Vec<Option<Column>> {
 }
 
 /// The column that a header means, if it means one.
-pub(super) fn meaning(header: &str) -> Option<Column> {
+fn meaning(header: &str) -> Option<Column> {
     let (words, unit) = words_and_unit(header);
     let named = Column::from_header(&header.trim().to_lowercase()).or_else(|| Column::from_header(&words));
     // "Grams" or "oz" alone is a weight.
     named.or_else(|| (words.is_empty() && unit.is_some()).then_some(Column::Weight))
+}
+
+/// Whether a cell is a header that means a column.
+pub(in crate::exchange) fn is_header(cell: &str) -> bool {
+    meaning(cell).is_some()
 }
 
 /// What columns that nobody named hold, as far as their cells tell: the first of words is the name; of those of figures the one with units

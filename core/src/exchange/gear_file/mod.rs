@@ -5,6 +5,7 @@
 //! each column seems to hold, [`read_rows`] turns lines into things or refusals. [`compare`] sets them against what
 //! is there.
 
+mod cells;
 mod column;
 mod compare;
 mod leave;
@@ -19,7 +20,9 @@ mod tests;
 pub use column::Column;
 pub use compare::{Outcome, compare};
 pub use leave::{LeftOut, propose_leaving};
+pub(in crate::exchange) use mapping::is_header;
 pub use mapping::{Decimal, Mapping};
 pub use row::{CellRefused, Row, read_rows};
+pub(in crate::exchange) use sheet::rows_of;
 pub use sheet::{Sheet, SheetError};
 pub use write::{data_package, write_csv};

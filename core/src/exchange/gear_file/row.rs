@@ -1,8 +1,9 @@
 //! A line of a gear file, understood or refused.
 
+use super::cells::{mass, read_jobs, settled, whole};
 use super::{Column, Decimal, Mapping, Sheet};
 use crate::exchange::take_kind_of_name;
-use crate::gear::{Acquired, Band, Claim, Gear, Job, Jobs, Name, Start, Status, System, Tags, Weight, present_key};
+use crate::gear::{Acquired, Band, Claim, Gear, Jobs, Name, Start, Status, System, Tags, Weight};
 use crate::limits;
 use crate::list::Counts;
 use crate::quantity::{Currency, Mass, MassUnit, Money, PriceRange};
@@ -377,39 +378,4 @@ impl Reader<'_> {
             Ok(Claim { unit: held, typed: typed.unwrap_or(shown) })
         })
     }
-}
-
-/// A figure with the decimal mark of its column, in the one reading that it then has: marks of thousands left out, and a
-/// zero behind three decimals, which could be thousands no more.
-fn settled(text: &str, decimal: Decimal) -> String {
-    let (decimal, thousands) = if decimal == Decimal::Comma { (',', '.') } else { ('.', ',') };
-    let text: String = text.chars().filter(|c| *c != thousands).map(|c| if c == decimal { '.' } else { c }).collect();
-    let Some(mark) = text.find('.') else { return text };
-    let digits = text[mark + 1..].bytes().take_while(u8::is_ascii_digit).count();
-    if digits == 3 { format!("{}0{}", &text[..mark + 4], &text[mark + 4..]) } else { text }
-}
-
-fn mass(text: &str, unit: MassUnit) -> Result<Mass, String> {
-    Mass::parse(text, unit).map_err(|refused| refused.to_string())
-}
-
-fn whole(text: &str, least: u32, most: u32) -> Result<u32, String> {
-    let read = text.parse().ok().filter(|number| (least..=most).contains(number));
-    read.ok_or_else(|| format!("\"{text}\" is not read as a count. Type a whole number from {least} to {most}."))
-}
-
-/// `light=1 shelter_pole=2`; files from before the open formats settled the keys have others.
-fn read_jobs(text: &str) -> Result<Jobs, String> {
-    let pair = |pair: &str| {
-        let (key, amount) = pair.split_once('=').unwrap_or((pair, "1"));
-        let amount = amount.parse().ok().filter(|amount| (1..=limits::JOB_AMOUNT).contains(amount));
-        Job::new(present_key(key))
-            .zip(amount)
-            .ok_or_else(|| format!("\"{pair}\" is not read as a job. Type pairs such as light=1 shelter_pole=2."))
-    };
-    let jobs: Jobs = text.split_whitespace().map(pair).collect::<Result<_, _>>()?;
-    if jobs.len() > limits::JOBS {
-        return Err(format!("{} jobs are too many for one thing. Name at most {}.", jobs.len(), limits::JOBS));
-    }
-    Ok(jobs)
 }

@@ -24,6 +24,9 @@ pub enum SheetError {
     /// It has no header.
     #[error("The file is empty. A gear file has a line of headers, then a line for each thing.")]
     Empty,
+    /// It has too many columns.
+    #[error("The file has more than {most} columns. Keep those that say something of the gear.", most = limits::FILE_COLUMNS)]
+    TooWide,
     /// It has too many lines.
     #[error("The file has more than {most} lines. Split it.", most = limits::FILE_LINES)]
     TooLong,
@@ -54,6 +57,9 @@ impl Sheet {
         let mut records = records(text, delimiter);
         let first = records.next().ok_or(SheetError::Empty)?;
         let (headers, first) = if is_data(&first.1) { (unnamed(first.1.len()), Some(first)) } else { (first.1, None) };
+        if headers.len() > limits::FILE_COLUMNS {
+            return Err(SheetError::TooWide);
+        }
         let lines: Vec<(u64, Vec<String>)> = first.into_iter().chain(records).take(limits::FILE_LINES + 1).collect();
         if lines.len() > limits::FILE_LINES {
             return Err(SheetError::TooLong);
@@ -67,10 +73,22 @@ impl Sheet {
     }
 }
 
+/// Rows that are parted by tabs, the first `most` of those that are not empty.
+///
+/// # Errors
+/// [`SheetError::OpenQuote`].
+pub(in crate::exchange) fn rows_of(text: &str, most: usize) -> Result<Vec<Vec<String>>, SheetError> {
+    let text = &text.replace("\r\n", "\n").replace('\r', "\n");
+    if let Some(line) = open_quote(text) {
+        return Err(SheetError::OpenQuote(line));
+    }
+    Ok(records(text, b'\t').take(most).map(|(_, cells)| cells).collect())
+}
+
 /// Whether a first line is a line of data: it has a figure in it, and no header that means a column of ours.
 fn is_data(cells: &[String]) -> bool {
     let is_figure = |cell: &String| cell.starts_with(|letter: char| letter.is_ascii_digit());
-    cells.iter().any(is_figure) && cells.iter().all(|cell| super::mapping::meaning(cell).is_none())
+    cells.iter().any(is_figure) && cells.iter().all(|cell| !super::mapping::is_header(cell))
 }
 
 /// Headers of columns that nobody has named.

@@ -10,11 +10,12 @@ pub use done::Doing;
 use super::fields::{FactsDraft, amount, in_count};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
+use crate::account::Preferences;
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::{Page, Stored, candidates, lines, lists};
 use available::one;
-use kevyt_core::exchange::{Listed, SwapLine};
+use kevyt_core::exchange::{Listed, SwapLine, swap_lines};
 use kevyt_core::gear::{Identity, Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
@@ -133,6 +134,18 @@ impl Services {
         let gone = read.remove.iter().map(|gone| listed[gone.at].name.to_owned()).collect();
         let draft = typed::draft_of(&read, &lines, caller);
         Ok(SwapReading { line: read, gone, draft })
+    }
+
+    /// Rows of a spreadsheet as the swap lines that would be typed for them, against a list.
+    pub fn swap_lines(&self, caller: Caller, list: ListId, text: &str) -> Result<Vec<String>, ServiceError> {
+        let lines = self.read(|c| {
+            lists::get(c, caller.access, list)?;
+            Ok(lines::of_list(c, caller.access, list)?)
+        })?;
+        let names: Vec<&str> = lines.iter().map(|line| line.value.gear.value.name.as_str()).collect();
+        let Preferences { mass, currency } = caller.preferences;
+        swap_lines(text, &names, mass.table_unit(), currency)
+            .map_err(|refused| ServiceError::invalid("text", "rows", refused.to_string()))
     }
 
     /// One swap.

@@ -233,7 +233,7 @@ const elsewhere = computed(() =>
   <el-drawer
     :model-value="thing !== null"
     :title="thing?.name"
-    size="min(460px, 100vw)"
+    size="min(28.75rem, 100vw)"
     @close="emit('close')"
   >
     <el-form v-if="draft && thing" label-position="top" class="drawer-form" @submit.prevent="save">

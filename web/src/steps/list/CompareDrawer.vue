@@ -10,7 +10,7 @@ const text = (mg: number | null) => (mg === null ? '–' : units.tableText(mg))
 </script>
 
 <template>
-  <el-drawer v-model="isOpen" :title="`${here}, and ${there}`" size="min(520px, 100vw)">
+  <el-drawer v-model="isOpen" :title="`${here}, and ${there}`" size="min(32.5rem, 100vw)">
     <el-table :data="differences" size="small">
       <el-table-column prop="name" label="Thing" />
       <el-table-column label="On this list" align="right" width="110">

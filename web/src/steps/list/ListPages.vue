@@ -3,7 +3,7 @@
 import { useRoute } from 'vue-router'
 import { csvParseRows } from 'd3-dsv'
 import { useMessages } from '@/controls/messages'
-import { asPasted } from '@/controls/rows'
+import { copyRows } from '@/controls/rows'
 import { stepOf } from '@/domain/lists'
 
 const props = defineProps<{ list: string }>()
@@ -28,7 +28,7 @@ async function copy() {
     const answer = await fetch(`/api/lists/${props.list}/list.csv`)
     if (!answer.ok) throw new Error(`The list could not be read (${answer.status}). Try again in a moment.`)
     const rows = csvParseRows((await answer.text()).replace(/^\uFEFF/, ''))
-    await navigator.clipboard.writeText(asPasted(rows))
+    await copyRows(rows)
     done(`${rows.length - 1} rows copied, to paste into a spreadsheet.`)
   } catch (error) {
     failed(error)

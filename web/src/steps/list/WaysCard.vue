@@ -74,7 +74,7 @@ async function save() {
       Choose one to count it this way.
       <el-button link size="small" @click="isMaking = true">Counting rule of your own …</el-button>
     </p>
-    <el-dialog v-model="isMaking" title="A counting rule" width="min(420px, 94vw)">
+    <el-dialog v-model="isMaking" title="A counting rule" width="min(26.25rem, 94vw)">
       <el-form label-position="top" @submit.prevent="save">
         <el-form-item label="Name" :error="refusal">
           <el-input v-model="name" name="way" maxlength="60" placeholder="As my club counts" />

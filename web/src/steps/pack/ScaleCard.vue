@@ -16,18 +16,7 @@ const { failed } = useMessages()
 const found = computed(() => props.packing.reconciled ?? null)
 const words = computed(() => found.value && readingWords(found.value, props.packing, units))
 
-const {
-  name,
-  reading,
-  trouble,
-  simulated,
-  hasHid,
-  hasBluetooth,
-  connectSimulated,
-  connectReal,
-  connectBluetooth,
-  leave,
-} = useScale()
+const { name, reading, trouble, simulated, connections, connectSimulated, leave } = useScale()
 const shows = computed(() => (reading.value?.state === 'steady' ? (reading.value.mass_mg ?? null) : null))
 async function taken() {
   try {
@@ -55,7 +44,7 @@ async function taken() {
         :save="(of_me) => note({ of_me })"
       />
     </el-form>
-    <p v-if="simulated || hasHid || hasBluetooth" class="live">
+    <p v-if="simulated || connections.length" class="live">
       <template v-if="name">
         <span class="muted"
           >{{ name }}: {{ reading?.mass_mg != null ? units.tableText(reading.mass_mg) : 'nothing yet'
@@ -70,11 +59,14 @@ async function taken() {
         <el-button v-if="simulated" link type="primary" size="small" @click="connectSimulated"
           >Listen to the simulated scale</el-button
         >
-        <el-button v-if="hasHid" link type="primary" size="small" @click="connectReal"
-          >Listen to a USB scale</el-button
-        >
-        <el-button v-if="hasBluetooth" link type="primary" size="small" @click="connectBluetooth"
-          >Listen to a Bluetooth scale</el-button
+        <el-button
+          v-for="{ over, connect } in connections"
+          :key="over"
+          link
+          type="primary"
+          size="small"
+          @click="connect"
+          >Listen to a {{ over }} scale</el-button
         >
       </template>
       <span v-if="trouble" class="caution">{{ trouble }}</span>

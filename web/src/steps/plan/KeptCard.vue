@@ -96,7 +96,7 @@ const rows = computed(() => {
         </div>
       </el-form-item>
     </el-form>
-    <el-dialog v-model="isOpen" title="Two plans side by side" width="min(900px, 96vw)">
+    <el-dialog v-model="isOpen" title="Two plans side by side" width="min(56.25rem, 96vw)">
       <div class="sides">
         <div v-for="(side, at) in sides" :key="at" class="side">
           <el-select

@@ -5,13 +5,11 @@ import { api, take, type SwapDraft, type SwapLine } from '@/api/client'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import { counted } from '@/quantities/count'
-import { swapLines } from './pastedSwaps'
 
 const props = defineProps<{
   list: string
   /** What was pasted; empty while nothing is looked at. */
   text: string
-  names: string[]
   write: (swap: null, draft: SwapDraft, version: number) => Promise<unknown>
 }>()
 const emit = defineEmits<{ close: [] }>()
@@ -25,19 +23,14 @@ interface Line {
 }
 const lines = ref<Line[]>([])
 const busy = ref(false)
-/** More at a time than anybody compares. */
-const MOST = 100
+const refusal = ref('')
+const path = () => ({ params: { path: { id: props.list } } })
 
 async function read(line: Line) {
   line.read = null
   line.why = ''
   try {
-    line.read = await take(
-      api.POST('/api/lists/{id}/swaps/read', {
-        params: { path: { id: props.list } },
-        body: { line: line.text },
-      }),
-    )
+    line.read = await take(api.POST('/api/lists/{id}/swaps/read', { ...path(), body: { line: line.text } }))
   } catch (error) {
     line.why = reason(error)
   }
@@ -45,13 +38,21 @@ async function read(line: Line) {
 watch(
   () => props.text,
   async (text) => {
-    const bare = {
-      mass: units.system.value === 'metric' ? 'g' : 'oz',
-      currency: units.currency.value.code.toLowerCase(),
+    lines.value = []
+    refusal.value = ''
+    if (!text) return
+    try {
+      const rows = await take(api.POST('/api/lists/{id}/swaps/rows', { ...path(), body: { text } }))
+      if (props.text !== text) return
+      lines.value = rows.lines.map((text) => ({ text, read: null, why: '', made: false }))
+    } catch (error) {
+      refusal.value = reason(error)
     }
-    const typed = text ? swapLines(text, props.names, bare).slice(0, MOST) : []
-    lines.value = typed.map((text) => ({ text, read: null, why: '', made: false }))
-    for (const line of lines.value) await read(line)
+    for (const line of lines.value) {
+      // Closed, or other rows: nobody waits for these any more.
+      if (props.text !== text) return
+      await read(line)
+    }
   },
   { immediate: true },
 )
@@ -84,18 +85,18 @@ const understood = (line: Line) => {
   <el-dialog
     :model-value="text !== ''"
     title="Pasted rows"
-    width="min(720px, 94vw)"
+    width="min(45rem, 94vw)"
     @update:model-value="emit('close')"
   >
     <p class="muted">
       A swap each: what is new, its weight and price, and what it is for. Nothing is made yet.
     </p>
+    <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
     <ul class="rows">
       <li v-for="(line, at) in lines" :key="at">
         <span class="line">
           <el-input
             v-model="line.text"
-            data-rows
             :disabled="line.made"
             :aria-label="`Row ${at + 1}`"
             @change="read(line)"

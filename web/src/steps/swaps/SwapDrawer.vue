@@ -202,7 +202,7 @@ function removeSwap() {
   <el-drawer
     v-model="isOpen"
     :title="swap ? swap.name : 'New swap'"
-    size="min(520px, 100vw)"
+    size="min(32.5rem, 100vw)"
     @opened="opened"
   >
     <SwapRead
@@ -227,6 +227,7 @@ function removeSwap() {
           <el-input
             ref="field"
             v-model="line"
+            data-rows
             name="swap-line"
             size="large"
             placeholder="quilt 545g 262eur for mummy bag"

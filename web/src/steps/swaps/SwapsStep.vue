@@ -40,13 +40,18 @@ const selected = ref<string | null>(null)
 /** A swap that is opened by its id, or a new one. */
 const NEW = 'new'
 const openedId = useOpened('swap')
-const drawer = computed({ get: () => openedId.value !== '', set: (is) => is || (openedId.value = '') })
 const all = computed(() => rows.value.flatMap((row) => [row, ...row.folded]))
 const selectedRow = computed(() => all.value.find((row) => row.swap.id === selected.value))
 const opened = computed(
   () =>
     [...(answer.value?.swaps ?? []), ...unavailable.value].find((swap) => swap.id === openedId.value) ?? null,
 )
+
+/** Of one that is not there, or not any more, nothing opens. */
+const drawer = computed({
+  get: () => openedId.value === NEW || opened.value !== null,
+  set: (is) => is || (openedId.value = ''),
+})
 
 /** The line that a new swap begins with. */
 const begun = ref('')
@@ -245,13 +250,7 @@ const reach = computed(() =>
       @remove="removeSwap"
       @hold="(state) => opened && hold(opened, state)"
     />
-    <PastedSwaps
-      :list="list"
-      :text="pasted"
-      :names="lines.map((line) => line.gear.name)"
-      :write="write"
-      @close="pasted = ''"
-    />
+    <PastedSwaps :list="list" :text="pasted" :write="write" @close="pasted = ''" />
   </div>
 </template>
 

@@ -195,7 +195,7 @@ const save = () =>
         <dd><Figure v-bind="units.perMoney(history.shed_mg, history.net_minor)" /></dd>
       </div>
     </dl>
-    <el-dialog v-model="isSaying" title="What it weighed before" width="min(560px, 94vw)">
+    <el-dialog v-model="isSaying" title="What it weighed before" width="min(35rem, 94vw)">
       <el-form label-position="top" @submit.prevent="save">
         <el-form-item
           label="A line for each: day; base weight; what there is to say. Rows of a spreadsheet can be pasted."

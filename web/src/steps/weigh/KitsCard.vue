@@ -81,7 +81,7 @@ defineExpose({ make })
     <p v-else class="muted">
       Weigh a quilt in its bag, or six stakes at once: one unknown part of a weighed kit is calculated.
     </p>
-    <el-dialog v-model="making" title="New kit" width="min(440px, 94vw)">
+    <el-dialog v-model="making" title="New kit" width="min(27.5rem, 94vw)">
       <el-form label-position="top" @submit.prevent="store">
         <el-form-item label="Name">
           <el-input v-model="draft.name" name="kit-name" placeholder="sleep set" maxlength="120" />

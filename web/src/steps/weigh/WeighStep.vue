@@ -46,17 +46,7 @@ const {
   dropKit,
 } = useWeigh(() => props.list)
 const { data: gear } = useQuery(gearQuery)
-const {
-  name: scale,
-  reading,
-  trouble,
-  simulated,
-  hasHid,
-  hasBluetooth,
-  connectSimulated,
-  connectReal,
-  connectBluetooth,
-} = useScale()
+const { name: scale, reading, trouble, simulated, connections, connectSimulated } = useScale()
 // The first three stay on the screen until they are added or left, whatever became of one of them.
 const begun = useSessionStorage('kevyt-heavy-few-open', false)
 async function leaveBeginning() {
@@ -208,12 +198,13 @@ useKeys('Weigh', [
               >
             </form>
           </div>
-          <p v-if="!scale && (hasHid || hasBluetooth)" class="muted">
+          <p v-if="!scale && connections.length" class="muted">
             A scale can be read here:
-            <el-button v-if="hasHid" link type="primary" @click="connectReal">connect one over USB</el-button>
-            <template v-if="hasHid && hasBluetooth"> or </template>
-            <el-button v-if="hasBluetooth" link type="primary" @click="connectBluetooth"
-              >one over Bluetooth</el-button
+            <template v-for="({ over, connect }, at) in connections" :key="over"
+              ><template v-if="at"> or </template
+              ><el-button link type="primary" @click="connect"
+                >connect one over {{ over }}</el-button
+              ></template
             >
           </p>
           <TakeAwayCard

@@ -17,6 +17,15 @@ fn rows_without_headers_are_all_lines() {
 }
 
 #[test]
+fn files_wider_than_anything_that_says_something_of_gear_are_refused() {
+    let wide = |columns: usize| format!("name{}\nmug\n", ",x".repeat(columns - 1));
+    assert_eq!(sheet(&wide(limits::FILE_COLUMNS)).headers.len(), limits::FILE_COLUMNS);
+    assert_eq!(Sheet::read(wide(limits::FILE_COLUMNS + 1).as_bytes()), Err(SheetError::TooWide));
+    // Rows without headers too.
+    assert_eq!(Sheet::read(format!("1{}\n", "\t2".repeat(limits::FILE_COLUMNS)).as_bytes()), Err(SheetError::TooWide));
+}
+
+#[test]
 fn a_range_of_prices_may_stand_in_two_columns() {
     let paid = |text: &str| {
         let (things, refused) = read(text);
