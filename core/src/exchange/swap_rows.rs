@@ -27,7 +27,10 @@ const HEADERS: [&str; 8] = ["old", "new", "for", "replaces", "instead of", "swap
 pub fn swap_lines(text: &str, on_list: &[&str], unit: MassUnit, currency: Currency) -> Result<Vec<String>, RowsError> {
     let mut rows: Vec<Vec<String>> = rows_of(text, limits::SWAP_ROWS + 2)?;
     let says_header = |cell: &String| HEADERS.contains(&cell.to_lowercase().as_str()) || is_header(cell);
-    if rows.first().is_some_and(|row| row.len() > 1 && !row.iter().any(has_digit) && row.iter().any(says_header)) {
+    if rows
+        .first()
+        .is_some_and(|row| row.len() > 1 && !row.iter().any(|cell| has_digit(cell)) && row.iter().any(says_header))
+    {
         rows.remove(0);
     }
     if rows.len() > limits::SWAP_ROWS {
@@ -67,7 +70,7 @@ fn line(row: &[String], on_list: &[String], unit: MassUnit, currency: Currency) 
     parts.join(" ")
 }
 
-fn has_digit(cell: &String) -> bool {
+fn has_digit(cell: &str) -> bool {
     cell.bytes().any(|byte| byte.is_ascii_digit())
 }
 
