@@ -1,6 +1,8 @@
 //! Mass in whole milligrams.
 
-use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, product, tokens, with_decimals};
+use super::number::{
+    Fraction, Quantity, Reason, Refused, Token, div_half_even, grouped, product, tokens, with_decimals,
+};
 use crate::limits;
 use serde::{Deserialize, Serialize};
 
@@ -113,7 +115,7 @@ impl Mass {
     /// [`Refused`] with what was typed, why, and what would be accepted. Text in grams or kilograms that is finer than
     /// a milligram is refused; so is anything above zero that would be held as zero.
     pub fn parse(typed: &str, default: MassUnit) -> Result<Mass, Refused> {
-        read(typed, default).map_err(|reason| Refused::new(typed.trim(), reason, ACCEPTED))
+        read(typed, default).map_err(|reason| Refused::new(typed.trim(), Quantity::Mass, reason, ACCEPTED))
     }
 
     /// What was typed, with the unit that a bare number was in: `730` in ounces is kept as `730 oz`, so that it means the same when the
@@ -171,7 +173,7 @@ fn read(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
     }
     let length = typed.chars().count();
     if length > limits::FIGURE {
-        return Err(Reason::TooLong(length));
+        return Err(Reason::TooLong { length });
     }
     let last = typed.rsplit('+').next().unwrap_or_default();
     let word = last.trim_start_matches(|c: char| !c.is_alphabetic()).trim().to_lowercase();
@@ -212,7 +214,7 @@ fn read_plainly(typed: &str, default: MassUnit) -> Result<Mass, Reason> {
                 match MassUnit::from_word(&text) {
                     Some(found) => *unit = Some(found),
                     None if glued_to_next => return Err(Reason::NotANumber),
-                    None => return Err(Reason::UnknownUnit(text)),
+                    None => return Err(Reason::UnknownUnit { unit: text }),
                 }
             }
         }

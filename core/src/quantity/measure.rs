@@ -1,6 +1,8 @@
 //! Temperature, volume, energy and distance: one figure and its unit, read exactly and held whole.
 
-use super::number::{Fraction, Reason, Refused, Token, div_half_even, grouped, product, tokens, with_decimals};
+use super::number::{
+    Fraction, Quantity, Reason, Refused, Token, div_half_even, grouped, product, tokens, with_decimals,
+};
 use crate::limits;
 use serde::{Deserialize, Serialize};
 
@@ -64,7 +66,7 @@ impl Temperature {
     /// [`Refused`] for text that is no such figure.
     pub fn parse(typed: &str, units: Units) -> Result<Temperature, Refused> {
         let accepted = "a temperature such as -5, -5 C or 20 F, from -90 C to 60 C";
-        Self::read(typed, units).map_err(|reason| Refused::new(typed.trim(), reason, accepted))
+        Self::read(typed, units).map_err(|reason| Refused::new(typed.trim(), Quantity::Temperature, reason, accepted))
     }
 
     fn read(typed: &str, units: Units) -> Result<Temperature, Reason> {
@@ -79,7 +81,7 @@ impl Temperature {
             None => units == Units::Imperial,
             Some("c" | "celsius") => false,
             Some("f" | "fahrenheit") => true,
-            Some(other) => return Err(Reason::UnknownUnit(other.to_owned())),
+            Some(other) => return Err(Reason::UnknownUnit { unit: other.to_owned() }),
         };
         // (F − 32) × 5/9 degrees, in tenths.
         let tenths =
@@ -139,11 +141,11 @@ impl Volume {
                 Some("ml") => (1, 1),
                 Some("cu in" | "cuin" | "ci") => (16_387_064, 1_000_000),
                 Some("fl oz" | "floz") => (295_735_295_625, 10_000_000_000),
-                Some(other) => return Err(Reason::UnknownUnit(other.to_owned())),
+                Some(other) => return Err(Reason::UnknownUnit { unit: other.to_owned() }),
             };
             scaled(number, millilitres, limits::VOLUME_ML).map(Volume)
         };
-        read().map_err(|reason| Refused::new(typed.trim(), reason, accepted))
+        read().map_err(|reason| Refused::new(typed.trim(), Quantity::Volume, reason, accepted))
     }
 
     /// As text: `45 l`, `0.75 l`, `2 746 cu in`, `20 fl oz`. Rounds half to even, litres to two decimals at most.
@@ -180,7 +182,7 @@ impl Energy {
     /// [`Refused`] for text that is no such figure.
     pub fn parse(typed: &str) -> Result<Energy, Refused> {
         let accepted = "an energy such as 37 Wh, 10000 mAh or 10000 mAh at 5 V, up to 10000 Wh";
-        Self::read(typed).map_err(|reason| Refused::new(typed.trim(), reason, accepted))
+        Self::read(typed).map_err(|reason| Refused::new(typed.trim(), Quantity::Energy, reason, accepted))
     }
 
     fn read(typed: &str) -> Result<Energy, Reason> {
@@ -199,7 +201,7 @@ impl Energy {
                 let Fraction { num, den } = millivolts(volts)?;
                 (num * per_milliamp_hour, den * 1_000)
             }
-            Some(other) => return Err(Reason::UnknownUnit(other.to_owned())),
+            Some(other) => return Err(Reason::UnknownUnit { unit: other.to_owned() }),
         };
         scaled(number, milliwatt_hours, limits::ENERGY_MWH).map(Energy)
     }
@@ -250,11 +252,11 @@ impl Distance {
                 (Some("km"), _) | (None, Units::Metric) => (1_000, 1),
                 (Some("mi" | "mile" | "miles"), _) | (None, Units::Imperial) => (1_609_344, 1_000),
                 (Some("m"), _) => (1, 1),
-                (Some(other), _) => return Err(Reason::UnknownUnit(other.to_owned())),
+                (Some(other), _) => return Err(Reason::UnknownUnit { unit: other.to_owned() }),
             };
             scaled(number, metres, limits::DISTANCE_M).map(Distance)
         };
-        read().map_err(|reason| Refused::new(typed.trim(), reason, accepted))
+        read().map_err(|reason| Refused::new(typed.trim(), Quantity::Distance, reason, accepted))
     }
 
     /// As text, to one decimal, half to even: `12.0 km`, `7.5 mi`.

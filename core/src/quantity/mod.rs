@@ -11,4 +11,4 @@ mod tests;
 pub use mass::{Mass, MassStyle, MassUnit};
 pub use measure::{Distance, Energy, Temperature, Units, Vessel, Volume};
 pub use money::{Currency, Money, PriceRange};
-pub use number::{Reason, Refused, div_half_even};
+pub use number::{Quantity, Reason, Refused, div_half_even};

@@ -1,6 +1,6 @@
 //! Money in whole minor units of one currency.
 
-use super::number::{Fraction, Reason, Refused, Token, grouped, tokens, with_decimals};
+use super::number::{Fraction, Quantity, Reason, Refused, Token, grouped, tokens, with_decimals};
 use crate::limits;
 use serde::{Deserialize, Serialize};
 
@@ -165,7 +165,7 @@ impl Currency {
 fn refused(typed: &str, reason: Reason, currency: Currency) -> Refused {
     let amount = with_decimals(120 * currency.scale() + currency.scale() / 2, currency.decimals());
     let accepted = format!("an amount in {} such as 120 or {amount}, or a range such as 15-20", currency.code());
-    Refused::new(typed.trim(), reason, &accepted)
+    Refused::new(typed.trim(), Quantity::Money, reason, &accepted)
 }
 
 fn read_range(typed: &str, currency: Currency) -> Result<PriceRange, Reason> {
@@ -189,8 +189,10 @@ fn read_amount(typed: &str, currency: Currency) -> Result<Money, Reason> {
                 named = true;
                 if !currency.is_named_by(&text) {
                     return Err(match Currency::from_code(&text) {
-                        Some(other) => Reason::OtherCurrency(other.code().to_owned()),
-                        None if amount.is_some() || !text.chars().all(char::is_alphabetic) => Reason::UnknownUnit(text),
+                        Some(other) => Reason::OtherCurrency { currency: other.code().to_owned() },
+                        None if amount.is_some() || !text.chars().all(char::is_alphabetic) => {
+                            Reason::UnknownUnit { unit: text }
+                        }
                         None => Reason::NotANumber,
                     });
                 }

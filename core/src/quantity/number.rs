@@ -1,15 +1,42 @@
 //! Numbers as people type them, read exactly, and the reasons for refusing them.
 
 use crate::limits;
+use serde::{Deserialize, Serialize};
 use thiserror::Error;
 
+/// What a figure is of.
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(rename_all = "snake_case")]
+pub enum Quantity {
+    /// A mass.
+    Mass,
+    /// An amount of money, or a range of amounts.
+    Money,
+    /// A temperature.
+    Temperature,
+    /// How much warmer or colder.
+    Warmth,
+    /// A volume.
+    Volume,
+    /// An energy.
+    Energy,
+    /// A distance.
+    Distance,
+}
+
 /// Why typed text was not taken.
-#[derive(Debug, Clone, PartialEq, Eq)]
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[serde(tag = "code", rename_all = "snake_case")]
 pub enum Reason {
     /// Nothing was typed.
     Empty,
     /// More characters than any figure has.
-    TooLong(usize),
+    TooLong {
+        /// Its characters.
+        length: usize,
+    },
     /// The text is not a number, or a mark stands where it can't.
     NotANumber,
     /// One mark followed by exactly three digits: thousands or decimals, nothing settles it. Holds both readings.
@@ -22,7 +49,10 @@ pub enum Reason {
         rest: String,
     },
     /// A unit that is not known here.
-    UnknownUnit(String),
+    UnknownUnit {
+        /// The unit as typed.
+        unit: String,
+    },
     /// Below zero, where that makes no sense.
     Negative,
     /// Parts or ends in the wrong order (`5 oz 2 lb`, a range from 20 to 15).
@@ -34,7 +64,10 @@ pub enum Reason {
     /// Finer than what can be held.
     TooFine,
     /// Money in another currency than the account's.
-    OtherCurrency(String),
+    OtherCurrency {
+        /// Its code.
+        currency: String,
+    },
 }
 
 impl Reason {
@@ -42,16 +75,16 @@ impl Reason {
     pub fn code(&self) -> &'static str {
         match self {
             Reason::Empty => "empty",
-            Reason::TooLong(_) => "too_long",
+            Reason::TooLong { .. } => "too_long",
             Reason::NotANumber => "not_a_number",
             Reason::Ambiguous { .. } => "ambiguous",
-            Reason::UnknownUnit(_) => "unknown_unit",
+            Reason::UnknownUnit { .. } => "unknown_unit",
             Reason::Negative => "negative",
             Reason::Order => "order",
             Reason::MinorPart => "minor_part",
             Reason::OutOfRange => "out_of_range",
             Reason::TooFine => "too_fine",
-            Reason::OtherCurrency(_) => "other_currency",
+            Reason::OtherCurrency { .. } => "other_currency",
         }
     }
 }
@@ -62,6 +95,8 @@ impl Reason {
 pub struct Refused {
     /// The text as typed.
     pub typed: String,
+    /// What it should be.
+    pub quantity: Quantity,
     /// Why.
     pub reason: Reason,
     /// What would be accepted, as examples.
@@ -69,15 +104,15 @@ pub struct Refused {
 }
 
 impl Refused {
-    pub(super) fn new(typed: &str, reason: Reason, accepted: &str) -> Self {
-        Refused { typed: typed.to_owned(), reason, accepted: accepted.to_owned() }
+    pub(super) fn new(typed: &str, quantity: Quantity, reason: Reason, accepted: &str) -> Self {
+        Refused { typed: typed.to_owned(), quantity, reason, accepted: accepted.to_owned() }
     }
 
     fn sentence(&self) -> String {
-        let Refused { typed, reason, accepted } = self;
+        let Refused { typed, reason, accepted, .. } = self;
         match reason {
             Reason::Empty => format!("Nothing was typed. Type {accepted}."),
-            Reason::TooLong(length) => {
+            Reason::TooLong { length } => {
                 let start: String = typed.chars().take(20).collect();
                 format!(
                     "\"{start}…\" has {length} characters; a figure has at most {}. Type {accepted}.",
@@ -88,7 +123,7 @@ impl Refused {
             Reason::Ambiguous { thousands, decimal, rest } => {
                 format!("\"{typed}\" can be {thousands}{rest} or {decimal}{rest}. Type {thousands} or {decimal}.")
             }
-            Reason::UnknownUnit(unit) => {
+            Reason::UnknownUnit { unit } => {
                 format!("\"{unit}\" in \"{typed}\" is not a unit known here. Type {accepted}.")
             }
             Reason::Negative => {
@@ -102,7 +137,7 @@ impl Refused {
             }
             Reason::OutOfRange => format!("\"{typed}\" is more than can be held. Type {accepted}."),
             Reason::TooFine => format!("\"{typed}\" is finer than can be held. Type {accepted}."),
-            Reason::OtherCurrency(other) => format!("\"{typed}\" is in {other}. Type {accepted}."),
+            Reason::OtherCurrency { currency } => format!("\"{typed}\" is in {currency}. Type {accepted}."),
         }
     }
 }
@@ -150,7 +185,7 @@ pub(super) fn tokens(text: &str) -> Result<Vec<Token>, Reason> {
         return Err(Reason::Empty);
     }
     if chars.len() > limits::FIGURE {
-        return Err(Reason::TooLong(chars.len()));
+        return Err(Reason::TooLong { length: chars.len() });
     }
     let mut out: Vec<Token> = Vec::new();
     let mut at = 0;

@@ -2,6 +2,7 @@
 
 use super::problem::ProblemDoc;
 use super::{App, Caller};
+use crate::store::event::Entry;
 use crate::store::history::{About, Change, Which};
 use crate::store::id::{ChangeId, GearId, ListId};
 use actix_web::http::StatusCode;
@@ -19,8 +20,8 @@ const MOST: u32 = 200;
 #[schema(as = Change)]
 pub struct ChangeOut {
     id: ChangeId,
-    /// What, in a sentence.
-    description: String,
+    /// What.
+    entry: Entry,
     /// When (UTC).
     #[schema(value_type = String)]
     at: DateTime<Utc>,
@@ -47,7 +48,7 @@ impl From<Change> for ChangeOut {
     fn from(change: Change) -> ChangeOut {
         ChangeOut {
             id: change.id,
-            description: change.description,
+            entry: change.entry,
             at: change.changed_at.and_utc(),
             undone_at: change.undone_at.map(|at| at.and_utc()),
         }

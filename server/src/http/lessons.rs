@@ -6,6 +6,7 @@ use super::{App, Caller};
 use crate::service::Write;
 use crate::service::bases::BaseHistory;
 use crate::service::trips::{Learnt, OfThing, Wished};
+use crate::store::event::Entry;
 use crate::store::id::{GearId, ListId, TripId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
@@ -169,7 +170,9 @@ pub struct BasePointOut {
     /// Things whose weight was unknown: it was "at least" then.
     unknown: u32,
     cause: Cause,
-    /// The same in a sentence.
+    /// What was done; null where it is not known.
+    entry: Option<Entry>,
+    /// What the walker says of a day before, or a sentence that was kept before there were entries; empty if there is nothing.
     what: String,
 }
 
@@ -289,6 +292,7 @@ impl From<BaseHistory> for BaseHistoryOut {
             base_mg: point.base.mg(),
             unknown: point.unknown,
             cause: point.cause,
+            entry: point.entry,
             what: point.what,
         });
         BaseHistoryOut {

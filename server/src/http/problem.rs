@@ -1,7 +1,7 @@
 //! Errors as RFC 9457 problem documents.
 
 use super::tracked;
-use crate::service::ServiceError;
+use crate::service::{RefusedFigure, ServiceError};
 use crate::store::StoreError;
 use actix_multipart::MultipartError;
 use actix_multipart::form::MultipartFormConfig;
@@ -29,6 +29,9 @@ pub struct ProblemDoc {
     /// The field that it is about, if it is about one (`add[0].price`).
     #[serde(skip_serializing_if = "Option::is_none")]
     pub field: Option<String>,
+    /// What was refused as figures, where it is about a quantity, to be worded in the reader's units.
+    #[serde(skip_serializing_if = "Option::is_none")]
+    pub figure: Option<RefusedFigure>,
     /// After a stale edit: the version that stands now.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub version_now: Option<i32>,
@@ -44,7 +47,7 @@ impl ProblemDoc {
         let is_ours = status.is_server_error() && status != StatusCode::BAD_GATEWAY;
         let request = is_ours.then(tracked::current).flatten();
         let (status, detail) = (status.as_u16(), detail.into());
-        ProblemDoc { status, title, code, detail, field: None, version_now: None, request }
+        ProblemDoc { status, title, code, detail, field: None, figure: None, version_now: None, request }
     }
 
     /// A fault of Kevyt's; what it was stays in the log.
@@ -117,9 +120,9 @@ impl ResponseError for ProblemDoc {
 impl From<ServiceError> for ProblemDoc {
     fn from(error: ServiceError) -> ProblemDoc {
         match error {
-            ServiceError::Invalid { field, code, detail } => {
+            ServiceError::Invalid { field, code, detail, figure } => {
                 let problem = ProblemDoc::new(StatusCode::UNPROCESSABLE_ENTITY, "Can't be taken", code, detail);
-                ProblemDoc { field: Some(field), ..problem }
+                ProblemDoc { field: Some(field), figure: figure.map(|figure| *figure), ..problem }
             }
             ServiceError::WrongSignIn => {
                 ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "wrong_sign_in", error.to_string())

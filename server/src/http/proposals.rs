@@ -4,7 +4,7 @@ use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::{App, Caller};
 use crate::service::Write;
-use crate::service::proposals::Told;
+use crate::service::proposals::{ProposalWhy, Told};
 use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
@@ -18,10 +18,10 @@ use utoipa::ToSchema;
 pub struct ProposalLine {
     /// What it is taken up and silenced by.
     key: String,
-    /// What to do.
-    name: String,
-    /// The reason, in a sentence.
-    why: String,
+    /// The thing that it is about.
+    thing: String,
+    /// What to do with it, and the reason.
+    why: ProposalWhy,
     saving_mg: i64,
 }
 
@@ -38,7 +38,8 @@ pub struct ProposalIn {
 #[get("/lists/{id}/proposals")]
 pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
     let told = app.run(move |services| services.proposals(caller, *id)).await?;
-    let line = |told: Told| ProposalLine { key: told.key, name: told.name, why: told.why, saving_mg: told.saving.mg() };
+    let line =
+        |told: Told| ProposalLine { key: told.key, thing: told.thing, why: told.why, saving_mg: told.saving.mg() };
     Ok(Json(told.into_iter().map(line).collect()))
 }
 

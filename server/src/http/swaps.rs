@@ -8,7 +8,7 @@ use super::wire::{FactsIn, JobAmounts, VersionQuery, read_jobs};
 use super::{App, Caller};
 use crate::service::Write;
 use crate::service::fields::in_kind;
-use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft};
+use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft, Unavailable};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
@@ -49,7 +49,7 @@ pub struct SwapOut {
     requires: Vec<SwapId>,
     excludes: Vec<SwapId>,
     /// Why it can't be made, if it can't: what it takes off or requires is gone.
-    unavailable: Option<String>,
+    unavailable: Option<Unavailable>,
     /// What was done, if it was made for good.
     #[serde(skip_serializing_if = "Option::is_none")]
     done: Option<DoneOut>,

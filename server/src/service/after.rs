@@ -5,6 +5,7 @@ use super::sheet::{Laid, asked};
 use super::swaps::{FullSwap, full_swaps};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::{KeptPlanId, ListId, SwapId};
 use crate::store::kept_plans::{self, KeptPlan};
 use crate::store::{StoreError, Stored, lists, swaps, walkers};
@@ -108,7 +109,7 @@ impl Write<'_> {
         self.touch([id])?;
         let plan = KeptPlan { list, name, swaps: chosen.to_vec(), kept_at: Utc::now().naive_utc() };
         kept_plans::insert(self.c, access, id, &plan)?;
-        self.describe(format!("Plan {} kept.", plan.name.as_str()));
+        self.log(Event::PlanKept { plan: plan.name.as_str().to_owned() });
         Ok(kept_plans::get(self.c, access, id)?)
     }
 
@@ -117,7 +118,7 @@ impl Write<'_> {
         let name = kept_plans::get(self.c, self.caller.access, id)?.value.name;
         self.touch([id])?;
         kept_plans::remove(self.c, self.caller.access, id, version)?;
-        self.describe(format!("Plan {} removed.", name.as_str()));
+        self.log(Event::PlanRemoved { plan: name.as_str().to_owned() });
         Ok(())
     }
 }

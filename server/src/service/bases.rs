@@ -6,6 +6,7 @@ use super::swaps::full_swaps;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use crate::store::bases::{self, BasePoint};
+use crate::store::event::{Entry, Event};
 use crate::store::history::{Item, Object};
 use crate::store::id::{EarlierId, GearId, KitId, LineId, ListId, SwapId, WalkerId, WeighingId};
 use crate::store::weighings::{self, Weighed};
@@ -36,8 +37,8 @@ impl Services {
             let mut points = bases::of_list(c, caller.access, list, MOST)?;
             if points.last().is_none_or(|last| (last.base, last.unknown) != (base, unknown)) {
                 // What others on the list changed, and what was there before any point was noted, is only seen now.
-                let (at, what) = (Utc::now().naive_utc(), "As it is now.".to_owned());
-                points.push(BasePoint { at, base, unknown, cause: Cause::Changed, what });
+                let at = Utc::now().naive_utc();
+                points.push(BasePoint { at, base, unknown, cause: Cause::Changed, entry: None, what: String::new() });
             }
             Ok(BaseHistory { points, progress: done(c, caller, list)? })
         })
@@ -82,7 +83,7 @@ impl Write<'_> {
         let points = read_earlier(text, preferences.mass.total_unit(), Utc::now().date_naive())?;
         let stored = lists::get(self.c, access, list)?;
         self.touch([EarlierId(list.0)])?;
-        self.describe(format!("Earlier base weights of {} changed.", stored.value.name.as_str()));
+        self.log(Event::EarlierBasesChanged { list: stored.value.name.as_str().to_owned() });
         bases::remove_earlier(self.c, access, list)?;
         let points: Vec<(ListId, BasePoint)> = points.into_iter().map(|point| (list, point)).collect();
         Ok(bases::insert(self.c, access, &points)?)
@@ -122,12 +123,12 @@ fn read_earlier_line(at: usize, line: &str, unit: MassUnit, today: NaiveDate) ->
     }
     let what = in_note("text", rest)?;
     let at = on.and_time(NaiveTime::from_hms_opt(12, 0, 0).unwrap_or_default());
-    Ok(BasePoint { at, base, unknown: 0, cause: Cause::Earlier, what })
+    Ok(BasePoint { at, base, unknown: 0, cause: Cause::Earlier, entry: None, what })
 }
 
 impl Write<'_> {
     /// Notes the base weight of each list that these items make another.
-    pub(super) fn note_bases(&mut self, items: &[Item], what: &str) -> Result<(), ServiceError> {
+    pub(super) fn note_bases(&mut self, items: &[Item], entry: &Entry) -> Result<(), ServiceError> {
         let lists = self.lists_of(items)?;
         let cause = cause(items);
         let (caller, at) = (self.caller, Utc::now().naive_utc());
@@ -139,7 +140,8 @@ impl Write<'_> {
             };
             let last = bases::of_list(self.c, caller.access, list, 1)?.pop();
             if last.is_none_or(|last| (last.base, last.unknown) != (base, unknown)) {
-                points.push((list, BasePoint { at, base, unknown, cause, what: what.to_owned() }));
+                let (entry, what) = (Some(entry.clone()), String::new());
+                points.push((list, BasePoint { at, base, unknown, cause, entry, what }));
             }
         }
         Ok(bases::insert(self.c, caller.access, &points)?)

@@ -3,6 +3,7 @@
 use super::ServiceError;
 use super::sheet::{Laid, raised};
 use super::write::Write;
+use crate::store::event::Event;
 use crate::store::id::ListId;
 use crate::store::{lists, walkers};
 use kevyt_core::limits;
@@ -28,8 +29,11 @@ impl Write<'_> {
         }
         self.touch([list])?;
         lists::update(self.c, self.caller.access, list, stored.version, &value)?;
-        let done = if is_known { "acknowledged" } else { "told again" };
-        self.describe(format!("A caution {done} on {}.", value.name.as_str()));
+        let name = value.name.as_str().to_owned();
+        self.log(match is_known {
+            true => Event::CautionAcknowledged { list: name },
+            false => Event::CautionRaisedAgain { list: name },
+        });
         Ok(())
     }
 }

@@ -8,7 +8,7 @@ use kevyt_core::gear::{
 };
 use kevyt_core::limits;
 use kevyt_core::list::Way;
-use kevyt_core::quantity::{Currency, Mass, Money, Temperature};
+use kevyt_core::quantity::{Currency, Mass, Money, Quantity, Temperature};
 use kevyt_core::swap::Seen;
 use kevyt_core::trip::Trip;
 
@@ -205,17 +205,21 @@ pub(super) fn in_facts(draft: &FactsDraft, caller: Caller) -> Result<Facts, Serv
 
 /// Refuses what no thing can be, typed or out of a file.
 pub(super) fn check_facts(path: &str, facts: Facts) -> Result<Facts, ServiceError> {
-    let refused =
-        |field: &str, detail: String| Err(ServiceError::invalid(format!("{path}.{field}"), "out_of_range", detail));
+    let refused = |field: &str, quantity: Quantity, taken: (i64, i64), detail: String| {
+        Err(ServiceError::outside(format!("{path}.{field}"), quantity, taken, detail))
+    };
     let (coldest, hottest) = limits::TENTHS_OF_DEGREE;
     if let Some(rating) = facts.rating.filter(|rating| !(coldest..=hottest).contains(&rating.at.tenths())) {
-        return refused("rating", format!("{} °C can't be a rating. Type from -90 to 60 °C.", rating.at.tenths() / 10));
+        let detail = format!("{} °C can't be a rating. Type from -90 to 60 °C.", rating.at.tenths() / 10);
+        return refused("rating", Quantity::Temperature, (coldest, hottest), detail);
     }
     if let Some(warms) = facts.warms.filter(|warms| !(0..=300).contains(warms)) {
-        return refused("warms", format!("{} °C can't be what a liner adds. Type from 0 to 30 °C.", warms / 10));
+        let detail = format!("{} °C can't be what a liner adds. Type from 0 to 30 °C.", warms / 10);
+        return refused("warms", Quantity::Warmth, (0, 300), detail);
     }
     if let Some(contents) = facts.contents.filter(|contents| !(0..=limits::MASS_MG).contains(&contents.mg())) {
-        return refused("contents", format!("{} mg can't be the gas in a can. Type from 0 to 200 kg.", contents.mg()));
+        let detail = format!("{} mg can't be the gas in a can. Type from 0 to 200 kg.", contents.mg());
+        return refused("contents", Quantity::Mass, (0, limits::MASS_MG), detail);
     }
     Ok(facts)
 }

@@ -4,6 +4,7 @@ use super::gear::Rewrite;
 use super::lists::{ListChange, check_lines};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lines::{self, Carried};
 use crate::store::{gear, lists};
@@ -141,10 +142,7 @@ impl Write<'_> {
         self.write_gear(changed)?;
         self.insert_gear(added)?;
         done.list = self.put_onto(wanted.onto.as_ref(), placed)?;
-        self.describe(format!(
-            "A gear file read: {} added, {} changed, {} refused.",
-            done.added, done.changed, refused
-        ));
+        self.log(Event::GearFileRead { added: done.added, changed: done.changed, refused });
         Ok(done)
     }
 

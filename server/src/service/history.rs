@@ -37,10 +37,7 @@ impl Write<'_> {
             history::mark_undone(self.c, access, stands_again, None)?;
         }
         self.undoes(id);
-        self.describe(match change.description.strip_prefix(UNDONE) {
-            Some(description) => format!("{REDONE}{description}"),
-            None => format!("{UNDONE}{}", change.description.trim_start_matches(REDONE)),
-        });
+        self.log_again(change.entry.clone().taken_back());
         Ok(Change { undone_at: Some(Utc::now().naive_utc()), ..change })
     }
 
@@ -65,6 +62,3 @@ impl Write<'_> {
         weights::rederive(self, &things)
     }
 }
-
-const UNDONE: &str = "Undone: ";
-const REDONE: &str = "Done again: ";

@@ -4,6 +4,7 @@ use super::fields::in_count;
 use super::weights::{self, load, one, rederive};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::{GearId, KitId};
 use crate::store::kits::{self, Kit};
 use crate::store::{gear, weighings};
@@ -36,7 +37,7 @@ impl Write<'_> {
         check_room(self, 1)?;
         let kit = self.checked_kit(draft)?;
         self.touch([id])?;
-        self.describe(format!("{} made a kit of {} things.", kit.name.as_str(), kit.parts.len()));
+        self.log(Event::KitMade { kit: kit.name.as_str().to_owned(), things: kit.parts.len() });
         kits::insert(self.c, self.caller.access, &[(id, kit)])?;
         one(self.c, self.caller, id)
     }
@@ -62,7 +63,7 @@ impl Write<'_> {
         }
         let parts = before.kit.value.parts.iter().chain(&kit.parts).map(|part| part.0);
         rederive(self, &parts.collect::<Vec<_>>())?;
-        self.describe(format!("{} changed.", kit.name.as_str()));
+        self.log(Event::KitChanged { kit: kit.name.as_str().to_owned() });
         one(self.c, self.caller, id)
     }
 
@@ -73,7 +74,7 @@ impl Write<'_> {
         kits::remove(self.c, self.caller.access, id, version)?;
         let parts: Vec<GearId> = kit.parts.iter().map(|part| part.0).collect();
         rederive(self, &parts)?;
-        self.describe(format!("The kit {} taken apart.", kit.name.as_str()));
+        self.log(Event::KitTakenApart { kit: kit.name.as_str().to_owned() });
         Ok(())
     }
 

@@ -4,6 +4,7 @@ use super::sheet::{Laid, SheetLine};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::account::TypicalFigure;
+use crate::store::event::Event;
 use crate::store::id::ListId;
 use crate::store::{StoreError, accounts, walkers};
 use kevyt_core::gear::Kind;
@@ -54,7 +55,7 @@ impl Write<'_> {
     pub fn set_typical(&mut self, kind: &str, typed: Option<&TypedTypical>) -> Result<(), ServiceError> {
         let kind = Kind::from_key(kind).filter(|kind| kind.typical.is_some()).ok_or(StoreError::NotFound)?;
         self.touch([self.caller.access.account()])?;
-        self.describe(format!("What a light {} weighs said.", kind.name));
+        self.log(Event::TypicalChanged { kind: kind.name.to_owned() });
         let mut typical = accounts::typical(self.c, self.caller.access)?;
         match typed {
             None => drop(typical.remove(kind.key)),

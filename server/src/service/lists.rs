@@ -5,6 +5,7 @@ use super::terms::TermsChange;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::store::access::Role;
+use crate::store::event::{Event, ListField, Pieces};
 use crate::store::id::{GearId, LineId, ListId};
 use crate::store::lines::{self, Carried, LineState, ListLine, StoredLine};
 use crate::store::lists::{self, PackList, StoredList};
@@ -70,7 +71,7 @@ impl Write<'_> {
         let id = ListId::fresh();
         self.touch([id])?;
         lists::insert(self.c, self.caller.access, id, &list)?;
-        self.describe(format!("List {} made.", list.name.as_str()));
+        self.log(Event::ListMade { list: list.name.as_str().to_owned() });
         Ok(Stored { id, version: 1, value: list })
     }
 
@@ -81,7 +82,7 @@ impl Write<'_> {
         let spent = swaps::spent(self.c, self.caller.access, id)?;
         apply(&mut stored.value, change, self.caller, spent)?;
         lists::update(self.c, self.caller.access, id, version, &stored.value)?;
-        self.describe(description(&stored.value, change));
+        self.log(event_of(&stored.value, change));
         Ok(Stored { version: version + 1, ..stored })
     }
 
@@ -108,7 +109,7 @@ impl Write<'_> {
         self.touch(new.iter().map(|line| line.0))?;
         lists::insert(self.c, self.caller.access, copy, &list)?;
         lines::insert(self.c, copy, &new)?;
-        self.describe(format!("List {} made.", list.name.as_str()));
+        self.log(Event::ListMade { list: list.name.as_str().to_owned() });
         Ok(Stored { id: copy, version: 1, value: list })
     }
 
@@ -131,7 +132,7 @@ impl Write<'_> {
         lines::recount(self.c, id, &laid)?;
         stored.value.way = way.key;
         lists::update(self.c, self.caller.access, id, version, &stored.value)?;
-        self.describe(format!("List {} counted another way: {}.", stored.value.name.as_str(), key.replace('_', " ")));
+        self.log(Event::ListCountedBy { list: stored.value.name.as_str().to_owned(), way: key.to_owned() });
         Ok(Stored { version: version + 1, ..stored })
     }
 
@@ -140,7 +141,7 @@ impl Write<'_> {
         let list = lists::get(self.c, self.caller.access, id)?.value;
         self.touch([id])?;
         lists::remove(self.c, self.caller.access, id, version)?;
-        self.describe(format!("List {} removed.", list.name.as_str()));
+        self.log(Event::ListRemoved { list: list.name.as_str().to_owned() });
         Ok(())
     }
 
@@ -166,9 +167,9 @@ impl Write<'_> {
                 return Err(ServiceError::invalid("carried_by.walker", "unknown_walker", detail));
             }
         }
-        let name = place(self, list, id, counts, carried, version)?;
-        let thing = gear.value.name.as_str();
-        self.describe(format!("{thing} on {name}: {}.", counts_words(counts)));
+        let list_name = place(self, list, id, counts, carried, version)?;
+        let thing = gear.value.name.as_str().to_owned();
+        self.log(Event::LineChanged { thing, list: list_name, pieces: pieces_of(counts) });
         let line = lines::of_gear(self.c, list, id)?.ok_or(StoreError::NotFound)?;
         Ok(Stored {
             id: line.id,
@@ -185,8 +186,8 @@ impl Write<'_> {
         self.touch([line.id])?;
         lines::remove(self.c, line.id, version)?;
         let thing = gear::several(self.c, self.caller.access, &[id])?.pop();
-        let thing = thing.map_or_else(|| "A thing".to_owned(), |thing| thing.value.name.as_str().to_owned());
-        self.describe(format!("{thing} taken off {}.", name.as_str()));
+        let thing = thing.ok_or(StoreError::NotFound)?.value.name.as_str().to_owned();
+        self.log(Event::LineRemoved { thing, list: name.as_str().to_owned() });
         Ok(())
     }
 }
@@ -280,30 +281,28 @@ pub(super) fn way_of(list: &PackList, key: &str) -> Option<Way> {
     list.ways.iter().cloned().chain(Way::built_in()).find(|way| way.key == key)
 }
 
-/// How pieces count, in words.
-fn counts_words(counts: Counts) -> String {
-    let word = |place: Place| format!("{} {}", counts.at(place), kevyt_core::exchange::place_word(place));
-    let places: Vec<String> = Place::ALL.into_iter().filter(|place| counts.at(*place) > 0).map(word).collect();
-    if places.is_empty() { "no pieces".to_owned() } else { places.join(", ") }
+/// How pieces count.
+fn pieces_of(counts: Counts) -> Vec<Pieces> {
+    let pieces = Place::ALL.into_iter().map(|place| Pieces { place, pieces: counts.at(place) });
+    pieces.filter(|of| of.pieces > 0).collect()
 }
 
-/// What a change of a list did, in a sentence.
-fn description(list: &PackList, change: &ListChange) -> String {
+/// What a change of a list did.
+fn event_of(list: &PackList, change: &ListChange) -> Event {
     let fields = [
-        ("name", change.name.is_some()),
-        ("note", change.note.is_some()),
-        ("target", change.target != Patch::Keep),
-        ("budget", change.budget != Patch::Keep),
-        ("hour rate", change.hour_rate.is_some()),
-        ("what the trip requires", change.requires.is_some()),
-        ("trip", change.trip != Patch::Keep || !change.figures.is_empty() || change.devices.is_some()),
-        ("ways of counting", change.ways.is_some()),
-        ("nights in the year", change.year_nights != Patch::Keep),
-        ("archive", change.archived.is_some()),
+        (ListField::Name, change.name.is_some()),
+        (ListField::Note, change.note.is_some()),
+        (ListField::Target, change.target != Patch::Keep),
+        (ListField::Budget, change.budget != Patch::Keep),
+        (ListField::HourRate, change.hour_rate.is_some()),
+        (ListField::Requires, change.requires.is_some()),
+        (ListField::Trip, change.trip != Patch::Keep || !change.figures.is_empty() || change.devices.is_some()),
+        (ListField::Ways, change.ways.is_some()),
+        (ListField::YearNights, change.year_nights != Patch::Keep),
+        (ListField::Archived, change.archived.is_some()),
     ];
-    let fields = fields.into_iter().chain(change.terms.fields());
-    let changed: Vec<&str> = fields.filter(|field| field.1).map(|field| field.0).collect();
-    format!("List {}: {} changed.", list.name.as_str(), changed.join(", "))
+    let fields = fields.into_iter().chain(change.terms.fields()).filter(|field| field.1).map(|field| field.0);
+    Event::ListChanged { list: list.name.as_str().to_owned(), fields: fields.collect() }
 }
 
 /// Puts a thing of the caller's on a list of theirs, while there is room; answers with the list's name.

@@ -41,11 +41,13 @@ use crate::store::answered::Request;
 use crate::store::id::SessionId;
 use crate::store::{CONNECTION_WAIT, Connection, Pool, StoreError, beats};
 use kevyt_core::gear::NameError;
-use kevyt_core::quantity::Refused;
+use kevyt_core::quantity::{Quantity, Reason, Refused};
 use kevyt_core::trip::FigureError;
 use kevyt_core::walked::WalkFigureError;
+use serde::Serialize;
 use std::cell::Cell;
 use std::time::{Duration, Instant};
+use utoipa::ToSchema;
 use uuid::Uuid;
 
 /// How long a connection is waited for at least, however long somebody has waited already.
@@ -116,6 +118,8 @@ pub enum ServiceError {
         code: &'static str,
         /// A sentence: what was sent and what would be accepted.
         detail: String,
+        /// The same as figures, where it is about a quantity.
+        figure: Option<Box<RefusedFigure>>,
     },
     /// The name or the password is wrong; which of them is not said.
     #[error("The name or the password is wrong.")]
@@ -146,19 +150,62 @@ pub enum ServiceError {
     Internal(String),
 }
 
+/// A figure that can't be taken. Those who read it in other units than it is kept in word it anew.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(tag = "code", rename_all = "snake_case")]
+pub enum RefusedFigure {
+    /// The text is no such quantity.
+    Unread {
+        /// The quantity that it should be.
+        quantity: Quantity,
+        /// The text as typed.
+        typed: String,
+        /// Why it is not taken.
+        reason: Reason,
+    },
+    /// The quantity is outside what can be: in milligrams, minor units, tenths of a degree Celsius, millilitres.
+    Outside {
+        /// What it is.
+        quantity: Quantity,
+        /// The least that is taken.
+        low: i64,
+        /// The most that is taken.
+        high: i64,
+    },
+}
+
 impl ServiceError {
+    /// A quantity outside what can be, from `low` to `high`.
+    pub fn outside(
+        field: impl Into<String>,
+        quantity: Quantity,
+        (low, high): (i64, i64),
+        detail: impl Into<String>,
+    ) -> ServiceError {
+        let figure = Some(Box::new(RefusedFigure::Outside { quantity, low, high }));
+        ServiceError::Invalid { field: field.into(), code: "out_of_range", detail: detail.into(), figure }
+    }
+
+    /// Typed text that is no such quantity.
+    fn unread(field: &str, refused: Refused) -> ServiceError {
+        let (code, detail) = (refused.reason.code(), refused.to_string());
+        let Refused { typed, quantity, reason, .. } = refused;
+        let figure = Some(Box::new(RefusedFigure::Unread { quantity, typed, reason }));
+        ServiceError::Invalid { field: field.to_owned(), code, detail, figure }
+    }
+
     /// A value that can't be taken.
     pub fn invalid(field: impl Into<String>, code: &'static str, detail: impl Into<String>) -> ServiceError {
-        ServiceError::Invalid { field: field.into(), code, detail: detail.into() }
+        ServiceError::Invalid { field: field.into(), code, detail: detail.into(), figure: None }
     }
 
     /// The same error of a field inside something, such as a part of a file.
     #[must_use]
     pub fn under(self, path: &str) -> ServiceError {
         match self {
-            ServiceError::Invalid { field, code, detail } => {
+            ServiceError::Invalid { field, code, detail, .. } => {
                 let field = if field.is_empty() { path.to_owned() } else { format!("{path}.{field}") };
-                ServiceError::Invalid { detail: format!("At {field}: {detail}"), field, code }
+                ServiceError::invalid(field.clone(), code, format!("At {field}: {detail}"))
             }
             other => other,
         }
@@ -173,14 +220,14 @@ pub trait InField<T> {
 
 impl<T> InField<T> for Result<T, Refused> {
     fn in_field(self, field: &str) -> Result<T, ServiceError> {
-        self.map_err(|refused| ServiceError::invalid(field, refused.reason.code(), refused.to_string()))
+        self.map_err(|refused| ServiceError::unread(field, refused))
     }
 }
 
 impl<T> InField<T> for Result<T, FigureError> {
     fn in_field(self, field: &str) -> Result<T, ServiceError> {
         self.map_err(|error| match error {
-            FigureError::Refused(refused) => ServiceError::invalid(field, refused.reason.code(), refused.to_string()),
+            FigureError::Refused(refused) => ServiceError::unread(field, refused),
             other => ServiceError::invalid(field, "not_a_number", other.to_string()),
         })
     }
@@ -189,9 +236,7 @@ impl<T> InField<T> for Result<T, FigureError> {
 impl<T> InField<T> for Result<T, WalkFigureError> {
     fn in_field(self, field: &str) -> Result<T, ServiceError> {
         self.map_err(|error| match error {
-            WalkFigureError::Refused(refused) => {
-                ServiceError::invalid(field, refused.reason.code(), refused.to_string())
-            }
+            WalkFigureError::Refused(refused) => ServiceError::unread(field, refused),
             other => ServiceError::invalid(field, "not_a_number", other.to_string()),
         })
     }
@@ -220,9 +265,4 @@ impl From<diesel::result::Error> for ServiceError {
     fn from(error: diesel::result::Error) -> Self {
         StoreError::from(error).into()
     }
-}
-
-/// A number of things in words: `1 list`, `54 things`.
-fn counted(number: usize, one: &str) -> String {
-    if number == 1 { format!("1 {one}") } else { format!("{number} {one}s") }
 }

@@ -13,7 +13,7 @@ use diesel::MysqlConnection;
 use kevyt_core::gear::DEFAULT_STEP;
 use kevyt_core::limits;
 use kevyt_core::pack::{Noted, Packed, Reconciled, Task, ToDo, Zone, is_forgotten, to_do};
-use kevyt_core::quantity::{Mass, Volume};
+use kevyt_core::quantity::{Mass, Quantity, Volume};
 use std::collections::{BTreeMap, HashSet};
 
 /// A list as it is packed.
@@ -188,7 +188,8 @@ pub(super) fn check(caller: Caller, run: &Run) -> Result<(), ServiceError> {
     };
     apply(&mut own, &change)?;
     if let Some((_, ml)) = run.zones.iter().find(|(_, ml)| !(0..=limits::VOLUME_ML).contains(*ml)) {
-        return Err(ServiceError::invalid("zones", "out_of_range", format!("{ml} ml can't be what a zone holds.")));
+        let detail = format!("{ml} ml can't be what a zone holds.");
+        return Err(ServiceError::outside("zones", Quantity::Volume, (0, limits::VOLUME_ML), detail));
     }
     read(caller, run).map(|_| ())
 }

@@ -5,6 +5,7 @@ use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps, marks_of};
 use super::trips::habits_of;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::{LineId, ListId};
 use crate::store::lists::PackList;
 use crate::store::{Stored, lists, walkers};
@@ -16,21 +17,53 @@ use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;
 use kevyt_core::swap::{Learnt, Looked, PROPOSAL_STEPS, Proposal, SwapKind, SwapState, Why, proposals};
 use kevyt_core::trip::{Supplies, kept};
+use serde::Serialize;
 use std::collections::{HashMap, HashSet};
+use utoipa::ToSchema;
 
 /// A proposal as it is told.
 #[derive(Debug, Clone)]
 pub struct Told {
     /// What it is known by: it stays silenced by this.
     pub key: String,
-    /// What to do, such as `Leave out knife`.
-    pub name: String,
-    /// The reason, in a sentence.
-    pub why: String,
+    /// The thing that it is about.
+    pub thing: String,
+    /// What to do with it, and the reason.
+    pub why: ProposalWhy,
     /// What it saves of base weight.
     pub saving: Mass,
     /// The swap that it would be.
     pub draft: SwapDraft,
+}
+
+/// What is proposed of a thing, and why.
+#[derive(Debug, Clone, PartialEq, Eq, Serialize, ToSchema)]
+#[serde(tag = "code", rename_all = "snake_case")]
+pub enum ProposalWhy {
+    /// To leave it out: it was carried on so many trips and never used.
+    NeverUsed {
+        /// Trips.
+        trips: usize,
+    },
+    /// To leave it out: all that it does is done by others.
+    DoneByOthers {
+        /// The others.
+        by: Vec<String>,
+        /// Whether pieces of its own stay and do it too: then one of them is left out.
+        by_own_pieces: bool,
+    },
+    /// To take something lighter instead that is owned and does the same for the trip.
+    LighterAtHome {
+        /// What is owned.
+        other: String,
+    },
+    /// To take a smaller can that is owned: it holds enough gas for the trip.
+    SmallerCanAtHome {
+        /// What is owned.
+        other: String,
+    },
+    /// To trim what goes with it: weighed together, its kit is heavier than its parts.
+    KitOverParts {},
 }
 
 impl Services {
@@ -70,7 +103,8 @@ impl Write<'_> {
         value.silenced.push(told.key);
         self.touch([list])?;
         lists::update(self.c, self.caller.access, list, stored.version, &value)?;
-        self.describe(format!("{}: not proposed again on {}.", told.name, value.name.as_str()));
+        let name = value.name.as_str().to_owned();
+        self.log(Event::ProposalDismissed { thing: told.thing, list: name });
         Ok(())
     }
 }
@@ -148,44 +182,41 @@ fn tell(
     Some(match &proposal.why {
         Why::NeverUsed(trips) => Told {
             key: format!("leave {name}"),
-            name: format!("Leave out {name}"),
-            why: format!("Carried on {trips} trips and never used."),
+            thing: name.to_owned(),
+            why: ProposalWhy::NeverUsed { trips: *trips },
             draft: draft(SwapKind::LeaveOut, None, Vec::new()),
             saving,
         },
         Why::DoneByOthers(by) => {
-            let is_own = by.contains(&proposal.thing);
-            let by = by.iter().filter(|at| **at != proposal.thing).map(|at| things[*at].line.name.as_str());
-            let mut by: Vec<&str> = by.collect();
-            if is_own {
-                by.push("the pieces that stay");
-            }
+            let others = by.iter().filter(|at| **at != proposal.thing).map(|at| things[*at].line.name.clone());
+            let why = ProposalWhy::DoneByOthers { by: others.collect(), by_own_pieces: by.contains(&proposal.thing) };
             Told {
                 key: format!("leave {name}"),
-                name: format!("Leave out {}{name}", if is_own { "one of " } else { "" }),
-                why: format!("All that it does is done by {}.", by.join(", ")),
+                thing: name.to_owned(),
+                why,
                 draft: draft(SwapKind::LeaveOut, None, Vec::new()),
                 saving,
             }
         }
         Why::LighterAtHome(at) | Why::SmallerCanAtHome(at) => {
             let other = &owned.get(*at)?.value;
-            let enough = match &proposal.why {
-                Why::SmallerCanAtHome(_) => "it holds enough gas for the trip",
-                _ => "it does the same for this trip",
+            let of = other.name.as_str().to_owned();
+            let why = match &proposal.why {
+                Why::SmallerCanAtHome(_) => ProposalWhy::SmallerCanAtHome { other: of },
+                _ => ProposalWhy::LighterAtHome { other: of },
             };
             Told {
                 key: format!("bring {} for {name}", other.name.as_str()),
-                name: format!("{} for {name}", other.name.as_str()),
-                why: format!("You own {}, and {enough}.", other.name.as_str()),
+                thing: name.to_owned(),
+                why,
                 draft: draft(SwapKind::Replace, None, vec![from_home(other)?]),
                 saving,
             }
         }
         Why::KitOverParts(_) => Told {
             key: format!("trim the kit of {name}"),
-            name: format!("Trim what goes with {name}"),
-            why: "Weighed together, the kit is heavier than its parts: bags, straps, strings.".to_owned(),
+            thing: name.to_owned(),
+            why: ProposalWhy::KitOverParts {},
             draft: draft(SwapKind::Trim, Some(format!("{name} without its bag")), vec![from_home(gone)?]),
             saving,
         },

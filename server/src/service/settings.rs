@@ -6,9 +6,10 @@ use super::write::Write;
 use super::{InField, ServiceError};
 use crate::account::{Preferences, Settings, YearBudget};
 use crate::store::accounts;
+use crate::store::event::Event;
 use chrono::Utc;
 use kevyt_core::limits;
-use kevyt_core::quantity::{Mass, Money};
+use kevyt_core::quantity::{Mass, Money, Quantity};
 
 /// Settings as they are typed.
 #[derive(Debug, Clone, Default)]
@@ -71,7 +72,7 @@ impl Write<'_> {
         let settings = typed.over(settings.unwrap_or(caller.settings), preferences)?;
         check_settings(&settings)?;
         self.touch([caller.access.account()])?;
-        self.describe("Settings changed.");
+        self.log(Event::SettingsChanged {});
         Ok(accounts::set_preferences(self.c, caller.access, version, preferences, settings)?)
     }
 }
@@ -80,10 +81,9 @@ impl Write<'_> {
 pub(super) fn check_settings(settings: &Settings) -> Result<(), ServiceError> {
     let refuse = |field: &str, detail: &str| Err(ServiceError::invalid(field, "out_of_range", detail));
     if !(-150..=150).contains(&settings.sleeper_offset_tenth_c) {
-        return refuse(
-            "settings.sleeper_offset_tenth_c",
-            "A sleeper is at most 15 °C colder or warmer than ratings say.",
-        );
+        let (field, detail) =
+            ("settings.sleeper_offset_tenth_c", "A sleeper is at most 15 °C colder or warmer than ratings say.");
+        return Err(ServiceError::outside(field, Quantity::Warmth, (-150, 150), detail));
     }
     if let Some(body) = settings.body_mg {
         in_body_mg("settings.body_mg", Mass::from_mg(body))?;

@@ -2,6 +2,7 @@
 
 use super::fields::{Patch, amount, tenths};
 use super::{InField, ServiceError};
+use crate::store::event::ListField;
 use kevyt_core::gear::Counting;
 use kevyt_core::limits;
 use kevyt_core::plan::{Meet, Purse, TargetOf, Terms};
@@ -47,15 +48,15 @@ pub struct SellingChange {
 }
 
 impl TermsChange {
-    /// What of it is changed, in words.
-    pub(super) fn fields(&self) -> [(&'static str, bool); 6] {
+    /// What of it is changed.
+    pub(super) fn fields(&self) -> [(ListField, bool); 6] {
         [
-            ("what its plan counts on", self.counting.is_some()),
-            ("what ranks", self.rank_by.is_some()),
-            ("what its target is of", self.target_of.is_some()),
-            ("money a month", self.purse != Patch::Keep),
-            ("what its plan also meets", self.meet.is_some()),
-            ("what selling takes", self.selling != SellingChange::default()),
+            (ListField::Counting, self.counting.is_some()),
+            (ListField::RankBy, self.rank_by.is_some()),
+            (ListField::TargetOf, self.target_of.is_some()),
+            (ListField::Purse, self.purse != Patch::Keep),
+            (ListField::Meet, self.meet.is_some()),
+            (ListField::Selling, self.selling != SellingChange::default()),
         ]
     }
 

@@ -6,6 +6,7 @@ use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::account::{Token, digest};
 use crate::store::access::{Role, ToList};
+use crate::store::event::Event;
 use crate::store::id::{AccountId, LineId, LinkId, ListId, WalkerId};
 use crate::store::lines::{self, Carried};
 use crate::store::links::{self, Link};
@@ -15,7 +16,7 @@ use crate::store::{StoreError, Stored, accounts, lists};
 use chrono::{TimeDelta, Utc};
 use kevyt_core::gear::Name;
 use kevyt_core::limits;
-use kevyt_core::quantity::Mass;
+use kevyt_core::quantity::{Mass, Quantity};
 
 /// The most links of one list that open it at a time.
 const LINKS: usize = 20;
@@ -69,7 +70,8 @@ impl Write<'_> {
         let id = WalkerId::fresh();
         self.touch([id])?;
         walkers::insert(self.c, to, id, &walker)?;
-        self.describe(format!("{} walks on {}.", walker.name, stored.value.name.as_str()));
+        let name = stored.value.name.as_str().to_owned();
+        self.log(Event::WalkerAdded { walker: walker.name.clone(), list: name });
         Ok(Stored { id, version: 1, value: walker })
     }
 
@@ -86,7 +88,8 @@ impl Write<'_> {
         self.touch([id])?;
         self.apply(&mut walker, change)?;
         walkers::update(self.c, to, id, version, &walker)?;
-        self.describe(format!("{} on {} changed.", walker.name, stored.value.name.as_str()));
+        let name = stored.value.name.as_str().to_owned();
+        self.log(Event::WalkerChanged { walker: walker.name.clone(), list: name });
         Ok(Stored { id, version: version + 1, value: walker })
     }
 
@@ -105,7 +108,7 @@ impl Write<'_> {
             self.touch([only.id])?;
             walkers::remove(self.c, to, only.id)?;
         }
-        self.describe(format!("{} is off {}.", walker.name, stored.value.name.as_str()));
+        self.log(Event::WalkerRemoved { walker: walker.name, list: stored.value.name.as_str().to_owned() });
         Ok(())
     }
 
@@ -138,7 +141,7 @@ impl Write<'_> {
         self.touch([id])?;
         // Nobody knows this secret: the one that opens it is drawn once the link is there.
         links::insert(self.c, to, id, &digest(secret()?.as_str()), &link)?;
-        self.describe(format!("Link to {} made.", stored.value.name.as_str()));
+        self.log(Event::LinkMade { list: stored.value.name.as_str().to_owned() });
         Ok((id, link))
     }
 
@@ -147,7 +150,7 @@ impl Write<'_> {
         let (stored, to) = self.owned(list)?;
         self.touch([id])?;
         links::remove(self.c, to, id)?;
-        self.describe(format!("Link to {} revoked.", stored.value.name.as_str()));
+        self.log(Event::LinkRevoked { list: stored.value.name.as_str().to_owned() });
         Ok(())
     }
 
@@ -173,7 +176,7 @@ impl Write<'_> {
         walkers::update(self.c, to, seat.id, seat.version, &walker)?;
         links::remove(self.c, to, link_id)?;
         // The log of the account that joins has the seat as it is now; leaving is how it is given back.
-        self.describe(format!("Joined {}.", stored.value.name.as_str()));
+        self.log(Event::ListJoined { list: stored.value.name.as_str().to_owned() });
         Ok(stored)
     }
 
@@ -198,9 +201,7 @@ impl Write<'_> {
         for (line, version, carried) in moves {
             lines::carry(self.c, to, *line, *version, *carried)?;
         }
-        let many = moves.len();
-        let things = if many == 1 { "1 thing".to_owned() } else { format!("{many} things") };
-        self.describe(format!("{things} on {} carried by another.", stored.value.name.as_str()));
+        self.log(Event::CarriedByOthers { things: moves.len(), list: stored.value.name.as_str().to_owned() });
         Ok(())
     }
 
@@ -300,7 +301,7 @@ pub(super) fn in_body_mg(field: &str, mass: Mass) -> Result<Mass, ServiceError> 
         return Ok(mass);
     }
     let detail = "A walker weighs from 10 to 200 kg. Type a figure such as 70 kg or 154 lb.";
-    Err(ServiceError::invalid(field, "out_of_range", detail))
+    Err(ServiceError::outside(field, Quantity::Mass, BODY_MG, detail))
 }
 
 /// The name of a walker.

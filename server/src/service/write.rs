@@ -3,6 +3,7 @@
 use super::{Caller, ServiceError, Services};
 use crate::metrics::RETRIES;
 use crate::store::answered::{self, Answered, Request};
+use crate::store::event::{Entry, Event};
 use crate::store::history::{self, Item, Object, State};
 use crate::store::id::ChangeId;
 use crate::store::{self, Connection, StoreError, accounts};
@@ -27,7 +28,7 @@ pub struct Write<'c> {
     touched: Vec<Object>,
     known: HashSet<Object>,
     before: HashMap<Object, State>,
-    description: String,
+    entry: Option<Entry>,
     undoes: Option<ChangeId>,
 }
 
@@ -44,7 +45,7 @@ impl<'c> Write<'c> {
     /// Over a transaction in which nobody else can change anything of the account.
     pub(super) fn new(c: &'c mut MysqlConnection, caller: Caller) -> Write<'c> {
         let (touched, known, before) = (Vec::new(), HashSet::new(), HashMap::new());
-        Write { c, caller, touched, known, before, description: String::new(), undoes: None }
+        Write { c, caller, touched, known, before, entry: None, undoes: None }
     }
 
     /// Notes how objects stand. To be called before each is changed; those that are to be added stand nowhere yet.
@@ -61,9 +62,14 @@ impl<'c> Write<'c> {
         self.before.get(object)
     }
 
-    /// What this does, in a sentence for the change log.
-    pub(super) fn describe(&mut self, sentence: impl Into<String>) {
-        self.description = sentence.into();
+    /// What this does, for the change log.
+    pub(super) fn log(&mut self, event: Event) {
+        self.entry = Some(Entry::done(event));
+    }
+
+    /// What this takes back or does again, for the change log.
+    pub(super) fn log_again(&mut self, entry: Entry) {
+        self.entry = Some(entry);
     }
 
     /// Names the change that this takes back.
@@ -82,9 +88,10 @@ impl<'c> Write<'c> {
         if items.is_empty() {
             return Ok(None);
         }
-        let description = std::mem::take(&mut self.description);
-        self.note_bases(&items, &description)?;
-        Ok(Some(history::insert(self.c, self.caller.access, &description, self.undoes, &items)?))
+        let unlogged = || ServiceError::Internal("a change that says nothing for the change log".to_owned());
+        let entry = self.entry.take().ok_or_else(unlogged)?;
+        self.note_bases(&items, &entry)?;
+        Ok(Some(history::insert(self.c, self.caller.access, &entry, self.undoes, &items)?))
     }
 }
 

@@ -2,7 +2,8 @@
 
 use super::StoreError;
 use super::access::Access;
-use super::convert::{from_word, word};
+use super::convert::{from_json, from_word, json_text, word};
+use super::event::Entry;
 use super::id::{AccountId, ListId};
 use super::schema::base_point;
 use super::state::{Logged, Stood};
@@ -24,7 +25,9 @@ pub struct BasePoint {
     pub unknown: u32,
     /// What changed it.
     pub cause: Cause,
-    /// The same in a sentence.
+    /// What was done; none of what was there before it was noted, or is only seen now.
+    pub entry: Option<Entry>,
+    /// What the walker says of a day before, or a sentence that was kept before there were entries.
     pub what: String,
 }
 
@@ -39,13 +42,15 @@ struct BaseRow {
     unknown: u32,
     cause: String,
     what: String,
+    entry: Option<String>,
 }
 
 impl BaseRow {
     fn read(self) -> Result<(ListId, BasePoint), StoreError> {
         let BaseRow { at, unknown, what, .. } = self;
         let cause = from_word("base_point.cause", &self.cause)?;
-        Ok((self.list_id, BasePoint { at, base: Mass::from_mg(self.base_mg), unknown, cause, what }))
+        let entry = self.entry.map(|text| from_json("base_point.entry", &text)).transpose()?;
+        Ok((self.list_id, BasePoint { at, base: Mass::from_mg(self.base_mg), unknown, cause, entry, what }))
     }
 }
 
@@ -101,7 +106,8 @@ impl Logged for EarlierState {
         for (_, EarlierState { list_id, points }, _) in objects {
             remove_earlier(c, access, list_id)?;
             let point = |(at, mg, what)| {
-                (list_id, BasePoint { at, base: Mass::from_mg(mg), unknown: 0, cause: Cause::Earlier, what })
+                let (base, cause) = (Mass::from_mg(mg), Cause::Earlier);
+                (list_id, BasePoint { at, base, unknown: 0, cause, entry: None, what })
             };
             insert(c, access, &points.into_iter().map(point).collect::<Vec<_>>())?;
         }
@@ -121,6 +127,7 @@ pub fn insert(c: &mut MysqlConnection, access: Access, points: &[(ListId, BasePo
             unknown: point.unknown,
             cause: word(point.cause),
             what: point.what.chars().take(300).collect(),
+            entry: point.entry.as_ref().map(json_text),
         };
         let rows: Vec<BaseRow> = points.iter().map(row).collect();
         diesel::insert_into(base_point::table).values(rows).execute(c)?;

@@ -2,6 +2,8 @@
 
 use super::StoreError;
 use super::access::Access;
+use super::convert::{from_json, json_text};
+use super::event::Entry;
 use super::id::{
     AccountId, ChangeId, EarlierId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SilencedId, SwapId, TripId,
     TripThingId, WalkerId, WeighingId,
@@ -178,19 +180,40 @@ pub fn put_back(c: &mut MysqlConnection, access: Access, items: &[Item]) -> Resu
 }
 
 /// A change, for people.
-#[derive(Debug, Clone, Queryable, Selectable)]
-#[diesel(table_name = change_entry, check_for_backend(diesel::mysql::Mysql))]
+#[derive(Debug, Clone)]
 pub struct Change {
     /// Its id; later changes have larger ones.
     pub id: ChangeId,
-    /// What was done, in a sentence.
-    pub description: String,
+    /// What was done.
+    pub entry: Entry,
     /// When.
     pub changed_at: NaiveDateTime,
     /// When it was undone, if it was.
     pub undone_at: Option<NaiveDateTime>,
     /// The change that it took back, if it is an undo.
     pub undoes: Option<ChangeId>,
+}
+
+#[derive(Queryable, Selectable)]
+#[diesel(table_name = change_entry, check_for_backend(diesel::mysql::Mysql))]
+struct ChangeRow {
+    id: ChangeId,
+    said: String,
+    entry: Option<String>,
+    changed_at: NaiveDateTime,
+    undone_at: Option<NaiveDateTime>,
+    undoes: Option<ChangeId>,
+}
+
+impl ChangeRow {
+    fn read(self) -> Result<Change, StoreError> {
+        let ChangeRow { id, said, entry, changed_at, undone_at, undoes } = self;
+        let entry = match entry {
+            Some(text) => from_json("change_entry.entry", &text)?,
+            None => Entry::of_sentence(&said),
+        };
+        Ok(Change { id, entry, changed_at, undone_at, undoes })
+    }
 }
 
 #[derive(Insertable)]
@@ -224,7 +247,7 @@ pub fn states(
 pub fn insert(
     c: &mut MysqlConnection,
     access: Access,
-    description: &str,
+    entry: &Entry,
     undoes: Option<ChangeId>,
     items: &[Item],
 ) -> Result<ChangeId, StoreError> {
@@ -233,7 +256,7 @@ pub fn insert(
         .values((
             change_entry::id.eq(id),
             change_entry::account_id.eq(access.account()),
-            change_entry::description.eq(description.chars().take(300).collect::<String>()),
+            change_entry::entry.eq(json_text(entry)),
             change_entry::changed_at.eq(Utc::now().naive_utc()),
             change_entry::undoes.eq(undoes),
         ))
@@ -289,7 +312,7 @@ fn forget(c: &mut MysqlConnection, changes: &[ChangeId]) -> Result<usize, StoreE
 pub fn get(c: &mut MysqlConnection, access: Access, id: ChangeId) -> Result<Change, StoreError> {
     let mine =
         change_entry::table.filter(change_entry::id.eq(id)).filter(change_entry::account_id.eq(access.account()));
-    Ok(mine.select(Change::as_select()).first(c)?)
+    mine.select(ChangeRow::as_select()).first(c)?.read()
 }
 
 /// What changes are about, as the history is filtered.
@@ -356,7 +379,9 @@ pub fn page(c: &mut MysqlConnection, access: Access, which: Which, limit: u32) -
     if let Some(before) = which.before {
         query = query.filter(change_entry::id.lt(before));
     }
-    Ok(query.order(change_entry::id.desc()).limit(limit.into()).select(Change::as_select()).load(c)?)
+    let rows: Vec<ChangeRow> =
+        query.order(change_entry::id.desc()).limit(limit.into()).select(ChangeRow::as_select()).load(c)?;
+    rows.into_iter().map(ChangeRow::read).collect()
 }
 
 /// Marks a change as undone, or as standing again.

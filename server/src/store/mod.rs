@@ -8,6 +8,7 @@ pub mod beats;
 pub mod candidates;
 mod convert;
 mod error;
+pub mod event;
 pub mod gear;
 pub mod history;
 pub mod id;

@@ -118,8 +118,8 @@ diesel::table! {
     change_entry (id) {
         id -> Binary,
         account_id -> Binary,
-        #[sql_name = "said"]
-        description -> Text,
+        said -> Text,
+        entry -> Nullable<Text>,
         changed_at -> Datetime,
         undone_at -> Nullable<Datetime>,
         undoes -> Nullable<Binary>,
@@ -269,6 +269,7 @@ diesel::table! {
         unknown -> Unsigned<Integer>,
         cause -> Text,
         what -> Text,
+        entry -> Nullable<Text>,
     }
 }
 

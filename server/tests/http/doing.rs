@@ -291,9 +291,10 @@ async fn what_is_proposed_becomes_a_swap_or_is_silenced() {
     assert_eq!(
         told().await,
         json!([
-            { "key": "bring small bank for large bank", "name": "small bank for large bank", "saving_mg": 168_000,
-              "why": "You own small bank, and it does the same for this trip." },
-            { "key": "leave knife", "name": "Leave out knife", "why": "All that it does is done by blade.", "saving_mg": 92_000 },
+            { "key": "bring small bank for large bank", "thing": "large bank", "saving_mg": 168_000,
+              "why": { "code": "lighter_at_home", "other": "small bank" } },
+            { "key": "leave knife", "thing": "knife", "saving_mg": 92_000,
+              "why": { "code": "done_by_others", "by": ["blade"], "by_own_pieces": false } },
         ])
     );
     let silenced = client.post(&format!("{proposals}/silence"), json!({ "key": "leave knife" })).await;

@@ -2,6 +2,22 @@ use crate::client::Client;
 use kevyt_browser::Stage;
 use serde_json::{Value, json};
 
+/// A change in short: its turn if it is none that was simply done, its code, and its fields by name.
+fn told(change: &Value) -> String {
+    let of = |value: &Value| match value {
+        Value::Object(pieces) => format!("{} {}", pieces["pieces"], pieces["place"].as_str().unwrap()),
+        other => other.as_str().map_or_else(|| other.to_string(), str::to_owned),
+    };
+    let field = |(name, value): (&String, &Value)| match value {
+        Value::Array(all) => format!("{name} {}", all.iter().map(of).collect::<Vec<_>>().join(",")),
+        one => format!("{name} {}", of(one)),
+    };
+    let (event, turn) = (change["entry"]["event"].as_object().unwrap(), change["entry"]["turn"].as_str().unwrap());
+    let turn = if turn == "done" { String::new() } else { format!("{turn}: ") };
+    let fields: Vec<String> = event.iter().filter(|field| field.0 != "code").map(field).collect();
+    [vec![format!("{turn}{}", of(&event["code"]))], fields].concat().join(" ")
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
     let stage = Stage::start(false);
@@ -20,14 +36,14 @@ async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
     let removed = client.delete(&format!("{at}?version=3")).await;
     let said = async || {
         let changes = client.get("/api/changes").await.body;
-        changes
-            .as_array()
-            .unwrap()
-            .iter()
-            .map(|change| change["description"].as_str().unwrap().to_owned())
-            .collect::<Vec<_>>()
+        changes.as_array().unwrap().iter().map(told).collect::<Vec<_>>()
     };
-    let wanted = ["cup removed.", "cup: price, place, tags, nights changed.", "mug renamed to cup.", "mug added."];
+    let wanted = [
+        "thing_removed thing cup",
+        "thing_changed thing cup fields price,kept_at,tags,nights",
+        "thing_renamed from mug to cup",
+        "thing_added thing mug",
+    ];
     assert_eq!(said().await, wanted);
     assert_eq!(client.get(&format!("{at}/changes")).await.body.as_array().unwrap().len(), 4);
     // A change that changes nothing is none.
@@ -42,28 +58,24 @@ async fn everything_done_to_gear_is_in_the_history_and_can_be_undone() {
     assert!(same.status == 200 && !same.headers.contains_key("kevyt-change"), "{}", same.body);
     // What was undone is marked, and undoing is a change of its own that can be undone: then the other stands again.
     let all = client.get("/api/changes").await.body;
-    let marks: Vec<(&str, bool)> = all
-        .as_array()
-        .unwrap()
-        .iter()
-        .map(|change| (change["description"].as_str().unwrap(), change["undone_at"].is_null()))
-        .collect();
+    let marks: Vec<(String, bool)> =
+        all.as_array().unwrap().iter().map(|change| (told(change), change["undone_at"].is_null())).collect();
     let wanted = [
-        ("Undone: mug renamed to cup.", true),
-        ("Undone: cup: price, place, tags, nights changed.", true),
-        ("Undone: cup removed.", true),
-        ("cup removed.", false),
-        ("cup: price, place, tags, nights changed.", false),
-        ("mug renamed to cup.", false),
-        ("mug added.", true),
+        ("undone: thing_renamed from mug to cup", true),
+        ("undone: thing_changed thing cup fields price,kept_at,tags,nights", true),
+        ("undone: thing_removed thing cup", true),
+        ("thing_removed thing cup", false),
+        ("thing_changed thing cup fields price,kept_at,tags,nights", false),
+        ("thing_renamed from mug to cup", false),
+        ("thing_added thing mug", true),
     ];
-    assert_eq!(marks, wanted);
+    assert_eq!(marks, wanted.map(|(told, stands)| (told.to_owned(), stands)));
     assert_eq!(undo(all[0]["id"].as_str().unwrap()).await.status, 200);
     assert_eq!(client.get(&at).await.body["name"], "cup");
     let again = client.get("/api/changes").await.body;
     assert_eq!(
-        (&again[0]["description"], &again[6]["undone_at"]),
-        (&json!("Done again: mug renamed to cup."), &Value::Null)
+        (told(&again[0]).as_str(), &again[6]["undone_at"]),
+        ("done_again: thing_renamed from mug to cup", &Value::Null)
     );
 }
 
@@ -77,21 +89,17 @@ async fn the_history_is_read_page_by_page_and_of_one_thing() {
     let said = async |path: String| {
         let changes = client.get(&path).await.body;
         let changes = changes.as_array().unwrap().iter();
-        changes
-            .map(|change| {
-                (change["description"].as_str().unwrap().to_owned(), change["id"].as_str().unwrap().to_owned())
-            })
-            .collect::<Vec<_>>()
+        changes.map(|change| (told(change), change["id"].as_str().unwrap().to_owned())).collect::<Vec<_>>()
     };
     let first = said("/api/changes?limit=2".to_owned()).await;
     let rest = said(format!("/api/changes?limit=50&before={}", first[1].1)).await;
     let all: Vec<&str> = first.iter().chain(&rest).map(|change| change.0.as_str()).collect();
-    assert_eq!(all, ["thing-4 added.", "thing-3 added.", "thing-2 added.", "thing-1 added.", "thing-0 added."]);
+    assert_eq!(all, [4, 3, 2, 1, 0].map(|at| format!("thing_added thing thing-{at}")));
 
     let id = client.get("/api/gear").await.body["items"][2]["id"].as_str().unwrap().to_owned();
     client.patch(&format!("/api/gear/{id}?version=1"), json!({ "name": "tarp" })).await;
     let of_it: Vec<String> = said(format!("/api/gear/{id}/changes")).await.into_iter().map(|change| change.0).collect();
-    assert_eq!(of_it, ["thing-2 renamed to tarp.", "thing-2 added."]);
+    assert_eq!(of_it, ["thing_renamed from thing-2 to tarp", "thing_added thing thing-2"]);
     // Of a list, about something, and both: what is on it and who walks is of it too; gear is not.
     let list = client.list("5 kg", "300").await;
     let other = client.list("6 kg", "200").await;
@@ -105,12 +113,16 @@ async fn the_history_is_read_page_by_page_and_of_one_thing() {
     let only = async |query: &str| -> Vec<String> {
         said(format!("/api/changes?{query}")).await.into_iter().map(|change| change.0).collect()
     };
-    let of_list = ["Earlier base weights of Week changed.", "tarp on Week: 1 on my back.", "List Week made."];
+    let of_list = [
+        "earlier_bases_changed list Week",
+        "line_changed thing tarp list Week pieces 1 carried",
+        "list_made list Week",
+    ];
     assert_eq!(only(&format!("list={list}")).await, of_list);
     assert_eq!(only(&format!("list={list}&about=gear")).await, Vec::<String>::new());
-    assert_eq!(only("about=settings").await, ["Settings changed."]);
+    assert_eq!(only("about=settings").await, ["settings_changed"]);
     assert_eq!(only("about=lists").await.len(), 5);
-    assert_eq!(only("about=gear&limit=1").await, ["thing-2 renamed to tarp."]);
+    assert_eq!(only("about=gear&limit=1").await, ["thing_renamed from thing-2 to tarp"]);
     for query in ["limit=none", "before=yesterday", "about=weather", "list=none"] {
         assert_eq!(client.get(&format!("/api/changes?{query}")).await.status, 400, "{query}");
     }
@@ -176,25 +188,24 @@ async fn lists_lines_and_swaps_are_undone_from_the_history() {
     client.delete(&format!("/api/lists/{list}?version=2")).await;
 
     let changes = client.get("/api/changes").await.body;
-    let said: Vec<&str> =
-        changes.as_array().unwrap().iter().map(|change| change["description"].as_str().unwrap()).collect();
+    let said: Vec<String> = changes.as_array().unwrap().iter().map(told).collect();
     let wanted = [
-        "List Week removed.",
-        "List Week: note, target changed.",
-        "tent taken off Week.",
-        "tent on Week: 1 on me.",
-        "Swap shelter removed.",
-        "Swap shelter pinned.",
-        "Swap shelter changed.",
-        "Swap shelter made.",
-        "tent added.",
-        "List Week made.",
+        "list_removed list Week",
+        "list_changed list Week fields note,target",
+        "line_removed thing tent list Week",
+        "line_changed thing tent list Week pieces 1 worn",
+        "swap_removed swap shelter",
+        "swap_set swap shelter state pinned",
+        "swap_changed swap shelter",
+        "swap_made swap shelter",
+        "thing_added thing tent",
+        "list_made list Week",
     ];
     assert_eq!(said[..10], wanted);
     // Back from the newest to the one that made the swap dearer.
     for change in &changes.as_array().unwrap()[..7] {
         let undone = client.post(&format!("/api/changes/{}/undo", change["id"].as_str().unwrap()), json!({})).await;
-        assert_eq!(undone.status, 200, "{}: {}", change["description"], undone.body);
+        assert_eq!(undone.status, 200, "{}: {}", told(change), undone.body);
     }
     let back = whole().await;
     assert_eq!((&back["list"]["note"], &back["lines"][0]["carried"]), (&json!(""), &json!(1)));

@@ -62,8 +62,11 @@ async fn links_between_swaps_are_kept() {
     let gone = client.delete(&format!("/api/swaps/{leave}?version=1")).await;
     let without = plan().await;
     assert_eq!((&without["swaps"], &without["ranking"]), (&json!([]), &json!([])));
-    assert_eq!(without["unavailable"][0]["unavailable"], "It requires Leave out tent, which was removed.");
-    assert_eq!(read().await["unavailable"], "It requires Leave out tent, which was removed.");
+    assert_eq!(
+        without["unavailable"][0]["unavailable"],
+        json!({ "code": "requires_removed", "swap": "Leave out tent" })
+    );
+    assert_eq!(read().await["unavailable"], json!({ "code": "requires_removed", "swap": "Leave out tent" }));
     client.undo(&gone.change()).await;
     assert_eq!(plan().await["unavailable"], json!([]));
 
@@ -73,8 +76,8 @@ async fn links_between_swaps_are_kept() {
     let reasons: Vec<Value> =
         plan().await["unavailable"].as_array().unwrap().iter().map(|swap| swap["unavailable"].clone()).collect();
     let wanted = [
-        "It takes off tent, which is not on this list any more.",
-        "It requires Leave out tent, which can't be made itself.",
+        json!({ "code": "off_list", "thing": "tent" }),
+        json!({ "code": "requires_unavailable", "swap": "Leave out tent" }),
     ];
     assert_eq!(reasons, wanted);
     client.undo(&off.change()).await;

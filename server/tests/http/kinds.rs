@@ -111,7 +111,7 @@ async fn what_is_kept_is_taken_by_no_plan_and_what_is_done_keeps_what_it_is() {
         client.patch(&format!("/api/gear/{}?version=1", chair["id"].as_str().unwrap()), json!({ "keep": true })).await;
     assert_eq!((kept.status, &kept.body["keep"]), (200, &json!(true)));
     let without = plan().await;
-    assert_eq!(without["unavailable"][0]["unavailable"], "camp chair is to be kept: its drawer in Gear says so.");
+    assert_eq!(without["unavailable"][0]["unavailable"], json!({ "code": "kept", "thing": "camp chair" }));
 
     // A swap line takes over what it replaces, with its own figures; done, it is gear of that kind.
     let read =

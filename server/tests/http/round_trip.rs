@@ -230,6 +230,9 @@ async fn what_no_endpoint_takes_no_file_brings() {
         let at = whole["gear"].as_array().unwrap().iter().position(|thing| thing["name"] == "mug").unwrap();
         with(&format!("/gear/{at}/weighings/0/{field}"), value)
     };
+    let event = json!({ "event": { "code": "sentence", "text": "x".repeat(4_000) }, "turn": "done" });
+    let point =
+        json!({ "at": "2026-01-05T10:00:00", "base_mg": 5_000_000, "cause": "changed", "what": "", "entry": event });
     let cases = [
         ("a swap that requires itself", with("/lists/1/swaps/0/requires", json!(["s1"]))),
         ("101 entries on a side", with("/lists/1/swaps/0/remove", side(101))),
@@ -255,6 +258,7 @@ async fn what_no_endpoint_takes_no_file_brings() {
         ("a thing of a trip that is not there", with("/trips/0/things/0/gear", json!("g9"))),
         ("a reading that is none", with("/lists/1/packing", json!({ "reading": "heavy" }))),
         ("a zone that holds less than nothing", with("/lists/1/packing", json!({ "zones": { "top": -1 } }))),
+        ("an entry of the history longer than any is", with("/lists/1/history", json!([point]))),
         ("text after the file", format!("{whole} {{}}")),
         ("a job twice", whole.to_string().replacen("\"shelter\":1", "\"shelter\":1,\"shelter\":2", 1)),
         ("a field twice", whole.to_string().replacen("\"currency\":", "\"currency\":\"EUR\",\"currency\":", 1)),

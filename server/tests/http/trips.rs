@@ -140,7 +140,7 @@ async fn trips_teach_and_what_they_teach_is_proposed() {
     let told: Vec<&Value> = proposals.as_array().unwrap().iter().collect();
     assert_eq!(told.len(), 1, "{proposals}");
     assert_eq!((&told[0]["key"], &told[0]["saving_mg"]), (&json!("leave chair"), &json!(490_000)));
-    assert_eq!(told[0]["why"], "Carried on 2 trips and never used.");
+    assert_eq!(told[0]["why"], json!({ "code": "never_used", "trips": 2 }));
     let silence = json!({ "lesson": format!("unused {}", id(&gear(&client, "chair").await)) });
     let silenced = client.post("/api/lessons/silence", silence).await;
     assert_eq!(silenced.status, 204);

@@ -56,6 +56,13 @@ export type TripSaid = Omit<Schemas['SaidIn'], 'marks' | 'note'> & {
 }
 export type Mark = Schemas['Mark']
 export type Cause = Schemas['Cause']
+export type RefusedFigure = Schemas['RefusedFigure']
+export type Unavailable = Schemas['Unavailable']
+export type ProposalWhy = Schemas['ProposalWhy']
+export type Entry = Schemas['Entry']
+export type Event = Schemas['Event']
+export type ThingField = Schemas['ThingField']
+export type ListField = Schemas['ListField']
 export type BaseHistory = Schemas['BaseHistory']
 export type Reconciled = Schemas['Reconciled']
 export type KeptPlan = Schemas['KeptPlan']
@@ -105,6 +112,8 @@ export class Problem extends Error {
     readonly code: string,
     detail: string,
     readonly field?: string,
+    /** What was refused, where it is a quantity. */
+    readonly figure?: RefusedFigure,
   ) {
     super(detail)
   }
@@ -222,7 +231,8 @@ export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
   const problem = answer.error as Partial<Schemas['Problem']> | undefined
   if (typeof problem?.detail === 'string' && typeof problem.code === 'string') {
     const named = problem.request ? ` (Request ${problem.request}.)` : ''
-    throw new Problem(status, problem.code, problem.detail + named, problem.field ?? undefined)
+    const { code, detail, field, figure } = problem
+    throw new Problem(status, code, detail + named, field ?? undefined, figure ?? undefined)
   }
   throw new Problem(
     status,

@@ -1579,12 +1579,13 @@ export interface components {
             /** Format: int64 */
             base_mg: number;
             cause: components["schemas"]["Cause"];
+            entry?: components["schemas"]["Entry"] | null;
             /**
              * Format: int32
              * @description Things whose weight was unknown: it was "at least" then.
              */
             unknown: number;
-            /** @description The same in a sentence. */
+            /** @description What the walker says of a day before, or a sentence that was kept before there were entries; empty if there is nothing. */
             what: string;
         };
         /** @description From one outfit to the next dearer one. */
@@ -1743,8 +1744,8 @@ export interface components {
         Change: {
             /** @description When (UTC). */
             at: string;
-            /** @description What, in a sentence. */
-            description: string;
+            /** @description What. */
+            entry: components["schemas"]["Entry"];
             id: components["schemas"]["ChangeId"];
             /** @description When it was undone (UTC); null if it stands. */
             undone_at?: string | null;
@@ -2037,6 +2038,254 @@ export interface components {
              *     by tabs, semicolons or commas; at most 500. All of them: those that were said before go.
              */
             text: string;
+        };
+        /** @description An entry of the change log: an event, and whether it was done, undone or done again. Masses are in milligrams. */
+        Entry: {
+            /** @description What it is about. */
+            event: components["schemas"]["Event"];
+            /** @description Whether it was done, undone or done again. */
+            turn: components["schemas"]["Turn"];
+        };
+        /** @description What a change did. */
+        Event: {
+            /** @enum {string} */
+            code: "sentence";
+            text: string;
+        } | {
+            /** @enum {string} */
+            code: "thing_added";
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "thing_renamed";
+            from: string;
+            to: string;
+        } | {
+            /** @enum {string} */
+            code: "thing_reweighed";
+            /** Format: int64 */
+            from_mg?: number | null;
+            thing: string;
+            /** Format: int64 */
+            to_mg?: number | null;
+        } | {
+            /** @enum {string} */
+            code: "thing_changed";
+            fields: components["schemas"]["ThingField"][];
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "thing_removed";
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "things_changed";
+            things: number;
+        } | {
+            /** @enum {string} */
+            code: "things_removed";
+            things: number;
+        } | {
+            added: number;
+            changed: number;
+            /** @enum {string} */
+            code: "gear_file_read";
+            refused: number;
+        } | {
+            /** @enum {string} */
+            code: "backup_restored";
+            lists: number;
+            things: number;
+        } | {
+            /** @enum {string} */
+            code: "weighed";
+            /** Format: int64 */
+            mass_mg: number;
+            weighed: string;
+        } | {
+            /** @enum {string} */
+            code: "weighed_by_taking_away";
+            /** Format: int64 */
+            left_mg: number;
+            things: number;
+        } | {
+            /** @enum {string} */
+            code: "weighing_corrected";
+            /** Format: int64 */
+            mass_mg: number;
+            weighed: string;
+        } | {
+            /** @enum {string} */
+            code: "weighing_removed";
+            /** Format: int64 */
+            mass_mg: number;
+            weighed: string;
+        } | {
+            /** @enum {string} */
+            code: "kit_made";
+            kit: string;
+            things: number;
+        } | {
+            /** @enum {string} */
+            code: "kit_changed";
+            kit: string;
+        } | {
+            /** @enum {string} */
+            code: "kit_taken_apart";
+            kit: string;
+        } | {
+            /** @enum {string} */
+            code: "list_made";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "list_changed";
+            fields: components["schemas"]["ListField"][];
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "list_counted_by";
+            list: string;
+            way: string;
+        } | {
+            /** @enum {string} */
+            code: "list_removed";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "line_changed";
+            list: string;
+            pieces: components["schemas"]["Pieces"][];
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "line_removed";
+            list: string;
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "earlier_bases_changed";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "caution_acknowledged";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "caution_raised_again";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "proposal_dismissed";
+            list: string;
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "walker_added";
+            list: string;
+            walker: string;
+        } | {
+            /** @enum {string} */
+            code: "walker_changed";
+            list: string;
+            walker: string;
+        } | {
+            /** @enum {string} */
+            code: "walker_removed";
+            list: string;
+            walker: string;
+        } | {
+            /** @enum {string} */
+            code: "link_made";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "link_revoked";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "list_joined";
+            list: string;
+        } | {
+            /** @enum {string} */
+            code: "carried_by_others";
+            list: string;
+            things: number;
+        } | {
+            /** @enum {string} */
+            code: "swap_made";
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "swap_changed";
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "swap_set";
+            state: components["schemas"]["SwapState"];
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "swap_removed";
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "swap_done";
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "swap_not_done";
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "plan_kept";
+            plan: string;
+        } | {
+            /** @enum {string} */
+            code: "plan_removed";
+            plan: string;
+        } | {
+            /** @enum {string} */
+            code: "trip_added";
+            trip: string;
+        } | {
+            /** @enum {string} */
+            code: "trip_changed";
+            trip: string;
+        } | {
+            /** @enum {string} */
+            code: "trip_kept";
+            trip: string;
+        } | {
+            /** @enum {string} */
+            code: "trip_removed";
+            trip: string;
+        } | {
+            /** @enum {string} */
+            code: "thing_judged";
+            marks: components["schemas"]["Mark"][];
+            thing: string;
+            trip: string;
+            used?: boolean | null;
+        } | {
+            /** @enum {string} */
+            code: "thing_wished";
+            thing: string;
+            trip: string;
+        } | {
+            /** @enum {string} */
+            code: "wish_removed";
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "lesson_dismissed";
+        } | {
+            /** @enum {string} */
+            code: "settings_changed";
+        } | {
+            /** @enum {string} */
+            code: "typical_changed";
+            kind: string;
         };
         /**
          * @description Whether the doubt of the list alone explains a difference.
@@ -2611,6 +2860,11 @@ export interface components {
             secret: string;
         };
         /**
+         * @description A field of a list.
+         * @enum {string}
+         */
+        ListField: "name" | "note" | "target" | "budget" | "hour_rate" | "requires" | "trip" | "ways" | "year_nights" | "archived" | "counting" | "rank_by" | "target_of" | "purse" | "meet" | "selling";
+        /**
          * Format: uuid
          * @description A pack list.
          */
@@ -3180,6 +3434,16 @@ export interface components {
             new_password: string;
             old_password: string;
         };
+        /** @description How many pieces of a line count in a place. */
+        Pieces: {
+            /**
+             * Format: int32
+             * @description How many.
+             */
+            pieces: number;
+            /** @description Where. */
+            place: components["schemas"]["Place"];
+        };
         /**
          * @description Where pieces of a line count.
          * @enum {string}
@@ -3311,6 +3575,7 @@ export interface components {
             detail: string;
             /** @description The field that it is about, if it is about one (`add[0].price`). */
             field?: string | null;
+            figure?: components["schemas"]["RefusedFigure"] | null;
             /** @description What names the request in the server's log, where the fault was the server's. */
             request?: string | null;
             /**
@@ -3330,16 +3595,43 @@ export interface components {
         Proposal: {
             /** @description What it is taken up and silenced by. */
             key: string;
-            /** @description What to do. */
-            name: string;
             /** Format: int64 */
             saving_mg: number;
-            /** @description The reason, in a sentence. */
-            why: string;
+            /** @description The thing that it is about. */
+            thing: string;
+            /** @description What to do with it, and the reason. */
+            why: components["schemas"]["ProposalWhy"];
         };
         /** @description Which proposal. */
         ProposalIn: {
             key: string;
+        };
+        /** @description What is proposed of a thing, and why. */
+        ProposalWhy: {
+            /** @enum {string} */
+            code: "never_used";
+            /** @description Trips. */
+            trips: number;
+        } | {
+            /** @description The others. */
+            by: string[];
+            /** @description Whether pieces of its own stay and do it too: then one of them is left out. */
+            by_own_pieces: boolean;
+            /** @enum {string} */
+            code: "done_by_others";
+        } | {
+            /** @enum {string} */
+            code: "lighter_at_home";
+            /** @description What is owned. */
+            other: string;
+        } | {
+            /** @enum {string} */
+            code: "smaller_can_at_home";
+            /** @description What is owned. */
+            other: string;
+        } | {
+            /** @enum {string} */
+            code: "kit_over_parts";
         };
         /** @description Money as it comes in, month by month. */
         Purse: {
@@ -3367,6 +3659,11 @@ export interface components {
              */
             resale_after_months?: number | null;
         };
+        /**
+         * @description What a figure is of.
+         * @enum {string}
+         */
+        Quantity: "mass" | "money" | "temperature" | "warmth" | "volume" | "energy" | "distance";
         /** @description A thing in the queue. */
         QueuedOut: {
             /**
@@ -3508,6 +3805,53 @@ export interface components {
          * @enum {string}
          */
         ReadingWhy: "unknown" | "guess" | "maker" | "weighed" | "not_ticked" | "supplies";
+        /** @description Why typed text was not taken. */
+        Reason: {
+            /** @enum {string} */
+            code: "empty";
+        } | {
+            /** @enum {string} */
+            code: "too_long";
+            /** @description Its characters. */
+            length: number;
+        } | {
+            /** @enum {string} */
+            code: "not_a_number";
+        } | {
+            /** @enum {string} */
+            code: "ambiguous";
+            /** @description The reading in which the mark is the decimal mark. */
+            decimal: string;
+            /** @description What stood behind the number, with a space before it, or nothing. */
+            rest: string;
+            /** @description The reading in which the mark groups thousands, as digits. */
+            thousands: string;
+        } | {
+            /** @enum {string} */
+            code: "unknown_unit";
+            /** @description The unit as typed. */
+            unit: string;
+        } | {
+            /** @enum {string} */
+            code: "negative";
+        } | {
+            /** @enum {string} */
+            code: "order";
+        } | {
+            /** @enum {string} */
+            code: "minor_part";
+        } | {
+            /** @enum {string} */
+            code: "out_of_range";
+        } | {
+            /** @enum {string} */
+            code: "too_fine";
+        } | {
+            /** @enum {string} */
+            code: "other_currency";
+            /** @description Its code. */
+            currency: string;
+        };
         /** @description A reading against the list. */
         Reconciled: {
             causes: components["schemas"]["ReadingCause"][];
@@ -3534,6 +3878,32 @@ export interface components {
             /** Format: int64 */
             line: number;
             why: string;
+        };
+        /** @description A figure that can't be taken. Those who read it in other units than it is kept in word it anew. */
+        RefusedFigure: {
+            /** @enum {string} */
+            code: "unread";
+            /** @description The quantity that it should be. */
+            quantity: components["schemas"]["Quantity"];
+            /** @description Why it is not taken. */
+            reason: components["schemas"]["Reason"];
+            /** @description The text as typed. */
+            typed: string;
+        } | {
+            /** @enum {string} */
+            code: "outside";
+            /**
+             * Format: int64
+             * @description The most that is taken.
+             */
+            high: number;
+            /**
+             * Format: int64
+             * @description The least that is taken.
+             */
+            low: number;
+            /** @description What it is. */
+            quantity: components["schemas"]["Quantity"];
         };
         /** @description What would quiet a caution. */
         Remedy: {
@@ -4047,8 +4417,7 @@ export interface components {
              * @description Tenths of an hour of making.
              */
             tenth_hours: number;
-            /** @description Why it can't be made, if it can't: what it takes off or requires is gone. */
-            unavailable?: string | null;
+            unavailable?: components["schemas"]["Unavailable"] | null;
             /** Format: int32 */
             version: number;
         };
@@ -4199,6 +4568,11 @@ export interface components {
             /** @description What the target is of. */
             target_of: components["schemas"]["TargetOf"];
         };
+        /**
+         * @description A field of a thing.
+         * @enum {string}
+         */
+        ThingField: "weight" | "system" | "count" | "price" | "worth" | "status" | "kept_at" | "note" | "tags" | "nights" | "lasts" | "claimed" | "jobs" | "facts" | "kind" | "need" | "keep" | "start" | "made_hours" | "assumed";
         /** @description A thing and the version it was read at. */
         ThingIn: {
             id: components["schemas"]["GearId"];
@@ -4502,6 +4876,11 @@ export interface components {
              */
             worst_low_mg: number;
         };
+        /**
+         * @description Whether an event was done, undone or done again.
+         * @enum {string}
+         */
+        Turn: "done" | "undone" | "done_again";
         /** @description A weight as it is typed. */
         TypedIn: {
             /** @description A bare number is in grams or ounces, as the account has it. */
@@ -4549,6 +4928,28 @@ export interface components {
             price?: string;
             /** @description What one weighs; a bare number is in grams or ounces. */
             weight: string;
+        };
+        /** @description Why a swap can't be made. */
+        Unavailable: {
+            /** @enum {string} */
+            code: "off_list";
+            /** @description The thing. */
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "kept";
+            /** @description The thing. */
+            thing: string;
+        } | {
+            /** @enum {string} */
+            code: "requires_removed";
+            /** @description That swap. */
+            swap: string;
+        } | {
+            /** @enum {string} */
+            code: "requires_unavailable";
+            /** @description That swap. */
+            swap: string;
         };
         /** @description What was taken of supplies and brought back. */
         UsedUp: {

@@ -1,5 +1,5 @@
 import { readonly, ref, shallowRef } from 'vue'
-import { Problem } from '@/api/client'
+import { Problem, type RefusedFigure } from '@/api/client'
 
 /** Takes something back; what it gives takes that back in turn, if it gives anything that can. */
 type TakeBack = () => Promise<unknown>
@@ -106,8 +106,15 @@ export function useMessages() {
   }
 }
 
+/** How a quantity that was refused is worded: whoever knows the walker's units sets it. */
+let figureWords: (figure: RefusedFigure) => string | null = () => null
+export const wordFiguresBy = (words: typeof figureWords) => (figureWords = words)
+
 /** What went wrong, in words. */
-export const reason = (error: unknown) => (error instanceof Error ? error.message : String(error))
+export function reason(error: unknown): string {
+  if (error instanceof Problem && error.figure) return figureWords(error.figure) ?? error.message
+  return error instanceof Error ? error.message : String(error)
+}
 
 /** Takes one of `from` back; what takes that back in turn stands among `to`. What fails for want of an answer can be tried again. */
 async function turn(reported: Reported, from: typeof past, to: typeof past, what: 'Undone' | 'Done again') {

@@ -7,6 +7,7 @@ import { vocabularyQuery } from '@/api/queries'
 import { stepOf } from '@/domain/lists'
 import { meetName } from './meet'
 import { differences } from './differs'
+import { listed } from '@/quantities/count'
 
 const WORDS = new Intl.ListFormat('en')
 const props = defineProps<{ year: Year; alone: PlanAnswer; onPlan?: boolean }>()
@@ -29,10 +30,10 @@ const name = computed(() => props.alone.list.name)
   <section v-if="isOther && found" class="card" aria-label="Over the year">
     <h2>{{ onPlan ? 'Over the year' : `Where ${name} alone would differ` }}</h2>
     <p v-if="found.onlyAlone.length">
-      Only for {{ name }} by itself: <b>{{ found.onlyAlone.join(', ') }}</b>.
+      Only for {{ name }} by itself: <b>{{ listed(found.onlyAlone) }}</b>.
     </p>
     <p v-if="found.onlyYear.length">
-      Only over the year: <b>{{ found.onlyYear.join(', ') }}</b>.
+      Only over the year: <b>{{ listed(found.onlyYear) }}</b>.
     </p>
     <p v-for="reason in reasons" :key="reason" class="muted">{{ reason }}</p>
     <p class="muted">

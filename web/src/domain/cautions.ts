@@ -1,3 +1,4 @@
+import { listed } from '@/quantities/count'
 import type { Caution, Sheet } from '@/api/client'
 import { jobIn, jobName } from '@/quantities/jobs'
 import { degrees, temperature, volume, type Measures } from '@/quantities/measures'
@@ -13,8 +14,6 @@ export interface Saying {
 const r = (tenths: number) => (tenths / 10).toFixed(1)
 const named = (caution: Caution, { sheet }: Saying) =>
   caution.of.map((at) => sheet.lines[at]?.name ?? '').filter(Boolean)
-const list = (names: string[]) =>
-  names.length < 2 ? (names[0] ?? '') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`
 
 /** The title of a caution and what stands behind it, with the figure and what it is held against. Nothing is ever called safe. */
 export function said(caution: Caution, saying: Saying): { title: string; text: string } {
@@ -32,7 +31,7 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     (sheet.trip?.cautions ?? []).some((one) => one.id === 'assumed' && one.job === job)
   const warmth = () => {
     const [bag, ...beside] = names
-    const system = `${bag}${beside.length ? ` with ${list(beside)}` : ''}`
+    const system = `${bag}${beside.length ? ` with ${listed(beside)}` : ''}`
     return `Low ${low()}. ${system}: comfort ${temperature(found!, measures)}, limit ${temperature(limit ?? 0, measures)}.${rule}`
   }
   switch (caution.id) {
@@ -53,7 +52,7 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     case 'cold_ground':
       return {
         title: `Cold ground: R ${r(short!)} short`,
-        text: `Low ${low()} asks for R ${r(against!)}; ${names.length ? `${list(names)} ${names.length > 1 ? 'have' : 'has'} R ${r(found!)}` : 'there is no pad'}.`,
+        text: `Low ${low()} asks for R ${r(against!)}; ${names.length ? `${listed(names)} ${names.length > 1 ? 'have' : 'has'} R ${r(found!)}` : 'there is no pad'}.`,
       }
     case 'dry_stretch':
       return {
@@ -63,21 +62,21 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     case 'water_treatment':
       return found === 0
         ? { title: 'No way of treating water', text: 'Nothing on the list treats water.' }
-        : { title: 'Only one way of treating water', text: `${list(names)} can break, freeze or run out.` }
+        : { title: 'Only one way of treating water', text: `${listed(names)} can break, freeze or run out.` }
     case 'freezing':
       return {
         title: 'The filter may freeze',
-        text: `Low ${low()}. Freezing ruins ${list(names)} without showing; keep it in the sleeping bag.`,
+        text: `Low ${low()}. Freezing ruins ${listed(names)} without showing; keep it in the sleeping bag.`,
       }
     case 'load':
       return {
         title: `${total(short!)} over the pack’s load`,
-        text: `Heaviest start ${total(found!)}; ${list(names)} is comfortable to ${total(against!)}${isAssumed('load') ? ' (assumed)' : ''}.`,
+        text: `Heaviest start ${total(found!)}; ${listed(names)} is comfortable to ${total(against!)}${isAssumed('load') ? ' (assumed)' : ''}.`,
       }
     case 'assumed':
       return {
         title: 'Assumed',
-        text: `${amount(found!)} of ${list(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. ${short == null ? 'Cautions count on it.' : `Without it ${amount(short)} would be short: only this figure keeps that caution away.`}`,
+        text: `${amount(found!)} of ${listed(names)}: such things usually have it, and nobody has said it of ${names.length > 1 ? 'these' : 'this one'}. ${short == null ? 'Cautions count on it.' : `Without it ${amount(short)} would be short: only this figure keeps that caution away.`}`,
       }
     case 'body_load':
       return {
@@ -107,21 +106,21 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     case 'flame':
       return {
         title: 'Gas and fire',
-        text: `A flight or a fire ban, and along come ${list(names)}. Airline and local law decide.`,
+        text: `A flight or a fire ban, and along come ${listed(names)}. Airline and local law decide.`,
       }
     case 'shared_gear': {
       const who = sheet.walkers[found ?? 0]?.name ?? 'One of you'
       const lacking = (sheet.trip?.cautions ?? [caution])
         .filter(({ id, found: walker }) => id === caution.id && walker === found)
         .map((one) => jobName(one.job ?? '', saying.jobs))
-      return { title: `${who} alone would lack ${list(lacking)}`, text: 'If you were separated.' }
+      return { title: `${who} alone would lack ${listed(lacking)}`, text: 'If you were separated.' }
     }
     case 'made_gear':
-      return { title: 'Made at home, no night yet', text: `Try ${list(names)} close to home first.` }
+      return { title: 'Made at home, no night yet', text: `Try ${listed(names)} close to home first.` }
     case 'untested':
-      return { title: 'Not tried yet', text: `Try ${list(names)} near home before a long trip.` }
+      return { title: 'Not tried yet', text: `Try ${listed(names)} near home before a long trip.` }
     case 'medical':
-      return { title: 'Medicine', text: `${list(names)}: never proposed for leaving out.` }
+      return { title: 'Medicine', text: `${listed(names)}: never proposed for leaving out.` }
     case 'rules':
       return {
         title: 'Local rules',

@@ -2,6 +2,7 @@ import { api, takeChanged, type Doing, type Swap } from '@/api/client'
 import { useChange, useShown, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
+import { listed } from '@/quantities/count'
 
 /** Doing swaps for good, and taking that back. */
 export function useDoing() {
@@ -24,7 +25,7 @@ export function useDoing() {
     doIt: async (swap: Swap, doing: Doing) => {
       const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, doing }))
       const came = written.value.add.map((one) => one.candidate.name)
-      const next = came.length && swap.kind !== 'trim' ? ` ${came.join(' and ')}: weigh it in step 1.` : ''
+      const next = came.length && swap.kind !== 'trim' ? ` ${listed(came)}: weigh it in step 1.` : ''
       done(`${swap.name} is done.${next}`, undo(written))
     },
     undoIt: async (swap: Swap) => {

@@ -83,3 +83,22 @@ export const CAUTIONS: Record<Caution['id'], string> = {
   untested: 'not tried yet',
   water_treatment: 'water treatment',
 }
+
+/** Places of a line in the middle of a sentence. */
+export const PLACE_NAMES: Record<Place, string> = {
+  carried: 'on my back',
+  worn: 'on me',
+  used_up: 'used up',
+  apart: 'apart',
+  left: 'staying home',
+}
+
+/** The counting rules that are built in, as people call them; of one's own, the name. */
+const WAYS: Record<string, string> = {
+  as_laid_out: 'As laid out',
+  usual: 'As most count',
+  all_on_the_back: 'All on the back',
+  container_apart: 'Container apart',
+  consumables_used_up: 'Soap and paper used up',
+}
+export const wayName = (way: string) => WAYS[way] ?? way

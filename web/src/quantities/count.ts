@@ -5,5 +5,12 @@ export function countOf(typed: string, accepted: string): number {
   throw new Error(`"${text}" is not read as a count. Type ${accepted}.`)
 }
 
+const plural = new Intl.PluralRules('en-GB')
+const list = new Intl.ListFormat('en-GB', { type: 'conjunction' })
+
 /** A number of things in words: `1 list`, `54 things`. */
-export const counted = (number: number, one: string) => `${number} ${one}${number === 1 ? '' : 's'}`
+export const counted = (number: number, one: string) =>
+  `${number} ${one}${plural.select(number) === 'one' ? '' : 's'}`
+
+/** Names as a sentence lists them: `a`, `a and b`, `a, b and c`. */
+export const listed = (names: Iterable<string>) => list.format(names)

@@ -8,9 +8,11 @@ import { forget } from '@/api/session'
 import { focusTitle } from '@/controls/focus'
 import { ANYWHERE, useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
-import { useMessages } from '@/controls/messages'
+import { useMessages, wordFiguresBy } from '@/controls/messages'
 import { useDialog } from '@/controls/route'
 import { stepOf, useLists } from '@/domain/lists'
+import { figureWords } from '@/domain/refusals'
+import { useUnits } from '@/domain/units'
 import AccountMenu from './AccountMenu.vue'
 import NetworkStrip from './NetworkStrip.vue'
 import Beam from './Beam.vue'
@@ -39,6 +41,8 @@ const help = useDialog('help')
 const finding = useDialog('find')
 const how = computed(() => howItWorks(route.path))
 const { undoLast, redoLast } = useMessages()
+const units = useUnits()
+wordFiguresBy((figure) => figureWords(figure, units))
 const list = computed(() => (typeof route.params.list === 'string' ? route.params.list : ''))
 const { lists, current, error, refetch } = useLists(list)
 const to = (step: string) => stepOf(list.value, step)

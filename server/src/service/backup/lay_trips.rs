@@ -6,6 +6,7 @@ use super::trips_file::*;
 use crate::service::fields::{check_facts, in_count, in_day, in_jobs, in_nights, in_note, in_thing_note, in_trip};
 use crate::service::{InField, ServiceError, Write, packing as packing_rules};
 use crate::store::bases::{self, BasePoint};
+use crate::store::event::{ENTRY_BYTES, Entry};
 use crate::store::id::{GearId, LineId, ListId, SilencedId, TripId, TripThingId};
 use crate::store::trips::{self, TripRecord, TripThing};
 use crate::store::{lessons, packing, walkers};
@@ -50,7 +51,13 @@ impl Laying {
         let point = |(at, point): (usize, &BaseEntry)| {
             let path = format!("{path}.history[{at}]");
             let (base, what) = (Mass::from_mg(sum(&path, point.base_mg)?), point.what.chars().take(300).collect());
-            Ok((list, BasePoint { at: time(&path, point.at)?, base, unknown: point.unknown, cause: point.cause, what }))
+            let (at, entry) = (time(&path, point.at)?, point.entry.clone());
+            let bytes = entry.as_ref().map_or(0, Entry::bytes);
+            if bytes > ENTRY_BYTES {
+                let detail = format!("At {path}.entry: {bytes} bytes are too long. At most {ENTRY_BYTES} are taken.");
+                return Err(ServiceError::invalid(format!("{path}.entry"), "too_long", detail));
+            }
+            Ok((list, BasePoint { at, base, unknown: point.unknown, cause: point.cause, entry, what }))
         };
         let points = entry.history.iter().enumerate().map(point).collect::<Result<Vec<_>, ServiceError>>()?;
         Ok(bases::insert(w.c, w.caller.access, &points)?)

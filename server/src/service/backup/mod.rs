@@ -12,7 +12,8 @@ pub use file::{AccountFile, FORMAT, schema};
 pub(super) use lay::Laying;
 
 use super::write::Write;
-use super::{Caller, ServiceError, Services, counted};
+use super::{Caller, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::GearId;
 use crate::store::{gear, kits, lists, trips};
 use std::io::Read;
@@ -64,8 +65,7 @@ impl Write<'_> {
         }
         self.clear()?;
         let restored = Laying::default().lay(self, &file)?;
-        let (things, lists) = (counted(restored.gear, "thing"), counted(restored.lists, "list"));
-        self.describe(format!("A backup restored: {things}, {lists}."));
+        self.log(Event::BackupRestored { things: restored.gear, lists: restored.lists });
         Ok(restored)
     }
 

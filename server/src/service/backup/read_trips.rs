@@ -20,6 +20,7 @@ pub(super) fn history(c: &mut MysqlConnection, caller: Caller, list: ListId) -> 
         base_mg: point.base.mg(),
         unknown: point.unknown,
         cause: point.cause,
+        entry: point.entry,
         what: point.what,
     });
     Ok(points.collect())

@@ -1,5 +1,6 @@
 //! The parts of `kevyt-account/1` about packing and trips.
 
+use crate::store::event::Entry;
 use chrono::{NaiveDate, NaiveDateTime};
 use kevyt_core::gear::{Facts, Jobs, System, WeightSource};
 use kevyt_core::pack::{Noted, Zone};
@@ -59,7 +60,10 @@ pub struct BaseEntry {
     /// swap, weighed, added, `left_out`, counted or changed.
     #[schemars(with = "String")]
     pub cause: Cause,
-    /// The same in a sentence.
+    /// What was done; left out where it is not known.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub entry: Option<Entry>,
+    /// What the walker says of a day before, or what was done in a sentence of an older version.
     pub what: String,
 }
 

@@ -5,6 +5,7 @@ use crate::service::fields::{
     in_thing_note, patched, weight,
 };
 use crate::service::{Caller, InField, ServiceError};
+use crate::store::event::{Event, ThingField};
 use chrono::Utc;
 use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Acquired, Claim, Gear, Job, Jobs, Name, Need, Start, Status, System, Weight, WeightSource};
@@ -66,39 +67,40 @@ pub struct GearChange {
     pub confirm: Vec<Job>,
 }
 
-/// What a change of a thing did, in a sentence.
-pub(super) fn description(before: &Gear, after: &Gear) -> String {
-    let name = after.name.as_str();
-    let typed = |weight: &Option<Weight>| weight.as_ref().map_or("unknown".to_owned(), |weight| weight.typed.clone());
+/// What a change of a thing did.
+pub(super) fn event_of(before: &Gear, after: &Gear) -> Event {
+    let thing = after.name.as_str().to_owned();
     if before.name != after.name {
-        return format!("{} renamed to {name}.", before.name.as_str());
+        return Event::ThingRenamed { from: before.name.as_str().to_owned(), to: thing };
     }
-    if before.weight != after.weight {
-        return format!("Weight of {name}: {} to {}.", typed(&before.weight), typed(&after.weight));
+    let mg = |weight: &Option<Weight>| weight.as_ref().map(|weight| weight.unit.mg());
+    if mg(&before.weight) != mg(&after.weight) {
+        return Event::ThingReweighed { thing, from_mg: mg(&before.weight), to_mg: mg(&after.weight) };
     }
     let fields = [
-        ("system", before.system != after.system),
-        ("count", before.count != after.count),
-        ("price", before.paid != after.paid || before.acquired != after.acquired),
-        ("worth", before.resale != after.resale),
-        ("status", before.status != after.status),
-        ("place", before.kept_at != after.kept_at),
-        ("note", before.note != after.note),
-        ("tags", before.tags != after.tags),
-        ("nights", before.nights != after.nights),
-        ("how long it lasts", before.identity.lasts_nights != after.identity.lasts_nights),
-        ("maker's figure", before.claimed != after.claimed),
-        ("jobs", before.provides != after.provides || before.needs != after.needs),
-        ("warmth or gas", before.facts != after.facts),
-        ("kind", before.identity.kind != after.identity.kind),
-        ("need or want", before.identity.need != after.identity.need),
-        ("keep", before.identity.keep != after.identity.keep),
-        ("where it starts on a list", before.identity.start != after.identity.start),
-        ("hours of making", before.identity.made_tenth_hours != after.identity.made_tenth_hours),
-        ("assumed figures", before.identity.assumed != after.identity.assumed),
+        (ThingField::Weight, before.weight != after.weight),
+        (ThingField::System, before.system != after.system),
+        (ThingField::Count, before.count != after.count),
+        (ThingField::Price, before.paid != after.paid || before.acquired != after.acquired),
+        (ThingField::Worth, before.resale != after.resale),
+        (ThingField::Status, before.status != after.status),
+        (ThingField::KeptAt, before.kept_at != after.kept_at),
+        (ThingField::Note, before.note != after.note),
+        (ThingField::Tags, before.tags != after.tags),
+        (ThingField::Nights, before.nights != after.nights),
+        (ThingField::Lasts, before.identity.lasts_nights != after.identity.lasts_nights),
+        (ThingField::Claimed, before.claimed != after.claimed),
+        (ThingField::Jobs, before.provides != after.provides || before.needs != after.needs),
+        (ThingField::Facts, before.facts != after.facts),
+        (ThingField::Kind, before.identity.kind != after.identity.kind),
+        (ThingField::Need, before.identity.need != after.identity.need),
+        (ThingField::Keep, before.identity.keep != after.identity.keep),
+        (ThingField::Start, before.identity.start != after.identity.start),
+        (ThingField::MadeHours, before.identity.made_tenth_hours != after.identity.made_tenth_hours),
+        (ThingField::Assumed, before.identity.assumed != after.identity.assumed),
     ];
-    let changed: Vec<&str> = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
-    format!("{name}: {} changed.", changed.join(", "))
+    let fields = fields.into_iter().filter(|field| field.1).map(|field| field.0).collect();
+    Event::ThingChanged { thing, fields }
 }
 
 pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Result<(), ServiceError> {

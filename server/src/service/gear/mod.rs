@@ -7,11 +7,12 @@ pub use change::GearChange;
 use super::fields::{in_kept_at, in_tags};
 use super::weights::{self, makers, rederive};
 use super::write::Write;
-use super::{Caller, InField, ServiceError, Services, counted, lists};
+use super::{Caller, InField, ServiceError, Services, lists};
+use crate::store::event::Event;
 use crate::store::id::{GearId, ListId};
 use crate::store::weighings::{self, WeighingRecord};
 use crate::store::{Page, StoreError, Stored, gear};
-use change::{apply, description};
+use change::{apply, event_of};
 use chrono::Utc;
 use kevyt_core::exchange::{QuickLine, take_kind_of_name};
 use kevyt_core::gear::{Gear, Makers, Name, Need, Start, Status, System, WeightSource};
@@ -117,7 +118,7 @@ impl Write<'_> {
             lists::place(self, list, id, counts, None, None)?;
         }
         let stored = gear::get(self.c, self.caller.access, id)?;
-        self.describe(format!("{} added.", stored.value.name.as_str()));
+        self.log(Event::ThingAdded { thing: stored.value.name.as_str().to_owned() });
         Ok(stored)
     }
 
@@ -133,7 +134,7 @@ impl Write<'_> {
         apply(&mut after, change, self.caller)?;
         self.write_gear(vec![Rewrite { id, version, before: before.clone(), after }])?;
         let stored = gear::get(self.c, self.caller.access, id)?;
-        self.describe(description(&before, &stored.value));
+        self.log(event_of(&before, &stored.value));
         Ok(stored)
     }
 
@@ -176,8 +177,8 @@ impl Write<'_> {
             let rows: Vec<_> = changed.iter().map(|(id, version, after)| (*id, *version, after)).collect();
             gear::update(self.c, access, &rows)?;
         }
-        let done = if change.remove { "removed" } else { "changed" };
-        self.describe(format!("{} {done}.", counted(ids.len(), "thing")));
+        let things = ids.len();
+        self.log(if change.remove { Event::ThingsRemoved { things } } else { Event::ThingsChanged { things } });
         Ok(ids.len())
     }
 
@@ -187,7 +188,7 @@ impl Write<'_> {
         self.touch([id])?;
         gear::remove(self.c, self.caller.access, &[(id, version)])?;
         rederive(self, &[id])?;
-        self.describe(format!("{} removed.", thing.name.as_str()));
+        self.log(Event::ThingRemoved { thing: thing.name.as_str().to_owned() });
         Ok(())
     }
 

@@ -1,6 +1,6 @@
 //! Swaps with their candidates, and which of them can be made.
 
-use super::FullSwap;
+use super::{FullSwap, Unavailable};
 use crate::service::{Caller, ServiceError};
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::lines::{Need, Standing};
@@ -108,16 +108,13 @@ fn judge(
     for swap in swaps.iter_mut().filter(|swap| swap.swap.value.done.is_none()) {
         let standing = || swap.swap.value.remove.iter().filter_map(|(line, ..)| lines.get(line));
         let off = standing().find(|line| !line.is_on);
-        let off = off.map(|line| format!("It takes off {}, which is not on this list any more.", line.name));
-        let kept = standing()
-            .find(|line| line.keep)
-            .map(|line| format!("{} is to be kept: its drawer in Gear says so.", line.name));
+        let off = off.map(|line| Unavailable::OffList { thing: line.name.clone() });
+        let kept = standing().find(|line| line.keep).map(|line| Unavailable::Kept { thing: line.name.clone() });
         swap.unavailable = off.or(kept);
     }
     let there: HashSet<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
     let required = || swaps.iter().flat_map(|swap| swap.swap.value.requires.iter().copied());
     let names = swaps::names(c, caller.access, &required().collect::<Vec<_>>())?;
-    let name = |id: &SwapId| names.get(id).map_or("another swap", String::as_str);
     // Whoever requires one of these can't be made either: from each to those that require it.
     let mut requiring: HashMap<SwapId, Vec<usize>> = HashMap::new();
     for (at, swap) in swaps.iter().enumerate() {
@@ -127,10 +124,14 @@ fn judge(
     let out = swaps.iter().filter(|swap| swap.unavailable.is_some()).map(|swap| swap.swap.id);
     let mut waiting: Vec<SwapId> = gone.iter().copied().chain(out).collect();
     while let Some(other) = waiting.pop() {
-        let why = if gone.contains(&other) { "was removed" } else { "can't be made itself" };
+        let swap_name = names.get(&other).cloned().unwrap_or_default();
         for at in requiring.get(&other).into_iter().flatten() {
             if let Some(swap) = swaps.get_mut(*at).filter(|swap| swap.unavailable.is_none()) {
-                swap.unavailable = Some(format!("It requires {}, which {why}.", name(&other)));
+                let of = swap_name.clone();
+                swap.unavailable = Some(match gone.contains(&other) {
+                    true => Unavailable::RequiresRemoved { swap: of },
+                    false => Unavailable::RequiresUnavailable { swap: of },
+                });
                 waiting.push(swap.swap.id);
             }
         }

@@ -6,6 +6,7 @@ use crate::service::gear::Rewrite;
 use crate::service::sheet::base_of;
 use crate::service::weights::rederive;
 use crate::service::{InField, ServiceError, Write, lists as list_rules};
+use crate::store::event::Event;
 use crate::store::id::{GearId, KitId, LineId, ListId, SwapId};
 use crate::store::lines::{self, LineState, StoredLine};
 use crate::store::swaps::{self, Also, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
@@ -58,7 +59,7 @@ impl Write<'_> {
         let FullSwap { swap, candidates, unavailable, resale } = one(self.c, self.caller, id)?;
         let swap = swap.at(version)?;
         if let Some(why) = unavailable {
-            return Err(ServiceError::invalid("swap", "not_possible", why));
+            return Err(ServiceError::invalid("swap", "not_possible", why.to_string()));
         }
         let mut record = swap.value;
         if record.done.is_some() {
@@ -130,7 +131,7 @@ impl Write<'_> {
         let kits = taken_apart;
         record.done = Some(Done { at, paid_minor, got_minor, base_before_mg, base_after_mg, gone, came, kits, also });
         swaps::update(self.c, self.caller.access, id, version, &record)?;
-        self.describe(format!("{name} done."));
+        self.log(Event::SwapDone { swap: name });
         one(self.c, self.caller, id)
     }
 
@@ -185,7 +186,7 @@ impl Write<'_> {
         }
         self.put_together(&done.kits)?;
         swaps::update(self.c, self.caller.access, id, version, &record)?;
-        self.describe(format!("{} no longer done.", record.name.as_str()));
+        self.log(Event::SwapNotDone { swap: record.name.as_str().to_owned() });
         one(self.c, self.caller, id)
     }
 

@@ -11,6 +11,7 @@ use super::fields::{FactsDraft, amount, in_count};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use crate::account::Preferences;
+use crate::store::event::Event;
 use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use crate::store::swaps::{self, SwapRecord};
 use crate::store::{Page, Stored, candidates, lines, lists};
@@ -20,9 +21,11 @@ use kevyt_core::gear::{Identity, Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, Resale, Seen, SwapKind, SwapState};
+use serde::Serialize;
 use std::collections::HashMap;
 pub use typed::marks_of;
 use typed::{name_of, read_candidate, tenth_hours};
+use utoipa::ToSchema;
 
 /// A swap as typed.
 #[derive(Debug, Clone)]
@@ -84,6 +87,36 @@ pub struct AdditionDraft {
     pub place: Place,
 }
 
+/// Why a swap can't be made.
+#[derive(Debug, Clone, PartialEq, Eq, thiserror::Error, Serialize, ToSchema)]
+#[serde(tag = "code", rename_all = "snake_case")]
+pub enum Unavailable {
+    /// It takes off something that is not on the list any more.
+    #[error("It takes off {thing}, which is not on this list any more.")]
+    OffList {
+        /// The thing.
+        thing: String,
+    },
+    /// It takes off something that is to be kept.
+    #[error("{thing} is to be kept: its drawer in Gear says so.")]
+    Kept {
+        /// The thing.
+        thing: String,
+    },
+    /// It requires a swap that was removed.
+    #[error("It requires {swap}, which was removed.")]
+    RequiresRemoved {
+        /// That swap.
+        swap: String,
+    },
+    /// It requires a swap that can't be made itself.
+    #[error("It requires {swap}, which can't be made itself.")]
+    RequiresUnavailable {
+        /// That swap.
+        swap: String,
+    },
+}
+
 /// A swap with the candidates that it puts on.
 #[derive(Debug, Clone)]
 pub struct FullSwap {
@@ -92,7 +125,7 @@ pub struct FullSwap {
     /// Its candidates, beside [`SwapRecord::add`].
     pub candidates: Vec<Stored<CandidateId, Candidate>>,
     /// Why it can't be made, if it can't: what it takes off or requires is gone.
-    pub unavailable: Option<String>,
+    pub unavailable: Option<Unavailable>,
     /// What comes of selling what comes off.
     pub resale: Resale,
 }
@@ -171,7 +204,7 @@ impl Write<'_> {
         check_room(self, list, 1)?;
         self.touch([id])?;
         let record = self.swap_record(list, None, draft)?;
-        self.describe(format!("Swap {} made.", record.name.as_str()));
+        self.log(Event::SwapMade { swap: record.name.as_str().to_owned() });
         swaps::insert(self.c, self.caller.access, &[(id, record)])?;
         check_entries(self, list)?;
         one(self.c, self.caller, id)
@@ -191,7 +224,7 @@ impl Write<'_> {
         let record = self.swap_record(now.value.list, Some(&now.value), draft)?;
         swaps::update(self.c, self.caller.access, id, version, &record)?;
         check_entries(self, record.list)?;
-        self.describe(format!("Swap {} changed.", record.name.as_str()));
+        self.log(Event::SwapChanged { swap: record.name.as_str().to_owned() });
         one(self.c, self.caller, id)
     }
 
@@ -200,12 +233,7 @@ impl Write<'_> {
         let name = swaps::get(self.c, self.caller.access, id)?.value.name;
         self.touch([id])?;
         swaps::set_state(self.c, self.caller.access, id, version, state)?;
-        let done = match state {
-            SwapState::Open => "left to the plan",
-            SwapState::Pinned => "pinned",
-            SwapState::RuledOut => "ruled out",
-        };
-        self.describe(format!("Swap {} {done}.", name.as_str()));
+        self.log(Event::SwapSet { swap: name.as_str().to_owned(), state });
         one(self.c, self.caller, id)
     }
 
@@ -214,7 +242,7 @@ impl Write<'_> {
         let name = swaps::get(self.c, self.caller.access, id)?.value.name;
         self.touch([id])?;
         swaps::remove(self.c, self.caller.access, id, version)?;
-        self.describe(format!("Swap {} removed.", name.as_str()));
+        self.log(Event::SwapRemoved { swap: name.as_str().to_owned() });
         Ok(())
     }
 

@@ -117,7 +117,9 @@ fn with_kind(candidate: Candidate, is_new: bool) -> Candidate {
 
 fn renamed(error: ServiceError, to: &str) -> ServiceError {
     match error {
-        ServiceError::Invalid { code, detail, .. } => ServiceError::Invalid { field: to.to_owned(), code, detail },
+        ServiceError::Invalid { code, detail, figure, .. } => {
+            ServiceError::Invalid { field: to.to_owned(), code, detail, figure }
+        }
         other => other,
     }
 }

@@ -2,6 +2,7 @@
 
 use crate::service::fields::{Patch, in_thing_note};
 use crate::service::{InField, ServiceError, Write};
+use crate::store::event::Event;
 use crate::store::id::{GearId, TripId, TripThingId};
 use crate::store::trips::{self, TripRecord, TripThing};
 use crate::store::{Stored, gear};
@@ -57,7 +58,9 @@ impl Write<'_> {
         if let Some(note) = &said.note {
             value.note = in_thing_note("note", note)?;
         }
-        self.describe(format!("{} on {}: {}.", value.name.as_str(), record.name.as_str(), words(&value.verdict)));
+        let (used, marks) = (value.verdict.used, value.verdict.marks.iter().copied().collect());
+        let (thing, name) = (value.name.as_str().to_owned(), record.name.as_str().to_owned());
+        self.log(Event::ThingJudged { thing, trip: name, used, marks });
         self.touch([id])?;
         trips::update_things(self.c, self.caller.access, std::slice::from_ref(&stored))?;
         stored.version += 1;
@@ -92,7 +95,8 @@ impl Write<'_> {
         let verdict = Verdict { used: None, marks: [Mark::Wished].into() };
         let id = TripThingId::fresh();
         self.touch([id])?;
-        self.describe(format!("{} wished for on {}.", wished.name.as_str(), record.name.as_str()));
+        let (thing, name) = (wished.name.as_str().to_owned(), record.name.as_str().to_owned());
+        self.log(Event::ThingWished { thing, trip: name });
         trips::insert_things(self.c, self.caller.access, &[(id, TripThing { verdict, ..wished })])?;
         Ok(trips::thing(self.c, self.caller.access, trip, id)?)
     }
@@ -106,7 +110,7 @@ impl Write<'_> {
         }
         self.touch([id])?;
         trips::remove_thing(self.c, self.caller.access, id)?;
-        self.describe(format!("{} no longer wished for.", thing.name.as_str()));
+        self.log(Event::WishRemoved { thing: thing.name.as_str().to_owned() });
         Ok(())
     }
 
@@ -145,23 +149,4 @@ impl Write<'_> {
         trips::update_things(self.c, access, &noted)?;
         Ok(())
     }
-}
-
-/// What is said of a thing, in words.
-fn words(verdict: &Verdict) -> String {
-    let used = match verdict.used {
-        Some(true) => "used",
-        Some(false) => "not used",
-        None => "not judged",
-    };
-    let mark = |mark: &Mark| match mark {
-        Mark::Wished => "wished for",
-        Mark::Failed => "failed",
-        Mark::TooCold => "too cold",
-        Mark::TooHeavy => "too heavy",
-        Mark::Lent => "lent",
-        Mark::Lost => "lost",
-    };
-    let words: Vec<&str> = std::iter::once(used).chain(verdict.marks.iter().map(mark)).collect();
-    words.join(", ")
 }

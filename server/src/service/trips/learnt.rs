@@ -1,6 +1,7 @@
 //! What the trips of an account teach. Whatever it says is core's; here the trips are brought together, and it is told of which gear.
 
 use crate::service::{Caller, ServiceError, Services, Write};
+use crate::store::event::Event;
 use crate::store::id::{GearId, SilencedId, TripId, TripThingId};
 use crate::store::trips::{self, StoredTrip, TripThing};
 use crate::store::{Stored, candidates, gear, lessons};
@@ -113,7 +114,7 @@ impl Write<'_> {
         let id = SilencedId::fresh();
         self.touch([id])?;
         lessons::silence(self.c, self.caller.access, &[(id, lesson.to_owned())])?;
-        self.describe("A lesson of trips dismissed.");
+        self.log(Event::LessonDismissed {});
         Ok(())
     }
 }

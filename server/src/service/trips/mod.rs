@@ -11,6 +11,7 @@ use super::fields::{Patch, in_day, in_nights, in_note, in_thing_note};
 use super::sheet::Laid;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::{ListId, TripId, TripThingId};
 use crate::store::trips::{self, StoredTrip, TripRecord, TripThing};
 use crate::store::{Stored, packing, walkers};
@@ -79,7 +80,7 @@ impl Write<'_> {
         let id = TripId::fresh();
         self.touch([id])?;
         trips::insert(self.c, self.caller.access, id, &trip)?;
-        self.describe(format!("Trip {} added.", trip.name.as_str()));
+        self.log(Event::TripAdded { trip: trip.name.as_str().to_owned() });
         Ok(Stored { id, version: 1, value: trip })
     }
 
@@ -94,7 +95,7 @@ impl Write<'_> {
             let things = trips::of_trip(self.c, self.caller.access, id)?;
             self.give_nights(&stored.value, things)?;
         }
-        self.describe(format!("Trip {} changed.", stored.value.name.as_str()));
+        self.log(Event::TripChanged { trip: stored.value.name.as_str().to_owned() });
         Ok(Stored { version: version + 1, ..stored })
     }
 
@@ -128,7 +129,7 @@ impl Write<'_> {
         let value = &mut stored.value;
         (value.kept_at, value.base, value.planned) = (Some(Utc::now().naive_utc()), Some(base), of.value.trip);
         trips::update(self.c, self.caller.access, id, version, value)?;
-        self.describe(format!("The list of {} kept as it is.", stored.value.name.as_str()));
+        self.log(Event::TripKept { trip: stored.value.name.as_str().to_owned() });
         Ok(Stored { version: version + 1, ..stored })
     }
 
@@ -140,7 +141,7 @@ impl Write<'_> {
         let things = trips::of_trip(self.c, self.caller.access, id)?;
         self.give_nights(&TripRecord { nights: 0, ..trip }, things)?;
         trips::remove(self.c, self.caller.access, id, version)?;
-        self.describe(format!("Trip {name} removed."));
+        self.log(Event::TripRemoved { trip: name });
         Ok(())
     }
 }

@@ -7,14 +7,15 @@ pub use page::{Queued, Taken, WeighPage};
 use super::fields::in_count;
 use super::weights::{self, KitView, TYPED, record};
 use super::write::Write;
-use super::{Caller, InField, ServiceError, Services, counted};
+use super::{Caller, InField, ServiceError, Services};
+use crate::store::event::Event;
 use crate::store::id::{GearId, KitId, WeighingId};
 use crate::store::weighings::{self, Weighed, WeighingRecord};
 use crate::store::{StoreError, Stored, gear, kits as kits_store};
 use chrono::{Duration, Utc};
 use kevyt_core::gear::{DEFAULT_STEP, Gear, Weighing};
 use kevyt_core::limits;
-use kevyt_core::quantity::Mass;
+use kevyt_core::quantity::{Mass, Quantity};
 use kevyt_core::weigh::{Piece, TakeAway};
 use std::collections::HashSet;
 
@@ -82,7 +83,7 @@ pub(super) fn in_step(field: &str, step: Mass) -> Result<Mass, ServiceError> {
         return Ok(step);
     }
     let detail = format!("A step of {} can't be taken. Give one from 1 mg to 1 kg.", step.in_grams());
-    Err(ServiceError::invalid(field, "out_of_range", detail))
+    Err(ServiceError::outside(field, Quantity::Mass, limits::STEP_MG, detail))
 }
 
 /// The name of a scale, within the limits.
@@ -104,7 +105,7 @@ impl TakeAwayDraft {
             // A tared scale shows less than nothing once its container is taken off.
             if !(-most..=most).contains(&figure.mg()) || (field == "container_mg" && *figure < Mass::ZERO) {
                 let detail = format!("A reading of {} can't be taken. Weigh at most 200 kg.", figure.in_grams());
-                return Err(ServiceError::invalid(field, "out_of_range", detail));
+                return Err(ServiceError::outside(field, Quantity::Mass, (0, most), detail));
             }
         }
         if self.readings.len() > limits::READINGS {
@@ -152,7 +153,8 @@ impl Write<'_> {
         let (weighing, typed) = reading.checked(self.caller)?;
         let thing = gear::get(self.c, self.caller.access, id)?;
         self.weigh(vec![record(Weighed::Gear(id), weighing, typed, reading.scale())])?;
-        self.describe(format!("{} weighed: {}.", thing.value.name.as_str(), self.mass_text(weighing.unit())));
+        let weighed = thing.value.name.as_str().to_owned();
+        self.log(Event::Weighed { weighed, mass_mg: weighing.unit().mg() });
         Ok(gear::get(self.c, self.caller.access, id)?)
     }
 
@@ -164,7 +166,7 @@ impl Write<'_> {
         }
         let kit = weights::one(self.c, self.caller, id)?.kit.value;
         self.weigh(vec![record(Weighed::Kit(id), weighing, typed, reading.scale())])?;
-        self.describe(format!("{} weighed: {}.", kit.name.as_str(), self.mass_text(weighing.total)));
+        self.log(Event::Weighed { weighed: kit.name.as_str().to_owned(), mass_mg: weighing.total.mg() });
         weights::one(self.c, self.caller, id)
     }
 
@@ -201,8 +203,7 @@ impl Write<'_> {
         let records: Vec<WeighingRecord> = records.collect::<Result<_, ServiceError>>()?;
         self.weigh(records)?;
         let ids: Vec<GearId> = things.iter().map(|thing| thing.0).collect();
-        let (weighed, left_over) = (counted(ids.len(), "thing"), self.mass_text(left_over));
-        self.describe(format!("{weighed} weighed by taking away; {left_over} left over."));
+        self.log(Event::WeighedByTakingAway { things: ids.len(), left_mg: left_over.mg() });
         Ok(gear::several(self.c, self.caller.access, &ids)?)
     }
 
@@ -215,8 +216,8 @@ impl Write<'_> {
         record.weighing.total = total_mass;
         record.typed = Mass::typed_in(total, unit);
         weighings::update(self.c, self.caller.access, &record)?;
-        let name = self.weighed_anew(record.of)?;
-        self.describe(format!("A weighing of {name} corrected to {}.", self.mass_text(total_mass)));
+        let weighed = self.weighed_anew(record.of)?;
+        self.log(Event::WeighingCorrected { weighed, mass_mg: total_mass.mg() });
         Ok(record)
     }
 
@@ -225,8 +226,8 @@ impl Write<'_> {
         let record = weighings::get(self.c, self.caller.access, id)?;
         self.touch([id])?;
         weighings::remove(self.c, self.caller.access, id)?;
-        let name = self.weighed_anew(record.of)?;
-        self.describe(format!("A weighing of {name} removed: {}.", self.mass_text(record.weighing.total)));
+        let weighed = self.weighed_anew(record.of)?;
+        self.log(Event::WeighingRemoved { weighed, mass_mg: record.weighing.total.mg() });
         Ok(())
     }
 

@@ -5,17 +5,21 @@ import type { Change } from '@/api/client'
 import { useUndo } from '@/api/changes'
 import { timeOf } from '@/quantities/dates'
 import { useMessages } from '@/controls/messages'
+import { entryWords } from '@/domain/events'
+import { useUnits } from '@/domain/units'
 import { byDay } from './gear'
 
 const props = defineProps<{ changes: Change[] }>()
 const undo = useUndo()
 const { done, failed } = useMessages()
+const units = useUnits()
+const words = ({ entry }: Change) => entryWords(entry, units)
 const days = computed(() => byDay(props.changes, new Date()))
 
 async function takeBack(change: Change) {
   try {
     const again = await undo({ change: change.id })?.()
-    done(`Undone: ${change.description}`, again)
+    done(`Undone: ${words(change)}`, again)
   } catch (error) {
     failed(error)
   }
@@ -28,14 +32,9 @@ async function takeBack(change: Change) {
     <ul class="rows">
       <li v-for="change in day.changes" :key="change.id">
         <time class="muted" :datetime="change.at">{{ timeOf(change.at) }}</time>
-        <span class="what" :class="{ undone: change.undone_at }">{{ change.description }}</span>
+        <span class="what" :class="{ undone: change.undone_at }">{{ words(change) }}</span>
         <span v-if="change.undone_at" class="muted">undone</span>
-        <el-button
-          v-else
-          link
-          type="primary"
-          :aria-label="`Undo: ${change.description}`"
-          @click="takeBack(change)"
+        <el-button v-else link type="primary" :aria-label="`Undo: ${words(change)}`" @click="takeBack(change)"
           >Undo</el-button
         >
       </li>

@@ -14,7 +14,7 @@ const router = createRouter({
 const changes = (many: number) =>
   Array.from({ length: many }, (_, at) => ({
     id: `c${at}`,
-    description: `Change ${at}.`,
+    entry: { event: { code: 'sentence', text: `Change ${at}.` }, turn: 'done' },
     at: '2026-09-01T10:00:00Z',
     undone_at: null,
   }))

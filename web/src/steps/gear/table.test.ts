@@ -160,7 +160,12 @@ describe('several things at once', () => {
 
 describe('what was done', () => {
   it('is told by day, newest first', () => {
-    const change = (at: string): Change => ({ id: at, at, description: at, undone_at: null })
+    const change = (at: string): Change => ({
+      id: at,
+      at,
+      entry: { event: { code: 'sentence', text: at }, turn: 'done' },
+      undone_at: null,
+    })
     const days = byDay(
       ['2026-09-03T09:00:00', '2026-09-03T00:01:00', '2026-09-02T23:59:00', '2026-08-31T12:00:00'].map(
         change,

@@ -10,6 +10,7 @@ import ListPages from './ListPages.vue'
 import { useSheet } from './sheet'
 import { useTogether } from './together'
 import WalkerCard from './WalkerCard.vue'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{ list: string }>()
 const list = useSheet(() => props.list)
@@ -26,7 +27,7 @@ const splitWords = computed(() =>
       things: uneven.value.filter(({ to }) => to === at).map(({ line }) => line.name),
     }))
     .filter(({ things }) => things.length > 0)
-    .map(({ name, things }) => `gives ${name} ${things.join(', ')}`)
+    .map(({ name, things }) => `gives ${name} ${listed(things)}`)
     .join('; '),
 )
 useKeys('Together', [
@@ -61,7 +62,7 @@ async function invite() {
   <div>
     <div class="head">
       <h1 tabindex="-1">Who carries what</h1>
-      <p v-if="walkers.length">{{ walkers.map((walker) => walker.name).join(' and ') }}</p>
+      <p v-if="walkers.length">{{ listed(walkers.map((walker) => walker.name)) }}</p>
       <ListPages v-if="props.list" :list="props.list" />
     </div>
     <p v-if="props.list === ''" class="muted">Make a list first, at the top left.</p>

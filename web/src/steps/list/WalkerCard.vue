@@ -12,6 +12,7 @@ import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 import { jobName } from '@/quantities/jobs'
 import type { Together } from './together'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{ sheet: Sheet; at: number; together: Together }>()
 const units = useUnits()
@@ -103,7 +104,7 @@ const link = () =>
     </p>
     <p v-if="walker.lacks.length" class="lacks">
       Alone {{ isMe ? 'you' : walker.name }} would lack
-      {{ walker.lacks.map((job) => jobName(job, jobs)).join(', ') }}.
+      {{ listed(walker.lacks.map((job) => jobName(job, jobs))) }}.
     </p>
     <ul>
       <li v-for="{ line, pieces, mg } in rows" :key="line.id" v-drag="line.id" data-line>

@@ -6,7 +6,8 @@ import { reason } from '@/controls/messages'
 import { useDialog } from '@/controls/route'
 import { useUnits } from '@/domain/units'
 import { nameOf, PLACES } from './equation'
-import { TAGS, wayName } from './ways'
+import { wayName } from '@/domain/words'
+import { TAGS } from './ways'
 
 const props = defineProps<{ sheet: Sheet; canChange: boolean; saveWays: (ways: Way[]) => Promise<void> }>()
 const emit = defineEmits<{ count: [way: string, name: string] }>()

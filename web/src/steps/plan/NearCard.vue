@@ -5,6 +5,7 @@ import type { PlanAnswer } from '@/api/client'
 import Loaded from '@/controls/Loaded.vue'
 import { useUnits } from '@/domain/units'
 import { nearMisses, type Near } from '@/domain/near'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{ answer: PlanAnswer; error: Error | null }>()
 const emit = defineEmits<{ retry: [] }>()
@@ -45,7 +46,7 @@ const money = ({ then, each }: Near) => units.moneyText(then) + (each ? '' : the
       all ? 'Show the nearest' : 'Show all'
     }}</el-button>
     <p v-if="found.needed.length" class="muted">
-      Nothing works without {{ found.needed.join(', ') }}, whatever
+      Nothing works without {{ listed(found.needed) }}, whatever
       {{ found.needed.length === 1 ? 'it costs' : 'they cost' }}.
     </p>
   </section>

@@ -13,7 +13,7 @@ import { useOpened } from '@/controls/route'
 import { useDoing } from '@/domain/doing'
 import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
-import { counted } from '@/quantities/count'
+import { counted, listed } from '@/quantities/count'
 import { jobName } from '@/quantities/jobs'
 import { useQuestion } from '@/domain/question'
 import { levelOf, LEVELS } from '@/domain/sure'
@@ -93,7 +93,7 @@ const points = computed(
 const without = computed(() => {
   const found = isDragged.value ? undefined : answer.value?.without_wants
   if (!found) return null
-  const text = `without ${found.names.join(', ')}: ${units.totalText(found.target_mg)} is enough`
+  const text = `without ${listed(found.names)}: ${units.totalText(found.target_mg)} is enough`
   return { target: found.target_mg, text }
 })
 /** How sure the second flag is, in chances of a hundred; even at worst is `null`. */

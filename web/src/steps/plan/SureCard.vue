@@ -6,6 +6,7 @@ import PickRows from '@/controls/PickRows.vue'
 import { stepOf } from '@/domain/lists'
 import { differences, levelOf, LEVELS } from '@/domain/sure'
 import { useUnits } from '@/domain/units'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{ answer: PlanAnswer }>()
 /** How sure the second flag is; `null` for even at worst. */
@@ -23,7 +24,7 @@ function takes(percent: number | null) {
   const dearer = more === 0 ? 'the same money' : `${more > 0 ? '+' : '−'}${units.moneyText(Math.abs(more))}`
   return `${units.totalText(found.base_mg)}, ${swaps ? dearer : units.moneyText(found.net_minor)}`
 }
-const names = (swaps: number[]) => swaps.map((at) => props.answer.swaps[at]?.name ?? '').join(', ')
+const names = (swaps: number[]) => listed(swaps.map((at) => props.answer.swaps[at]?.name ?? ''))
 const change = computed(() => {
   const found = levelOf(props.answer.sure, level.value)
   const planned = props.answer.plan.swaps

@@ -48,7 +48,7 @@ describe('the outcome in words', () => {
 
   it('says what no set meets, and what meeting it all costs', () => {
     const unmet = words({ outcome: 'unmet' }, { unmet: ['rain_shell', 'ground'] })
-    expect(unmet.note).toMatch(/^No set of them leaves nothing short of: rain shell, ground\./)
+    expect(unmet.note).toMatch(/^No set of them leaves nothing short of: rain shell and ground\./)
     const dear = words({ outcome: 'too_dear', more_minor: 8_300 })
     expect(dear.note).toMatch(/takes 83 € more than the budget/)
   })

@@ -1,6 +1,7 @@
 import type { PlanAnswer } from '@/api/client'
 import type { ShownPlan } from '@/domain/question'
 import { TARGETS } from '@/domain/targetOf'
+import { listed } from '@/quantities/count'
 
 /** Figures in the account's units. */
 export interface Units {
@@ -60,7 +61,7 @@ export function outcomeWords(
             : `${units.tableText(plan.short_by_mg)} short. At any price, these swaps go down to ${units.totalText(plan.lightest_mg ?? plan.base_mg)}: proved.`),
       }
     case 'pins_clash': {
-      const names = answer.plan.pins.map((at) => answer.swaps[at]?.name).join(', ')
+      const names = listed(answer.plan.pins.map((at) => answer.swaps[at]?.name ?? ''))
       const { least_minor: least, lost_job: job } = answer.plan
       const lost = job == null ? '' : ` They would leave less of “${jobName(job)}” than there is now.`
       return {
@@ -74,7 +75,7 @@ export function outcomeWords(
     case 'unmet':
       return {
         title: 'These swaps can’t meet it all',
-        note: `No set of them leaves nothing short of: ${answer.plan.unmet.map(meetNames).join(', ')}. Untick some under “Also meet”, or add a swap that helps.`,
+        note: `No set of them leaves nothing short of: ${listed(answer.plan.unmet.map(meetNames))}. Untick some under “Also meet”, or add a swap that helps.`,
       }
     case 'too_dear':
       return {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // Choices for the same gear: what each step's extra grams cost against the step before.
 import { computed } from 'vue'
+import { listed } from '@/quantities/count'
 import type { ListLine, PlanAnswer } from '@/api/client'
 import Figure from '@/marks/Figure.vue'
 import { useUnits } from '@/domain/units'
@@ -24,10 +25,9 @@ const ranking = computed(() => rankedOf(props.answer))
 const figures = (swap: number) => ranking.value.find((row) => row.swap === swap)
 const kept = computed(() => {
   const removed = props.answer.swaps[group.value?.[0]?.swap ?? -1]?.remove ?? []
-  return removed
-    .map(({ line }) => props.lines.find((other) => other.id === line)?.gear.name)
-    .filter(Boolean)
-    .join(' and ')
+  return listed(
+    removed.flatMap(({ line }) => props.lines.find((other) => other.id === line)?.gear.name ?? []),
+  )
 })
 
 function why(choice: PlanAnswer['choices'][number][number]) {

@@ -4,7 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, take, type SwapDraft, type SwapLine } from '@/api/client'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
-import { counted } from '@/quantities/count'
+import { counted, listed } from '@/quantities/count'
 
 const props = defineProps<{
   list: string
@@ -77,7 +77,7 @@ async function make() {
 const understood = (line: Line) => {
   const { gone = [], chips = [] } = line.read ?? {}
   const comes = chips.filter((chip) => chip.kind !== 'kind').map((chip) => units.meaning(chip))
-  return `${comes.join(', ') || 'nothing'} for ${gone.join(' and ') || 'nothing'}`
+  return `${comes.join(', ') || 'nothing'} for ${listed(gone) || 'nothing'}`
 }
 </script>
 

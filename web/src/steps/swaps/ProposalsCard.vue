@@ -7,6 +7,7 @@ import { useChange, useUndo } from '@/api/changes'
 import { proposalsQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
+import { proposalWhy, proposed } from '@/domain/reasons'
 import { useUnits } from '@/domain/units'
 import Figure from '@/marks/Figure.vue'
 
@@ -30,7 +31,9 @@ async function act(one: Proposed, what: 'take' | 'silence') {
       what === 'take' ? takeUp.mutateAsync(one) : silence.mutateAsync(one),
     )
     done(
-      what === 'take' ? `${one.name} is a swap now.` : `${one.name} is not proposed again on this list.`,
+      what === 'take'
+        ? `${proposed(one)} is a swap now.`
+        : `${proposed(one)} is not proposed again on this list.`,
       undo({ change }),
     )
   } catch (error) {
@@ -46,16 +49,20 @@ defineExpose({ takeFirst: () => all.value[0] && act(all.value[0], 'take') })
     <ul class="rows">
       <li v-for="one in all" :key="one.key">
         <span
-          ><b>{{ one.name }}</b
-          ><small class="muted">{{ one.why }}</small></span
+          ><b>{{ proposed(one) }}</b
+          ><small class="muted">{{ proposalWhy(one.why) }}</small></span
         >
         <span class="right">
           <Figure v-bind="units.table(one.saving_mg)" size="text" />
           <span class="acts">
-            <el-button size="small" :aria-label="`Make a swap: ${one.name}`" @click="act(one, 'take')"
+            <el-button size="small" :aria-label="`Make a swap: ${proposed(one)}`" @click="act(one, 'take')"
               >Make a swap</el-button
             >
-            <el-button link size="small" :aria-label="`Dismiss: ${one.name}`" @click="act(one, 'silence')"
+            <el-button
+              link
+              size="small"
+              :aria-label="`Dismiss: ${proposed(one)}`"
+              @click="act(one, 'silence')"
               >Dismiss</el-button
             >
           </span>

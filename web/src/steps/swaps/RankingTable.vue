@@ -12,6 +12,7 @@ import { useUnits } from '@/domain/units'
 import { KINDS } from '@/domain/words'
 import { gainsOf } from './gains'
 import type { Row } from './swaps'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{
   sections: { key: Row['class']; rows: Row[] }[]
@@ -53,7 +54,7 @@ function under(row: Row): string {
     })
     .filter(Boolean)
   const parts = [
-    gone.length && row.swap.kind !== 'leave_out' ? `for ${gone.join(' and ')}` : '',
+    gone.length && row.swap.kind !== 'leave_out' ? `for ${listed(gone)}` : '',
     row.swap.kind === 'replace' ? '' : KINDS[row.swap.kind],
   ]
   if (row.swap.tenth_hours) parts.push(`${row.swap.tenth_hours / 10} h`)
@@ -137,7 +138,7 @@ function toggleFold(id: string) {
             <span class="both">
               <b>{{ row.swap.name }}</b>
               <span
-                >{{ row.missing.length ? `missing: ${row.missing.join(', ')}` : under(row)
+                >{{ row.missing.length ? `missing: ${listed(row.missing)}` : under(row)
                 }}<template v-for="gain in gainsOf(row, units.measures.value, nameOf)" :key="gain.text"
                   >, <i :class="gain.isLost ? 'lost' : 'gained'">{{ gain.text }}</i></template
                 ></span

@@ -16,6 +16,7 @@ import { blankAddition, draftOf, sentOf, withLine, type AdditionDraft, type Draf
 import { neededByOf } from './facts'
 import SwapRead from './SwapRead.vue'
 import { useSwapLine } from './swapLine'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{
   list: string
@@ -333,7 +334,7 @@ function removeSwap() {
         </el-form-item>
       </div>
       <p v-if="lost.length" class="note">
-        <b>No new item does: {{ lost.join(', ') }}.</b> Kevyt plans this swap only while something else on the
+        <b>No new item does: {{ listed(lost) }}.</b> Kevyt plans this swap only while something else on the
         list does. If you do it anyway, be sure that something will.
       </p>
       <p v-if="draft.kind === 'make'" class="note">

@@ -7,6 +7,7 @@ import { afterQuery } from '@/api/queries'
 import AfterCautions from '@/domain/AfterCautions.vue'
 import { useUnits } from '@/domain/units'
 import { turnOf } from '@/domain/near'
+import { unavailableWhy } from '@/domain/reasons'
 import { KINDS } from '@/domain/words'
 import Figure from '@/marks/Figure.vue'
 import Slope from '@/marks/Slope.vue'
@@ -36,7 +37,7 @@ const facts = computed(() =>
 )
 /** The swap in the plan's words. */
 const standing = computed(() => {
-  if (props.swap.unavailable) return props.swap.unavailable
+  if (props.swap.unavailable) return unavailableWhy(props.swap.unavailable)
   if (props.swap.state === 'ruled_out') return 'Ruled out: no plan includes it.'
   const row = ranked.value
   if (!row) return ''

@@ -11,6 +11,7 @@ import { useHold } from '@/domain/hold'
 import { stepOf } from '@/domain/lists'
 import { useQuestion } from '@/domain/question'
 import { usePastedRows } from '@/domain/pasted'
+import { unavailableWhy } from '@/domain/reasons'
 import { baseTarget } from '@/domain/targetOf'
 import { useUnits } from '@/domain/units'
 import { KINDS } from '@/domain/words'
@@ -199,7 +200,7 @@ const reach = computed(() =>
             <ul class="rows">
               <li v-for="swap in unavailable" :key="swap.id">
                 <span
-                  ><b>{{ swap.name }}</b> {{ swap.unavailable }}</span
+                  ><b>{{ swap.name }}</b> {{ swap.unavailable ? unavailableWhy(swap.unavailable) : '' }}</span
                 >
                 <el-button size="small" @click="edit(swap)">Open</el-button>
               </li>

@@ -1,5 +1,6 @@
 import type { Gear, ListLine, Ranked, Swap } from '@/api/client'
 import { SOLD, SOURCES } from '@/domain/words'
+import { listed } from '@/quantities/count'
 import { day } from '@/quantities/dates'
 import { degrees, temperature, volume, type Measures } from '@/quantities/measures'
 
@@ -36,10 +37,7 @@ const sources = (side: Side) =>
 /** Which other lists need what comes off, in words; empty if none does. */
 export function neededByOf({ needed_by }: Pick<Swap, 'needed_by'>): string {
   if (needed_by.length === 0) return ''
-  const [last, ...others] = [...needed_by].reverse()
-  return others.length === 0
-    ? `${last} needs the old one too`
-    : `${others.reverse().join(', ')} and ${last} need the old one too`
+  return `${listed(needed_by)} ${needed_by.length === 1 ? 'needs' : 'need'} the old one too`
 }
 
 /** Where and when a price was seen: `a fair, 3 Oct 2026, used`. */

@@ -71,7 +71,7 @@ describe('the ranking', () => {
     expect(under({ requires: ['a'] })).toBe('for two-skin tent, only with another swap')
     expect(under({ requires: ['a', 'b'], remove: [] })).toBe('only with other swaps')
     expect(under({}, { class: 'incomplete', missing: ['weight of the mug', 'price of the pot'] })).toBe(
-      'missing: weight of the mug, price of the pot',
+      'missing: weight of the mug and price of the pot',
     )
   })
 

@@ -21,7 +21,7 @@ function asked(states: Swap['state'][] = ['open', 'open', 'open', 'open'], inPla
     swaps: names.map((name, at) => swap(name, states[at])),
     ranking: [ranked(3, 'free'), ranked(1, 'paid'), ranked(0, 'paid'), ranked(2, 'paid')],
     choices: [[choice(0, 'beaten'), choice(1, 'step'), choice(2, 'never_best')]],
-    unavailable: [{ id: 'sewn tent', name: 'sewn tent', unavailable: 'needs a tarp that is gone' }],
+    unavailable: [{ id: 'sewn tent', name: 'sewn tent', unavailable: { code: 'off_list', thing: 'tarp' } }],
     list: { terms: { rank_by: 'base' } },
   } as unknown as PlanAnswer
   question.current = { id: ref('list'), answer: ref(answer), error: ref(null), inPlan: ref(new Set(inPlan)) }
@@ -53,7 +53,9 @@ describe('the swaps of a list', () => {
 
   it('say which can’t be made, beside the ranking and not in it', () => {
     const swaps = asked()
-    expect(swaps.unavailable.value.map((swap) => swap.unavailable)).toEqual(['needs a tarp that is gone'])
+    expect(swaps.unavailable.value.map((swap) => swap.unavailable)).toEqual([
+      { code: 'off_list', thing: 'tarp' },
+    ])
     expect(shown(swaps).flat()).not.toContain('sewn tent')
   })
 

@@ -6,6 +6,7 @@ import { useChange, useUndo } from '@/api/changes'
 import { useMessages } from '@/controls/messages'
 import { useDialog, useRouteFlag } from '@/controls/route'
 import { useSending } from '@/controls/sending'
+import { entryWords } from '@/domain/events'
 import { useUnits } from '@/domain/units'
 import BaseLine from '@/marks/BaseLine.vue'
 import Figure from '@/marks/Figure.vue'
@@ -30,14 +31,22 @@ const of = computed({
   set: (one) => (every.value = one === 'trips'),
 })
 const walked = computed(() => props.trips.filter((trip) => trip.base_mg != null))
-const points = computed<BaseHistory['points']>(() =>
+/** A point with what changed it, in words; where that is not known, it is as it is. */
+const points = computed(() =>
   of.value === 'list'
-    ? props.history.points
+    ? props.history.points.map(({ entry, ...point }) => ({
+        ...point,
+        what: entry
+          ? entryWords(entry, units)
+          : point.cause === 'earlier'
+            ? point.what
+            : point.what || 'As it is now.',
+      }))
     : walked.value.map((trip) => ({
         at: `${trip.starts_on}T12:00:00`,
         base_mg: trip.base_mg!,
         unknown: 0,
-        cause: 'changed',
+        cause: 'changed' as const,
         what: `${trip.name}, ${counted(trip.nights, 'night')}.`,
       })),
 )

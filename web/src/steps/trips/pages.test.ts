@@ -181,7 +181,9 @@ describe('the trips', () => {
         lines: [line],
       },
       '/api/lists/{id}/history': { points: [], promised_mg: 0, shed_mg: 0, net_minor: 0 },
-      '/api/lists/{id}/proposals': [{ key: 'leave Chair', name: '', why: '', saving_mg: 1 }],
+      '/api/lists/{id}/proposals': [
+        { key: 'leave Chair', thing: 'Chair', why: { code: 'never_used', trips: 2 }, saving_mg: 1 },
+      ],
     })
     const shown = mounted(TripsStep, { list: 'l' })
     await vi.waitFor(() => expect(textOf(shown)).toContain('Make it a swap'), patience)

@@ -122,7 +122,7 @@ export function useTakeAway() {
     () => draft.value.on,
     (on) => {
       if (on && draft.value.readings_mg.length && leftOver.value === null) {
-        worked(draft.value.readings_mg).catch((error: Error) => (refusal.value = error.message))
+        worked(draft.value.readings_mg).catch((error: unknown) => (refusal.value = reason(error)))
       }
     },
     { immediate: true },

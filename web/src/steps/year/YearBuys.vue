@@ -8,6 +8,7 @@ import Slope from '@/marks/Slope.vue'
 import { useUnits } from '@/domain/units'
 import { asText } from '@/quantities/mass'
 import type { YearSwap } from './year'
+import { listed } from '@/quantities/count'
 
 const props = defineProps<{
   year: Year
@@ -69,7 +70,7 @@ const out = ({ swap }: YearSwap) => swap.state === 'ruled_out'
           </td>
           <td class="name">
             {{ one.swap.name }}
-            <small :class="['muted', { phone: columns.length }]">{{ acting(one).join(', ') }}</small>
+            <small :class="['muted', { phone: columns.length }]">{{ listed(acting(one)) }}</small>
             <small v-if="places?.has(one.swap.id)" class="muted"
               >place {{ places.get(one.swap.id) }} on {{ listName }}</small
             >

@@ -18,7 +18,7 @@ import { useUnits } from '@/domain/units'
 import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/domain/median'
-import { counted, countOf } from '@/quantities/count'
+import { counted, countOf, listed } from '@/quantities/count'
 import { typedAmount } from '@/quantities/money'
 import DoneDialog from '@/domain/DoneDialog.vue'
 import { changeWords, stepTo } from '@/domain/ladder'
@@ -307,7 +307,7 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
           <section v-if="unknown.length" class="card warning">
             <h2>Some weights are unknown</h2>
             <p>
-              They count as nothing, so these lists are heavier than it says here: {{ unknown.join(', ') }}.
+              They count as nothing, so these lists are heavier than it says here: {{ listed(unknown) }}.
               <RouterLink class="link" :to="stepOf(list, 'gear')">Type them in Gear.</RouterLink>
             </p>
           </section>
@@ -337,7 +337,7 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
               meet.
             </p>
             <p v-if="tripless.length">
-              {{ tripless.join(', ') }}: no trip is said, so only what the list requires is counted there.
+              {{ listed(tripless) }}: no trip is said, so only what the list requires is counted there.
             </p>
           </section>
         </aside>

@@ -1,0 +1,2 @@
+ALTER TABLE base_point DROP COLUMN entry;
+ALTER TABLE change_entry DROP COLUMN entry, MODIFY said VARCHAR(300) NOT NULL;
