@@ -14,7 +14,7 @@ export default defineConfig({
   plugins: [
     vue(),
     Components({ dirs: [], dts: false, resolvers: [ElementPlusResolver({ importStyle })] }),
-    // The application itself opens without network. A new version is taken once no page of the old one is open any more.
+    // The application itself opens without network. A new version is taken on the next visit, as `newVersion.ts` says.
     VitePWA({
       registerType: 'prompt',
       injectRegister: null,

@@ -1,4 +1,4 @@
-//! The golden cases: answers worked out apart from the project. `golden/` is a copy; its figures are not edited.
+//! The golden cases: answers calculated apart from the project. `golden/` is a copy; its figures are not edited.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::exchange::{Asked, answer_json, list_json, lists_json, read_asked, read_list, read_problem, sums_json};

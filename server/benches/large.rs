@@ -67,7 +67,7 @@ fn account(empty: &Value) -> Value {
     file
 }
 
-/// Moves the first thing of a list from one place to another, so that its plan is worked out anew.
+/// Moves the first thing of a list from one place to another, so that its plan is calculated anew.
 async fn moved(walker: &Walker, list: &str, line: &Value) -> Value {
     let (carried, left) = if line["carried"] == 1 { (0, 1) } else { (1, 0) };
     let counts = json!({ "carried": carried, "left": left, "version": line["version"] });

@@ -73,7 +73,7 @@ async fn monthly(walker: &Walker) -> String {
     id
 }
 
-/// Asks for all of it at once, whatever the answers; then writes something, so that all of it is worked out anew, and asks again.
+/// Asks for all of it at once, whatever the answers; then writes something, so that all of it is calculated anew, and asks again.
 fn again(clients: Vec<(reqwest::Client, String)>, writing: reqwest::RequestBuilder) -> JoinHandle<()> {
     tokio::spawn(async move {
         loop {

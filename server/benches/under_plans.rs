@@ -1,4 +1,4 @@
-//! How long other requests and signing in take while eight hard plans are worked out, against when nothing else is done. Needs
+//! How long other requests and signing in take while eight hard plans are calculated, against when nothing else is done. Needs
 //! KEVYT_TEST_DATABASE_URL; `./kevyt bench` starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
@@ -49,7 +49,7 @@ fn main() {
                 loop {
                     let plan = account.get(&format!("/api/lists/{list}/plan")).await;
                     assert_eq!(plan["proved"], false, "the plans are hard");
-                    // Something is written, so that the next one is worked out anew.
+                    // Something is written, so that the next one is calculated anew.
                     account.post("/api/gear/line", &json!({ "line": "spoon 18g" })).await;
                 }
             })

@@ -30,13 +30,13 @@ mod registered {
     }
 
     pub fn plans() -> IntGauge {
-        register_int_gauge!("kevyt_plans", "Plans that are being worked out").expect("no other metric has this name")
+        register_int_gauge!("kevyt_plans", "Plans that are being calculated").expect("no other metric has this name")
     }
 }
 
 /// Requests that were answered, by method (`other` where it is none of HTTP's), pattern of the address, and status.
 pub static REQUESTS: LazyLock<HistogramVec> = LazyLock::new(registered::requests);
-/// Plans that are being worked out.
+/// Plans that are being calculated.
 pub static PLANS: LazyLock<IntGauge> = LazyLock::new(registered::plans);
 /// Transactions that gave way to another one and were tried again.
 pub static RETRIES: LazyLock<IntCounter> = LazyLock::new(registered::retries);

@@ -11,6 +11,7 @@ import { awaySince } from './api/network'
 import { isToSend, sendAll, waiting } from './api/outbox'
 import App from './App.vue'
 import { reason, useMessages } from './controls/messages'
+import { takesNewVersion } from './newVersion'
 
 const queries = new QueryClient({
   defaultOptions: {
@@ -43,7 +44,7 @@ watch(awaySince, (away) => away || void catchUp())
 // What waits is sent as soon as it can be: when the page is opened, or behind what waited before it.
 watch(waiting, (all) => all.some(isToSend) && !awaySince.value && void catchUp())
 
-// The application is kept on the device, once it has been loaded; on the next visit to a newer one it says so.
+// The application is kept on the device, once it has been loaded; the next visit takes a newer one, and says so.
 if (import.meta.env.PROD) window.addEventListener('load', () => registerSW())
 const VERSION = 'kevyt-version'
 const version = new URL(import.meta.url).pathname
@@ -52,4 +53,4 @@ localStorage.setItem(VERSION, version)
 if (before !== null && before !== version && import.meta.env.PROD)
   useMessages().done('This is a newer Kevyt than on your last visit.')
 
-app.use(VueQueryPlugin, { queryClient: queries }).mount('#app')
+if (!(await takesNewVersion())) app.use(VueQueryPlugin, { queryClient: queries }).mount('#app')

@@ -97,7 +97,7 @@ async fn a_budget_is_spent_swap_by_swap() {
 
     // At 324 € the smaller pack would come in. Six weeks on it is on sale for less.
     browser.wait_for("now 352 €").await;
-    browser.wait_for("at 324 €").await;
+    browser.wait_for("324 €").await;
     stage.days_later(42);
     browser.driver.refresh().await.unwrap();
     browser.wait_for("News from the shop").await;

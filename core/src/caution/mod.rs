@@ -139,7 +139,7 @@ pub struct Caution {
     pub short: Option<i64>,
     /// For the cold: the limit beside the comfort that was found.
     pub limit: Option<i64>,
-    /// Whether comfort or limit was worked out by a rule of thumb.
+    /// Whether comfort or limit was calculated by a rule of thumb.
     pub assumed: bool,
     /// Positions of the things behind the figure, the main one first.
     pub of: Vec<usize>,

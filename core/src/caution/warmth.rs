@@ -17,7 +17,7 @@ pub(super) struct Warmest {
     pub comfort: i64,
     /// Limit.
     pub limit: i64,
-    /// Whether one of the two was worked out.
+    /// Whether one of the two was calculated.
     pub assumed: bool,
 }
 

@@ -380,7 +380,7 @@ fn counted(path: impl Display, place: Place) -> Result<(), ProblemError> {
 fn check_weight(path: impl Display + Copy, weight: Option<Known>) -> Result<(), ProblemError> {
     let Some(weight) = weight else { return Ok(()) };
     within(format_args!("{path}.unit_mg"), [weight.unit.mg()], limits::MASS_MG)?;
-    // What is worked out can be a little over what can be typed.
+    // What is calculated can be a little over what can be typed.
     within(format_args!("{path}.expected_mg"), [weight.expected.mg()], limits::MASS_MG * 2)?;
     within(format_args!("{path}.high_mg"), [weight.high().mg()], limits::MASS_MG * 2)
 }

@@ -10,7 +10,7 @@ UPDATE weighing SET typed = CONCAT(typed, IF(CAST(REPLACE(typed, ',', '.') AS DE
 UPDATE pack_list SET target_typed = CONCAT(target_typed, IF(CAST(REPLACE(target_typed, ',', '.') AS DECIMAL(30, 10)) * 1000000 = target_mg, ' kg', ' lb'))
     WHERE target_typed REGEXP '^[0-9]+([.,][0-9]+)?$';
 
--- How far below and above its figure a weight may lie: not the same where it is worked out from makers' figures.
+-- How far below and above its figure a weight may lie: not the same where it is calculated from makers' figures.
 ALTER TABLE gear
     CHANGE COLUMN IF EXISTS half_width_mg below_mg BIGINT NULL,
     ADD COLUMN IF NOT EXISTS above_mg BIGINT NULL AFTER below_mg,

@@ -346,7 +346,7 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
     })
 }
 
-/// A derived figure is worked out, never said.
+/// A derived figure is calculated, never said.
 fn source_asked(source: Option<WeightSource>) -> Result<Option<WeightSource>, ProblemDoc> {
     if source == Some(WeightSource::Derived) {
         let detail = "A derived weight comes from a weighed kit. Say weighed, maker or estimate.";

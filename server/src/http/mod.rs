@@ -108,7 +108,7 @@ impl App {
         }
     }
 
-    /// Ends what takes long and would hold up the end of the server: the plans that are worked out say how far they came.
+    /// Ends what takes long and would hold up the end of the server: the plans that are calculated say how far they came.
     pub fn stop(&self) {
         self.planner.stop();
     }

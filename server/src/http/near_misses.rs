@@ -1,4 +1,4 @@
-//! `/api/lists/{id}/plan/near-misses`: what is worked out behind a plan.
+//! `/api/lists/{id}/plan/near-misses`: what is calculated behind a plan.
 
 use super::plan::OutcomeWord;
 use super::plan_key::PlanKey;
@@ -36,9 +36,9 @@ pub struct NearMissOut {
 pub struct NearMissesOut {
     /// That of the plan.
     revision: i64,
-    /// Those that were worked out in time.
+    /// Those that were calculated in time.
     near_misses: Vec<NearMissOut>,
-    /// What it would cost to meet what is short today, as far as it was worked out in time.
+    /// What it would cost to meet what is short today, as far as it was calculated in time.
     meet_costs: Vec<MeetCostOut>,
     /// How sure the points of the frontier are to be at or under the target; null without a target, while the weight of something carried is
     /// unknown, or if there was no time.

@@ -1,4 +1,4 @@
-//! Planning: how many plans are worked out at a time, for whom, and what is not worked out again. A plan is given as soon as it is there;
+//! Planning: how many plans are calculated at a time, for whom, and what is not calculated again. A plan is given as soon as it is there;
 //! its near misses, which may take longer, are asked for by themselves, and so is the plan of a year's lists.
 
 use super::near_misses::NearMissesOut;
@@ -55,7 +55,7 @@ impl Drop for Leaving {
     }
 }
 
-/// A plan that is being worked out, as it is counted, however it ends.
+/// A plan that is being calculated, as it is counted, however it ends.
 struct Counted;
 
 impl Counted {
@@ -78,7 +78,7 @@ impl Planner {
         Planner { seats: Arc::new(Semaphore::new(seats)), turns: Turns::default(), kept, stopping: Arc::default() }
     }
 
-    /// Brings every plan that is worked out to its end: whoever waits gets it as far as it came, and nothing of it is kept.
+    /// Brings every plan that is calculated to its end: whoever waits gets it as far as it came, and nothing of it is kept.
     pub fn stop(&self) {
         self.stopping.store(true, Ordering::Relaxed);
     }
@@ -103,7 +103,7 @@ impl Planner {
 }
 
 impl App {
-    /// What is asked for, as JSON: as worked out before, if nothing that it hangs on was written since.
+    /// What is asked for, as JSON: as calculated before, if nothing that it hangs on was written since.
     pub async fn planned(&self, caller: Caller, key: PlanKey) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
         let revision = self.run(move |services| key.revision(services, caller)).await?;
@@ -145,7 +145,7 @@ impl App {
     }
 }
 
-/// A plan to be worked out.
+/// A plan to be calculated.
 struct Work {
     services: Arc<Services>,
     planner: Arc<Planner>,

@@ -35,9 +35,9 @@ use std::time::{Duration, Instant};
 pub(super) const PATIENCE: Duration = Duration::from_millis(2_500);
 /// How long the soonest months are.
 const MONTHS_PATIENCE: Duration = Duration::from_millis(500);
-/// How long it is worked out after that what it costs to meet more.
+/// How long it is calculated after that what it costs to meet more.
 const MEETS_PATIENCE: Duration = Duration::from_millis(500);
-/// How long it is worked out after that how sure the points of the staircase are.
+/// How long it is calculated after that how sure the points of the staircase are.
 const SURE_PATIENCE: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
 const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
@@ -110,7 +110,7 @@ pub struct RankedSwap {
     pub loses: Vec<Meet>,
 }
 
-/// What is worked out behind a plan.
+/// What is calculated behind a plan.
 pub struct Later {
     /// What it takes for swaps to come into it, or to fall out.
     pub near: Vec<Near>,

@@ -227,7 +227,7 @@ pub fn named(c: &mut MysqlConnection, access: Access, names: &[&str]) -> Result<
         .load(c)?)
 }
 
-/// Things whose weight is worked out from a kit.
+/// Things whose weight is calculated from a kit.
 pub fn derived(c: &mut MysqlConnection, access: Access) -> Result<Vec<GearId>, StoreError> {
     Ok(gear::table
         .filter(gear::account_id.eq(access.account()))

@@ -100,7 +100,7 @@ async fn whoever_leaves_gives_the_place_back() {
     let (anna, bert) = tokio::join!(Client::signed_up(&stage, "anna"), Client::signed_up(&stage, "bert"));
     let (hard, same) = tokio::join!(entangled(&anna), entangled(&bert));
     let easy = easy(&anna).await;
-    // An account has one plan worked out at a time. Anna leaves hers and asks for another; Bert stays until the time of his is over.
+    // An account has one plan calculated at a time. Anna leaves hers and asks for another; Bert stays until the time of his is over.
     let leaving = async {
         let request = anna.raw(reqwest::Method::GET, &format!("/api/lists/{hard}/plan")).send();
         let left = tokio::time::timeout(Duration::from_millis(300), request).await;
@@ -125,7 +125,7 @@ async fn eight_accounts_that_plan_at_once_are_all_answered_and_keep_nobody_out()
     let planning = futures_util::future::join_all(planners.iter().map(|(client, list)| plan(client, list)));
     let others = async {
         tokio::time::sleep(Duration::from_millis(500)).await;
-        // These end while the plans are still being worked out: four rounds of 3 s on two cores.
+        // These end while the plans are still being calculated: four rounds of 3 s on two cores.
         let gear = walker.get("/api/gear").await;
         let entered = walker.post("/api/session", json!({ "name": "walker", "password": "correct horse" })).await;
         (gear.body["total"].clone(), entered.status, Instant::now())

@@ -170,7 +170,7 @@ export const listQuery = (id: string) =>
     queryFn: () => take(api.GET('/api/lists/{id}', { params: { path: { id } } })),
   })
 
-/** A list with all that is worked out of it; shallow, as the gear. */
+/** A list with all that is calculated of it; shallow, as the gear. */
 export const sheetQuery = (id: string) =>
   queryOptions({
     queryKey: keys.sheet(id),
@@ -207,7 +207,7 @@ export const outfitsQuery = (ids: string[]) =>
 /** The lists of the coming twelve months, planned together. */
 export const yearQuery = queryOptions({
   queryKey: keys.year,
-  // What is not waited for any more is not worked out any further.
+  // What is not waited for any more is not calculated any further.
   queryFn: ({ signal }) => take(api.GET('/api/year', { signal })),
 })
 

@@ -31,6 +31,7 @@ const { width, at: placeOf } = useRoom(frame)
 const HEIGHT = 210
 const LEFT = 44
 const BOTTOM = HEIGHT - 40
+const DAY_MS = 86_400_000
 
 const up = computed(() => {
   const all = [...props.steps.map(({ mg }) => mg), ...(props.target === null ? [] : [props.target])]
@@ -42,7 +43,7 @@ const up = computed(() => {
 const y = (mg: number) => up.value.at(mg / props.unitMg)
 const across = computed(() => {
   const [first = 0, last = 1] = extent([...props.steps, ...props.trips].map(({ at }) => at))
-  const air = Math.max(86_400_000, (last - first) * 0.03)
+  const air = Math.max(4 * DAY_MS, (last - first) * 0.03)
   return scaleTime(
     [new Date(first - air), new Date(last + air)],
     [LEFT, Math.max(LEFT + 20, width.value - 8)],
@@ -57,7 +58,9 @@ const path = computed(() => {
 const times = computed(() => {
   const wanted = Math.max(2, Math.floor(width.value / 110))
   const name = across.value.tickFormat(wanted)
-  const all = across.value.ticks(wanted).map((at) => ({ x: across.value(at), text: name(at) }))
+  // Of a base weight the hour says nothing.
+  const days = across.value.ticks(wanted).filter((at) => at.getHours() === 0)
+  const all = days.map((at) => ({ x: across.value(at), text: name(at) }))
   return all.filter(({ x }) => x < width.value - 34)
 })
 

@@ -65,7 +65,7 @@ export const trip = (some: Partial<Trip> = {}) =>
 /** A pack as it is loaded, of nothing in particular. */
 export const LOADED = { total_mg: 2_700_000, unknown: 0, parts: [{ part: 'water', mass_mg: 1_000_000 }] }
 
-/** A list as the server would give it; its sums are not worked out here. */
+/** A list as the server would give it; its sums are not calculated here. */
 export const sheetOf = (lines: SheetLine[], some: Partial<Sheet> = {}) =>
   ({
     list: {

@@ -376,7 +376,7 @@ fn files_of_other_encodings_are_read() {
 #[test]
 fn pounds_and_ounces_in_two_columns_are_one_weight() {
     let parts = read("Item,lb,oz\nquilt,1,6.5\ncup,0,4\nstake,,0.4\nsoap,,\n").0;
-    // 22.5 oz, 4 oz and 0.4 oz in milligrams, worked out by hand.
+    // 22.5 oz, 4 oz and 0.4 oz in milligrams, calculated by hand.
     assert_eq!(milligrams(&parts), [637_864, 113_398, 11_340, 0]);
     assert_eq!(parts[0].weight.as_ref().unwrap().typed, "1 lb 6.5 oz");
     assert!(parts[3].weight.is_none(), "nothing typed is unknown");

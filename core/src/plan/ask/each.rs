@@ -1,6 +1,6 @@
 //! The same question once for each of many swaps: the cheapest set with it, or without it.
 //!
-//! What they have in common is worked out once. All blocks but one are gone through near the bound of the common question, for each block in
+//! What they have in common is calculated once. All blocks but one are gone through near the bound of the common question, for each block in
 //! turn, halves of the blocks at a time, so that what is left to do for a swap is to add its own block.
 
 use super::super::blocks::Component;

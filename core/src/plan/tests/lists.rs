@@ -1,4 +1,4 @@
-//! Several lists against brute force: every set, list by list, worked out anew.
+//! Several lists against brute force: every set, list by list, calculated anew.
 
 use super::super::lists::{Acting, ListsOrder, ListsProblem, OneList, solve_lists};
 use super::*;

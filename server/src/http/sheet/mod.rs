@@ -32,7 +32,7 @@ pub struct SharedOut {
     seat: Option<String>,
 }
 
-/// A list with all that is worked out of it.
+/// A list with all that is calculated of it.
 #[utoipa::path(get, path = "/api/lists/{id}/sheet", tag = "lists", responses((status = 200, body = SheetOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/sheet")]
 pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<SheetOut>, ProblemDoc> {

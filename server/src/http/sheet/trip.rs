@@ -1,4 +1,4 @@
-//! The trip of a list, worked out, on the wire.
+//! The trip of a list, calculated, on the wire.
 
 use crate::http::wire::{JobAmounts, job_amounts};
 use crate::service::sheet::{OnShelf, TripSheet};
@@ -10,7 +10,7 @@ use kevyt_core::trip::{ByThePiece, Cover, Covers, Why};
 use serde::Serialize;
 use utoipa::ToSchema;
 
-/// The trip, worked out.
+/// The trip, calculated.
 #[derive(Serialize, ToSchema)]
 #[schema(as = TripSheet)]
 pub struct TripOut {
@@ -103,7 +103,7 @@ pub struct CautionOut {
     against: Option<i64>,
     short: Option<i64>,
     limit: Option<i64>,
-    /// Whether comfort or limit was worked out by a rule of thumb.
+    /// Whether comfort or limit was calculated by a rule of thumb.
     assumed: bool,
     /// What it is acknowledged by.
     key: String,

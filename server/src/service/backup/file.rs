@@ -119,7 +119,7 @@ pub struct WeightEntry {
     pub source: WeightSource,
     /// How far it may be off either way, where it was weighed.
     pub half_width_mg: Option<i64>,
-    /// How far it may lie below and above, where it was worked out and that is not the same.
+    /// How far it may lie below and above, where it was calculated and that is not the same.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub doubt: Option<DoubtEntry>,
 }

@@ -83,7 +83,7 @@ pub struct Sheet {
     pub links: Vec<(LinkId, Link)>,
 }
 
-/// A list with all that its sheet is worked out from.
+/// A list with all that its sheet is calculated from.
 pub struct SheetRead {
     caller: Caller,
     list: StoredList,
@@ -107,7 +107,7 @@ pub struct ListFile {
 }
 
 impl Services {
-    /// A list of the caller's, or one that they have joined. To be worked out where no connection is held.
+    /// A list of the caller's, or one that they have joined. To be calculated where no connection is held.
     pub fn sheet(&self, caller: Caller, id: ListId) -> Result<SheetRead, ServiceError> {
         self.read(|c| {
             let (list, to) = walkers::open(c, caller.access, id)?;

@@ -13,7 +13,7 @@ type Asked = (Vec<Mass>, Vec<Option<Mass>>, Vec<Mass>);
 /// The most splits that are kept.
 const KEPT: NonZero<usize> = NonZero::new(256).unwrap();
 
-/// Splits by what they are of. One that is being worked out is waited for by others who ask for it.
+/// Splits by what they are of. One that is being calculated is waited for by others who ask for it.
 pub struct Splits(Mutex<LruCache<Asked, Arc<OnceLock<Option<Split>>>>>);
 
 impl Default for Splits {

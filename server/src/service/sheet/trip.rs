@@ -1,4 +1,4 @@
-//! The trip of a list, worked out by core: what it takes, the pack day by day, what it requires, cautions.
+//! The trip of a list, calculated by core: what it takes, the pack day by day, what it requires, cautions.
 
 use super::laid::Laid;
 use crate::service::Caller;
@@ -28,7 +28,7 @@ pub struct OnShelf {
     pub unit: Option<Mass>,
 }
 
-/// The trip of a list, worked out.
+/// The trip of a list, calculated.
 #[derive(Debug, Clone)]
 pub struct TripSheet {
     /// What it takes.

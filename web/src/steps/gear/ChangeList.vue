@@ -55,6 +55,9 @@ ul {
   margin: 0;
   padding: 0;
 }
+li {
+  align-items: baseline;
+}
 time {
   min-width: 44px;
   font-variant-numeric: tabular-nums;

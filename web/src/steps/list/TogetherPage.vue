@@ -98,7 +98,7 @@ async function invite() {
             <h2>You walk alone on this list</h2>
             <p>
               Name who comes along, or send them a link. Then say what is shared: each one’s load stands
-              beside the others’, and the most even split is worked out.
+              beside the others’, and the most even split is calculated.
             </p>
           </template>
           <form @submit.prevent="invite">

@@ -26,7 +26,7 @@ const placesText = (counts: Partial<Counts>) =>
     ', ',
   ) || 'on the list'
 
-/** A list with all that is worked out of it, and how its lines are moved. */
+/** A list with all that is calculated of it, and how its lines are moved. */
 export function useSheet(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
   const queries = useQueryClient()

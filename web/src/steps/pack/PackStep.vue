@@ -57,9 +57,16 @@ function dropped(line: string, zone: Zone) {
   const thing = packing.value?.things.find((one) => one.line === line)
   if (thing && thing.zone !== zone) move(thing, zone)
 }
+/** To what is not in yet, from anywhere but the boxes. */
+const first = () =>
+  (
+    document.querySelector<HTMLElement>('.zone input:not(:checked)') ??
+    document.querySelector<HTMLElement>('.zone input')
+  )?.focus()
 useKeys('Pack', [
   // Of the box that has the focus: its own.
   { key: 'Space', does: 'tick what has the focus in or out', run: () => undefined },
+  { key: 'ArrowDown', does: 'the next thing; ↑ the one before', run: first },
   { key: '← →', does: 'move it to the zone beside', run: () => undefined },
   { key: 'Shift ↑ ↓', does: 'move it within its zone', run: () => undefined },
   { key: 'p', does: 'print the packed list', run: () => window.print() },

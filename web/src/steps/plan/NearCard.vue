@@ -15,8 +15,8 @@ const all = ref(false)
 const found = computed(() => nearMisses(props.answer))
 const groups = computed(() =>
   [
-    { title: 'Comes in when it costs less', rows: found.value.comesIn },
-    { title: 'Falls out when it costs more', rows: found.value.fallsOut },
+    { title: 'Buy below', rows: found.value.comesIn },
+    { title: 'Drop above', rows: found.value.fallsOut },
   ]
     .filter((group) => group.rows.length > 0)
     .map(({ title, rows }) => ({ title, rows: all.value ? rows : rows.slice(0, SHOWN), more: rows.length })),
@@ -37,7 +37,7 @@ const money = ({ then, each }: Near) => units.moneyText(then) + (each ? '' : the
             ><small class="muted"
               >now {{ units.moneyText(near.now) }}{{ near.byBudget ? ', the budget ends there' : '' }}</small
             >
-            <b class="money">at {{ money(near) }}</b></span
+            <b class="money">{{ money(near) }}</b></span
           >
         </div>
       </div>

@@ -17,10 +17,11 @@ const kept = (name: string, need: string, costs_minor: number) => ({
 })
 
 describe('what it costs to bring', () => {
-  it('is told of wants first, by the night too, and of all on demand', async () => {
+  it('is told of wants first, by the night too, of all but needs on demand', async () => {
     const keeps = [
       kept('chair', 'want', 5_700),
-      ...['a', 'b', 'c', 'd', 'e'].map((name) => kept(name, 'need', 900)),
+      kept('map', 'need', 900),
+      ...['a', 'b', 'c', 'd', 'e'].map((name) => kept(name, 'undecided', 900)),
     ]
     const answer = { keeps, list: { trip: { days: 7 } } } as never
     const card = mounted(KeepsCard, { answer })
@@ -29,6 +30,9 @@ describe('what it costs to bring', () => {
     expect(card.findAll('.rows > div')).toHaveLength(5)
     await card.find('button').trigger('click')
     expect(card.findAll('.rows > div')).toHaveLength(6)
+    expect(card.text()).not.toContain('map')
+    const needs = mounted(KeepsCard, { answer: { ...(answer as object), keeps: [kept('map', 'need', 900)] } })
+    expect(needs.find('section').exists()).toBe(false)
   })
 
   it.each([
