@@ -944,7 +944,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A list with all that is worked out of it. */
+        /** A list with all that is calculated of it. */
         get: operations["get /api/lists/{id}/sheet"];
         put?: never;
         post?: never;
@@ -1708,7 +1708,7 @@ export interface components {
         Caution: {
             /** Format: int64 */
             against?: number | null;
-            /** @description Whether comfort or limit was worked out by a rule of thumb. */
+            /** @description Whether comfort or limit was calculated by a rule of thumb. */
             assumed: boolean;
             /** Format: int64 */
             found?: number | null;
@@ -3072,9 +3072,9 @@ export interface components {
         };
         /** @description The near misses of a plan, what it would cost to meet more, and how sure its points are. */
         NearMisses: {
-            /** @description What it would cost to meet what is short today, as far as it was worked out in time. */
+            /** @description What it would cost to meet what is short today, as far as it was calculated in time. */
             meet_costs: components["schemas"]["MeetCost"][];
-            /** @description Those that were worked out in time. */
+            /** @description Those that were calculated in time. */
             near_misses: components["schemas"]["NearMiss"][];
             /**
              * Format: int64
@@ -4768,7 +4768,7 @@ export interface components {
             /** Format: int32 */
             version: number;
         };
-        /** @description The trip, worked out. */
+        /** @description The trip, calculated. */
         TripSheet: {
             cautions: components["schemas"]["Caution"][];
             /**

@@ -34,10 +34,11 @@ const money = ({ then, each }: Near) => units.moneyText(then) + (each ? '' : the
         <div v-for="near in group.rows" :key="near.swap.id">
           <span>{{ near.swap.name }}</span>
           <span class="n"
-            ><small class="muted"
-              >now {{ units.moneyText(near.now) }}{{ near.byBudget ? ', the budget ends there' : '' }}</small
-            >
-            <b class="money">{{ money(near) }}</b></span
+            ><small class="muted">now {{ units.moneyText(near.now) }}</small>
+            <span
+              ><small v-if="near.byBudget" class="muted">the budget ends at </small
+              ><b class="money">{{ money(near) }}</b></span
+            ></span
           >
         </div>
       </div>
