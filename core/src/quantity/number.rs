@@ -100,12 +100,12 @@ pub struct Refused {
     /// Why.
     pub reason: Reason,
     /// What would be accepted, as examples.
-    pub accepted: String,
+    pub accepted: Box<str>,
 }
 
 impl Refused {
     pub(super) fn new(typed: &str, quantity: Quantity, reason: Reason, accepted: &str) -> Self {
-        Refused { typed: typed.to_owned(), quantity, reason, accepted: accepted.to_owned() }
+        Refused { typed: typed.to_owned(), quantity, reason, accepted: accepted.into() }
     }
 
     fn sentence(&self) -> String {

@@ -31,13 +31,15 @@ pub struct ProblemDoc {
     pub field: Option<String>,
     /// What was refused as figures, where it is about a quantity, to be worded in the reader's units.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub figure: Option<RefusedFigure>,
+    #[schema(value_type = Option<RefusedFigure>)]
+    pub figure: Option<Box<RefusedFigure>>,
     /// After a stale edit: the version that stands now.
     #[serde(skip_serializing_if = "Option::is_none")]
     pub version_now: Option<i32>,
     /// What names the request in the server's log, where the fault was the server's.
     #[serde(skip_serializing_if = "Option::is_none")]
-    pub request: Option<String>,
+    #[schema(value_type = Option<String>)]
+    pub request: Option<Box<str>>,
 }
 
 impl ProblemDoc {
@@ -45,7 +47,7 @@ impl ProblemDoc {
     pub fn new(status: StatusCode, title: &'static str, code: &'static str, detail: impl Into<String>) -> ProblemDoc {
         // Where somebody else is away (a shop, a forecast) there is nothing to look for in the log.
         let is_ours = status.is_server_error() && status != StatusCode::BAD_GATEWAY;
-        let request = is_ours.then(tracked::current).flatten();
+        let request = is_ours.then(tracked::current).flatten().map(Into::into);
         let (status, detail) = (status.as_u16(), detail.into());
         ProblemDoc { status, title, code, detail, field: None, figure: None, version_now: None, request }
     }
@@ -122,7 +124,7 @@ impl From<ServiceError> for ProblemDoc {
         match error {
             ServiceError::Invalid { field, code, detail, figure } => {
                 let problem = ProblemDoc::new(StatusCode::UNPROCESSABLE_ENTITY, "Can't be taken", code, detail);
-                ProblemDoc { field: Some(field), figure: figure.map(|figure| *figure), ..problem }
+                ProblemDoc { field: Some(field), figure, ..problem }
             }
             ServiceError::WrongSignIn => {
                 ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "wrong_sign_in", error.to_string())
