@@ -186,7 +186,7 @@ describe('the page of the year', () => {
     expect(row).toContain('22.22 € a kg night')
     expect(textOf(step.find('.sums'))).toContain('40 € left')
     expect(textOf(step)).toContain('Coast: 100 g short')
-    expect(textOf(step), 'of which nothing is known').toContain('Fells, Coast, Woods: no trip is said')
+    expect(textOf(step), 'of which nothing is known').toContain('Fells, Coast and Woods: no trip is said')
     // What is done asks on which other lists it is swapped too; all are ticked.
     await step.find('[aria-label="Done: tarp"]').trigger('click')
     await flushPromises()
@@ -224,7 +224,7 @@ describe('the cards and tables of the year', () => {
     const given = { year: { ...year, lists }, swaps, title: 'Buy in this order', isOrder: true, median: 1 }
     const many = mounted(YearBuys, given)
     expect(many.findAll('th.list')).toHaveLength(0)
-    expect(textOf(many.find('.name'))).toContain('a, c, e, g')
+    expect(textOf(many.find('.name'))).toContain('a, c, e and g')
     const few = mounted(YearBuys, { ...given, year, swaps: year.swaps, isOrder: false })
     expect(few.findAll('th.list').map(textOf)).toEqual(['Fells', 'Coast', 'Woods'])
     expect(few.findAll('[aria-label^="Done"]'), 'only what is in the plan is done here').toHaveLength(0)
