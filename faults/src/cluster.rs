@@ -1,6 +1,6 @@
-//! Three MariaDB nodes that are one Galera cluster, on loopback.
+//! Three MariaDB nodes that are one Galera cluster, on loopback, each with a HAProxy beside it.
 
-use crate::{Mariadb, free_port};
+use crate::{Haproxy, Mariadb, free_port};
 use std::fs::Permissions;
 use std::os::unix::fs::PermissionsExt;
 use std::path::Path;
@@ -37,10 +37,11 @@ else
 fi
 "#;
 
-/// A cluster. Its nodes are killed when it is dropped.
+/// A cluster. Its nodes and proxies are killed when it is dropped.
 #[derive(Debug)]
 pub struct Cluster {
     nodes: Vec<Mariadb>,
+    proxies: Vec<Haproxy>,
 }
 
 impl Cluster {
@@ -83,11 +84,15 @@ impl Cluster {
             std::fs::copy(home(0).with_extension("init"), home(at).with_extension("init")).expect("a file to copy");
         }
         first.run(&["--wsrep-new-cluster".to_owned()]);
-        let mut cluster = Cluster { nodes: vec![first, node(1), node(2)] };
+        let nodes = vec![first, node(1), node(2)];
+        let hosts = |first: usize| [0, 1, 2].map(|at| nodes[(first + at) % 3].host());
+        let proxies = (0..3).map(|at| Haproxy::start(&folder.join(format!("p{at}")), &hosts(at))).collect();
+        let mut cluster = Cluster { nodes, proxies };
         for at in 1..3 {
             cluster.nodes[at].spawn(&[]);
             cluster.wait_until_synced(at);
         }
+        cluster.proxies.iter().for_each(Haproxy::wait_until_up);
         cluster
     }
 
@@ -96,10 +101,9 @@ impl Cluster {
         &mut self.nodes[at]
     }
 
-    /// The address of the database, a server's own node first.
-    pub fn url(&self, first: usize) -> String {
-        let hosts: Vec<String> = (0..3).map(|at| self.nodes[(first + at) % 3].host()).collect();
-        format!("mysql://kevyt:kevyt@{}/kevyt", hosts.join(","))
+    /// The address of the database through the proxy that prefers a node.
+    pub fn url(&self, preferred: usize) -> String {
+        self.proxies[preferred].url()
     }
 
     /// Starts a node that was killed: where it stood is recovered first, so that it asks the others only for what it lacks.

@@ -4,11 +4,13 @@
 
 mod client;
 mod cluster;
+mod haproxy;
 mod mariadb;
 mod server;
 
 pub use client::{Answer, Client};
 pub use cluster::Cluster;
+pub use haproxy::Haproxy;
 pub use mariadb::Mariadb;
 pub use server::{Server, kevyt};
 

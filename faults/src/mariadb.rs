@@ -151,12 +151,7 @@ impl Mariadb {
 
     /// What a query says, a row a line. `None` if it isn't answered.
     pub fn ask(&self, query: &str) -> Option<String> {
-        let asked = Command::new("mariadb")
-            .args(["--no-defaults", "--connect-timeout=2", "-ukevyt", "-pkevyt", "-h127.0.0.1", "-N", "-B"])
-            .args([&format!("-P{}", self.port), "-e", query, "kevyt"])
-            .output()
-            .expect("the mariadb client");
-        asked.status.success().then(|| String::from_utf8_lossy(&asked.stdout).trim_end().to_owned())
+        ask(self.port, query)
     }
 }
 
@@ -164,6 +159,16 @@ impl Drop for Mariadb {
     fn drop(&mut self) {
         self.kill();
     }
+}
+
+/// What a query says at a port of loopback, a row a line. `None` if it isn't answered.
+pub(crate) fn ask(port: u16, query: &str) -> Option<String> {
+    let asked = Command::new("mariadb")
+        .args(["--no-defaults", "--connect-timeout=2", "-ukevyt", "-pkevyt", "-h127.0.0.1", "-N", "-B"])
+        .args([&format!("-P{port}"), "-e", query, "kevyt"])
+        .output()
+        .expect("the mariadb client");
+    asked.status.success().then(|| String::from_utf8_lossy(&asked.stdout).trim_end().to_owned())
 }
 
 /// MariaDB runs as root only if it is told so.

@@ -1,4 +1,4 @@
-//! The Gear page of 5 000 things over HTTP, and reading them in from a file. Needs KEVYT_TEST_DATABASE_URL; `./kevyt bench`
+//! The smallest request, the Gear page of 5 000 things over HTTP, and reading them in from a file. Needs KEVYT_TEST_DATABASE_URL; `./kevyt bench`
 //! starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
@@ -59,6 +59,8 @@ fn gear_page(criterion: &mut Criterion) {
     }
     let mut group = criterion.benchmark_group("gear page of 5 000 things");
     group.sample_size(20).measurement_time(Duration::from_secs(8));
+    let smallest = async || http.get(url("/api/account")).send().await.unwrap().bytes().await.unwrap().len();
+    group.bench_function("who is signed in, the smallest request", |b| b.iter(|| runtime.block_on(smallest())));
     group.bench_function("plain", |b| b.iter(|| runtime.block_on(page("identity"))));
     group.bench_function("gzip", |b| b.iter(|| runtime.block_on(page("gzip"))));
     group.bench_function("preview of the same file", |b| {

@@ -2,7 +2,7 @@
 //! whole in memory.
 
 use super::problem::{self, ProblemDoc};
-use super::{App, Caller};
+use super::{App, Caller, LONG_DEADLINE};
 use crate::service::ServiceError;
 use crate::service::backup::{AccountFile, Restored};
 use crate::store::StoreError;
@@ -39,7 +39,7 @@ pub struct RestoredOut {
 #[get("/account.json")]
 pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
     let (file, length) = app
-        .run(move |services| {
+        .run_within(LONG_DEADLINE, StoreError::Away, move |services| {
             let account = services.backup(caller)?;
             Ok(spool(&account).map_err(not_kept)?)
         })
@@ -63,7 +63,7 @@ pub async fn restore(app: Data<App>, caller: Caller, file: Spooled) -> Result<Ht
     let restored =
         |done: Restored| RestoredOut { gear: done.gear, kits: done.kits, lists: done.lists, swaps: done.swaps };
     let Spooled(file) = file;
-    app.write(
+    app.write_much(
         caller,
         StatusCode::OK,
         move |w| {

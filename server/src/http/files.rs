@@ -335,7 +335,7 @@ pub async fn import(
         refused: done.refused,
         list: done.list,
     };
-    app.write(caller, StatusCode::OK, import, imported).await
+    app.write_much(caller, StatusCode::OK, import, imported).await
 }
 
 /// All gear as CSV.

@@ -299,7 +299,8 @@ pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) 
         keep: body.keep,
         remove: body.remove,
     };
-    app.write(caller, StatusCode::OK, move |w| w.change_several(&things, &asked), |changed| BulkOut { changed }).await
+    app.write_much(caller, StatusCode::OK, move |w| w.change_several(&things, &asked), |changed| BulkOut { changed })
+        .await
 }
 
 /// Removes a thing, with its lines and the swaps that take it off. It can be brought back.

@@ -87,5 +87,5 @@ pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result
         (status = 422, body = ProblemDoc)))]
 #[post("/changes/{id}/undo")]
 pub async fn undo(app: Data<App>, caller: Caller, id: Path<ChangeId>) -> Result<HttpResponse, ProblemDoc> {
-    app.write(caller, StatusCode::OK, move |w| w.undo(*id), ChangeOut::from).await
+    app.write_much(caller, StatusCode::OK, move |w| w.undo(*id), ChangeOut::from).await
 }

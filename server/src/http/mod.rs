@@ -61,12 +61,14 @@ use serde::Serialize;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 use tokio::sync::Semaphore;
-use tokio::time::timeout;
+use tokio::time::{timeout, timeout_at};
 use tracing::Span;
 use turns::Turns;
 
-/// How long a use case may take before whoever waits is told so: longer than any statement runs, and any lock is waited for.
-const PATIENCE: Duration = Duration::from_secs(30);
+/// When whoever waits is told that there is no answer: a database that hangs says nothing, and a client library waits for it for ever.
+const DEADLINE: Duration = Duration::from_millis(5_800);
+/// The same for what may be much: files, and what changes thousands of things.
+const LONG_DEADLINE: Duration = Duration::from_secs(30);
 
 /// How long a turn at the database is waited for; with a connection that is waited for after that, whoever asks has an answer within 6 s.
 const TURN_WAIT: Duration = Duration::from_millis(4_500);
@@ -118,12 +120,14 @@ impl App {
         &self,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
-        self.run_or(StoreError::Away, work).await
+        self.run_within(DEADLINE, StoreError::Away, work).await
     }
 
-    /// Runs a use case off the async threads; `late` is what it is to whoever waits if it does not come to its end in time.
-    async fn run_or<T: Send + 'static>(
+    /// Runs a use case off the async threads; `late` is what it is to whoever waits if it does not come to its end by the deadline. It goes on
+    /// all the same, and keeps its turn until it ends.
+    async fn run_within<T: Send + 'static>(
         &self,
+        deadline: Duration,
         late: impl FnOnce(String) -> StoreError,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
@@ -135,8 +139,8 @@ impl App {
             let _turn = turn;
             span.in_scope(|| asked_at(asked, || work(&services)))
         };
-        let done = timeout(PATIENCE, web::block(work)).await;
-        done.map_err(|_| late(format!("no answer within {PATIENCE:?}")))?
+        let done = timeout_at((asked + deadline).into(), web::block(work)).await;
+        done.map_err(|_| late(format!("no answer within {deadline:?}")))?
             .map_err(|_| ProblemDoc::internal("a worker was lost"))?
             .map_err(ProblemDoc::from)
     }
@@ -146,7 +150,7 @@ impl App {
         &self,
         work: impl FnOnce(&Services) -> T + Send + 'static,
     ) -> Result<T, ProblemDoc> {
-        let seat = timeout(PATIENCE, Arc::clone(&self.working).acquire_owned()).await;
+        let seat = timeout(LONG_DEADLINE, Arc::clone(&self.working).acquire_owned()).await;
         let seat = seat.ok().and_then(Result::ok).ok_or_else(ProblemDoc::busy)?;
         let (services, span) = (Arc::clone(&self.services), Span::current());
         let work = move || {
@@ -166,12 +170,24 @@ impl App {
         use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
         body: impl Fn(T) -> B + Send + 'static,
     ) -> Result<HttpResponse, ProblemDoc> {
-        Ok(wire::changed(status, self.written(caller, use_case, body).await?))
+        Ok(wire::changed(status, self.written(DEADLINE, caller, use_case, body).await?))
+    }
+
+    /// As [`App::write`], for what may be much.
+    async fn write_much<T, B: Serialize>(
+        &self,
+        caller: Caller,
+        status: StatusCode,
+        use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
+        body: impl Fn(T) -> B + Send + 'static,
+    ) -> Result<HttpResponse, ProblemDoc> {
+        Ok(wire::changed(status, self.written(LONG_DEADLINE, caller, use_case, body).await?))
     }
 
     /// As [`App::write`], with the answer left to be given.
     async fn written<T, B: Serialize>(
         &self,
+        deadline: Duration,
         caller: Caller,
         use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
         body: impl Fn(T) -> B + Send + 'static,
@@ -179,7 +195,7 @@ impl App {
         let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
         let turn = self.turns.of(caller.access);
         let _mine = turn.wait(false).await;
-        self.run_or(StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await
+        self.run_within(deadline, StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await
     }
 
     /// Waits before a sign-in with a name is looked at, one after the other: whoever waits behind too many others is told so.
@@ -189,7 +205,7 @@ impl App {
             let _mine = turn.wait(false).await;
             tokio::time::sleep(delay).await;
         };
-        timeout(PATIENCE, waiting).await.map_err(|_| {
+        timeout(LONG_DEADLINE, waiting).await.map_err(|_| {
             let detail = "Many sign-ins with this name have failed of late. Try again in a moment, or from a browser in which you have signed in before.";
             ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_tries", detail)
         })
@@ -201,7 +217,7 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         let _turn = self.hashing.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
-        self.run(work).await
+        self.run_within(LONG_DEADLINE, StoreError::Away, work).await
     }
 
     /// As [`App::run`], for work on a file.
@@ -210,7 +226,7 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         let _turn = self.files.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
-        self.run(work).await
+        self.run_within(LONG_DEADLINE, StoreError::Away, work).await
     }
 }
 

@@ -4,7 +4,7 @@ use super::lists::ListOut;
 use super::problem::ProblemDoc;
 use super::sheet::LinkOut;
 use super::wire::{VersionQuery, changed, read_patch};
-use super::{App, Caller};
+use super::{App, Caller, DEADLINE};
 use crate::service::Written;
 use crate::service::fields::Patch;
 use crate::service::together::{LinkDraft, WalkerChange};
@@ -145,7 +145,7 @@ pub async fn make_link(
 ) -> Result<HttpResponse, ProblemDoc> {
     let LinkIn { walker, shows_prices, days } = body.into_inner();
     let (draft, list) = (LinkDraft { walker, shows_prices, days }, *id);
-    let written = app.written(caller, move |w| w.make_link(list, &draft), LinkOut::from).await?;
+    let written = app.written(DEADLINE, caller, move |w| w.make_link(list, &draft), LinkOut::from).await?;
     let link: LinkOut = serde_json::from_str(&written.body).map_err(ProblemDoc::internal)?;
     let id = link.id;
     let secret = app.run(move |services| services.draw_secret(caller, list, id)).await?;

@@ -252,11 +252,13 @@ pub fn insert(
     items: &[Item],
 ) -> Result<ChangeId, StoreError> {
     let id = ChangeId::fresh();
+    let about = items.iter().fold(0, |mix, item| mix | About::of(item.object.kind).bit());
     diesel::insert_into(change_entry::table)
         .values((
             change_entry::id.eq(id),
             change_entry::account_id.eq(access.account()),
             change_entry::entry.eq(json_text(entry)),
+            change_entry::about.eq(about),
             change_entry::changed_at.eq(Utc::now().naive_utc()),
             change_entry::undoes.eq(undoes),
         ))
@@ -332,15 +334,30 @@ pub enum About {
 }
 
 impl About {
-    fn words(self) -> Vec<&'static str> {
-        let kinds: &[Kind] = match self {
-            About::Gear => &[Kind::Gear, Kind::Weighing, Kind::Kit],
-            About::Lists => &[Kind::List, Kind::Line, Kind::Walker, Kind::Link, Kind::Earlier],
-            About::Swaps => &[Kind::Swap, Kind::Plan],
-            About::Trips => &[Kind::Trip, Kind::TripThing, Kind::Silenced],
-            About::Settings => &[Kind::Account],
-        };
-        kinds.iter().map(|kind| kind.word()).collect()
+    fn of(kind: Kind) -> About {
+        match kind {
+            Kind::Gear | Kind::Weighing | Kind::Kit => About::Gear,
+            Kind::List | Kind::Line | Kind::Walker | Kind::Link | Kind::Earlier => About::Lists,
+            Kind::Swap | Kind::Plan => About::Swaps,
+            Kind::Trip | Kind::TripThing | Kind::Silenced => About::Trips,
+            Kind::Account => About::Settings,
+        }
+    }
+
+    /// As a change has it, which may be about several.
+    fn bit(self) -> u8 {
+        match self {
+            About::Gear => 1,
+            About::Lists => 2,
+            About::Swaps => 4,
+            About::Trips => 8,
+            About::Settings => 16,
+        }
+    }
+
+    /// Every mix of bits that has this one.
+    fn mixes(self) -> impl Iterator<Item = u8> {
+        (0..32).filter(move |mix| mix & self.bit() != 0)
     }
 }
 
@@ -371,10 +388,7 @@ pub fn page(c: &mut MysqlConnection, access: Access, which: Which, limit: u32) -
         query = query.filter(change_entry::id.eq_any(of_list));
     }
     if let Some(about) = which.about {
-        let touched = change_item::table
-            .filter(change_item::change_id.eq(change_entry::id))
-            .filter(change_item::kind.eq_any(about.words()));
-        query = query.filter(diesel::dsl::exists(touched));
+        query = query.filter(change_entry::about.eq_any(about.mixes()));
     }
     if let Some(before) = which.before {
         query = query.filter(change_entry::id.lt(before));

@@ -19,7 +19,6 @@ pub mod lines;
 pub mod links;
 pub mod lists;
 mod migrations;
-mod nodes;
 pub mod offers;
 mod over;
 pub mod packing;

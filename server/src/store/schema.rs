@@ -120,6 +120,7 @@ diesel::table! {
         account_id -> Binary,
         said -> Text,
         entry -> Nullable<Text>,
+        about -> Unsigned<TinyInt>,
         changed_at -> Datetime,
         undone_at -> Nullable<Datetime>,
         undoes -> Nullable<Binary>,

@@ -132,7 +132,7 @@ function startTyping(event: KeyboardEvent) {
 <style scoped>
 .shown {
   min-height: 25px;
-  padding: 2px 4px;
+  padding: 2px var(--s-1);
   border-radius: 2px;
   cursor: text;
 }
@@ -152,7 +152,7 @@ function startTyping(event: KeyboardEvent) {
   position: relative;
 }
 .editing :deep(.el-input__wrapper) {
-  padding: 0 4px;
+  padding: 0 var(--s-1);
 }
 .numeric :deep(input) {
   text-align: right;
@@ -169,8 +169,8 @@ function startTyping(event: KeyboardEvent) {
   border: 1px solid var(--line-strong);
   border-left: 4px solid var(--lingonberry);
   border-radius: var(--radius);
-  padding: 8px 10px;
-  font-size: 13px;
+  padding: var(--s-2) 10px;
+  font-size: var(--text-m);
   box-shadow: var(--el-box-shadow-light);
 }
 .numeric .refusal {
@@ -181,7 +181,7 @@ function startTyping(event: KeyboardEvent) {
   .shown {
     min-width: 44px;
     min-height: 44px;
-    padding-top: 12px;
+    padding-top: var(--s-3);
   }
 }
 </style>

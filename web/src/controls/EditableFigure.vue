@@ -109,9 +109,9 @@ defineExpose({ edit })
   border: 1px solid var(--line-strong);
   border-left: 4px solid var(--lingonberry);
   border-radius: var(--radius);
-  padding: 8px 10px;
+  padding: var(--s-2) 10px;
   line-height: 1.35;
-  font-size: 13px;
+  font-size: var(--text-m);
   box-shadow: var(--el-box-shadow-light);
 }
 .editable > :deep(.el-button) {
@@ -126,7 +126,7 @@ defineExpose({ edit })
   border-bottom-color: currentColor;
 }
 .caption {
-  font-size: 11px;
+  font-size: var(--text-xs);
   color: var(--ink-2);
   margin-top: 3px;
   white-space: nowrap;

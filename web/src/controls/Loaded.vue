@@ -26,7 +26,7 @@ const emit = defineEmits<{ retry: [] }>()
 
 <style scoped>
 .failed {
-  --el-alert-title-with-description-font-size: 14px;
+  --el-alert-title-with-description-font-size: var(--text);
   --el-alert-icon-large-size: 20px;
   margin-bottom: var(--s-4);
 }

@@ -45,7 +45,7 @@ const place = computed({
 }
 .pick small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
 }
 .figure {

@@ -68,7 +68,7 @@ const moved = computed(() => {
 .after {
   display: grid;
   gap: 6px;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .raised {
   border-left: 4px solid var(--lingonberry);

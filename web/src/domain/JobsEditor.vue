@@ -103,6 +103,6 @@ function add() {
 }
 .unit {
   color: var(--ink-2);
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 </style>

@@ -59,7 +59,7 @@ const body = ({ figure, typed, median }: (typeof rates.value)[number]): ListChan
 <style scoped>
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .right {
   display: flex;

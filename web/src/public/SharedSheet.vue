@@ -66,7 +66,7 @@ document.title = `${props.sheet.list.name} · Kevyt`
 
 <style scoped>
 .trip {
-  padding: 8px 14px;
+  padding: var(--s-2) 14px;
 }
 .trip p {
   margin: 0;

@@ -140,7 +140,7 @@ const budgetCaption = computed(() =>
   line-height: 1.05;
 }
 .caption {
-  font-size: 11px;
+  font-size: var(--text-xs);
   color: var(--ink-2);
   margin-top: 3px;
   white-space: nowrap;
@@ -154,7 +154,7 @@ const budgetCaption = computed(() =>
     justify-content: space-between;
   }
   .beam-bar :deep(.figure b) {
-    font-size: 17px;
+    font-size: var(--text-l);
   }
   /* What is planned for the money is the Plan's first figure; here there is room for what can be changed. */
   .spent {

@@ -238,7 +238,7 @@ defineExpose({ make: () => ask('new') })
   color: var(--ink);
 }
 .both span {
-  font-size: 12px;
+  font-size: var(--text-s);
   color: var(--ink-2);
 }
 @media (max-width: 700px) {

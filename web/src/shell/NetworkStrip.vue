@@ -69,7 +69,7 @@ const again = async (one: Waiting) => {
   padding: var(--s-2) var(--s-3);
   border-left: 4px solid var(--cloudberry);
   background: var(--sheet);
-  font-size: 14px;
+  font-size: var(--text);
 }
 .strip p {
   margin: 0;

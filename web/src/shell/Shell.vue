@@ -191,7 +191,7 @@ nav {
   margin-bottom: 18px;
 }
 .mark b {
-  font-size: 14px;
+  font-size: var(--text);
   letter-spacing: 0.06em;
   font-weight: 600;
 }
@@ -215,7 +215,7 @@ nav :deep(.entry) {
   line-height: 1.35;
   font-weight: 400;
   color: var(--rail-2);
-  font-size: 13px;
+  font-size: var(--text-m);
   text-decoration: none;
   border-left: 3px solid transparent;
   border-right: 3px solid transparent;
@@ -232,7 +232,7 @@ nav :is(a, :deep(.entry)):focus-visible {
 nav i,
 nav :deep(i) {
   font-style: normal;
-  font-size: 11px;
+  font-size: var(--text-xs);
 }
 nav a.on {
   color: var(--rail-ink);
@@ -271,7 +271,7 @@ main {
     width: auto;
     min-width: 44px;
     margin-inline: -0.4px;
-    font-size: 11px;
+    font-size: var(--text-xs);
     border-left-width: 0;
     border-right-width: 0;
   }

@@ -116,7 +116,7 @@ h1 {
   justify-items: start;
 }
 h2 {
-  font-size: 17px;
+  font-size: var(--text-l);
   margin: 0;
 }
 form {

@@ -205,12 +205,12 @@ td {
 .source :deep(.mark) {
   padding: 0 6px;
   height: 20px;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
   color: var(--ink-2);
 }
 .source .muted {
-  font-size: 12px;
+  font-size: var(--text-s);
   padding-left: 7px;
 }
 .about {
@@ -221,7 +221,7 @@ td {
   max-width: 100%;
   overflow: hidden;
   text-overflow: ellipsis;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
   color: var(--ink-2);
 }
@@ -234,7 +234,7 @@ td {
   color: var(--ink);
 }
 td.last {
-  padding: 0 4px;
+  padding: 0 var(--s-1);
 }
 .last :deep(.el-button) {
   color: var(--ink-2);

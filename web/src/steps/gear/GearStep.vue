@@ -228,7 +228,7 @@ const summary = computed(() => {
 .tags {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px;
+  gap: var(--s-1);
 }
 @media (max-width: 700px) {
   .tools :deep(.el-select) {

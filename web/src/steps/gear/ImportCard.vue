@@ -292,7 +292,7 @@ h3 {
   max-width: 320px;
 }
 .such {
-  font-size: 12px;
+  font-size: var(--text-s);
   overflow-wrap: anywhere;
 }
 .unit :deep(.el-select) {
@@ -345,7 +345,7 @@ ul {
   padding: 0 6px;
   border: 1px solid var(--line);
   border-radius: 3px;
-  font-size: 12px;
+  font-size: var(--text-s);
   white-space: nowrap;
 }
 </style>

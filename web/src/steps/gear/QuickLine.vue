@@ -150,7 +150,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
 .line > :deep(.el-input) {
   flex: 1 1 280px;
   min-width: 0;
-  font-size: 17px;
+  font-size: var(--text-l);
   font-weight: 500;
 }
 .onto {
@@ -166,43 +166,43 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
 .chips :deep(kbd) {
   color: inherit;
   border-color: currentColor;
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 .chips {
   display: flex;
   flex-wrap: wrap;
   align-items: baseline;
-  gap: 4px var(--s-2);
+  gap: var(--s-1) var(--s-2);
   min-height: 30px;
   padding-top: 6px;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .read {
   border: 1px solid var(--line-strong);
   border-radius: 2px;
   background: var(--sheet);
-  padding: 0 8px;
+  padding: 0 var(--s-2);
   font-weight: 600;
   overflow-wrap: anywhere;
 }
 small {
   font-weight: 400;
-  font-size: 11px;
+  font-size: var(--text-xs);
   color: var(--ink-2);
 }
 .chips :deep(.proposed) {
   border-style: dashed;
   height: 22px;
-  padding: 0 8px;
-  font-size: 13px;
+  padding: 0 var(--s-2);
+  font-size: var(--text-m);
   font-weight: 600;
   margin: 0;
 }
 .kind {
   display: inline-flex;
   align-items: center;
-  gap: 4px;
-  padding-right: 4px;
+  gap: var(--s-1);
+  padding-right: var(--s-1);
 }
 .kind :deep(.el-select) {
   width: 190px;

@@ -118,8 +118,8 @@ const words = (level: Caution['level']) => (level === 'red' ? 'Serious' : 'Cauti
   border-left-color: var(--lingonberry);
 }
 h2 {
-  margin: 0 0 4px;
-  font-size: 14px;
+  margin: 0 0 var(--s-1);
+  font-size: var(--text);
   color: var(--lingonberry);
 }
 .told.amber h2 {
@@ -127,13 +127,13 @@ h2 {
 }
 p {
   margin: 0;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 ul {
-  margin: 4px 0 0;
+  margin: var(--s-1) 0 0;
   padding: 0;
   list-style: none;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .why {
   color: var(--ink-2);

@@ -216,7 +216,7 @@ const beside = ['used_up', 'worn'] as const
 }
 .sum small {
   color: var(--ink-2);
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .back {
   grid-area: back;
@@ -237,11 +237,11 @@ const beside = ['used_up', 'worn'] as const
   min-width: 0;
 }
 .sign {
-  font-size: 22px;
+  font-size: var(--figure-m);
   color: var(--ink-2);
   align-self: end;
   text-align: center;
-  padding: 0 4px 2px 0;
+  padding: 0 var(--s-1) 2px 0;
 }
 .s1 {
   grid-area: s1;
@@ -272,7 +272,7 @@ const beside = ['used_up', 'worn'] as const
 .side {
   grid-area: side;
   display: grid;
-  gap: 12px;
+  gap: var(--s-3);
 }
 .two {
   columns: 2;
@@ -290,7 +290,7 @@ const beside = ['used_up', 'worn'] as const
   margin-top: 14px;
 }
 .under h2 {
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 500;
   color: var(--ink-2);
   margin: 0 0 2px;
@@ -300,7 +300,7 @@ const beside = ['used_up', 'worn'] as const
 }
 .drop-here {
   margin: 2px 0;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 @media (max-width: 1180px) {
   .equation {
@@ -346,7 +346,7 @@ const beside = ['used_up', 'worn'] as const
     font-weight: 650;
     display: block;
     border-top: 3px solid var(--ink);
-    padding-top: 4px;
+    padding-top: var(--s-1);
   }
 }
 </style>

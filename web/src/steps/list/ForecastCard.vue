@@ -89,7 +89,7 @@ const t = (tenths: number) => temperature(tenths, units.measures.value)
 .forecast {
   display: grid;
   gap: 6px;
-  margin: 4px 0 8px;
+  margin: var(--s-1) 0 var(--s-2);
 }
 .forecast :deep(.el-input),
 .forecast :deep(.el-date-editor) {
@@ -101,6 +101,6 @@ const t = (tenths: number) => temperature(tenths, units.measures.value)
 }
 p {
   margin: 6px 0 0;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 </style>

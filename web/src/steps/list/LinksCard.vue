@@ -78,7 +78,7 @@ const opens = ({ walker, shows_prices }: Sheet['links'][number]) =>
 <style scoped>
 .links {
   margin-top: 14px;
-  padding: 12px 16px;
+  padding: var(--s-3) var(--s-4);
 }
 h2 {
   font-size: 15px;
@@ -89,7 +89,7 @@ h2 {
   flex-wrap: wrap;
   gap: 10px;
   align-items: center;
-  margin: 8px 0;
+  margin: var(--s-2) 0;
 }
 .row :deep(.el-form-item) {
   margin: 0;

@@ -340,7 +340,7 @@ useKeys('List', [
   gap: var(--s-3);
   align-items: center;
   margin: 2px 0 0;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .held :deep(.el-select) {
   flex: none;
@@ -367,7 +367,7 @@ useKeys('List', [
   margin: 0;
 }
 .days {
-  padding: 8px 14px;
+  padding: var(--s-2) 14px;
 }
 .days p {
   display: flex;
@@ -380,7 +380,7 @@ useKeys('List', [
   display: block;
 }
 .keys {
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .narrow-sums {
   display: none;
@@ -399,13 +399,13 @@ useKeys('List', [
     border-bottom: 1px solid var(--line-strong);
   }
   .narrow-sums dt {
-    font-size: 11px;
+    font-size: var(--text-xs);
     color: var(--ink-2);
   }
   .narrow-sums dd {
     margin: 0;
     font-weight: 650;
-    font-size: 17px;
+    font-size: var(--text-l);
   }
   .adding :deep(.el-input) {
     width: 100%;

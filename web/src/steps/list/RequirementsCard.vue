@@ -109,7 +109,7 @@ async function add() {
   display: flex;
   gap: 10px;
   align-items: center;
-  margin: 8px 0 0;
+  margin: var(--s-2) 0 0;
 }
 .adding :deep(.el-select) {
   width: 190px;

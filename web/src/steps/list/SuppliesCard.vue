@@ -87,6 +87,6 @@ const rows = computed(() => {
 <style scoped>
 .note {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 </style>

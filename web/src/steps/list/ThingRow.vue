@@ -120,7 +120,7 @@ function go(to: Place) {
   border: 0;
   border-bottom: 1px solid var(--line);
   position: relative;
-  font-size: 13px;
+  font-size: var(--text-m);
   font-weight: 400;
   color: var(--ink);
 }
@@ -129,7 +129,7 @@ function go(to: Place) {
   min-width: 0;
   display: flex;
   justify-content: space-between;
-  gap: 8px;
+  gap: var(--s-2);
 }
 .name {
   min-width: 0;
@@ -140,7 +140,7 @@ function go(to: Place) {
 .doubt {
   margin-left: 5px;
   color: var(--ink-2);
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .hint {
   color: var(--spruce);

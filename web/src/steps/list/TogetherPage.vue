@@ -132,10 +132,10 @@ async function invite() {
 kbd {
   color: inherit;
   border-color: currentColor;
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 .split {
-  margin: 0 0 12px;
+  margin: 0 0 var(--s-3);
 }
 .invite {
   max-width: 560px;

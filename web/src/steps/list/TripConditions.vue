@@ -314,14 +314,14 @@ const saveHour = (text: string) =>
 
 <style scoped>
 h2 {
-  font-size: 14px;
+  font-size: var(--text);
   margin: 10px 0 6px;
 }
 h2:first-child {
   margin-top: 0;
 }
 .conditions :deep(.el-form-item) {
-  margin-bottom: 8px;
+  margin-bottom: var(--s-2);
 }
 .pair {
   display: grid;
@@ -340,7 +340,7 @@ h2:first-child {
 .line {
   display: flex;
   justify-content: space-between;
-  gap: 8px;
-  margin: 4px 0;
+  gap: var(--s-2);
+  margin: var(--s-1) 0;
 }
 </style>

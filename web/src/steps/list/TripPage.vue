@@ -135,13 +135,13 @@ const limits = computed(() => {
 .told {
   display: grid;
   grid-template-columns: minmax(0, 1fr);
-  gap: 12px;
+  gap: var(--s-3);
 }
 .columns :deep(.card) {
   padding: 10px 14px;
 }
 .columns :deep(.card > h2) {
-  font-size: 14px;
+  font-size: var(--text);
   margin: 0 0 6px;
 }
 .columns :deep(.table) {
@@ -150,7 +150,7 @@ const limits = computed(() => {
 .columns :deep(.table th) {
   text-align: left;
   font-weight: 500;
-  font-size: 12px;
+  font-size: var(--text-s);
   color: var(--ink-2);
 }
 .columns :deep(.table .number) {

@@ -159,7 +159,7 @@ const link = () =>
 
 <style scoped>
 .walker {
-  padding: 12px 16px;
+  padding: var(--s-3) var(--s-4);
 }
 h2,
 .share {
@@ -179,16 +179,16 @@ h2 {
 .figures em {
   display: block;
   font-style: normal;
-  font-size: 12px;
+  font-size: var(--text-s);
   color: var(--ink-2);
 }
 .lacks {
   color: var(--cloudberry);
-  margin: 4px 0;
+  margin: var(--s-1) 0;
 }
 ul {
   list-style: none;
-  margin: 8px 0 0;
+  margin: var(--s-2) 0 0;
   padding: 0;
 }
 li {
@@ -220,14 +220,14 @@ li b {
   border-radius: 2px;
   padding: 0 5px;
   margin-left: 6px;
-  font-size: 11px;
+  font-size: var(--text-xs);
   color: var(--ink-2);
 }
 .do {
   flex: none;
 }
 .do :deep(.el-button) {
-  margin: 0 0 0 8px;
+  margin: 0 0 0 var(--s-2);
 }
 /* Where there is room for a name and a figure alone, what can be done stands under them. */
 @media (max-width: 700px) {

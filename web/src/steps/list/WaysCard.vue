@@ -102,12 +102,12 @@ async function save() {
   padding: 10px 14px;
 }
 h2 {
-  font-size: 14px;
+  font-size: var(--text);
   margin: 0 0 6px;
 }
 .hint {
-  margin: 4px 0 0;
-  font-size: 12px;
+  margin: var(--s-1) 0 0;
+  font-size: var(--text-s);
 }
 ul {
   list-style: none;
@@ -117,7 +117,7 @@ ul {
 li {
   display: flex;
   justify-content: space-between;
-  gap: 8px;
+  gap: var(--s-2);
   padding: 2px 0;
   border-bottom: 1px solid var(--line);
 }

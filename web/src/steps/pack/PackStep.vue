@@ -174,7 +174,7 @@ aside {
 }
 .column {
   display: grid;
-  gap: 4px;
+  gap: var(--s-1);
 }
 aside {
   display: grid;
@@ -188,7 +188,7 @@ aside {
   margin-bottom: 2px;
 }
 .keys {
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 @media (max-width: 1100px) {
   .columns {

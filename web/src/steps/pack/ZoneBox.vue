@@ -149,12 +149,12 @@ h3 {
   align-items: baseline;
   gap: var(--s-2);
   margin: 0 0 2px;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 600;
   color: var(--ink-2);
 }
 h3 small {
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
 }
 .total {
@@ -163,7 +163,7 @@ h3 small {
 .fill {
   height: auto;
   min-height: 20px;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 600;
   color: var(--ink-2);
   text-decoration: underline dotted var(--line-strong);
@@ -175,7 +175,7 @@ h3 small {
 /* The zone's litres on the scale of all zones, filled as far as packed sizes are known. */
 .ruler {
   height: 4px;
-  margin-bottom: 4px;
+  margin-bottom: var(--s-1);
   background: var(--spruce-soft);
 }
 .ruler i {
@@ -220,7 +220,7 @@ li :deep(.el-checkbox) {
   margin: 0;
 }
 li :deep(.el-checkbox__label) {
-  font-size: 14px;
+  font-size: var(--text);
   color: var(--ink);
   overflow-wrap: anywhere;
 }
@@ -229,9 +229,9 @@ li.in :deep(.el-checkbox__label) {
 }
 i {
   font-style: normal;
-  font-size: 12px;
+  font-size: var(--text-s);
   color: var(--cloudberry);
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 @media (max-width: 700px) {
   li :deep(.el-checkbox) {

@@ -133,7 +133,7 @@ const rows = computed(() => {
 <style scoped>
 .order {
   width: 34px;
-  font-size: 17px;
+  font-size: var(--text-l);
   font-weight: 650;
 }
 .slope {
@@ -154,7 +154,7 @@ const rows = computed(() => {
   color: var(--ink-2);
 }
 .acts :deep(.el-button) {
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
   color: var(--ink-2);
   margin-left: var(--s-2);

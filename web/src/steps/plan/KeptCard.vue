@@ -144,7 +144,7 @@ const rows = computed(() => {
 <style scoped>
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .acts {
   white-space: nowrap;
@@ -186,13 +186,13 @@ small {
 .things th,
 .things td {
   text-align: left;
-  padding: 4px 8px 4px 0;
+  padding: var(--s-1) var(--s-2) var(--s-1) 0;
   border-bottom: 1px solid var(--line);
 }
 .things th {
   color: var(--ink-2);
   font-weight: 400;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .things .n {
   text-align: right;

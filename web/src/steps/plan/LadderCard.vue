@@ -39,7 +39,7 @@ const words = computed(() => {
 
 <style scoped>
 p {
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .n {
   display: flex;

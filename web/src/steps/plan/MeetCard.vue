@@ -49,6 +49,6 @@ function tick(meet: string, isAsked: boolean) {
 small {
   display: block;
   white-space: nowrap;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 </style>

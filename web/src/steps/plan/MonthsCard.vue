@@ -135,6 +135,6 @@ const until = computed(() => {
   margin-bottom: var(--s-2);
 }
 p {
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 </style>

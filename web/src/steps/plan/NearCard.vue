@@ -70,7 +70,7 @@ span {
   overflow-wrap: anywhere;
 }
 p {
-  font-size: 13px;
+  font-size: var(--text-m);
   margin-top: var(--s-2);
 }
 </style>

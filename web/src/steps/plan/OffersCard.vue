@@ -116,7 +116,7 @@ async function take({ swap, at, name }: Offered, price: number, sold: Sold) {
 }
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .rows .el-button {
   margin: var(--s-1) var(--s-2) 0 0;

@@ -348,7 +348,7 @@ function dropped() {
   background: var(--sheet);
   border: 1px solid var(--line);
   border-radius: var(--radius);
-  padding: 8px 0 0;
+  padding: var(--s-2) 0 0;
   margin-bottom: 10px;
 }
 .under {
@@ -385,10 +385,10 @@ aside {
 .walked {
   min-height: 2.6em;
   margin: var(--s-1) 0 var(--s-2);
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .keep {
-  font-size: 13px;
+  font-size: var(--text-m);
   margin-bottom: var(--s-2);
 }
 .rows span {

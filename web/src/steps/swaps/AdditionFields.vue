@@ -214,7 +214,7 @@ fieldset {
 }
 .top > :deep(.el-button) {
   align-self: center;
-  margin-top: 4px;
+  margin-top: var(--s-1);
 }
 .top :deep(.el-input-number) {
   width: 64px;

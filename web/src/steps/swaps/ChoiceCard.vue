@@ -82,7 +82,7 @@ function why(choice: PlanAnswer['choices'][number][number]) {
   white-space: nowrap;
 }
 small {
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .muted b {
   font-weight: 400;

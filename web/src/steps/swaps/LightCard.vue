@@ -121,17 +121,17 @@ ul {
 }
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 small :deep(.el-button) {
-  font-size: 12px;
+  font-size: var(--text-s);
   vertical-align: baseline;
 }
 .right {
   display: grid;
   justify-items: end;
   align-content: start;
-  gap: 4px;
+  gap: var(--s-1);
 }
 .own {
   display: flex;

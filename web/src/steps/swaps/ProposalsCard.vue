@@ -75,13 +75,13 @@ defineExpose({ takeFirst: () => all.value[0] && act(all.value[0], 'take') })
 <style scoped>
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .right {
   display: flex;
   flex-direction: column;
   align-items: flex-end;
-  gap: 4px;
+  gap: var(--s-1);
 }
 .acts {
   display: flex;

@@ -219,7 +219,7 @@ function toggleFold(id: string) {
 }
 .place {
   width: 34px;
-  font-size: 17px;
+  font-size: var(--text-l);
   font-weight: 650;
 }
 .slope {
@@ -235,7 +235,7 @@ th.band {
 }
 .state {
   width: 80px;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .in td:first-child {
   box-shadow: inset 3px 0 var(--lake);
@@ -276,7 +276,7 @@ tr.chosen td {
 }
 .both span {
   color: var(--ink-2);
-  font-size: 12px;
+  font-size: var(--text-s);
   line-height: 1.3;
 }
 .name :deep(.what:hover b) {
@@ -284,7 +284,7 @@ tr.chosen td {
   text-underline-offset: 2px;
 }
 .name :deep(.fold) {
-  font-size: 12px;
+  font-size: var(--text-s);
   margin-left: 6px;
 }
 @media (max-width: 700px) {
@@ -308,7 +308,7 @@ tr.chosen td {
   }
   .ranking thead th:nth-child(n + 4):nth-child(-n + 6) {
     display: block;
-    padding: 5px 4px;
+    padding: 5px var(--s-1);
     white-space: normal;
   }
   .ranking thead th:nth-child(4) {
@@ -320,11 +320,11 @@ tr.chosen td {
     align-items: center;
     height: auto;
     border-bottom: 1px solid var(--line);
-    padding: 4px 0;
+    padding: var(--s-1) 0;
   }
   .ranking tbody tr:not(.section) td {
     border: 0;
-    padding: 2px 4px;
+    padding: 2px var(--s-1);
   }
   .ranking td.name {
     grid-column: 3 / -1;

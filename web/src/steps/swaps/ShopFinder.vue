@@ -90,7 +90,7 @@ ul {
 }
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .right {
   display: flex;

@@ -380,16 +380,16 @@ section > :deep(.el-button) {
 .read {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 6px;
-  font-size: 13px;
+  gap: var(--s-1) 6px;
+  font-size: var(--text-m);
   min-height: 24px;
 }
 .read small {
-  font-size: 11px;
+  font-size: var(--text-xs);
 }
 .chip {
   overflow-wrap: anywhere;
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .off {
   border-left: 3px solid var(--ink-3);

@@ -156,7 +156,7 @@ onMounted(() => button.value?.$el.focus())
 .facts th,
 .facts td {
   text-align: left;
-  padding: 5px 8px 5px 0;
+  padding: 5px var(--s-2) 5px 0;
   border-bottom: 1px solid var(--line);
   vertical-align: top;
   overflow-wrap: anywhere;
@@ -164,7 +164,7 @@ onMounted(() => button.value?.$el.focus())
 .facts th {
   font-weight: 400;
   color: var(--ink-2);
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 .better {
   color: var(--spruce);

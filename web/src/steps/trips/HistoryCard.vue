@@ -240,7 +240,7 @@ const save = () =>
   gap: 0 var(--s-3);
   margin: 0 0 var(--s-2);
   padding: 0;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .legend li {
   display: flex;
@@ -271,12 +271,12 @@ const save = () =>
   border-top: 1px solid var(--line);
 }
 dt {
-  font-size: 12px;
+  font-size: var(--text-s);
   color: var(--ink-2);
 }
 dd {
   margin: 0;
-  font-size: 17px;
+  font-size: var(--text-l);
   font-weight: 650;
 }
 </style>

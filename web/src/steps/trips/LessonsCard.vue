@@ -59,7 +59,7 @@ const ACTS = {
 <style scoped>
 small {
   display: block;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 .acts {
   display: flex;

@@ -155,13 +155,13 @@ const spoken = computed(() =>
   color: var(--ink);
 }
 .name small {
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 .use {
   white-space: nowrap;
 }
 .use :deep(.el-button + .el-button) {
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 .marks {
   display: flex;
@@ -171,7 +171,7 @@ const spoken = computed(() =>
   padding: 3px 5px;
   margin: 0;
   height: auto;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
   line-height: 16px;
   color: var(--ink-2);
@@ -187,7 +187,7 @@ const spoken = computed(() =>
   height: auto;
   white-space: normal;
   text-align: left;
-  font-size: 12px;
+  font-size: var(--text-s);
   color: var(--ink-2);
 }
 @media (max-width: 700px) {
@@ -203,7 +203,7 @@ const spoken = computed(() =>
     flex-wrap: wrap;
   }
   .marks :deep(.mark) {
-    padding: 10px 8px;
+    padding: 10px var(--s-2);
   }
   .note,
   .said > :deep(.el-input) {

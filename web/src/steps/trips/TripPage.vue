@@ -187,7 +187,7 @@ async function addWish() {
 <style scoped>
 h3 {
   margin: var(--s-3) 0 2px;
-  font-size: 13px;
+  font-size: var(--text-m);
   font-weight: 650;
   border-bottom: 1px solid var(--line-strong);
 }
@@ -209,7 +209,7 @@ aside {
   margin-top: var(--s-4);
 }
 .keys {
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 @media (max-width: 700px) {
   .keys {

@@ -167,7 +167,7 @@ form {
 }
 .row :deep(.weight) {
   width: 220px;
-  font-size: 17px;
+  font-size: var(--text-l);
 }
 .row :deep(.name) {
   width: 200px;
@@ -178,7 +178,7 @@ form {
 form :deep(kbd) {
   color: inherit;
   border-color: currentColor;
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 @media (max-width: 700px) {
   .row :deep(.weight) {

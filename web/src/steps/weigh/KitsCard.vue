@@ -130,6 +130,6 @@ li b {
   color: var(--ink);
 }
 li .muted {
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 </style>

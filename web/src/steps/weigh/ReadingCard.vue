@@ -87,7 +87,7 @@ const under = computed(() => {
   display: grid;
   grid-template-rows: auto 1fr auto auto;
   min-height: 292px;
-  padding: 20px 28px 16px;
+  padding: 20px 28px var(--s-4);
 }
 header,
 footer {
@@ -98,7 +98,7 @@ footer {
   gap: 2px var(--s-4);
 }
 h2 {
-  font-size: 17px;
+  font-size: var(--text-l);
   margin: 0;
 }
 .figure {
@@ -124,7 +124,7 @@ h2 {
 }
 .each {
   text-align: right;
-  font-size: 17px;
+  font-size: var(--text-l);
 }
 @media (max-width: 700px) {
   .reading {

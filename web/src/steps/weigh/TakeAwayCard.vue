@@ -93,6 +93,6 @@ ul {
 .deeds :deep(kbd) {
   color: inherit;
   border-color: currentColor;
-  margin-left: 4px;
+  margin-left: var(--s-1);
 }
 </style>

@@ -328,7 +328,7 @@ ul {
 }
 .typed {
   display: flex;
-  gap: 4px;
+  gap: var(--s-1);
   margin-left: auto;
 }
 .typed :deep(.el-input) {

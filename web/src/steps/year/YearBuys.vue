@@ -142,7 +142,7 @@ const out = ({ swap }: YearSwap) => swap.state === 'ruled_out'
 }
 .order {
   width: 34px;
-  font-size: 17px;
+  font-size: var(--text-l);
   font-weight: 650;
 }
 .slope {
@@ -171,14 +171,14 @@ th.list {
   white-space: normal;
   overflow-wrap: break-word;
   hyphens: auto;
-  font-size: 11px;
+  font-size: var(--text-xs);
   line-height: 1.2;
 }
 td.n {
   white-space: nowrap;
 }
 td.list {
-  font-size: 13px;
+  font-size: var(--text-m);
   padding-left: 2px;
   padding-right: 6px;
 }
@@ -194,7 +194,7 @@ td.list {
 .acts :deep(.el-button) {
   height: auto;
   padding: 0;
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
   color: var(--ink-2);
 }

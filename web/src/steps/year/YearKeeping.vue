@@ -204,7 +204,7 @@ td.n {
 .rates .n {
   display: flex;
   align-items: center;
-  gap: 4px;
+  gap: var(--s-1);
 }
 @media (max-width: 700px) {
   .wide > table > thead {
@@ -228,7 +228,7 @@ td.n {
   td[data-label]::before {
     content: attr(data-label);
     display: block;
-    font-size: 12px;
+    font-size: var(--text-s);
     color: var(--ink-2);
   }
 }

@@ -203,7 +203,7 @@ tfoot td {
   td[data-label]::before {
     content: attr(data-label);
     display: block;
-    font-size: 12px;
+    font-size: var(--text-s);
     font-weight: 400;
     color: var(--ink-2);
   }

@@ -361,7 +361,7 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
   background: var(--sheet);
   border: 1px solid var(--line);
   border-radius: var(--radius);
-  padding: 8px 0 0;
+  padding: var(--s-2) 0 0;
 }
 .chart {
   margin-top: var(--s-5);
@@ -377,7 +377,7 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
 .walked {
   min-height: 2.6em;
   margin: var(--s-1) 0 var(--s-4);
-  font-size: 13px;
+  font-size: var(--text-m);
 }
 aside {
   display: grid;
