@@ -15,7 +15,7 @@ function browser({ pages = 1, waits = true, takesOver = true } = {}) {
   vi.stubGlobal('navigator', {
     serviceWorker: container,
     locks: {
-      request: (...[, , hold]: [string, object, () => unknown]) => hold(),
+      request: (...[, , hold]: [string, object, () => unknown]) => Promise.resolve(hold()),
       query: async () => ({ held }),
     },
   })
@@ -41,6 +41,15 @@ describe('a newer version', () => {
     const waiting = browser({ pages: 2 })
     expect(await takesNewVersion()).toBe(false)
     expect(waiting.postMessage).not.toHaveBeenCalled()
+  })
+
+  it('is none where the browser refuses to keep anything', async () => {
+    browser()
+    vi.stubGlobal('navigator', {
+      ...navigator,
+      locks: { request: () => Promise.reject(new Error('refused')) },
+    })
+    expect(await takesNewVersion()).toBe(false)
   })
 
   it('is not waited for where there is none, nor for long', async () => {

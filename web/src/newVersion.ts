@@ -10,20 +10,25 @@ const OPEN = 'kevyt-page'
  */
 export async function takesNewVersion(): Promise<boolean> {
   if (!('serviceWorker' in navigator) || !('locks' in navigator)) return false
-  await new Promise<void>((isHeld) => {
+  // Where the browser keeps nothing for this page, it refuses all of this: then there is no newer version either.
+  return tookOver().catch(() => false)
+}
+
+async function tookOver(): Promise<boolean> {
+  await new Promise<void>((isHeld, isRefused) => {
     const untilClosed = () => new Promise(() => isHeld())
-    void navigator.locks.request(OPEN, { mode: 'shared' }, untilClosed)
+    navigator.locks.request(OPEN, { mode: 'shared' }, untilClosed).catch(isRefused)
   })
   const { held = [] } = await navigator.locks.query()
   const isOnly = held.filter(({ name }) => name === OPEN).length === 1
   const waiting = (await navigator.serviceWorker.getRegistration())?.waiting
   if (!waiting || !isOnly) return false
-  const tookOver = new Promise<boolean>((resolve) => {
+  const hasControl = new Promise<boolean>((resolve) => {
     navigator.serviceWorker.addEventListener('controllerchange', () => resolve(true), { once: true })
     setTimeout(() => resolve(false), PATIENCE_MS)
   })
   waiting.postMessage({ type: 'SKIP_WAITING' })
-  if (!(await tookOver)) return false
+  if (!(await hasControl)) return false
   window.location.reload()
   return true
 }

@@ -163,7 +163,11 @@ impl Currency {
 }
 
 fn refused(typed: &str, reason: Reason, currency: Currency) -> Refused {
-    let amount = with_decimals(120 * currency.scale() + currency.scale() / 2, currency.decimals());
+    let mut amount = with_decimals(120 * currency.scale() + currency.scale() / 2, currency.decimals());
+    // Three digits behind a mark could be thousands.
+    if currency.decimals() > 2 {
+        amount.truncate("120.5".len());
+    }
     let accepted = format!("an amount in {} such as 120 or {amount}, or a range such as 15-20", currency.code());
     Refused::new(typed.trim(), Quantity::Money, reason, &accepted)
 }

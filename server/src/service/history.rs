@@ -41,7 +41,7 @@ impl Write<'_> {
         Ok(Change { undone_at: Some(Utc::now().naive_utc()), ..change })
     }
 
-    /// Sees to what must hold whatever is put back: counts and limits, and weights that are calculated from others.
+    /// Checks what must hold whatever is put back: counts and limits, and weights that are calculated from others.
     fn settle(&mut self, items: &[Item]) -> Result<(), ServiceError> {
         let access = self.caller.access;
         let objects = || items.iter().map(|item| item.object);

@@ -355,9 +355,9 @@ impl About {
         }
     }
 
-    /// Every mix of bits that has this one.
+    /// Every mix of bits that has this one, and none at all: a server of the version before doesn't say what its changes are about.
     fn mixes(self) -> impl Iterator<Item = u8> {
-        (0..32).filter(move |mix| mix & self.bit() != 0)
+        (0..32).filter(move |mix| *mix == 0 || mix & self.bit() != 0)
     }
 }
 

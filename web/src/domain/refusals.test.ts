@@ -33,6 +33,8 @@ describe('refused figures', () => {
     const price = { ...weight, quantity: 'money' } as const
     expect(figureWords(price, metric)).toContain('an amount in EUR such as 120 or 120.50')
     expect(figureWords(price, counting('metric', 'JPY', 0))).toContain('120 or 1500')
+    // Three digits behind a mark could be thousands.
+    expect(figureWords(price, counting('metric', 'KWD', 3))).toContain('120 or 120.5,')
   })
 
   it('ask which of two readings is meant', () => {

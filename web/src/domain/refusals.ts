@@ -18,7 +18,8 @@ function examples(quantity: Quantity, { system, measures, currency }: In): strin
         ? 'a weight such as 14.5 oz, 2 lb or 3 lb 5 oz, up to 440 lb'
         : 'a weight such as 412 g or 0.412 kg, up to 200 kg'
     case 'money': {
-      const cents = currency.value.decimals > 0 ? `120.${'5'.padEnd(currency.value.decimals, '0')}` : '1500'
+      const cents =
+        currency.value.decimals > 0 ? (currency.value.decimals === 2 ? '120.50' : '120.5') : '1500'
       return `an amount in ${currency.value.code} such as 120 or ${cents}, or a range such as 15-20`
     }
     case 'temperature':

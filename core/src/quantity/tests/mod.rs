@@ -52,6 +52,20 @@ proptest! {
 }
 
 #[test]
+fn amounts_that_are_said_to_be_accepted_are() {
+    for code in ["EUR", "JPY", "KWD"] {
+        let currency = Currency::from_code(code).unwrap();
+        let accepted = PriceRange::parse("much", currency).unwrap_err().accepted;
+        let amounts = accepted.split([' ', ',']).filter(|word| word.starts_with(|first: char| first.is_ascii_digit()));
+        let amounts: Vec<&str> = amounts.collect();
+        assert_eq!(amounts.len(), 3, "{accepted}");
+        for amount in amounts {
+            assert!(PriceRange::parse(amount, currency).is_ok(), "{amount} in {code}");
+        }
+    }
+}
+
+#[test]
 fn figures_that_are_too_long_to_multiply_are_refused_and_not_wrapped() {
     let nines = "9".repeat(20);
     let reason = |typed: &str| Mass::parse(typed, MassUnit::Oz).unwrap_err().reason.code();

@@ -103,9 +103,10 @@ impl TakeAwayDraft {
         let figures = std::iter::once(("container_mg", &self.container));
         for (field, figure) in figures.chain(self.readings.iter().map(|reading| ("readings_mg", reading))) {
             // A tared scale shows less than nothing once its container is taken off.
-            if !(-most..=most).contains(&figure.mg()) || (field == "container_mg" && *figure < Mass::ZERO) {
+            let taken = if field == "container_mg" { (0, most) } else { (-most, most) };
+            if !(taken.0..=taken.1).contains(&figure.mg()) {
                 let detail = format!("A reading of {} can't be taken. Weigh at most 200 kg.", figure.in_grams());
-                return Err(ServiceError::outside(field, Quantity::Mass, (0, most), detail));
+                return Err(ServiceError::outside(field, Quantity::Mass, taken, detail));
             }
         }
         if self.readings.len() > limits::READINGS {
