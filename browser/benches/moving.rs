@@ -1,7 +1,8 @@
 //! How quickly the sums follow where a thing of a list of 300 is moved by a key, in a headless browser: from the key to the frame that
 //! shows it. Needs KEVYT_TEST_DATABASE_URL; `./kevyt bench` starts a database for it.
 
-use kevyt_browser::{Browser, Stage, sign_up};
+use kevyt_browser::{Browser, sign_up};
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 const THINGS: usize = 300;

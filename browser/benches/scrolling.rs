@@ -1,7 +1,8 @@
 //! How smoothly the Gear step scrolls and finds among 5 000 things, in a headless browser: the time between two frames while it is
 //! scrolled, and from a key to the frame that shows its answer. Needs KEVYT_TEST_DATABASE_URL; `./kevyt bench` starts a database for it.
 
-use kevyt_browser::{Browser, Stage, sign_up};
+use kevyt_browser::{Browser, sign_up};
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 const THINGS: usize = 5_000;

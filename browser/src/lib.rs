@@ -1,11 +1,7 @@
-//! What tests of the real application stand on: a fresh database with a server on it, and a browser.
+//! The real interface in a real browser.
 
 mod browser;
-mod crowd;
-mod stage;
 mod visit;
 
 pub use browser::{Browser, Look};
-pub use crowd::crowd;
-pub use stage::{Beside, Stage};
 pub use visit::{SCREENS, demo, enter_demo, sign_up};

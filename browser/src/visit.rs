@@ -1,6 +1,7 @@
 //! The two ways in: the demo, and a new account.
 
-use crate::{Browser, Stage};
+use crate::Browser;
+use kevyt_testbed::Stage;
 
 /// Every screen, and a text that it shows once it has loaded the demo's data.
 pub const SCREENS: [(&str, &str); 13] = [

@@ -6,7 +6,7 @@ use criterion::{Criterion, criterion_group, criterion_main};
 use kevyt_core::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};
 use kevyt_core::list::{Counts, Line, LineId, Place};
 use kevyt_core::plan::lists::{Acting, ListsProblem, OneList, solve_lists};
-use kevyt_core::plan::{Meet, Night, Options, Problem, Ready, Terms, Warmth, near_misses, solve};
+use kevyt_core::plan::{Limits, Meet, Night, Problem, Ready, Terms, Warmth, near_misses, solve};
 use kevyt_core::quantity::{Currency, Mass, Money, PriceRange, Temperature};
 use kevyt_core::swap::{Addition, Removal, Swap, SwapId, SwapKind, SwapState};
 use std::cell::Cell;
@@ -131,7 +131,7 @@ fn frontiers(c: &mut Criterion) {
     for (name, things, swaps, coupled) in SIZES {
         let problem = problem(things, swaps, coupled, 0);
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
         println!(
             "{name}: {} points, proved: {}, {:?}",
             answer.frontier.points().len(),
@@ -141,7 +141,7 @@ fn frontiers(c: &mut Criterion) {
         group.bench_function(name, |b| {
             b.iter(|| {
                 let ready = Ready::new(black_box(&problem)).unwrap();
-                solve(&ready, &Options::default(), &|| false).unwrap()
+                solve(&ready, &Limits::default(), &|| false).unwrap()
             });
         });
     }
@@ -154,8 +154,8 @@ fn near(c: &mut Criterion) {
     group.sample_size(10);
     let problem = problem(60, 300, true, 0);
     let ready = Ready::new(&problem).unwrap();
-    let answer = solve(&ready, &Options::default(), &|| false).unwrap();
-    let all = || near_misses(&ready, &answer, &Options::default(), &|| false);
+    let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
+    let all = || near_misses(&ready, &answer, &Limits::default(), &|| false);
     println!("{} near misses, {:?}", all().len(), answer.plan.outcome);
     group.bench_function("300 swaps, jobs coupled", |b| b.iter(all));
     group.finish();
@@ -176,7 +176,7 @@ fn hard_answers(c: &mut Criterion) {
         let problem = hard(at);
         let ready = Ready::new(&problem).unwrap();
         // Told to stop at once, it still takes a first look: on these that is both answers.
-        let both = || solve(&ready, &Options::default(), &|| true).unwrap();
+        let both = || solve(&ready, &Limits::default(), &|| true).unwrap();
         assert!(both().plan.gap.is_none(), "{at} is not proved");
         group.bench_function(format!("{at:02}"), |b| b.iter(both));
     }
@@ -227,7 +227,7 @@ fn hard_night_answers(c: &mut Criterion) {
     for at in 1..=12 {
         let problem = hard_night(at);
         let ready = Ready::new(&problem).unwrap();
-        let both = || solve(&ready, &Options::default(), &|| true).unwrap();
+        let both = || solve(&ready, &Limits::default(), &|| true).unwrap();
         let plan = both().plan;
         println!("{at:02}: {:?}, proved: {}", plan.outcome, plan.gap.is_none());
         group.bench_function(format!("{at:02}"), |b| b.iter(both));
@@ -274,7 +274,7 @@ fn years(c: &mut Criterion) {
             loop {
                 let asked = Cell::new(0);
                 let stop = || asked.replace(asked.get() + 1) > steps;
-                let plan = solve_lists(&ready, &Options::default(), &stop).unwrap().plan;
+                let plan = solve_lists(&ready, &Limits::default(), &stop).unwrap().plan;
                 if plan.is_proved || steps > 2_000 {
                     return plan.is_proved;
                 }
@@ -283,7 +283,7 @@ fn years(c: &mut Criterion) {
         };
         let begun = Instant::now();
         let stop = || begun.elapsed() > Duration::from_secs(15);
-        let answer = solve_lists(&ready, &Options::default(), &stop).unwrap();
+        let answer = solve_lists(&ready, &Limits::default(), &stop).unwrap();
         println!(
             "{seed:02}: {:?}, proved: {}; {} points in {:.1} s, whole: {}",
             answer.plan.outcome,
@@ -304,7 +304,7 @@ fn hard_frontiers(c: &mut Criterion) {
     for at in 1..=12 {
         let problem = hard(at);
         let ready = Ready::new(&problem).unwrap();
-        let whole = || solve(&ready, &Options::default(), &|| false).unwrap().frontier;
+        let whole = || solve(&ready, &Limits::default(), &|| false).unwrap().frontier;
         let points = whole();
         assert!(points.is_proved(), "{at} is not proved");
         println!("{at}: {} points", points.points().len());
@@ -371,7 +371,7 @@ fn one_answer_by_milp(c: &mut Criterion) {
             assert_eq!(solved.status(), HighsModelStatus::Optimal);
             solved.objective_value()
         };
-        let exact = solve(&ready, &Options::default(), &|| false).unwrap();
+        let exact = solve(&ready, &Limits::default(), &|| false).unwrap();
         let at = exact.frontier.cheapest_at_or_under(problem.target).unwrap();
         assert!((cheapest() - exact.frontier.points()[at].net.minor() as f64).abs() < 1.0, "{name}");
         group.bench_function(name, |b| b.iter(cheapest));

@@ -3,7 +3,7 @@
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
 use kevyt_core::exchange::{read_list, read_problem, sums_json};
-use kevyt_core::plan::{BuyingOrder, Options, Outcome, Ready, months, near_misses, solve};
+use kevyt_core::plan::{BuyingOrder, Limits, Outcome, Ready, months, near_misses, solve};
 use kevyt_core::steps::Steps;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
@@ -197,8 +197,8 @@ fn main() {
             move || Instant::now() > until
         };
         let ready = Ready::new(&problem).unwrap();
-        let options = Options { most_open: 20_000, ..Options::default() };
-        let answer = solve(&ready, &options, &until(PLAN)).unwrap();
+        let limits = Limits { most_open: 20_000, ..Limits::default() };
+        let answer = solve(&ready, &limits, &until(PLAN)).unwrap();
         let planned = since.elapsed();
         if let (Some(purse), Some(set)) = (problem.terms.purse, &answer.plan.swaps) {
             let is_over = until(MONTHS);
@@ -210,7 +210,7 @@ fn main() {
         let order = BuyingOrder::new(&ready);
         let bases = answer.plan.swaps.as_ref().map(|set| order.bases(&order.of(set)).len());
         let bought = since.elapsed();
-        let near = near_misses(&ready, &answer, &options, &until(NEAR)).len();
+        let near = near_misses(&ready, &answer, &limits, &until(NEAR)).len();
         let what = format!(
             "plan {:.2} s ({}, {} points), buying {:.2} s ({} swaps), near misses {near}",
             planned.as_secs_f64(),

@@ -9,7 +9,7 @@ use kevyt_core::exchange::{
 use kevyt_core::gear::{Tags, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::plan::lists::solve_lists;
-use kevyt_core::plan::{Options, Ready, solve};
+use kevyt_core::plan::{Limits, Ready, solve};
 use kevyt_core::quantity::{Currency, Distance, Energy, Mass, MassUnit, Money, PriceRange, Temperature, Units, Volume};
 use proptest::prelude::*;
 
@@ -213,8 +213,8 @@ proptest! {
             Ok(Asked::Lists(problem)) => {
                 let Ok(laid) = problem.lay_out() else { return Ok(()) };
                 let Ok(ready) = laid.ready() else { return Ok(()) };
-                let options = Options { most_work: 1_000, most_steps: 20_000, ..Options::default() };
-                let answer = solve_lists(&ready, &options, &|| true);
+                let limits = Limits { most_work: 1_000, most_steps: 20_000, ..Limits::default() };
+                let answer = solve_lists(&ready, &limits, &|| true);
                 prop_assert!(answer.is_ok(), "{:?}", answer.err());
                 let _ = lists_json(&ready, &answer.unwrap());
                 return Ok(());
@@ -223,8 +223,8 @@ proptest! {
         };
         let Ok(ready) = Ready::new(&problem) else { return Ok(()) };
         // A little search does: what it finds is checked against the problem on the way.
-        let options = Options { most_work: 1_000, most_steps: 20_000, ..Options::default() };
-        let answer = solve(&ready, &options, &|| true);
+        let limits = Limits { most_work: 1_000, most_steps: 20_000, ..Limits::default() };
+        let answer = solve(&ready, &limits, &|| true);
         prop_assert!(answer.is_ok(), "{:?}", answer.err());
         let _ = answer_json(&ready, &answer.unwrap(), version, &|| false);
     }

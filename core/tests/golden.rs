@@ -3,7 +3,7 @@
 
 use kevyt_core::exchange::{Asked, answer_json, list_json, lists_json, read_asked, read_list, read_problem, sums_json};
 use kevyt_core::plan::lists::{ListsProblem, solve_lists};
-use kevyt_core::plan::{Options, Ready, solve};
+use kevyt_core::plan::{Limits, Ready, solve};
 use kevyt_core::quantity::{Mass, MassStyle, MassUnit, Money};
 use serde_json::Value;
 use std::cell::Cell;
@@ -78,7 +78,7 @@ fn problems_of(folder: &str, cases: usize, holds: impl Fn(&Value, &Value, &str))
         let case: Value = serde_json::from_str(&case).unwrap();
         let (problem, version) = read_problem(&case["problem"].to_string()).unwrap();
         let ready = Ready::new(&problem).unwrap();
-        let solved = solve(&ready, &Options::default(), &|| false).unwrap();
+        let solved = solve(&ready, &Limits::default(), &|| false).unwrap();
         let (answer, expected) = (answer_json(&ready, &solved, version, &|| false).unwrap(), &case["answer"]);
         holds(&answer, expected, &file);
         assert_holds(&answer["plan"], &expected["plan"], &format!("plan of {file}"));
@@ -115,8 +115,8 @@ fn several_lists_are_answered() {
         let ready = laid.ready().unwrap();
         // By labels, or all of it asked question by question.
         for most_work in [u64::MAX, 0] {
-            let options = Options { most_work, ..Options::default() };
-            let found = lists_json(&ready, &solve_lists(&ready, &options, &|| false).unwrap());
+            let limits = Limits { most_work, ..Limits::default() };
+            let found = lists_json(&ready, &solve_lists(&ready, &limits, &|| false).unwrap());
             for (field, expected) in case["answer"].as_object().unwrap() {
                 assert_eq!(&found[field], expected, "{field} of {}", path.display());
             }
@@ -140,7 +140,7 @@ fn hard_problems_of_several_lists_are_answered_and_proved() {
             // So much work, wherever it runs, proves both; the rest of the frontier is for the benchmark.
             let asked = Cell::new(0);
             let should_stop = || asked.replace(asked.get() + 1) > 800;
-            let plan = solve_lists(&ready, &Options { most_work: 0, ..Options::default() }, &should_stop).unwrap().plan;
+            let plan = solve_lists(&ready, &Limits { most_work: 0, ..Limits::default() }, &should_stop).unwrap().plan;
             assert!(plan.is_proved, "{question} of {at} is not proved");
             found.push(serde_json::json!([plan.net.minor(), plan.gram_nights.mg()]));
             assert_eq!(found.last(), Some(&case["values"][question]), "{question} of {at}");
@@ -166,7 +166,7 @@ fn hard_problems_are_answered_and_proved() {
                 _ => problem.target = Mass::ZERO,
             }
             let ready = Ready::new(&problem).unwrap();
-            let plan = solve(&ready, &Options { most_work: 0, ..Options::default() }, &|| true).unwrap().plan;
+            let plan = solve(&ready, &Limits { most_work: 0, ..Limits::default() }, &|| true).unwrap().plan;
             (problem.target, problem.budget) = (target, budget);
             assert_eq!(plan.gap, None, "{question} of {at} is not proved");
             serde_json::json!([plan.net.minor(), plan.base.mg()])
@@ -187,7 +187,7 @@ fn hard_frontiers_are_whole() {
         let Some(wanted) = case["values"]["frontier"].as_array() else { continue };
         let (problem, _) = read_problem(&case["problem"].to_string()).unwrap();
         let ready = Ready::new(&problem).unwrap();
-        let found = solve(&ready, &Options { most_work: 0, ..Options::default() }, &|| false).unwrap().frontier;
+        let found = solve(&ready, &Limits { most_work: 0, ..Limits::default() }, &|| false).unwrap().frontier;
         assert!(found.is_proved(), "{at} is not proved");
         let points = found.points().iter().map(|point| serde_json::json!([point.net.minor(), point.base.mg()]));
         assert_eq!(&points.collect::<Vec<_>>(), wanted, "{at}");

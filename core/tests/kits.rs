@@ -4,7 +4,7 @@
 use kevyt_core::exchange::{answer_json, read_problem};
 use kevyt_core::gear::{Known, Tags, whole};
 use kevyt_core::list::{Counts, Line, LineId, Place, WeighedKit, totals, whole_kits, without_overlinked};
-use kevyt_core::plan::{BuyingOrder, Options, Ready, solve};
+use kevyt_core::plan::{BuyingOrder, Limits, Ready, solve};
 use kevyt_core::quantity::Mass;
 use proptest::prelude::*;
 use serde_json::{Value, json};
@@ -28,7 +28,7 @@ fn problem() -> Value {
 fn answer(problem: &Value) -> Value {
     let (problem, version) = read_problem(&problem.to_string()).unwrap();
     let ready = Ready::new(&problem).unwrap();
-    answer_json(&ready, &solve(&ready, &Options::default(), &|| false).unwrap(), version, &|| false).unwrap()
+    answer_json(&ready, &solve(&ready, &Limits::default(), &|| false).unwrap(), version, &|| false).unwrap()
 }
 
 fn saving(answer: &Value, swap: &str) -> Value {

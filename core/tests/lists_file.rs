@@ -3,7 +3,7 @@
 
 use kevyt_core::exchange::{Asked, lists_json, lists_table, read_asked, read_problem};
 use kevyt_core::plan::lists::{ListsAnswer, ListsProblem, solve_lists};
-use kevyt_core::plan::{Options, Outcome};
+use kevyt_core::plan::{Limits, Outcome};
 use serde_json::{Value, json};
 use std::cell::Cell;
 
@@ -51,7 +51,7 @@ fn refusal(file: &Value) -> String {
 fn answer(problem: &ListsProblem, should_stop: &dyn Fn() -> bool) -> (ListsAnswer, Value, String) {
     let laid = problem.lay_out().unwrap();
     let ready = laid.ready().unwrap();
-    let answer = solve_lists(&ready, &Options::default(), should_stop).unwrap();
+    let answer = solve_lists(&ready, &Limits::default(), should_stop).unwrap();
     let (json, table) = (lists_json(&ready, &answer), lists_table(&ready, &answer));
     (answer, json, table)
 }

@@ -3,7 +3,7 @@
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::header::ACCEPT_ENCODING;
 use reqwest::multipart::{Form, Part};
 use serde_json::json;

@@ -5,7 +5,7 @@
 mod walker;
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 use std::time::Instant;

@@ -4,7 +4,7 @@
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
 use criterion::{Criterion, criterion_group, criterion_main};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::multipart::{Form, Part};
 use serde_json::{Value, json};
 use tokio::runtime::Runtime;

@@ -5,7 +5,7 @@
 
 mod walker;
 
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use reqwest::multipart::{Form, Part};
 use serde_json::{Value, json};

@@ -4,7 +4,7 @@
 
 mod walker;
 
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::json;
 use std::time::{Duration, Instant};
 use tokio::runtime::Runtime;

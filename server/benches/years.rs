@@ -7,7 +7,7 @@ mod walker;
 use criterion::{Criterion, criterion_group, criterion_main};
 use diesel::sql_types::{BigInt, Text};
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl};
-use kevyt_browser::{Stage, crowd};
+use kevyt_testbed::{Stage, crowd};
 use reqwest::Method;
 use serde_json::{Value, json};
 use std::time::Instant;

@@ -3,16 +3,17 @@
 use chrono::NaiveDateTime;
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use ipnet::IpNet;
-use kevyt::account::{MassSystem, Preferences};
 use kevyt::http::Place;
-use kevyt::store::accounts::Overview;
 use kevyt::{Settings, open, run, run_metrics};
 use kevyt_core::exchange::{
     Asked, answer_json, lists_json, lists_table, read_asked, read_list, sums_json, sums_table, table,
 };
 use kevyt_core::plan::lists::{ListsProblem, solve_lists};
-use kevyt_core::plan::{Options, ProblemError, Ready, solve};
+use kevyt_core::plan::{Limits, ProblemError, Ready, solve};
 use kevyt_core::quantity::Currency;
+use kevyt_service::account::{MassSystem, Preferences};
+use kevyt_service::stored::Overview;
+use kevyt_service::{Options, Services};
 use std::io::{IsTerminal, Read, Write};
 use std::net::{SocketAddr, TcpListener};
 use std::path::PathBuf;
@@ -165,7 +166,9 @@ fn main() -> ExitCode {
         Command::Plan { file, table } => plan(&file, table),
         Command::List { file, table } => list(&file, table),
         Command::Openapi => openapi(),
-        Command::AccountSchema => say(&format!("{:#}\n", kevyt::account_schema())).map_err(|error| error.to_string()),
+        Command::AccountSchema => {
+            say(&format!("{:#}\n", kevyt_service::account_schema())).map_err(|error| error.to_string())
+        }
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,
@@ -189,7 +192,8 @@ fn serve(given: Serve) -> Result<(), String> {
     let https = given.public_url.is_some_and(|url| url.starts_with("https://"));
     let place = Place { trusted_proxies: given.trusted_proxies, https };
     let sign_up_is_closed = matches!(given.sign_up, SignUp::Closed);
-    let settings = Settings { database_url, demo, sign_up_is_closed, scale, forecast, shop, place };
+    let options = Options { demo, sign_up_is_closed, scale, forecast, shop };
+    let settings = Settings { database_url, options, place };
     let listener = TcpListener::bind(&listen).map_err(|error| {
         format!("{listen} can't be listened on ({error}). Set KEVYT_LISTEN to another address, such as 127.0.0.1:8421.")
     })?;
@@ -211,7 +215,7 @@ fn serve(given: Serve) -> Result<(), String> {
 }
 
 fn account(database_url: String, what: AccountCommand) -> Result<(), String> {
-    let services = open(&Settings { database_url, ..Settings::default() })?;
+    let services = Services::open(&database_url, Options::default())?;
     let done = match what {
         AccountCommand::List { json } => {
             let all = services.accounts().map_err(|error| error.to_string())?;
@@ -293,7 +297,7 @@ fn network(text: &str) -> Result<IpNet, String> {
 }
 
 fn seed(database_url: String) -> Result<(), String> {
-    let services = open(&Settings { database_url, demo: true, ..Settings::default() })?;
+    let services = Services::open(&database_url, Options { demo: true, ..Options::default() })?;
     services.seed_demo().map_err(|error| format!("the demo data can't be laid: {error}"))
 }
 
@@ -314,7 +318,7 @@ fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
         let until = Instant::now() + patience;
         move || Instant::now() > until
     };
-    let answer = solve(&ready, &Options::default(), &until(PLAN_PATIENCE)).map_err(|fault| fault.to_string())?;
+    let answer = solve(&ready, &Limits::default(), &until(PLAN_PATIENCE)).map_err(|fault| fault.to_string())?;
     let is_over = until(BESIDE_PATIENCE);
     let json = || answer_json(&ready, &answer, version, &is_over).map_err(|error| format!("{name}: {error}"));
     let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", json()?) };
@@ -327,7 +331,7 @@ fn plan_lists(problem: &ListsProblem, as_table: bool) -> Result<(), String> {
     let ready = laid.ready().map_err(|error| error.to_string())?;
     let until = Instant::now() + PLAN_PATIENCE;
     let answer =
-        solve_lists(&ready, &Options::default(), &|| Instant::now() > until).map_err(|fault| fault.to_string())?;
+        solve_lists(&ready, &Limits::default(), &|| Instant::now() > until).map_err(|fault| fault.to_string())?;
     let out = if as_table { lists_table(&ready, &answer) } else { format!("{:#}\n", lists_json(&ready, &answer)) };
     say(&out).map_err(|error| error.to_string())
 }

@@ -1,6 +1,6 @@
 //! What the server counts, for Prometheus: all of it here, with labels of a bounded set.
 
-use crate::service::Services;
+use kevyt_service::Services;
 use prometheus::{
     Encoder, HistogramVec, IntCounter, IntGauge, IntGaugeVec, TextEncoder, register_histogram_vec,
     register_int_counter, register_int_gauge, register_int_gauge_vec,
@@ -39,19 +39,19 @@ pub static REQUESTS: LazyLock<HistogramVec> = LazyLock::new(registered::requests
 /// Plans that are being calculated.
 pub static PLANS: LazyLock<IntGauge> = LazyLock::new(registered::plans);
 /// Transactions that gave way to another one and were tried again.
-pub static RETRIES: LazyLock<IntCounter> = LazyLock::new(registered::retries);
+static RETRIES: LazyLock<IntCounter> = LazyLock::new(registered::retries);
 static CONNECTIONS: LazyLock<IntGaugeVec> = LazyLock::new(registered::connections);
 
 /// All metrics in the text format of Prometheus.
 pub fn report(services: &Services) -> Vec<u8> {
-    let state = services.pool.state();
+    let connections = services.connections();
     let gauge = |of: &str, number: u32| CONNECTIONS.with_label_values(&[of]).set(number.into());
-    gauge("idle", state.idle_connections);
-    gauge("busy", state.connections - state.idle_connections);
+    gauge("idle", connections.idle);
+    gauge("busy", connections.busy);
     // Those that nothing has counted yet are there too.
     LazyLock::force(&REQUESTS);
     LazyLock::force(&PLANS);
-    LazyLock::force(&RETRIES);
+    RETRIES.inc_by(services.retries().saturating_sub(RETRIES.get()));
     let mut text = Vec::new();
     if let Err(error) = TextEncoder::new().encode(&prometheus::gather(), &mut text) {
         tracing::warn!("metrics could not be written: {error}");

@@ -1,22 +1,18 @@
 //! From settings to a running server. Tests enter by the same door, with a listener on port 0.
 
-use crate::account::Passwords;
 use crate::http::{
     App, Place, Uploads, asked_for, encoded_or_not, ending_bodies, files_one_by_one, head_as_get, routes, same_origin,
     security_headers, tracked,
 };
 use crate::metrics::report;
-use crate::service::Services;
-use crate::service::sheet::Splits;
-use crate::store::connect;
 use actix_web::middleware::{Compress, from_fn};
 use actix_web::web::{self, Data};
 use actix_web::{App as WebApp, HttpResponse, HttpServer, dev::Server};
+use kevyt_service::{Options, Services};
 use std::net::{SocketAddr, TcpListener};
 use std::sync::Arc;
 use std::time::Duration;
 use tokio::signal::unix::{SignalKind, signal};
-use uuid::Uuid;
 
 /// How often what is over is cleared away.
 const TIDYING: Duration = Duration::from_secs(600);
@@ -29,16 +25,8 @@ const LONGEST_END: u64 = 10;
 pub struct Settings {
     /// Where the database is.
     pub database_url: String,
-    /// Whether the demo account may be entered with one click.
-    pub demo: bool,
-    /// Whether nobody but who runs the server makes accounts.
-    pub sign_up_is_closed: bool,
-    /// The address of a simulated scale that the Weigh step offers, such as `http://127.0.0.1:8430`.
-    pub scale: Option<String>,
-    /// The address of a forecast service on this machine, such as `http://127.0.0.1:8440`.
-    pub forecast: Option<String>,
-    /// The address of a shop on this machine, such as `http://127.0.0.1:8450`.
-    pub shop: Option<String>,
+    /// What the operator decides.
+    pub options: Options,
     /// What it knows of its own place: trusted proxies, and whether people reach it over https.
     pub place: Place,
 }
@@ -46,21 +34,9 @@ pub struct Settings {
 /// Brings the database up to date and opens the services on it.
 ///
 /// # Errors
-/// A sentence for whoever started the program.
+/// A sentence for the operator.
 pub fn open(settings: &Settings) -> Result<Services, String> {
-    let pool = connect(&settings.database_url)?;
-    let passwords = Passwords::new().map_err(|error| format!("Passwords can't be hashed on this machine: {error}"))?;
-    Ok(Services {
-        pool,
-        passwords,
-        server: Uuid::new_v4(),
-        demo: settings.demo,
-        sign_up_is_closed: settings.sign_up_is_closed,
-        scale: settings.scale.clone(),
-        forecast: settings.forecast.clone(),
-        shop: settings.shop.clone(),
-        splits: Splits::default(),
-    })
+    Services::open(&settings.database_url, settings.options.clone())
 }
 
 /// Serves on a listener that is bound already. The server stops on Ctrl-C and SIGTERM: it takes nothing new, tells plans to come to their end
@@ -69,7 +45,7 @@ pub fn open(settings: &Settings) -> Result<Services, String> {
 /// # Errors
 /// If the listener can't be used.
 pub fn run(services: Arc<Services>, listener: TcpListener, place: Place) -> std::io::Result<Server> {
-    let scale = services.scale.clone();
+    let scale = services.options.scale.clone();
     actix_web::rt::spawn(tidy(Arc::clone(&services)));
     let app = App::new(services);
     actix_web::rt::spawn(stop_in_time(app.clone()));

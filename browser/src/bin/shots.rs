@@ -1,7 +1,8 @@
 //! Takes the pictures in `docs/screenshots/` from the demo data. With arguments, only the views named, into another folder:
 //! `./kevyt shots /tmp/look plan swaps-dark`.
 
-use kevyt_browser::{Browser, Look, Stage, enter_demo, sign_up};
+use kevyt_browser::{Browser, Look, enter_demo, sign_up};
+use kevyt_testbed::Stage;
 use serde_json::json;
 use std::path::PathBuf;
 use thirtyfour::prelude::*;

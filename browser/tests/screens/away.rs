@@ -3,7 +3,8 @@
 use crate::year::asked;
 
 use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
-use kevyt_browser::{Browser, Stage, demo};
+use kevyt_browser::{Browser, demo};
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
 

@@ -1,6 +1,7 @@
 //! The interface under hands that do not wait: over a bad line, with the keyboard alone, and on a phone.
 
-use kevyt_browser::{Browser, Look, SCREENS, Stage, demo, enter_demo, sign_up};
+use kevyt_browser::{Browser, Look, SCREENS, demo, enter_demo, sign_up};
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use std::time::Duration;
 use thirtyfour::prelude::*;

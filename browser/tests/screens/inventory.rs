@@ -1,6 +1,7 @@
 //! The inventory through the real interface: weighing on the simulated scale, files, backup.
 
-use kevyt_browser::{Browser, Stage, demo, sign_up};
+use kevyt_browser::{Browser, demo, sign_up};
+use kevyt_testbed::Stage;
 use serde_json::json;
 use std::path::PathBuf;
 use thirtyfour::prelude::*;

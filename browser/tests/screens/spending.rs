@@ -1,6 +1,7 @@
 //! A budget spent, through the real interface: swaps of every kind are made, held, planned, bought, weighed, undone and compared.
 
-use kevyt_browser::{Browser, Stage, enter_demo};
+use kevyt_browser::{Browser, enter_demo};
+use kevyt_testbed::Stage;
 use thirtyfour::prelude::*;
 
 async fn add_swap(browser: &Browser, line: &str, chip: &str) {

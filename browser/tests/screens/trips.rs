@@ -1,6 +1,7 @@
 //! From the floor to the next trip, through the real interface: packed without a network, weighed, walked, looked back on, learnt from.
 
-use kevyt_browser::{Browser, Look, Stage, enter_demo};
+use kevyt_browser::{Browser, Look, enter_demo};
+use kevyt_testbed::Stage;
 use serde_json::json;
 use thirtyfour::prelude::*;
 

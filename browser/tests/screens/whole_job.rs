@@ -1,6 +1,7 @@
 //! The whole job through the real interface, and what assistive technology makes of each screen.
 
-use kevyt_browser::{Browser, Look, SCREENS, Stage, enter_demo, sign_up};
+use kevyt_browser::{Browser, Look, SCREENS, enter_demo, sign_up};
+use kevyt_testbed::Stage;
 use thirtyfour::prelude::*;
 
 const AXE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../web/node_modules/axe-core/axe.min.js");

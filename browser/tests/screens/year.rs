@@ -1,6 +1,7 @@
 //! From an empty year to a purchase that lightens three lists.
 
-use kevyt_browser::{Browser, Stage, enter_demo, sign_up};
+use kevyt_browser::{Browser, enter_demo, sign_up};
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
 

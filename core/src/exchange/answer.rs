@@ -4,7 +4,7 @@ use super::Version;
 use crate::gear::Counting;
 use crate::plan::lists::{ListsAnswer, ReadyList, ReadyLists};
 use crate::plan::{
-    Answer, BuyingOrder, NearMiss, Options, Outcome, ProblemError, Ready, Turn, chance, clears, keeps, months,
+    Answer, BuyingOrder, Limits, NearMiss, Outcome, ProblemError, Ready, Turn, chance, clears, keeps, months,
     near_misses,
 };
 use crate::quantity::Mass;
@@ -57,7 +57,7 @@ pub fn answer_json(
                 out["plan"]["earliest_month_at_most"] = json!(unknown.last());
             }
         }
-        let near = near_misses(ready, answer, &Options::default(), should_stop);
+        let near = near_misses(ready, answer, &Limits::default(), should_stop);
         out["near_misses"] = near.iter().map(|near| near_miss_json(ready, near)).collect();
     }
     Ok(out)

@@ -2,7 +2,7 @@
 
 use super::night::{Floor, Nights};
 use super::rows::balance;
-use super::{Answer, Options, Outcome, Problem, Ready, Terms, load, solve};
+use super::{Answer, Limits, Outcome, Problem, Ready, Terms, load, solve};
 use crate::gear::Job;
 use crate::quantity::{Mass, Money};
 use serde::{Deserialize, Serialize};
@@ -112,7 +112,7 @@ pub struct MeetCost {
 pub fn meet_costs(
     ready: &Ready<'_>,
     answer: &Answer,
-    options: &Options,
+    limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Vec<MeetCost> {
     let problem = ready.problem();
@@ -128,7 +128,7 @@ pub fn meet_costs(
             break;
         }
         let Ok(ready) = Ready::new(&asked) else { continue };
-        let Ok(found) = solve(&ready, options, should_stop) else { continue };
+        let Ok(found) = solve(&ready, limits, should_stop) else { continue };
         if found.plan.gap.is_some() || found.plan.outcome == Outcome::Unresolved {
             continue;
         }

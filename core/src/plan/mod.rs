@@ -11,6 +11,7 @@ mod constraint;
 mod frontier;
 mod keeps;
 mod labels;
+mod limits;
 pub mod lists;
 mod load;
 mod loses;
@@ -18,7 +19,6 @@ mod meets;
 pub mod months;
 mod near;
 mod night;
-mod options;
 mod order;
 mod outcome;
 mod parcels;
@@ -40,11 +40,11 @@ pub use chance::chance;
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
 pub use keeps::{keeps, target_without};
+pub use limits::Limits;
 pub use loses::loses;
 pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
 pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};
 pub use night::{Hung, Night, Warmth};
-pub use options::Options;
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
 pub use problem::{Problem, ProblemError, Purse, Ready, Terms};
@@ -79,14 +79,14 @@ pub struct Fault(pub Broken);
 ///
 /// # Errors
 /// [`Fault`] if an answer fails its check against the problem as it was given.
-pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> bool) -> Result<Answer, Fault> {
+pub fn solve(ready: &Ready<'_>, limits: &Limits, should_stop: &dyn Fn() -> bool) -> Result<Answer, Fault> {
     let problem = ready.problem();
     let ranking_alone = ranking_alone::buy(ready, problem.target, problem.budget);
-    let frontier = search::frontier(ready, &ranking_alone, options, should_stop);
+    let frontier = search::frontier(ready, &ranking_alone, limits, should_stop);
     subject::check_frontier(ready, &frontier).map_err(Fault)?;
     let mut frontier = frontier;
     if !problem.terms.meet.is_empty() && frontier.lightest_within(problem.budget).is_none() {
-        frontier.without_meet = without_meet(problem, &frontier, options, should_stop);
+        frontier.without_meet = without_meet(problem, &frontier, limits, should_stop);
     }
     let plan = plan_for(ready, &frontier, problem.target, problem.budget);
     Ok(Answer { frontier, plan, ranking_alone })
@@ -96,7 +96,7 @@ pub fn solve(ready: &Ready<'_>, options: &Options, should_stop: &dyn Fn() -> boo
 fn without_meet(
     problem: &Problem,
     frontier: &Frontier,
-    options: &Options,
+    limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Option<WithoutMeet> {
     let cheapest = |meet: Vec<Meet>| {
@@ -105,7 +105,7 @@ fn without_meet(
             return None;
         }
         let asked = Problem { terms: Terms { meet, ..problem.terms.clone() }, ..problem.clone() };
-        search::cheapest(&Ready::new(&asked).ok()?, options, should_stop).ok()
+        search::cheapest(&Ready::new(&asked).ok()?, limits, should_stop).ok()
     };
     let all: BTreeSet<&Meet> = problem.terms.meet.iter().collect();
     let mut unmet = Vec::new();

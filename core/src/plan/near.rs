@@ -7,7 +7,7 @@ use super::ask::{Best, Least, Only, Questions};
 use super::frontier::Frontier;
 use super::rows::{Model, model};
 use super::work::{Stopped, Work};
-use super::{Answer, Options, Outcome, Plan, Problem, Ready};
+use super::{Answer, Limits, Outcome, Plan, Problem, Ready};
 use crate::limits;
 use crate::quantity::Money;
 use crate::swap::{Swap, SwapState};
@@ -69,13 +69,13 @@ pub fn price_at(swap: &Swap, net_now: Money, at: Money) -> Option<(Money, Money)
 pub fn near_misses(
     ready: &Ready<'_>,
     answer: &Answer,
-    options: &Options,
+    limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Vec<NearMiss> {
     let met = answer.plan.outcome == Outcome::TargetMet;
     let is_open =
         matches!(answer.plan.outcome, Outcome::TargetMet | Outcome::OverBudget { .. } | Outcome::OutOfReach { .. });
-    let mut work = Work::new(options, should_stop);
+    let mut work = Work::new(limits, should_stop);
     let (Some(planned), true, Some(model)) = (&answer.plan.swaps, is_open, model(ready, &mut work)) else {
         return Vec::new();
     };

@@ -12,7 +12,7 @@ use super::stages::Stages;
 use super::subject::Subject;
 use super::sweep::sweep;
 use super::work::{Stopped, Work};
-use super::{Options, Ready};
+use super::{Limits, Ready};
 use crate::quantity::{Mass, Money};
 use std::collections::HashSet;
 
@@ -23,10 +23,10 @@ const COUPLED: usize = 40_000_000;
 pub(super) fn frontier(
     ready: &Ready<'_>,
     alone: &RankingAlone,
-    options: &Options,
+    limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Frontier {
-    let mut work = Work::new(options, should_stop);
+    let mut work = Work::new(limits, should_stop);
     let Some(model) = model(ready, &mut work) else {
         return Frontier::none();
     };
@@ -60,10 +60,10 @@ pub(super) fn staircase(
 /// What the cheapest allowed set costs, at any budget; `None` if no set is allowed.
 pub(super) fn cheapest(
     ready: &Ready<'_>,
-    options: &Options,
+    limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Result<Option<Money>, Stopped> {
-    let mut work = Work::new(options, should_stop);
+    let mut work = Work::new(limits, should_stop);
     let Some(model) = model(ready, &mut work) else { return Ok(None) };
     let words = model.words();
     let asked = Questions::new(&model, words).ask(Least::Cost, NO_LIMIT, None, &mut work.again());

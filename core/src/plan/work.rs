@@ -1,6 +1,6 @@
 //! What is left of the limits of one search.
 
-use super::Options;
+use super::Limits;
 
 /// Steps between two questions whether to stop: some milliseconds of work.
 const STEPS: usize = 1_000_000;
@@ -9,7 +9,7 @@ const STEPS: usize = 1_000_000;
 pub(super) struct Work<'s> {
     labels_left: u64,
     steps_left: usize,
-    options: Options,
+    limits: Limits,
     should_stop: &'s dyn Fn() -> bool,
     stopped: bool,
     steps: usize,
@@ -20,28 +20,28 @@ pub(super) struct Work<'s> {
 pub(super) struct Stopped;
 
 impl<'s> Work<'s> {
-    pub fn new(options: &Options, should_stop: &'s dyn Fn() -> bool) -> Work<'s> {
-        let (labels_left, steps_left) = (options.most_work, usize::MAX);
-        Work { labels_left, steps_left, options: *options, should_stop, stopped: false, steps: STEPS }
+    pub fn new(limits: &Limits, should_stop: &'s dyn Fn() -> bool) -> Work<'s> {
+        let (labels_left, steps_left) = (limits.most_work, usize::MAX);
+        Work { labels_left, steps_left, limits: *limits, should_stop, stopped: false, steps: STEPS }
     }
 
     /// At most so many steps, and no other limit.
     pub fn short(steps_left: usize) -> Work<'static> {
-        let options =
-            Options { most_work: u64::MAX, most_open: usize::MAX, most_steps: usize::MAX, most_cells: usize::MAX };
-        Work { steps_left, ..Work::new(&options, &|| false) }
+        let limits =
+            Limits { most_work: u64::MAX, most_open: usize::MAX, most_steps: usize::MAX, most_cells: usize::MAX };
+        Work { steps_left, ..Work::new(&limits, &|| false) }
     }
 
     /// The limits of what is asked question by question; what labels were made counts no longer.
     pub fn again(&self) -> Work<'s> {
-        let steps_left = self.options.most_steps;
-        Work { labels_left: u64::MAX, steps_left, ..Work::new(&self.options, self.should_stop) }
+        let steps_left = self.limits.most_steps;
+        Work { labels_left: u64::MAX, steps_left, ..Work::new(&self.limits, self.should_stop) }
     }
 
     /// Work of a part, with a limit of its own on steps and on what is held. Whoever asked for it does its steps too.
     pub fn part(&self, steps_left: usize, most_cells: usize) -> Work<'s> {
-        let options = Options { most_cells: most_cells.min(self.options.most_cells), ..self.options };
-        Work { steps_left, ..Work::new(&options, self.should_stop) }
+        let limits = Limits { most_cells: most_cells.min(self.limits.most_cells), ..self.limits };
+        Work { steps_left, ..Work::new(&limits, self.should_stop) }
     }
 
     /// How many steps may still be done.
@@ -69,7 +69,7 @@ impl<'s> Work<'s> {
     pub fn fold(&mut self, labels: usize, open: bool, moves: usize) -> Result<(), Stopped> {
         let asked = labels.saturating_mul(moves);
         let asked_labels = u64::try_from(asked).unwrap_or(u64::MAX);
-        self.stopped |= (open && labels > self.options.most_open) || asked_labels > self.labels_left;
+        self.stopped |= (open && labels > self.limits.most_open) || asked_labels > self.labels_left;
         self.labels_left = self.labels_left.saturating_sub(asked_labels);
         // A fold is work of its own, however short: the question is asked before each that is not trivial.
         self.step(asked.min(STEPS))
@@ -77,7 +77,7 @@ impl<'s> Work<'s> {
 
     /// Whether this many numbers may be held at a time.
     pub fn hold(&mut self, cells: usize) -> Result<(), Stopped> {
-        self.stopped |= cells > self.options.most_cells;
+        self.stopped |= cells > self.limits.most_cells;
         if self.stopped { Err(Stopped) } else { Ok(()) }
     }
 }

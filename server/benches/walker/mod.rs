@@ -1,7 +1,7 @@
 //! Somebody who uses the application over HTTP, for benchmarks.
 #![allow(dead_code, reason = "each benchmark asks for what it needs")]
 
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::{Client, Method};
 use serde_json::{Value, json};
 use std::time::Duration;

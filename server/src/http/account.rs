@@ -1,17 +1,13 @@
 //! `/api/account` and `/api/session`.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
+use super::visitor::Peer;
 use super::visitor::{KNOWN_BY, cookie_name, is_https, token};
 use super::wire::read_patch;
-use super::{App, Caller};
-use crate::account::{MassSystem, Preferences, Settings, Token};
-use crate::service::accounts::Visitor;
-use crate::service::demo::Demo;
-use crate::service::fields::Patch;
-use crate::service::settings::TypedSettings;
-use crate::service::{ServiceError, Services, Write};
-use crate::store::id::SessionId;
-use crate::store::sessions::LONGEST_DAYS;
+use kevyt_service::account::{MassSystem, Preferences, Settings, Token};
+
 use actix_web::cookie::time::Duration;
 use actix_web::cookie::{Cookie, SameSite};
 use actix_web::http::StatusCode;
@@ -19,6 +15,11 @@ use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpRequest, HttpResponse, delete, get, patch, post, put};
 use chrono::{DateTime, Utc};
 use kevyt_core::quantity::Currency;
+use kevyt_service::demo::Demo;
+use kevyt_service::fields::Patch;
+use kevyt_service::settings::TypedSettings;
+use kevyt_service::stored::{LONGEST_DAYS, SessionId};
+use kevyt_service::{ServiceError, Services, Write};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -97,7 +98,7 @@ pub struct PasswordIn {
 pub async fn sign_up(
     app: Data<App>,
     request: HttpRequest,
-    visitor: Visitor,
+    Peer(visitor): Peer,
     body: Json<SignUp>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let body = body.into_inner();
@@ -124,7 +125,7 @@ async fn entered(app: &App, request: &HttpRequest, token: Token) -> Result<HttpR
 /// Who is signed in.
 #[utoipa::path(get, path = "/api/account", tag = "account", responses((status = 200, body = AccountOut), (status = 401, body = ProblemDoc)))]
 #[get("/account")]
-pub async fn get(app: Data<App>, caller: Caller) -> Result<Json<AccountOut>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<AccountOut>, ProblemDoc> {
     let account = app.run(move |services| services.account(caller)).await?;
     let preferences = account.value.preferences;
     Ok(Json(AccountOut {
@@ -143,7 +144,7 @@ pub async fn get(app: Data<App>, caller: Caller) -> Result<Json<AccountOut>, Pro
 #[patch("/account")]
 pub async fn set_preferences(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     body: Json<PreferencesIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let body = body.into_inner();
@@ -159,9 +160,9 @@ pub async fn set_preferences(
 #[put("/account/password")]
 pub async fn set_password(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     request: HttpRequest,
-    visitor: Visitor,
+    Peer(visitor): Peer,
     body: Json<PasswordIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let PasswordIn { old_password, new_password } = body.into_inner();
@@ -183,7 +184,7 @@ pub struct RemoveIn {
 #[delete("/account")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     request: HttpRequest,
     body: Json<RemoveIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -199,7 +200,7 @@ pub async fn remove(
 pub async fn sign_in(
     app: Data<App>,
     request: HttpRequest,
-    visitor: Visitor,
+    Peer(visitor): Peer,
     body: Json<SignIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let SignIn { name, password } = body.into_inner();
@@ -231,7 +232,7 @@ pub struct SessionOut {
 /// The account's sessions, the one used last first.
 #[utoipa::path(get, path = "/api/sessions", tag = "account", responses((status = 200, body = Vec<SessionOut>)))]
 #[get("/sessions")]
-pub async fn sessions(app: Data<App>, caller: Caller) -> Result<Json<Vec<SessionOut>>, ProblemDoc> {
+pub async fn sessions(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<Vec<SessionOut>>, ProblemDoc> {
     let sessions = app.run(move |services| services.sessions(caller)).await?;
     let out = sessions.into_iter().map(|session| SessionOut {
         here: session.id == caller.session,
@@ -246,7 +247,11 @@ pub async fn sessions(app: Data<App>, caller: Caller) -> Result<Json<Vec<Session
 /// Ends one session of the account.
 #[utoipa::path(delete, path = "/api/sessions/{id}", tag = "account", responses((status = 204), (status = 404, body = ProblemDoc)))]
 #[delete("/sessions/{id}")]
-pub async fn end_session(app: Data<App>, caller: Caller, id: Path<SessionId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn end_session(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<SessionId>,
+) -> Result<HttpResponse, ProblemDoc> {
     app.run(move |services| services.end_session(caller, *id)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
@@ -281,7 +286,7 @@ pub struct DemoIn {
 pub async fn enter_demo(
     app: Data<App>,
     request: HttpRequest,
-    visitor: Visitor,
+    Peer(visitor): Peer,
     body: Json<DemoIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let token = app.run(move |services| services.enter_demo(&visitor, body.demo)).await?;

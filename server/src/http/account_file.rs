@@ -1,11 +1,9 @@
 //! `/api/files/account…`: the whole account as one file, there and back. It lies on disk while it is under way, so that no file is ever
 //! whole in memory.
 
+use super::guard::SignedIn;
 use super::problem::{self, ProblemDoc};
-use super::{App, Caller, LONG_DEADLINE};
-use crate::service::ServiceError;
-use crate::service::backup::{AccountFile, Restored};
-use crate::store::StoreError;
+use super::{App, LONG_DEADLINE};
 use actix_web::body::SizedStream;
 use actix_web::dev::Payload;
 use actix_web::http::StatusCode;
@@ -14,6 +12,9 @@ use actix_web::web::{Bytes, Data};
 use actix_web::{Error, FromRequest, HttpRequest, HttpResponse, get, post};
 use futures_util::StreamExt;
 use futures_util::stream::try_unfold;
+use kevyt_service::ServiceError;
+use kevyt_service::backup::{AccountFile, Restored};
+use kevyt_service::stored::StoreError;
 use serde::Serialize;
 use std::fs::File;
 use std::future::Future;
@@ -37,7 +38,7 @@ pub struct RestoredOut {
 /// The whole account as one file, kevyt-account/1 (its JSON Schema is docs/account.schema.json).
 #[utoipa::path(get, path = "/api/files/account.json", tag = "files", responses((status = 200, body = serde_json::Value, description = "kevyt-account/1, as docs/account.schema.json says")))]
 #[get("/account.json")]
-pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+pub async fn backup(app: Data<App>, SignedIn(caller): SignedIn) -> Result<HttpResponse, ProblemDoc> {
     let (file, length) = app
         .run_within(LONG_DEADLINE, StoreError::Away, move |services| {
             let account = services.backup(caller)?;
@@ -59,7 +60,7 @@ pub async fn backup(app: Data<App>, caller: Caller) -> Result<HttpResponse, Prob
 #[utoipa::path(post, path = "/api/files/account", tag = "files", request_body(content = String, description = "The file as it is", content_type = "application/json"),
     responses((status = 200, body = RestoredOut), (status = 413, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/account")]
-pub async fn restore(app: Data<App>, caller: Caller, file: Spooled) -> Result<HttpResponse, ProblemDoc> {
+pub async fn restore(app: Data<App>, SignedIn(caller): SignedIn, file: Spooled) -> Result<HttpResponse, ProblemDoc> {
     let restored =
         |done: Restored| RestoredOut { gear: done.gear, kits: done.kits, lists: done.lists, swaps: done.swaps };
     let Spooled(file) = file;

@@ -1,17 +1,16 @@
 //! `/api/lists/{id}/after`: a list as it would stand after some swaps; and plans that are kept by name.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::sheet::CautionOut;
 use super::wire::VersionQuery;
-use super::{App, Caller};
-use crate::service::after::After;
-use crate::store::Stored;
-use crate::store::id::{KeptPlanId, ListId, SwapId};
-use crate::store::kept_plans::KeptPlan;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post};
 use kevyt_core::caution::Caution;
+use kevyt_service::after::After;
+use kevyt_service::stored::{KeptPlan, KeptPlanId, ListId, Stored, SwapId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -87,7 +86,7 @@ pub struct KeptPlanOut {
 #[post("/lists/{id}/after")]
 pub async fn read(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<AfterIn>,
 ) -> Result<Json<AfterOut>, ProblemDoc> {
@@ -98,7 +97,11 @@ pub async fn read(
 #[utoipa::path(get, path = "/api/lists/{id}/kept-plans", tag = "plan",
     responses((status = 200, body = Vec<KeptPlanOut>), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/kept-plans")]
-pub async fn kept(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<KeptPlanOut>>, ProblemDoc> {
+pub async fn kept(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<ListId>,
+) -> Result<Json<Vec<KeptPlanOut>>, ProblemDoc> {
     let kept = app.run(move |services| services.kept_plans(caller, *id)).await?;
     Ok(Json(kept.into_iter().map(KeptPlanOut::from).collect()))
 }
@@ -109,7 +112,7 @@ pub async fn kept(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Js
 #[post("/lists/{id}/kept-plans")]
 pub async fn keep(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<KeepPlanIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -123,7 +126,7 @@ pub async fn keep(
 #[delete("/kept-plans/{id}")]
 pub async fn remove_kept(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<KeptPlanId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {

@@ -1,13 +1,13 @@
 //! `/api/candidates`: what swaps put on.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::wire::{FactsOut, JobAmounts, PageQuery, WeightOut, job_amounts};
-use super::{App, Caller};
-use crate::store::Stored;
-use crate::store::id::CandidateId;
 use actix_web::get;
 use actix_web::web::{Data, Json, Query};
 use kevyt_core::swap::{Candidate, Seen};
+use kevyt_service::stored::{CandidateId, Stored};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -58,7 +58,7 @@ pub struct CandidatePage {
 #[get("/candidates")]
 pub async fn candidates(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     query: Query<PageQuery>,
 ) -> Result<Json<CandidatePage>, ProblemDoc> {
     let (items, total) = app.run(move |services| services.candidates(caller, query.page())).await?;

@@ -1,12 +1,13 @@
 //! `/api/lists/{id}/cautions`: those that are acknowledged.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::{App, Caller};
-use crate::service::Write;
-use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, post};
+use kevyt_service::Write;
+use kevyt_service::stored::ListId;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
@@ -27,7 +28,7 @@ pub struct KnowIn {
 #[post("/lists/{id}/cautions")]
 pub async fn know(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<KnowIn>,
 ) -> Result<HttpResponse, ProblemDoc> {

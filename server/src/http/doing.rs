@@ -1,16 +1,16 @@
 //! `/api/swaps/{id}/done`: swaps that are done for good.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
 use super::wire::VersionQuery;
-use super::{App, Caller};
-use crate::service::Write;
-use crate::service::swaps::Doing;
-use crate::store::id::{ListId, SwapId};
-use crate::store::swaps::Fate;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, post};
+use kevyt_service::Write;
+use kevyt_service::stored::{Fate, ListId, SwapId};
+use kevyt_service::swaps::Doing;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
@@ -42,7 +42,7 @@ pub struct DoingIn {
 #[post("/swaps/{id}/done")]
 pub async fn do_it(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
     body: Json<DoingIn>,
@@ -59,7 +59,7 @@ pub async fn do_it(
 #[delete("/swaps/{id}/done")]
 pub async fn undo_it(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {

@@ -1,7 +1,6 @@
 //! What a swap that is done came to.
 
-use crate::store::id::GearId;
-use crate::store::swaps::Done;
+use kevyt_service::stored::{Done, GearId};
 use serde::Serialize;
 use utoipa::ToSchema;
 

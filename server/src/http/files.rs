@@ -1,10 +1,8 @@
 //! `/api/files`: gear files and backups. Bodies here may be large.
 
+use super::guard::SignedIn;
 use super::problem::{self, ProblemDoc};
-use super::{App, Caller, account_file};
-use crate::service::Write;
-use crate::service::files::{Imported, Onto, Preview, Wanted};
-use crate::store::id::{GearId, ListId};
+use super::{App, account_file};
 use actix_multipart::form::MultipartForm;
 use actix_multipart::form::bytes::Bytes as FormBytes;
 use actix_multipart::form::json::Json as FormJson;
@@ -15,6 +13,9 @@ use actix_web::{Error, HttpResponse, Scope, get, post};
 use kevyt_core::exchange::gear_file::{Column, Outcome};
 use kevyt_core::gear::{Gear, System, WeightSource};
 use kevyt_core::quantity::{Currency, MassUnit};
+use kevyt_service::Write;
+use kevyt_service::files::{Imported, Onto, Preview, Wanted};
+use kevyt_service::stored::{GearId, ListId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -308,7 +309,7 @@ fn in_words(before: Option<&Gear>, after: &Gear, currency: Currency) -> String {
 #[post("/gear/preview")]
 pub async fn preview(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     body: Result<MultipartForm<GearFileForm>, Error>,
 ) -> Result<Json<PreviewOut>, ProblemDoc> {
     let (bytes, wanted) = body.map_err(problem::of_form)?.into_inner().read();
@@ -323,7 +324,7 @@ pub async fn preview(
 #[post("/gear")]
 pub async fn import(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     body: Result<MultipartForm<GearFileForm>, Error>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (bytes, wanted) = body.map_err(problem::of_form)?.into_inner().read();
@@ -341,7 +342,7 @@ pub async fn import(
 /// All gear as CSV.
 #[utoipa::path(get, path = "/api/files/gear.csv", tag = "files", responses((status = 200, content_type = "text/csv", body = String)))]
 #[get("/gear.csv")]
-pub async fn gear_csv(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+pub async fn gear_csv(app: Data<App>, SignedIn(caller): SignedIn) -> Result<HttpResponse, ProblemDoc> {
     let bytes = app.run(move |services| services.gear_csv(caller)).await?;
     Ok(download("text/csv; charset=utf-8", "kevyt-gear.csv", bytes))
 }
@@ -349,7 +350,7 @@ pub async fn gear_csv(app: Data<App>, caller: Caller) -> Result<HttpResponse, Pr
 /// All gear as a Frictionless Data Package: a ZIP of the CSV and its datapackage.json.
 #[utoipa::path(get, path = "/api/files/gear.zip", tag = "files", responses((status = 200, content_type = "application/zip", body = Vec<u8>)))]
 #[get("/gear.zip")]
-pub async fn gear_package(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+pub async fn gear_package(app: Data<App>, SignedIn(caller): SignedIn) -> Result<HttpResponse, ProblemDoc> {
     let bytes = app.run(move |services| services.gear_package(caller)).await?;
     Ok(download("application/zip", "kevyt-gear.zip", bytes))
 }

@@ -1,9 +1,10 @@
 //! `/api/forecast`: what a forecast service expects, if this server has one. It is asked for two seconds at most, and what is no
 //! forecast is not passed on.
 
+use super::App;
+use super::guard::SignedIn;
 use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
-use super::{App, Caller};
 use actix_web::get;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Query};
@@ -54,8 +55,8 @@ struct Unknown {
 #[utoipa::path(get, path = "/api/forecast", tag = "forecast", params(ForecastQuery),
     responses((status = 200, body = ForecastOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc), (status = 502, body = ProblemDoc)))]
 #[get("/forecast")]
-pub async fn get(app: Data<App>, _: Caller, query: Query<ForecastQuery>) -> Result<Json<ForecastOut>, ProblemDoc> {
-    let Some(address) = app.services.forecast.clone() else {
+pub async fn get(app: Data<App>, _: SignedIn, query: Query<ForecastQuery>) -> Result<Json<ForecastOut>, ProblemDoc> {
+    let Some(address) = app.services.options.forecast.clone() else {
         return Err(refused(StatusCode::NOT_FOUND, "no_forecast", "This server has no forecast. Type the figures."));
     };
     let ForecastQuery { place, from, days } = query.into_inner();

@@ -1,20 +1,20 @@
 //! `/api/gear`.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::wire::{
     FactsIn, FactsOut, JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs,
 };
-use super::{App, Caller};
-use crate::service::fields::{FactsDraft, Patch};
-use crate::service::gear::{BulkChange, GearChange};
-use crate::store::Stored;
-use crate::store::id::GearId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
 use chrono::DateTime;
 use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Kind, Makers, Need, Start, Status, System, WeightSource};
 use kevyt_core::quantity::Money;
+use kevyt_service::fields::{FactsDraft, Patch};
+use kevyt_service::gear::{BulkChange, GearChange};
+use kevyt_service::stored::{GearId, Stored};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -243,7 +243,11 @@ pub struct GearIn {
 /// One page of gear, by system and name.
 #[utoipa::path(get, path = "/api/gear", tag = "gear", params(PageQuery), responses((status = 200, body = GearPage)))]
 #[get("/gear")]
-pub async fn page(app: Data<App>, caller: Caller, query: Query<PageQuery>) -> Result<Json<GearPage>, ProblemDoc> {
+pub async fn page(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    query: Query<PageQuery>,
+) -> Result<Json<GearPage>, ProblemDoc> {
     let page = app.run(move |services| services.gear_page(caller, query.page())).await?;
     let items = page.things.into_iter().map(GearOut::from).collect();
     Ok(Json(GearPage { items, total: page.total, makers: MakersOut::from(&page.makers) }))
@@ -253,7 +257,7 @@ pub async fn page(app: Data<App>, caller: Caller, query: Query<PageQuery>) -> Re
 #[utoipa::path(post, path = "/api/gear", tag = "gear", request_body = GearIn,
     responses((status = 201, body = GearOut), (status = 422, body = ProblemDoc)))]
 #[post("/gear")]
-pub async fn add(app: Data<App>, caller: Caller, body: Json<GearIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<GearIn>) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner())?;
     let name = asked.name.clone().unwrap_or_default();
     app.write(caller, StatusCode::CREATED, move |w| w.add_gear(&name, &asked), GearOut::from).await
@@ -262,7 +266,7 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<GearIn>) -> Result<H
 /// One thing.
 #[utoipa::path(get, path = "/api/gear/{id}", tag = "gear", responses((status = 200, body = GearOut), (status = 404, body = ProblemDoc)))]
 #[get("/gear/{id}")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Json<GearOut>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<GearId>) -> Result<Json<GearOut>, ProblemDoc> {
     Ok(Json(app.run(move |services| services.gear(caller, *id)).await?.into()))
 }
 
@@ -272,7 +276,7 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Jso
 #[patch("/gear/{id}")]
 pub async fn change(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<GearId>,
     query: Query<VersionQuery>,
     body: Json<GearIn>,
@@ -285,7 +289,11 @@ pub async fn change(
 #[utoipa::path(post, path = "/api/gear/several", tag = "gear", request_body = BulkIn,
     responses((status = 200, body = BulkOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/gear/several")]
-pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn change_several(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    body: Json<BulkIn>,
+) -> Result<HttpResponse, ProblemDoc> {
     let body = body.into_inner();
     let things: Vec<(GearId, i32)> = body.things.iter().map(|thing| (thing.id, thing.version)).collect();
     let asked = BulkChange {
@@ -309,7 +317,7 @@ pub async fn change_several(app: Data<App>, caller: Caller, body: Json<BulkIn>) 
 #[delete("/gear/{id}")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<GearId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -351,7 +359,7 @@ fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
 fn source_asked(source: Option<WeightSource>) -> Result<Option<WeightSource>, ProblemDoc> {
     if source == Some(WeightSource::Derived) {
         let detail = "A derived weight comes from a weighed kit. Say weighed, maker or estimate.";
-        return Err(crate::service::ServiceError::invalid("source", "derived", detail).into());
+        return Err(kevyt_service::ServiceError::invalid("source", "derived", detail).into());
     }
     Ok(source)
 }
@@ -360,7 +368,7 @@ fn system(key: &str) -> Result<System, ProblemDoc> {
     System::ALL.iter().copied().find(|system| system.key() == key).ok_or_else(|| {
         let keys: Vec<&str> = System::ALL.iter().map(|system| system.key()).collect();
         let detail = format!("\"{key}\" is not a system. Systems: {}.", keys.join(", "));
-        crate::service::ServiceError::invalid("system", "unknown_system", detail).into()
+        kevyt_service::ServiceError::invalid("system", "unknown_system", detail).into()
     })
 }
 

@@ -5,11 +5,6 @@ use super::problem::ProblemDoc;
 use super::transport::FILES;
 use super::visitor::{Place, token};
 use super::{App, Caller};
-use crate::account::{Digest, digest};
-use crate::service::ServiceError;
-use crate::store::StoreError;
-use crate::store::accounts::Account;
-use crate::store::answered::Request;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::http::header::{CACHE_CONTROL, HOST, HeaderName, ORIGIN, STRICT_TRANSPORT_SECURITY};
@@ -17,6 +12,9 @@ use actix_web::http::{Method, StatusCode};
 use actix_web::middleware::{DefaultHeaders, Next};
 use actix_web::web::{Bytes, Data};
 use actix_web::{Error, FromRequest, HttpMessage, HttpRequest};
+use kevyt_service::ServiceError;
+use kevyt_service::account::{Digest, digest};
+use kevyt_service::stored::{Account, Request, StoreError};
 use std::future::Future;
 use std::pin::Pin;
 
@@ -99,9 +97,12 @@ pub async fn asked_for(
     Ok(next.call(request).await?.map_into_boxed_body())
 }
 
-impl FromRequest for Caller {
+/// Whoever is signed in.
+pub struct SignedIn(pub Caller);
+
+impl FromRequest for SignedIn {
     type Error = ProblemDoc;
-    type Future = Pin<Box<dyn Future<Output = Result<Caller, ProblemDoc>>>>;
+    type Future = Pin<Box<dyn Future<Output = Result<SignedIn, ProblemDoc>>>>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
         let app = request.app_data::<Data<App>>().cloned();
@@ -116,7 +117,7 @@ impl FromRequest for Caller {
             });
             let (access, session, account) = found.await?.ok_or_else(ProblemDoc::not_signed_in)?;
             let Account { preferences, settings, .. } = account;
-            Ok(Caller { access, session, preferences, settings, request })
+            Ok(SignedIn(Caller { access, session, preferences, settings, request }))
         })
     }
 }

@@ -1,14 +1,13 @@
 //! `/api/changes`: the change log.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::{App, Caller};
-use crate::store::event::Entry;
-use crate::store::history::{About, Change, Which};
-use crate::store::id::{ChangeId, GearId, ListId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, get, post};
 use chrono::{DateTime, Utc};
+use kevyt_service::stored::{About, Change, ChangeId, Entry, GearId, ListId, Which};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -64,7 +63,7 @@ fn out(changes: Vec<Change>) -> Json<Vec<ChangeOut>> {
 #[get("/changes")]
 pub async fn page(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     query: Query<ChangesQuery>,
 ) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
     let limit = query.limit.unwrap_or(50).clamp(1, MOST);
@@ -76,7 +75,11 @@ pub async fn page(
 /// What was done to one thing, newest first, removed things too.
 #[utoipa::path(get, path = "/api/gear/{id}/changes", tag = "history", responses((status = 200, body = Vec<ChangeOut>)))]
 #[get("/gear/{id}/changes")]
-pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
+pub async fn of_gear(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<GearId>,
+) -> Result<Json<Vec<ChangeOut>>, ProblemDoc> {
     let which = Which { of: Some((*id).into()), ..Which::default() };
     Ok(out(app.run(move |services| services.changes(caller, which, MOST)).await?))
 }
@@ -86,6 +89,6 @@ pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result
     responses((status = 200, body = ChangeOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc),
         (status = 422, body = ProblemDoc)))]
 #[post("/changes/{id}/undo")]
-pub async fn undo(app: Data<App>, caller: Caller, id: Path<ChangeId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn undo(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ChangeId>) -> Result<HttpResponse, ProblemDoc> {
     app.write_much(caller, StatusCode::OK, move |w| w.undo(*id), ChangeOut::from).await
 }

@@ -1,14 +1,15 @@
 //! `/api/kits`.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::wire::{VersionQuery, WeighingOut, WeightOut};
-use super::{App, Caller};
-use crate::service::kits::{KitDraft, KitView};
-use crate::store::id::{GearId, KitId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
 use kevyt_core::quantity::Mass;
+use kevyt_service::kits::{KitDraft, KitView};
+use kevyt_service::stored::{GearId, KitId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -96,7 +97,7 @@ impl From<KitView> for KitOut {
 /// All kits, by name.
 #[utoipa::path(get, path = "/api/kits", tag = "kits", responses((status = 200, body = Vec<KitOut>)))]
 #[get("/kits")]
-pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<KitOut>>, ProblemDoc> {
+pub async fn all(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<Vec<KitOut>>, ProblemDoc> {
     let kits = app.run(move |services| services.kits(caller)).await?;
     Ok(Json(kits.into_iter().map(KitOut::from).collect()))
 }
@@ -105,7 +106,7 @@ pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<KitOut>>, Pr
 #[utoipa::path(post, path = "/api/kits", tag = "kits", request_body = KitIn,
     responses((status = 201, body = KitOut), (status = 422, body = ProblemDoc)))]
 #[post("/kits")]
-pub async fn add(app: Data<App>, caller: Caller, body: Json<KitIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<KitIn>) -> Result<HttpResponse, ProblemDoc> {
     let draft = body.into_inner().into();
     app.write(caller, StatusCode::CREATED, move |w| w.add_kit(&draft), KitOut::from).await
 }
@@ -116,7 +117,7 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<KitIn>) -> Result<Ht
 #[put("/kits/{id}")]
 pub async fn change(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<KitId>,
     query: Query<VersionQuery>,
     body: Json<KitIn>,
@@ -131,7 +132,7 @@ pub async fn change(
 #[delete("/kits/{id}")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<KitId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {

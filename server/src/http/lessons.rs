@@ -1,19 +1,19 @@
 //! `/api/lessons`: what trips teach; and `/api/lists/{id}/history`: how its base weight came to be.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::trips::TripOut;
-use super::{App, Caller};
-use crate::service::Write;
-use crate::service::bases::BaseHistory;
-use crate::service::trips::{Learnt, OfThing, Wished};
-use crate::store::event::Entry;
-use crate::store::id::{GearId, ListId, TripId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, get, post, put};
 use kevyt_core::gear::System;
 use kevyt_core::quantity::Money;
 use kevyt_core::walked::{Cause, Mark, Own};
+use kevyt_service::Write;
+use kevyt_service::bases::BaseHistory;
+use kevyt_service::stored::{Entry, GearId, ListId, TripId};
+use kevyt_service::trips::{Learnt, OfThing, Wished};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -179,7 +179,7 @@ pub struct BasePointOut {
 /// The trips of an account and what they teach. Nothing is said of leaving out what safety or medicine needs.
 #[utoipa::path(get, path = "/api/lessons", tag = "trips", responses((status = 200, body = LessonsOut)))]
 #[get("/lessons")]
-pub async fn get(app: Data<App>, caller: Caller) -> Result<Json<LessonsOut>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<LessonsOut>, ProblemDoc> {
     Ok(Json(app.run(move |services| services.learnt(caller)).await?.into()))
 }
 
@@ -187,7 +187,11 @@ pub async fn get(app: Data<App>, caller: Caller) -> Result<Json<LessonsOut>, Pro
 #[utoipa::path(post, path = "/api/lessons/silence", tag = "trips", request_body = LessonIn,
     responses((status = 204), (status = 422, body = ProblemDoc)))]
 #[post("/lessons/silence")]
-pub async fn silence(app: Data<App>, caller: Caller, body: Json<LessonIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn silence(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    body: Json<LessonIn>,
+) -> Result<HttpResponse, ProblemDoc> {
     let silenced = move |w: &mut Write<'_>| w.silence_lesson(&body.lesson);
     app.write(caller, StatusCode::NO_CONTENT, silenced, |()| ()).await
 }
@@ -196,7 +200,11 @@ pub async fn silence(app: Data<App>, caller: Caller, body: Json<LessonIn>) -> Re
 #[utoipa::path(get, path = "/api/lists/{id}/history", tag = "trips",
     responses((status = 200, body = BaseHistoryOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/history")]
-pub async fn history(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<BaseHistoryOut>, ProblemDoc> {
+pub async fn history(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<ListId>,
+) -> Result<Json<BaseHistoryOut>, ProblemDoc> {
     Ok(Json(app.run(move |services| services.base_history(caller, *id)).await?.into()))
 }
 
@@ -215,7 +223,7 @@ pub struct EarlierIn {
 #[put("/lists/{id}/earlier")]
 pub async fn say_earlier(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<EarlierIn>,
 ) -> Result<HttpResponse, ProblemDoc> {

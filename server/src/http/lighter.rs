@@ -1,15 +1,16 @@
 //! `/api/lists/{id}/lighter` and `/api/typical/{kind}`: where light is to be had, and what light things of a kind weigh and cost.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::{App, Caller};
-use crate::account::TypicalFigure;
-use crate::service::Write;
-use crate::service::lighter::{Heavy, TypedTypical};
-use crate::store::id::{LineId, ListId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, put};
 use kevyt_core::gear::Typical;
+use kevyt_service::Write;
+use kevyt_service::account::TypicalFigure;
+use kevyt_service::lighter::{Heavy, TypedTypical};
+use kevyt_service::stored::{LineId, ListId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -50,7 +51,11 @@ pub struct TypicalIn {
 #[utoipa::path(get, path = "/api/lists/{id}/lighter", tag = "swaps",
     responses((status = 200, body = Vec<LighterOut>), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/lighter")]
-pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<LighterOut>>, ProblemDoc> {
+pub async fn of_list(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<ListId>,
+) -> Result<Json<Vec<LighterOut>>, ProblemDoc> {
     let found = app.run(move |services| services.lighter(caller, *id)).await?;
     let out = found.into_iter().filter_map(|Heavy { line, lighter, own }| {
         let gear = &line.line.value.gear.value;
@@ -76,7 +81,7 @@ pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result
 #[put("/typical/{kind}")]
 pub async fn say(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     kind: Path<String>,
     body: Json<TypicalIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -89,6 +94,6 @@ pub async fn say(
 #[utoipa::path(delete, path = "/api/typical/{kind}", tag = "swaps",
     responses((status = 204), (status = 404, body = ProblemDoc)))]
 #[delete("/typical/{kind}")]
-pub async fn unsay(app: Data<App>, caller: Caller, kind: Path<String>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn unsay(app: Data<App>, SignedIn(caller): SignedIn, kind: Path<String>) -> Result<HttpResponse, ProblemDoc> {
     app.write(caller, StatusCode::NO_CONTENT, move |w: &mut Write<'_>| w.set_typical(&kind, None), |()| ()).await
 }

@@ -1,16 +1,11 @@
 //! `/api/lists`.
 
+use super::App;
 use super::gear::GearOut;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::terms::{PurseIn, SellingIn, TermsOut};
 use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_jobs};
-use super::{App, Caller};
-use crate::service::fields::Patch;
-use crate::service::lists::ListChange;
-use crate::service::terms::TermsChange;
-use crate::store::id::{GearId, LineId, ListId, WalkerId};
-use crate::store::lines::{Carried, ListLine, StoredLine};
-use crate::store::lists::StoredList;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post, put};
@@ -20,6 +15,10 @@ use kevyt_core::plan::{TargetOf, Terms};
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::RankBy;
 use kevyt_core::trip::{Figure, Trip};
+use kevyt_service::fields::Patch;
+use kevyt_service::lists::ListChange;
+use kevyt_service::stored::{Carried, GearId, LineId, ListId, ListLine, StoredLine, StoredList, WalkerId};
+use kevyt_service::terms::TermsChange;
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -175,7 +174,7 @@ pub struct CarriedIn {
 /// All lists, oldest first; those of others that the caller has joined at the end.
 #[utoipa::path(get, path = "/api/lists", tag = "lists", responses((status = 200, body = Vec<ListOut>)))]
 #[get("/lists")]
-pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<ListOut>>, ProblemDoc> {
+pub async fn all(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<Vec<ListOut>>, ProblemDoc> {
     let (own, joined) = app.run(move |services| services.lists(caller)).await?;
     let joined = joined.into_iter().map(|(list, owner)| ListOut { of: Some(owner), ..ListOut::joined(list) });
     Ok(Json(own.into_iter().map(ListOut::from).chain(joined).collect()))
@@ -185,7 +184,7 @@ pub async fn all(app: Data<App>, caller: Caller) -> Result<Json<Vec<ListOut>>, P
 #[utoipa::path(post, path = "/api/lists", tag = "lists", request_body = ListIn,
     responses((status = 201, body = ListOut), (status = 422, body = ProblemDoc)))]
 #[post("/lists")]
-pub async fn add(app: Data<App>, caller: Caller, body: Json<ListIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<ListIn>) -> Result<HttpResponse, ProblemDoc> {
     let asked = change_of(body.into_inner());
     let name = asked.name.clone().unwrap_or_default();
     app.write(caller, StatusCode::CREATED, move |w| w.add_list(&name, &asked), ListOut::from).await
@@ -194,7 +193,7 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<ListIn>) -> Result<H
 /// One list with its lines.
 #[utoipa::path(get, path = "/api/lists/{id}", tag = "lists", responses((status = 200, body = FullList), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<FullList>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<Json<FullList>, ProblemDoc> {
     let (list, lines) = app.run(move |services| services.list(caller, *id)).await?;
     Ok(Json(FullList { list: list.into(), lines: lines.into_iter().map(LineOut::from).collect() }))
 }
@@ -205,7 +204,7 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Jso
 #[patch("/lists/{id}")]
 pub async fn change(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     query: Query<VersionQuery>,
     body: Json<ListIn>,
@@ -220,7 +219,7 @@ pub async fn change(
 #[delete("/lists/{id}")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -240,7 +239,7 @@ pub struct CopyIn {
 #[post("/lists/{id}/copies")]
 pub async fn copy(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<CopyIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -261,7 +260,7 @@ pub struct CountByIn {
 #[post("/lists/{id}/count-by")]
 pub async fn count_by(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     query: Query<VersionQuery>,
     body: Json<CountByIn>,
@@ -275,7 +274,7 @@ pub async fn count_by(
 #[put("/lists/{id}/lines/{gear}")]
 pub async fn put_line(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, GearId)>,
     body: Json<CountsIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -292,7 +291,7 @@ pub async fn put_line(
 #[delete("/lists/{id}/lines/{gear}")]
 pub async fn remove_line(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, GearId)>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {

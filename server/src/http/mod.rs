@@ -48,13 +48,12 @@ mod year;
 
 pub use openapi::document;
 
-use crate::account::{Digest, digest};
-use crate::service::{Caller, ServiceError, Services, Write, Written, asked_at};
-use crate::store::access::Access;
-use crate::store::{CONNECTIONS, StoreError};
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::web::{self, Data, ServiceConfig};
+use kevyt_service::account::{Digest, digest};
+use kevyt_service::stored::{Access, CONNECTIONS, StoreError};
+use kevyt_service::{Caller, ServiceError, Services, Write, Written, asked_at};
 use planner::Planner;
 use problem::ProblemDoc;
 use serde::Serialize;

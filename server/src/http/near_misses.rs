@@ -1,17 +1,18 @@
 //! `/api/lists/{id}/plan/near-misses`: what is calculated behind a plan.
 
+use super::App;
+use super::guard::SignedIn;
 use super::plan::OutcomeWord;
 use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::sure::SureOut;
-use super::{App, Caller};
-use crate::service::plans::{Later, Near};
-use crate::store::id::{ListId, SwapId};
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
 use kevyt_core::plan::{Keeps, MeetCost, Outcome, Turn};
 use kevyt_core::quantity::{Mass, Money};
+use kevyt_service::plans::{Later, Near};
+use kevyt_service::stored::{ListId, SwapId};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -131,7 +132,7 @@ impl From<Near> for NearMissOut {
 #[utoipa::path(get, path = "/api/lists/{id}/plan/near-misses", tag = "plan",
     responses((status = 200, body = NearMissesOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/lists/{id}/plan/near-misses")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
     let body = app.planned(caller, PlanKey::NearMisses(*id)).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }

@@ -131,7 +131,7 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         candidates::candidates,
         forecast::get,
     ),
-    components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure, crate::store::history::About))
+    components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure, kevyt_service::stored::About))
 )]
 struct Api;
 

@@ -1,14 +1,15 @@
 //! `/api/outfits`: whole lists side by side, by weight, money, warmth, water, load and cautions.
 
+use super::App;
+use super::guard::SignedIn;
 use super::lists::ListOut;
 use super::problem::ProblemDoc;
-use super::{App, Caller};
-use crate::service::ServiceError;
-use crate::service::outfits::{Between, Outfit};
-use crate::store::id::ListId;
 use actix_web::get;
 use actix_web::web::{Data, Json, Query};
 use kevyt_core::caution::CautionId;
+use kevyt_service::ServiceError;
+use kevyt_service::outfits::{Between, Outfit};
+use kevyt_service::stored::ListId;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -106,7 +107,11 @@ impl From<Between> for BetweenOut {
 #[utoipa::path(get, path = "/api/outfits", tag = "lists", params(OutfitsQuery),
     responses((status = 200, body = OutfitsOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[get("/outfits")]
-pub async fn get(app: Data<App>, caller: Caller, query: Query<OutfitsQuery>) -> Result<Json<OutfitsOut>, ProblemDoc> {
+pub async fn get(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    query: Query<OutfitsQuery>,
+) -> Result<Json<OutfitsOut>, ProblemDoc> {
     let id = |id: &str| {
         let named = id.trim().parse().map(ListId);
         named.map_err(|_| ServiceError::invalid("lists", "not_an_id", format!("\"{id}\" is not the id of a list.")))

@@ -1,15 +1,16 @@
 //! `/api/lists/{id}/packing`: a list as it is packed.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::wire::{LoadedOut, read_patch};
-use super::{App, Caller};
-use crate::service::fields::Patch;
-use crate::service::packing::{NotedChange, Packing, PackingChange};
-use crate::store::id::{LineId, ListId};
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, patch, put};
 use kevyt_core::gear::Band;
 use kevyt_core::pack::{Explained, Noted, Reconciled, Task, Why, Zone};
+use kevyt_service::fields::Patch;
+use kevyt_service::packing::{NotedChange, Packing, PackingChange};
+use kevyt_service::stored::{LineId, ListId};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -172,7 +173,7 @@ pub struct ZoneIn {
 #[utoipa::path(get, path = "/api/lists/{id}/packing", tag = "packing",
     responses((status = 200, body = PackingOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/packing")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<PackingOut>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<Json<PackingOut>, ProblemDoc> {
     Ok(Json(app.run(move |services| services.packing(caller, *id)).await?.into()))
 }
 
@@ -183,7 +184,7 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Jso
 #[patch("/lists/{id}/packing")]
 pub async fn note(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<NotesIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -201,7 +202,7 @@ pub async fn note(
 #[put("/lists/{id}/packing/zones/{zone}")]
 pub async fn order(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, Zone)>,
     body: Json<ZoneIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -216,7 +217,7 @@ pub async fn order(
 #[put("/lists/{id}/packing/{line}")]
 pub async fn put(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, LineId)>,
     body: Json<PackIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -229,7 +230,7 @@ pub async fn put(
 #[utoipa::path(delete, path = "/api/lists/{id}/packing", tag = "packing",
     responses((status = 204), (status = 404, body = ProblemDoc)))]
 #[delete("/lists/{id}/packing")]
-pub async fn unpack(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn unpack(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
     app.run(move |services| services.unpack(caller, *id)).await?;
     Ok(HttpResponse::NoContent().finish())
 }

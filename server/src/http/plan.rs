@@ -1,14 +1,13 @@
 //! `/api/lists/{id}/plan`: what the beam, the ranking and the plan show, in one answer.
 
+use super::App;
+use super::guard::SignedIn;
 use super::lists::ListOut;
 use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::ranking::RankedOut;
 use super::sure::percent;
 use super::swaps::SwapOut;
-use super::{App, Caller};
-use crate::service::plans::{Kept, Months, Planned};
-use crate::store::id::ListId;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
@@ -17,6 +16,8 @@ use kevyt_core::plan::months::Bought;
 use kevyt_core::plan::{Outcome, Plan, Point, Short};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::Standing;
+use kevyt_service::plans::{Kept, Months, Planned};
+use kevyt_service::stored::ListId;
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -229,7 +230,7 @@ pub struct AloneOut {
 #[utoipa::path(get, path = "/api/lists/{id}/plan", tag = "plan",
     responses((status = 200, body = PlanOut), (status = 404, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/lists/{id}/plan")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
     let body = app.planned(caller, PlanKey::Plan(*id)).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }

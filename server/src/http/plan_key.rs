@@ -1,8 +1,8 @@
 //! What plans are asked for and kept by.
 
 use super::Caller;
-use crate::service::{ServiceError, Services};
-use crate::store::id::ListId;
+use kevyt_service::stored::ListId;
+use kevyt_service::{ServiceError, Services};
 
 /// A plan that can be asked for, and that answers are kept by.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]

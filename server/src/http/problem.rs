@@ -1,8 +1,6 @@
 //! Errors as RFC 9457 problem documents.
 
 use super::tracked;
-use crate::service::{RefusedFigure, ServiceError};
-use crate::store::StoreError;
 use actix_multipart::MultipartError;
 use actix_multipart::form::MultipartFormConfig;
 use actix_web::error::{JsonPayloadError, PathError, PayloadError, QueryPayloadError};
@@ -10,6 +8,8 @@ use actix_web::http::StatusCode;
 use actix_web::http::header::{ContentType, RETRY_AFTER};
 use actix_web::web::{JsonConfig, PathConfig, QueryConfig};
 use actix_web::{HttpRequest, HttpResponse, ResponseError};
+use kevyt_service::stored::StoreError;
+use kevyt_service::{RefusedFigure, ServiceError};
 use serde::Serialize;
 use std::io::ErrorKind;
 use utoipa::ToSchema;

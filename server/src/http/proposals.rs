@@ -1,14 +1,15 @@
 //! `/api/lists/{id}/proposals`: what Kevyt proposes of its own.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::swaps::SwapOut;
-use super::{App, Caller};
-use crate::service::Write;
-use crate::service::proposals::{ProposalWhy, Told};
-use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, get, post};
+use kevyt_service::Write;
+use kevyt_service::proposals::{ProposalWhy, Told};
+use kevyt_service::stored::ListId;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -36,7 +37,11 @@ pub struct ProposalIn {
 #[utoipa::path(get, path = "/api/lists/{id}/proposals", tag = "swaps",
     responses((status = 200, body = Vec<ProposalLine>), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/proposals")]
-pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
+pub async fn of_list(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<ListId>,
+) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
     let told = app.run(move |services| services.proposals(caller, *id)).await?;
     let line =
         |told: Told| ProposalLine { key: told.key, thing: told.thing, why: told.why, saving_mg: told.saving.mg() };
@@ -49,7 +54,7 @@ pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result
 #[post("/lists/{id}/proposals/take")]
 pub async fn take(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<ProposalIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -63,7 +68,7 @@ pub async fn take(
 #[post("/lists/{id}/proposals/silence")]
 pub async fn silence(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<ProposalIn>,
 ) -> Result<HttpResponse, ProblemDoc> {

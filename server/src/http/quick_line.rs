@@ -1,10 +1,9 @@
 //! `/api/gear/line`: one line of text that adds a thing.
 
 use super::gear::GearOut;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::{App, Caller};
-use crate::service::ServiceError;
-use crate::store::id::ListId;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json};
 use actix_web::{HttpResponse, post};
@@ -14,6 +13,8 @@ use kevyt_core::gear::{
 };
 use kevyt_core::limits;
 use kevyt_core::quantity::{Energy, Mass, MassStyle, MassUnit, Units, Vessel, Volume};
+use kevyt_service::ServiceError;
+use kevyt_service::stored::ListId;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -114,7 +115,7 @@ pub struct LineKindOut {
 /// Reads a quick line without adding anything.
 #[utoipa::path(post, path = "/api/gear/read", tag = "gear", request_body = LineIn, responses((status = 200, body = LineOut)))]
 #[post("/gear/read")]
-pub async fn read(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
+pub async fn read(app: Data<App>, SignedIn(caller): SignedIn, body: Json<LineIn>) -> Result<Json<LineOut>, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
     let line = app.services.read_quick_line(caller, &line, body.source);
     Ok(Json(LineOut {
@@ -242,7 +243,7 @@ fn hours(tenths: u32) -> String {
 #[utoipa::path(post, path = "/api/gear/line", tag = "gear", request_body = LineIn,
     responses((status = 201, body = GearOut), (status = 422, body = ProblemDoc)))]
 #[post("/gear/line")]
-pub async fn add(app: Data<App>, caller: Caller, body: Json<LineIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<LineIn>) -> Result<HttpResponse, ProblemDoc> {
     let line = line_within_limit(&body.line)?;
     let (source, list) = (body.source, body.list);
     app.write(caller, StatusCode::CREATED, move |w| w.add_quick_line(&line, source, list), GearOut::from).await

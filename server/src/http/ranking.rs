@@ -1,8 +1,8 @@
 //! A row of the ranking, as it is given.
 
-use crate::service::plans::RankedSwap;
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::swap::{Class, Missing};
+use kevyt_service::plans::RankedSwap;
 use serde::Serialize;
 use utoipa::ToSchema;
 

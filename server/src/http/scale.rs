@@ -1,12 +1,12 @@
 //! `/api/scale`: what a scale's reports amount to.
 
-use super::Caller;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use crate::service::ServiceError;
 use actix_web::post;
 use actix_web::web::Json;
 use kevyt_core::quantity::Mass;
 use kevyt_core::weigh::{Fault, Report, Settled, decode, measured, settle};
+use kevyt_service::ServiceError;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -66,7 +66,7 @@ pub struct ScaleOut {
 #[utoipa::path(post, path = "/api/scale/read", tag = "weigh", request_body = ScaleIn,
     responses((status = 200, body = ScaleOut), (status = 422, body = ProblemDoc)))]
 #[post("/scale/read")]
-pub async fn read(_: Caller, body: Json<ScaleIn>) -> Result<Json<ScaleOut>, ProblemDoc> {
+pub async fn read(_: SignedIn, body: Json<ScaleIn>) -> Result<Json<ScaleOut>, ProblemDoc> {
     let ScaleIn { reports, now_ms, speaks } = body.into_inner();
     if reports.len() > MOST_REPORTS {
         let detail = format!("{} reports are too many at a time. Send at most {MOST_REPORTS}.", reports.len());

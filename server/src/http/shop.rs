@@ -1,12 +1,10 @@
 //! `/api/shop`: what a shop offers, if this server has one, and the prices that are followed there. It is asked for two seconds at most,
 //! and what is no offer is not passed on.
 
+use super::App;
+use super::guard::SignedIn;
 use super::outside::{Failed, ask};
 use super::problem::ProblemDoc;
-use super::{App, Caller};
-use crate::service::offers::{AllFollowed, waiting};
-use crate::store::id::{CandidateId, ListId, SwapId};
-use crate::store::offers::{Figures, Seen, Trouble};
 use actix_web::get;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
@@ -16,6 +14,8 @@ use kevyt_core::gear::Kind;
 use kevyt_core::limits;
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::Wait;
+use kevyt_service::offers::{AllFollowed, waiting};
+use kevyt_service::stored::{CandidateId, Figures, ListId, Seen, SwapId, Trouble};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -55,8 +55,12 @@ pub struct OfferOut {
 #[utoipa::path(get, path = "/api/shop", tag = "shop", params(ShopQuery),
     responses((status = 200, body = Vec<OfferOut>), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc), (status = 502, body = ProblemDoc)))]
 #[get("/shop")]
-pub async fn find(app: Data<App>, caller: Caller, query: Query<ShopQuery>) -> Result<Json<Vec<OfferOut>>, ProblemDoc> {
-    let Some(address) = app.services.shop.clone() else {
+pub async fn find(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    query: Query<ShopQuery>,
+) -> Result<Json<Vec<OfferOut>>, ProblemDoc> {
+    let Some(address) = app.services.options.shop.clone() else {
         return Err(refused(StatusCode::NOT_FOUND, "no_shop", "This server has no shop. Type weight and price."));
     };
     if query.q.chars().count() > limits::NAME {
@@ -137,10 +141,14 @@ pub struct SeenOut {
 #[utoipa::path(get, path = "/api/lists/{id}/offers", tag = "shop",
     responses((status = 200, body = Vec<FollowedOut>), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/offers")]
-pub async fn followed(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<FollowedOut>>, ProblemDoc> {
+pub async fn followed(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<ListId>,
+) -> Result<Json<Vec<FollowedOut>>, ProblemDoc> {
     let list = *id;
     let mut all = app.run(move |services| services.followed(caller, list)).await?;
-    if let (Some(address), false) = (app.services.shop.clone(), all.followed.is_empty()) {
+    if let (Some(address), false) = (app.services.options.shop.clone(), all.followed.is_empty()) {
         let codes = all.followed.iter().map(|followed| followed.code.clone()).collect();
         let to_ask = app.run(move |services| services.offers_to_ask(codes)).await?;
         if !to_ask.is_empty() {

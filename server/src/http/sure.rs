@@ -1,8 +1,8 @@
 //! How sure the points of a plan's frontier are, as it is given.
 
-use crate::service::sure::{Doubt, LEVELS, Sure};
-use crate::store::id::GearId;
 use kevyt_core::plan::{Point, PointChance};
+use kevyt_service::stored::GearId;
+use kevyt_service::sure::{Doubt, LEVELS, Sure};
 use serde::Serialize;
 use utoipa::ToSchema;
 

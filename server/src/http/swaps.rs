@@ -1,21 +1,22 @@
 //! `/api/swaps` and the swaps of a list.
 
+use super::App;
 use super::candidates::CandidateOut;
 use super::done::DoneOut;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::quick_line::{ChipOut, chips, line_within_limit};
 use super::wire::{FactsIn, JobAmounts, VersionQuery, read_jobs};
-use super::{App, Caller};
-use crate::service::Write;
-use crate::service::fields::in_kind;
-use crate::service::swaps::{AdditionDraft, FullSwap, SwapDraft, Unavailable};
-use crate::store::id::{CandidateId, LineId, ListId, SwapId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
 use kevyt_core::gear::{Identity, Job, Jobs, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Seen, SwapKind, SwapState, ordered_from, parcel};
+use kevyt_service::Write;
+use kevyt_service::fields::in_kind;
+use kevyt_service::stored::{CandidateId, LineId, ListId, SwapId};
+use kevyt_service::swaps::{AdditionDraft, FullSwap, SwapDraft, Unavailable};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -166,7 +167,11 @@ pub struct StateIn {
 /// The swaps of a list, oldest first.
 #[utoipa::path(get, path = "/api/lists/{id}/swaps", tag = "swaps", responses((status = 200, body = Vec<SwapOut>), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/swaps")]
-pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<Vec<SwapOut>>, ProblemDoc> {
+pub async fn of_list(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<ListId>,
+) -> Result<Json<Vec<SwapOut>>, ProblemDoc> {
     let swaps = app.run(move |services| services.swaps(caller, *id)).await?;
     Ok(Json(swaps.iter().map(SwapOut::from).collect()))
 }
@@ -177,7 +182,7 @@ pub async fn of_list(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result
 #[post("/lists/{id}/swaps")]
 pub async fn add(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<SwapIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -214,7 +219,7 @@ pub struct SwapLineOut {
 #[post("/lists/{id}/swaps/read")]
 pub async fn read_line(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<SwapLineIn>,
 ) -> Result<Json<SwapLineOut>, ProblemDoc> {
@@ -249,7 +254,7 @@ pub struct SwapRowsOut {
 #[post("/lists/{id}/swaps/rows")]
 pub async fn read_rows(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<SwapRowsIn>,
 ) -> Result<Json<SwapRowsOut>, ProblemDoc> {
@@ -260,7 +265,7 @@ pub async fn read_rows(
 /// One swap.
 #[utoipa::path(get, path = "/api/swaps/{id}", tag = "swaps", responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc)))]
 #[get("/swaps/{id}")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<SwapId>) -> Result<Json<SwapOut>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<SwapId>) -> Result<Json<SwapOut>, ProblemDoc> {
     Ok(Json(SwapOut::from(&app.run(move |services| services.swap(caller, *id)).await?)))
 }
 
@@ -270,7 +275,7 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<SwapId>) -> Result<Jso
 #[put("/swaps/{id}")]
 pub async fn write(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
     body: Json<SwapIn>,
@@ -286,7 +291,7 @@ pub async fn write(
 #[put("/swaps/{id}/state")]
 pub async fn set_state(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
     body: Json<StateIn>,
@@ -302,7 +307,7 @@ pub async fn set_state(
 #[delete("/swaps/{id}")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {

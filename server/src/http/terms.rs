@@ -1,10 +1,10 @@
 //! How the plan of a list is asked for, beside target and budget.
 
-use crate::service::terms::{PurseChange, SellingChange};
 use kevyt_core::gear::Counting;
 use kevyt_core::plan::{TargetOf, Terms};
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::RankBy;
+use kevyt_service::terms::{PurseChange, SellingChange};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 

@@ -1,20 +1,19 @@
 //! `/api/lists/{id}/walkers`, `/links`, `/carry`, and `/api/joined`.
 
+use super::guard::SignedIn;
 use super::lists::ListOut;
 use super::problem::ProblemDoc;
 use super::sheet::LinkOut;
 use super::wire::{VersionQuery, changed, read_patch};
-use super::{App, Caller, DEADLINE};
-use crate::service::Written;
-use crate::service::fields::Patch;
-use crate::service::together::{LinkDraft, WalkerChange};
-use crate::store::id::{LineId, LinkId, ListId, WalkerId};
-use crate::store::lines::Carried;
-use crate::store::walkers::StoredWalker;
+use super::{App, DEADLINE};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, patch, post};
 use kevyt_core::quantity::Mass;
+use kevyt_service::Written;
+use kevyt_service::fields::Patch;
+use kevyt_service::stored::{Carried, LineId, LinkId, ListId, StoredWalker, WalkerId};
+use kevyt_service::together::{LinkDraft, WalkerChange};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -97,7 +96,7 @@ pub struct CarryMove {
 #[post("/lists/{id}/walkers")]
 pub async fn add(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<WalkerIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -111,7 +110,7 @@ pub async fn add(
 #[patch("/lists/{id}/walkers/{walker}")]
 pub async fn change(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, WalkerId)>,
     query: Query<VersionQuery>,
     body: Json<WalkerIn>,
@@ -126,7 +125,7 @@ pub async fn change(
 #[delete("/lists/{id}/walkers/{walker}")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, WalkerId)>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (list, id) = path.into_inner();
@@ -139,7 +138,7 @@ pub async fn remove(
 #[post("/lists/{id}/links")]
 pub async fn make_link(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<LinkIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -159,7 +158,7 @@ pub async fn make_link(
 #[delete("/lists/{id}/links/{link}")]
 pub async fn revoke_link(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(ListId, LinkId)>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (list, id) = path.into_inner();
@@ -170,7 +169,7 @@ pub async fn revoke_link(
 #[utoipa::path(post, path = "/api/joined", tag = "lists", request_body = JoinIn,
     responses((status = 200, body = ListOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/joined")]
-pub async fn join(app: Data<App>, caller: Caller, body: Json<JoinIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn join(app: Data<App>, SignedIn(caller): SignedIn, body: Json<JoinIn>) -> Result<HttpResponse, ProblemDoc> {
     let secret = body.into_inner().secret;
     app.write(caller, StatusCode::OK, move |w| w.join(&secret), ListOut::joined).await
 }
@@ -181,7 +180,7 @@ pub async fn join(app: Data<App>, caller: Caller, body: Json<JoinIn>) -> Result<
 #[post("/lists/{id}/carry")]
 pub async fn carry(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     body: Json<CarryIn>,
 ) -> Result<HttpResponse, ProblemDoc> {

@@ -1,9 +1,8 @@
 //! What HTTP asks of every answer, whatever it is about: HEAD, encodings, bodies that end, memory for uploads.
 
-use super::Caller;
+use super::guard::SignedIn;
 use super::problem::{ACCOUNT_KB, ProblemDoc};
 use super::turns::Turns;
-use crate::store::access::Access;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::PayloadError;
@@ -14,6 +13,7 @@ use actix_web::web::Data;
 use actix_web::{Error, HttpMessage};
 use bytes::Bytes;
 use futures_core::Stream;
+use kevyt_service::stored::Access;
 use std::future::Future;
 use std::io::ErrorKind;
 use std::pin::Pin;
@@ -136,8 +136,8 @@ pub async fn files_one_by_one(
     if !request.path().starts_with(FILES) || request.method() != Method::POST {
         return Ok(next.call(request).await?.map_into_boxed_body());
     }
-    let caller = match request.extract::<Caller>().await {
-        Ok(caller) => caller,
+    let caller = match request.extract::<SignedIn>().await {
+        Ok(SignedIn(caller)) => caller,
         Err(refused) => return Ok(request.into_response(refused.response())),
     };
     let Some(uploads) = request.app_data::<Data<Uploads>>().map(|uploads| uploads.as_ref().clone()) else {

@@ -1,20 +1,19 @@
 //! `/api/trips`: trips, coming and walked, with what was said of their things.
 
+use super::App;
+use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::wire::{VersionQuery, read_patch};
-use super::{App, Caller};
-use crate::service::Write;
-use crate::service::fields::Patch;
-use crate::service::trips::{FullTrip, Said, TripChange, Wish};
-use crate::store::Stored;
-use crate::store::id::{GearId, ListId, TripId, TripThingId};
-use crate::store::trips::{StoredTrip, TripThing};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
 use kevyt_core::gear::{System, WeightSource};
 use kevyt_core::quantity::Mass;
 use kevyt_core::walked::{Mark, Met, UsedUp, WalkFigure};
+use kevyt_service::Write;
+use kevyt_service::fields::Patch;
+use kevyt_service::stored::{GearId, ListId, Stored, StoredTrip, TripId, TripThing, TripThingId};
+use kevyt_service::trips::{FullTrip, Said, TripChange, Wish};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -141,7 +140,11 @@ pub struct WishIn {
 #[utoipa::path(get, path = "/api/trips/{id}", tag = "trips",
     responses((status = 200, body = FullTripOut), (status = 404, body = ProblemDoc)))]
 #[get("/trips/{id}")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<TripId>) -> Result<Json<FullTripOut>, ProblemDoc> {
+pub async fn get(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<TripId>,
+) -> Result<Json<FullTripOut>, ProblemDoc> {
     Ok(Json(app.run(move |services| services.trip(caller, *id)).await?.into()))
 }
 
@@ -149,7 +152,11 @@ pub async fn get(app: Data<App>, caller: Caller, id: Path<TripId>) -> Result<Jso
 #[utoipa::path(post, path = "/api/trips", tag = "trips", request_body = NewTripIn,
     responses((status = 201, body = TripOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/trips")]
-pub async fn add(app: Data<App>, caller: Caller, body: Json<NewTripIn>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn add(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    body: Json<NewTripIn>,
+) -> Result<HttpResponse, ProblemDoc> {
     let NewTripIn { list, starts_on, name, nights, people, note } = body.into_inner();
     let typed = TripChange { name, starts_on: Some(starts_on), nights, people, note, ..TripChange::default() };
     app.write(caller, StatusCode::CREATED, move |w| w.add_trip(list, &typed), TripOut::from).await
@@ -162,7 +169,7 @@ pub async fn add(app: Data<App>, caller: Caller, body: Json<NewTripIn>) -> Resul
 #[patch("/trips/{id}")]
 pub async fn change(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<TripId>,
     query: Query<VersionQuery>,
     body: Json<TripIn>,
@@ -179,7 +186,7 @@ pub async fn change(
 #[post("/trips/{id}/keep")]
 pub async fn keep(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<TripId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -192,7 +199,7 @@ pub async fn keep(
 #[delete("/trips/{id}")]
 pub async fn remove(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<TripId>,
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -205,7 +212,7 @@ pub async fn remove(
 #[patch("/trips/{id}/things/{thing}")]
 pub async fn say(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(TripId, TripThingId)>,
     body: Json<SaidIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -222,7 +229,7 @@ pub async fn say(
 #[post("/trips/{id}/things")]
 pub async fn wish(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<TripId>,
     body: Json<WishIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -238,7 +245,7 @@ pub async fn wish(
 #[delete("/trips/{id}/things/{thing}")]
 pub async fn unwish(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     path: Path<(TripId, TripThingId)>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (trip, thing) = path.into_inner();

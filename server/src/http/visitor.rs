@@ -1,12 +1,12 @@
 //! Where a request comes from, behind whatever proxies stand before the server.
 
 use super::problem::ProblemDoc;
-use crate::service::accounts::Visitor;
 use actix_web::dev::Payload;
 use actix_web::http::header::USER_AGENT;
 use actix_web::web::Data;
 use actix_web::{FromRequest, HttpRequest};
 use ipnet::IpNet;
+use kevyt_service::accounts::Visitor;
 use std::future::{Ready, ready};
 use std::net::IpAddr;
 
@@ -79,9 +79,12 @@ fn counted(address: IpAddr) -> String {
     }
 }
 
-impl FromRequest for Visitor {
+/// Where a request comes from, signed in or not.
+pub struct Peer(pub Visitor);
+
+impl FromRequest for Peer {
     type Error = ProblemDoc;
-    type Future = Ready<Result<Visitor, ProblemDoc>>;
+    type Future = Ready<Result<Peer, ProblemDoc>>;
 
     fn from_request(request: &HttpRequest, _: &mut Payload) -> Self::Future {
         let Some(place) = request.app_data::<Data<Place>>() else {
@@ -89,12 +92,12 @@ impl FromRequest for Visitor {
         };
         let peer = request.peer_addr().map(|peer| peer.ip());
         let address = place.address(peer, header(request, "x-forwarded-for"));
-        ready(Ok(Visitor {
+        ready(Ok(Peer(Visitor {
             address: address.map_or_else(String::new, counted),
             device: header(request, USER_AGENT.as_str()).to_owned(),
             token: token(request),
             known_by: request.cookie(KNOWN_BY).map(|cookie| cookie.value().to_owned()),
-        }))
+        })))
     }
 }
 

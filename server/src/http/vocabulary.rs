@@ -94,10 +94,10 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
             })
             .collect(),
         marks: MARKS.iter().map(|mark| MarkOut { key: mark.key, name: mark.name }).collect(),
-        demo: app.services.demo,
-        sign_up: !app.services.sign_up_is_closed,
-        scale: app.services.scale.clone(),
-        shop: app.services.shop.is_some(),
+        demo: app.services.options.demo,
+        sign_up: !app.services.options.sign_up_is_closed,
+        scale: app.services.options.scale.clone(),
+        shop: app.services.options.shop.is_some(),
     })
 }
 

@@ -1,14 +1,11 @@
 //! `/api/weigh`, `/api/weighings`, `/api/scale`: the Weigh step.
 
+use super::App;
 use super::gear::{GearOut, MakersOut};
+use super::guard::SignedIn;
 use super::kits::KitOut;
 use super::problem::ProblemDoc;
 use super::wire::WeighingOut;
-use super::{App, Caller};
-use crate::service::Write;
-use crate::service::weigh::{Reading, TakeAwayDraft, Taken};
-use crate::service::{InField, ServiceError};
-use crate::store::id::{GearId, KitId, ListId, WeighingId};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
@@ -16,6 +13,10 @@ use chrono::{DateTime, Datelike, Utc};
 use kevyt_core::gear::{Band, Trust};
 use kevyt_core::limits;
 use kevyt_core::quantity::Mass;
+use kevyt_service::Write;
+use kevyt_service::stored::{GearId, KitId, ListId, WeighingId};
+use kevyt_service::weigh::{Reading, TakeAwayDraft, Taken};
+use kevyt_service::{InField, ServiceError};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -199,7 +200,11 @@ pub struct TakenPieceIn {
 #[utoipa::path(get, path = "/api/weigh", tag = "weigh", params(WeighQuery),
     responses((status = 200, body = WeighOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[get("/weigh")]
-pub async fn page(app: Data<App>, caller: Caller, query: Query<WeighQuery>) -> Result<Json<WeighOut>, ProblemDoc> {
+pub async fn page(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    query: Query<WeighQuery>,
+) -> Result<Json<WeighOut>, ProblemDoc> {
     let since = query.since.naive_utc();
     if !(limits::YEARS.0..=limits::YEARS.1).contains(&since.year()) {
         let detail = format!(
@@ -235,7 +240,7 @@ pub async fn page(app: Data<App>, caller: Caller, query: Query<WeighQuery>) -> R
 #[post("/gear/{id}/weighings")]
 pub async fn weigh_gear(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<GearId>,
     body: Json<ReadingIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -249,7 +254,7 @@ pub async fn weigh_gear(
 #[post("/kits/{id}/weighings")]
 pub async fn weigh_kit(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<KitId>,
     body: Json<ReadingIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -275,7 +280,7 @@ pub struct TypedOut {
 #[utoipa::path(post, path = "/api/weigh/read", tag = "weigh", request_body = TypedIn,
     responses((status = 200, body = TypedOut), (status = 422, body = ProblemDoc)))]
 #[post("/weigh/read")]
-pub async fn read(caller: Caller, body: Json<TypedIn>) -> Result<Json<TypedOut>, ProblemDoc> {
+pub async fn read(SignedIn(caller): SignedIn, body: Json<TypedIn>) -> Result<Json<TypedOut>, ProblemDoc> {
     let mass = Mass::parse(&body.typed, caller.preferences.mass.table_unit()).in_field("typed")?;
     Ok(Json(TypedOut { mass_mg: mass.mg() }))
 }
@@ -284,7 +289,7 @@ pub async fn read(caller: Caller, body: Json<TypedIn>) -> Result<Json<TypedOut>,
 #[utoipa::path(post, path = "/api/weigh/take-away", tag = "weigh", request_body = TakeAwayIn,
     responses((status = 200, body = TakeAwayOut), (status = 422, body = ProblemDoc)))]
 #[post("/weigh/take-away")]
-pub async fn take_away(_: Caller, body: Json<TakeAwayIn>) -> Result<Json<TakeAwayOut>, ProblemDoc> {
+pub async fn take_away(_: SignedIn, body: Json<TakeAwayIn>) -> Result<Json<TakeAwayOut>, ProblemDoc> {
     let (pieces, left_over) = TakeAwayDraft::from(body.into_inner()).read()?;
     let pieces_mg = pieces.into_iter().map(|piece| piece.mass.mg()).collect();
     Ok(Json(TakeAwayOut { pieces_mg, left_over_mg: left_over.mg() }))
@@ -296,7 +301,7 @@ pub async fn take_away(_: Caller, body: Json<TakeAwayIn>) -> Result<Json<TakeAwa
 #[post("/weigh/take-away/weighings")]
 pub async fn save_take_away(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     body: Json<SaveTakeAwayIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let SaveTakeAwayIn { weighing, things, scale, left_mg } = body.into_inner();
@@ -312,7 +317,11 @@ pub async fn save_take_away(
 #[utoipa::path(get, path = "/api/gear/{id}/weighings", tag = "weigh",
     responses((status = 200, body = Vec<WeighingOut>), (status = 404, body = ProblemDoc)))]
 #[get("/gear/{id}/weighings")]
-pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result<Json<Vec<WeighingOut>>, ProblemDoc> {
+pub async fn of_gear(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<GearId>,
+) -> Result<Json<Vec<WeighingOut>>, ProblemDoc> {
     let records = app.run(move |services| services.weighings(caller, *id)).await?;
     Ok(Json(records.iter().map(WeighingOut::from).collect()))
 }
@@ -323,7 +332,7 @@ pub async fn of_gear(app: Data<App>, caller: Caller, id: Path<GearId>) -> Result
 #[put("/weighings/{id}")]
 pub async fn correct(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<WeighingId>,
     body: Json<CorrectionIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -335,6 +344,10 @@ pub async fn correct(
 /// Takes a weighing out: the one before it counts again, or the maker's figure.
 #[utoipa::path(delete, path = "/api/weighings/{id}", tag = "weigh", responses((status = 204), (status = 404, body = ProblemDoc)))]
 #[delete("/weighings/{id}")]
-pub async fn remove(app: Data<App>, caller: Caller, id: Path<WeighingId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn remove(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    id: Path<WeighingId>,
+) -> Result<HttpResponse, ProblemDoc> {
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_weighing(*id), |()| ()).await
 }

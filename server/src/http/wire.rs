@@ -1,10 +1,5 @@
 //! What several resources say and hear in the same way.
 
-use crate::service::Written;
-use crate::service::fields::{FactsDraft, Patch};
-use crate::store::Page;
-use crate::store::id::{GearId, KitId, WeighingId};
-use crate::store::weighings::{Weighed, WeighingRecord};
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
@@ -12,6 +7,9 @@ use chrono::{DateTime, Utc};
 use kevyt_core::gear::{Facts, Job, Jobs, RatingKind, Weight, WeightSource};
 use kevyt_core::quantity::Mass;
 use kevyt_core::trip::{Loaded, Part};
+use kevyt_service::Written;
+use kevyt_service::fields::{FactsDraft, Patch};
+use kevyt_service::stored::{GearId, KitId, Page, Weighed, WeighingId, WeighingRecord};
 use serde::{Deserialize, Deserializer, Serialize};
 use std::collections::BTreeMap;
 use utoipa::{IntoParams, ToSchema};

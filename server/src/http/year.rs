@@ -1,20 +1,21 @@
 //! `/api/year`: the lists of the coming twelve months, planned together.
 
+use super::App;
+use super::guard::SignedIn;
 use super::lists::ListOut;
 use super::plan::{OutcomeWord, PointOut};
 use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
 use super::sure::percent;
 use super::swaps::SwapOut;
-use super::{App, Caller};
-use crate::service::year::{Year, YearHolding, YearList, YearNights, YearSwap};
-use crate::store::id::{GearId, SwapId};
 use actix_web::http::header::ContentType;
 use actix_web::web::Data;
 use actix_web::{HttpResponse, get};
 use kevyt_core::gear::Counting;
 use kevyt_core::plan::Outcome;
 use kevyt_core::quantity::{Mass, Money};
+use kevyt_service::stored::{GearId, SwapId};
+use kevyt_service::year::{Year, YearHolding, YearList, YearNights, YearSwap};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -262,7 +263,7 @@ impl From<Year> for YearOut {
 #[utoipa::path(get, path = "/api/year", tag = "plan",
     responses((status = 200, body = YearOut), (status = 422, body = ProblemDoc), (status = 503, body = ProblemDoc)))]
 #[get("/year")]
-pub async fn get(app: Data<App>, caller: Caller) -> Result<HttpResponse, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn) -> Result<HttpResponse, ProblemDoc> {
     let body = app.planned(caller, PlanKey::Year).await?;
     Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
 }

@@ -3,8 +3,8 @@ use diesel::connection::SimpleConnection;
 use diesel::{Connection, MysqlConnection};
 use insta::{assert_json_snapshot, assert_snapshot};
 use kevyt::http::Place;
-use kevyt::service::accounts::Visitor;
-use kevyt_browser::Stage;
+use kevyt_service::accounts::Visitor;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::json;
 use std::time::Duration;
@@ -150,7 +150,8 @@ async fn guesses_from_many_addresses_slow_down_but_for_who_has_been_there_before
     let mut c = MysqlConnection::establish(stage.database_url()).unwrap();
     // As if they had come from everywhere: so many failures count for the name alone.
     let fail = |c: &mut MysqlConnection, many: usize| {
-        (0..many).for_each(|_| kevyt::store::sessions::insert_try(c, kevyt::account::digest("sign in: anna")).unwrap());
+        (0..many)
+            .for_each(|_| kevyt_store::sessions::insert_try(c, kevyt_store::account::digest("sign in: anna")).unwrap());
     };
     fail(&mut c, 20);
     assert_eq!(delay(None, "anna"), Duration::ZERO);

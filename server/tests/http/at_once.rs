@@ -2,7 +2,7 @@
 //! order. Of two at least one is done, and none is refused for the sake of the other but by its version.
 
 use crate::client::{Answer, Client};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};

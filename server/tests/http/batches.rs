@@ -2,7 +2,7 @@
 
 use crate::client::{Answer, Client};
 use crate::cut::Cut;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// Statements that something took, and what it answered.

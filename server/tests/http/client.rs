@@ -1,7 +1,7 @@
 //! A client with a cookie jar, and answers fit for snapshots.
 
 use crate::contract;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::cookie::{CookieStore, Jar};
 use reqwest::multipart::{Form, Part};
 use reqwest::{Method, Response};

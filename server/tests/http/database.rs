@@ -6,7 +6,7 @@ use diesel::result::{DatabaseErrorKind, Error};
 use diesel::sql_types::BigInt;
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::json;
 
 #[derive(QueryableByName)]

@@ -2,7 +2,7 @@
 
 use crate::client::Client;
 use crate::sheet::trip;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// A list with a tent of 1 910 g that could be a shelter of 730 g for 379 less 90, and a towel that could be cut; ids of list and swaps.

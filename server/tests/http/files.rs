@@ -1,6 +1,6 @@
 use crate::client::Client;
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 

@@ -2,7 +2,7 @@
 
 use crate::client::Client;
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 
 use std::io::{Read, Write};
 use std::time::{Duration, Instant};

@@ -1,5 +1,5 @@
 use crate::client::Client;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// A change in short: its turn if it is none that was simply done, its code, and its fields by name.

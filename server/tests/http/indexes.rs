@@ -4,7 +4,7 @@ use crate::client::Client;
 use crate::cut::Cut;
 use diesel::sql_types::{Nullable, Text};
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl};
-use kevyt_browser::{Stage, crowd};
+use kevyt_testbed::{Stage, crowd};
 use serde_json::json;
 
 #[derive(QueryableByName, Debug)]

@@ -3,7 +3,7 @@
 use crate::client::Client;
 use diesel::connection::SimpleConnection;
 use diesel::{Connection, MysqlConnection};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 fn sql(stage: &Stage, statements: &str) {

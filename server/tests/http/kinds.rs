@@ -2,7 +2,7 @@
 
 use crate::client::Client;
 use crate::sheet::{Lists, trip};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 fn counts(line: &Value) -> [i64; 4] {

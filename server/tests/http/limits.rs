@@ -1,7 +1,7 @@
 //! What is too long, too large or too many is refused with the field, and never reaches the database.
 
 use crate::client::{Answer, Client};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 

@@ -3,7 +3,7 @@
 use crate::client::Client;
 use crate::doing::thing;
 use crate::sheet::trip;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 #[tokio::test(flavor = "multi_thread")]

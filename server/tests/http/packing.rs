@@ -2,7 +2,7 @@
 
 use crate::client::{Answer, Client};
 use crate::sheet::trip;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// A list of a pack, a shelter, a guess, an unknown thing and a bottle, for three days with 700 g of food and half a litre at the start.

@@ -1,7 +1,7 @@
 //! Plans that are hard to work out: they end, they are kept, and whoever leaves gives the place back.
 
 use crate::client::Client;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 

@@ -2,7 +2,7 @@ use crate::client::Client;
 use crate::doing::{plan, thing};
 use crate::sheet::trip;
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use std::collections::BTreeSet;
 

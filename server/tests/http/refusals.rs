@@ -1,6 +1,6 @@
 use crate::client::{Answer, Client};
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::json;
 
@@ -75,5 +75,8 @@ fn the_openapi_document_in_docs_is_current() {
 fn the_schema_of_account_files_in_docs_is_current() {
     let path = format!("{}/../docs/account.schema.json", env!("CARGO_MANIFEST_DIR"));
     let docs: serde_json::Value = serde_json::from_str(&std::fs::read_to_string(path).unwrap()).unwrap();
-    assert!(docs == kevyt::account_schema(), "run: target/debug/kevyt account-schema > docs/account.schema.json");
+    assert!(
+        docs == kevyt_service::account_schema(),
+        "run: target/debug/kevyt account-schema > docs/account.schema.json"
+    );
 }

@@ -2,7 +2,7 @@
 
 use crate::client::Client;
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// A small generator of its own (xorshift64*), so that a failure can be looked at again.

@@ -5,7 +5,7 @@ use crate::command_line::kevyt;
 use crate::starting::Empty;
 use diesel::sql_types::{BigInt, Text};
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 use std::process::Command;

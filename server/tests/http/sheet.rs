@@ -3,7 +3,7 @@
 use crate::client::{Answer, Client};
 use crate::cut::Cut;
 use insta::{assert_json_snapshot, assert_snapshot};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 

@@ -4,7 +4,7 @@ use crate::client::Client;
 use crate::forecast::outside;
 use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
 

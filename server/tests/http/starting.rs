@@ -4,7 +4,7 @@ use diesel::connection::SimpleConnection;
 use diesel::sql_types::Text;
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
 use kevyt::{Settings, open};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 
 #[derive(QueryableByName, PartialEq, Debug)]
 struct Column {
@@ -92,7 +92,7 @@ fn revert(empty: &Empty<'_>, many: usize) -> MysqlConnection {
     use diesel_migrations::MigrationHarness;
     let mut c = empty.connection();
     for _ in 0..many {
-        c.revert_last_migration(kevyt::store::MIGRATIONS).unwrap();
+        c.revert_last_migration(kevyt_store::MIGRATIONS).unwrap();
     }
     c
 }

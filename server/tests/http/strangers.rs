@@ -1,5 +1,5 @@
 use crate::client::Client;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 

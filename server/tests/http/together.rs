@@ -3,7 +3,7 @@
 use crate::client::{Answer, Client};
 use crate::cut::Cut;
 use futures_util::future::join_all;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 

@@ -3,7 +3,7 @@
 use crate::client::Client;
 use crate::cut::Cut;
 use crate::sheet::trip;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// A list with a chair, a messenger, a quilt and a stove, for three days.

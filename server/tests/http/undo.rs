@@ -1,7 +1,7 @@
 //! Every write can be undone, or it is said here why not: the operations are those of docs/openapi.json.
 
 use crate::client::{Answer, Client};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use reqwest::Method;
 use serde_json::{Value, json};
 

@@ -1,6 +1,6 @@
 use crate::client::{Answer, Client};
 use insta::assert_json_snapshot;
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 const PAGE: &str = "/api/weigh?since=2026-01-01T00:00:00Z";

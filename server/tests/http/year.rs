@@ -3,7 +3,7 @@
 use crate::client::Client;
 use crate::doing::thing;
 use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
-use kevyt_browser::Stage;
+use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 
 /// A list with a target and nights in the year.

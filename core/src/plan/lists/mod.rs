@@ -20,7 +20,7 @@ use super::search::staircase;
 use super::subject::{Subject, check_frontier};
 use super::sweep::first;
 use super::work::Work;
-use super::{Fault, Frontier, Meet, Options};
+use super::{Fault, Frontier, Limits, Meet};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{Swap, SwapState};
 
@@ -117,10 +117,10 @@ impl Subject for ReadyLists<'_> {
 /// [`Fault`] if an answer fails its check against the problem as it was given.
 pub fn solve_lists(
     ready: &ReadyLists<'_>,
-    options: &Options,
+    limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Result<ListsAnswer, Fault> {
-    let mut work = Work::new(options, should_stop);
+    let mut work = Work::new(limits, should_stop);
     let to_targets = cheapest(ready, true, &mut work);
     let budget = ready.whole.problem().budget;
     let target = to_targets.best.as_ref().map_or(Mass::from_mg(-1), |found| found.gram_nights);

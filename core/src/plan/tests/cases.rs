@@ -1,7 +1,7 @@
 //! Single cases of rules, outcomes and refusals, on one line with two choices.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use super::super::{Answer, BuyingOrder, Options, Outcome, Problem, Ready, Terms, solve};
+use super::super::{Answer, BuyingOrder, Limits, Outcome, Problem, Ready, Terms, solve};
 use super::swap_id;
 use crate::gear::{Job, Jobs, Known, Tags};
 use crate::list::{Counts, Line, LineId, Place};
@@ -14,20 +14,20 @@ fn pins_that_clash_are_named() {
     let mut problem = two_choices();
     problem.swaps.iter_mut().for_each(|swap| swap.state = SwapState::Pinned);
     let ready = Ready::new(&problem).unwrap();
-    let plan = solve(&ready, &Options::default(), &|| false).unwrap().plan;
+    let plan = solve(&ready, &Limits::default(), &|| false).unwrap().plan;
     assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0, 1], least: None, job: None });
 
     problem.swaps[1].state = SwapState::RuledOut;
     problem.budget = Money::from_minor(1);
     let ready = Ready::new(&problem).unwrap();
-    let plan = solve(&ready, &Options::default(), &|| false).unwrap().plan;
+    let plan = solve(&ready, &Limits::default(), &|| false).unwrap().plan;
     assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0], least: Some(Money::from_minor(2)), job: None });
 
     let light = Job::new("light").unwrap();
     problem.lines[0].provides.insert(light.clone(), 1);
     problem.require.insert(light.clone(), 1);
     let ready = Ready::new(&problem).unwrap();
-    let plan = solve(&ready, &Options::default(), &|| false).unwrap().plan;
+    let plan = solve(&ready, &Limits::default(), &|| false).unwrap().plan;
     assert_eq!(plan.outcome, Outcome::PinsClash { pins: vec![0], least: None, job: Some(light) });
 }
 
@@ -35,7 +35,7 @@ fn pins_that_clash_are_named() {
 fn a_stop_at_once_still_gives_an_allowed_set() {
     let problem = two_choices();
     let ready = Ready::new(&problem).unwrap();
-    let answer = solve(&ready, &Options::default(), &|| true).unwrap();
+    let answer = solve(&ready, &Limits::default(), &|| true).unwrap();
     // A first look is enough for the two answers here, and says nothing of what else there is.
     assert_eq!((answer.plan.outcome, answer.plan.swaps, answer.plan.gap), (Outcome::TargetMet, Some(vec![1]), None));
     assert!(!answer.frontier.is_proved());
@@ -82,14 +82,14 @@ fn what_cannot_be_searched_to_its_end_ends_all_the_same() {
         for patience in [0, 20] {
             let asked = std::cell::Cell::new(0);
             let stop = || asked.replace(asked.get() + 1) >= patience;
-            let answer = solve(&ready, &Options::default(), &stop).unwrap();
+            let answer = solve(&ready, &Limits::default(), &stop).unwrap();
             assert!(!answer.frontier.is_proved() && !answer.frontier.points().is_empty(), "{swaps} swaps");
             for gap in (0..answer.frontier.points().len()).filter_map(|at| answer.frontier.gap(at)) {
                 assert!(gap.mass >= Mass::ZERO && gap.money >= Money::ZERO);
             }
         }
         // Where memory or the steps are what ends it, nobody has to say stop.
-        let small = Options { most_cells: 100_000, most_steps: 50_000_000, ..Options::default() };
+        let small = Limits { most_cells: 100_000, most_steps: 50_000_000, ..Limits::default() };
         assert!(!solve(&ready, &small, &|| false).unwrap().frontier.is_proved());
     }
 }
@@ -145,7 +145,7 @@ pub fn two_choices() -> Problem {
 }
 
 fn solved(problem: &Problem) -> Answer {
-    solve(&Ready::new(problem).unwrap(), &Options::default(), &|| false).unwrap()
+    solve(&Ready::new(problem).unwrap(), &Limits::default(), &|| false).unwrap()
 }
 
 #[test]
@@ -317,7 +317,7 @@ fn the_largest_problem_that_is_taken_stays_inside_its_integers() {
     // All of them together, in money and in a job, still fit.
     let all = i128::try_from(limits::SWAPS).unwrap() * pieces;
     assert!(all * i128::from(limits::MONEY_MINOR.max(limits::JOB_AMOUNT)) < i128::from(i64::MAX));
-    assert_eq!(solve(&ready, &Options::default(), &|| false).unwrap().frontier.points().len(), 1);
+    assert_eq!(solve(&ready, &Limits::default(), &|| false).unwrap().frontier.points().len(), 1);
     problem.swaps.extend((most..=most + entries).map(|at| Swap { id: SwapId(format!("s{at}")), ..template.clone() }));
     let error = Ready::new(&problem).unwrap_err();
     assert_eq!((error.path.as_str(), error.found), ("swaps", format!("\"{}\"", problem.swaps.len() * entries)));

@@ -185,8 +185,8 @@ proptest! {
     fn several_lists_are_planned_as_brute_force_does(problem in lists(), most_work in prop_oneof![Just(u64::MAX), Just(0)]) {
         let laid = problem.lay_out().unwrap();
         let ready = laid.ready().unwrap();
-        let options = Options { most_work, ..Options::default() };
-        let answer = solve_lists(&ready, &options, &|| false).unwrap();
+        let limits = Limits { most_work, ..Limits::default() };
+        let answer = solve_lists(&ready, &limits, &|| false).unwrap();
         let all = all(&problem);
         let expected = frontier(&all);
         let points = answer.frontier.points().iter().enumerate();
@@ -247,10 +247,10 @@ proptest! {
     ) {
         let laid = problem.lay_out().unwrap();
         let ready = laid.ready().unwrap();
-        let best = solve_lists(&ready, &Options::default(), &|| false).unwrap();
-        let options = Options { most_work: work, most_steps: steps, most_cells: cells, ..Options::default() };
+        let best = solve_lists(&ready, &Limits::default(), &|| false).unwrap();
+        let limits = Limits { most_work: work, most_steps: steps, most_cells: cells, ..Limits::default() };
         // That it is no fault says that each set was checked.
-        let stopped = solve_lists(&ready, &options, &|| stops).unwrap();
+        let stopped = solve_lists(&ready, &limits, &|| stops).unwrap();
         if stopped.plan.is_proved {
             prop_assert_eq!(&stopped.plan.outcome, &best.plan.outcome);
             prop_assert_eq!((stopped.plan.net, stopped.plan.gram_nights), (best.plan.net, best.plan.gram_nights));

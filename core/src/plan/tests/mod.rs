@@ -9,7 +9,7 @@ mod plainly;
 mod sure;
 mod target_of;
 
-use super::{Hung, Meet, Night, Options, Outcome, Problem, Ready, Terms, Warmth, solve};
+use super::{Hung, Limits, Meet, Night, Outcome, Problem, Ready, Terms, Warmth, solve};
 use crate::gear::{Job, Jobs, Known, Rating, RatingKind, Tags};
 use crate::list::{Counts, Line, LineId, Place, WeighedKit};
 use crate::quantity::{Currency, Mass, Money, PriceRange, Temperature};
@@ -198,7 +198,7 @@ proptest! {
     #[test]
     fn the_frontier_is_that_of_brute_force(problem in problem()) {
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
         let found: Vec<Solution> = answer
             .frontier
             .points()
@@ -215,8 +215,8 @@ proptest! {
     fn no_night_is_colder_and_what_is_asked_is_met(problem in night_out(), most_work in prop_oneof![Just(u64::MAX), Just(0)]) {
         let ready = Ready::new(&problem).unwrap();
         // By labels, or all of it asked.
-        let options = Options { most_work, ..Options::default() };
-        let answer = solve(&ready, &options, &|| false).unwrap();
+        let limits = Limits { most_work, ..Limits::default() };
+        let answer = solve(&ready, &limits, &|| false).unwrap();
         let points = answer.frontier.points().iter().enumerate();
         let found: Vec<Solution> =
             points.map(|(at, point)| (point.net.minor(), point.base.mg(), answer.frontier.swaps(at))).collect();
@@ -253,8 +253,8 @@ proptest! {
     fn questions_answer_as_brute_force_does(problem in problem()) {
         // Without a label to begin with, all of it is asked.
         let ready = Ready::new(&problem).unwrap();
-        let options = Options { most_work: 0, ..Options::default() };
-        let answer = solve(&ready, &options, &|| false).unwrap();
+        let limits = Limits { most_work: 0, ..Limits::default() };
+        let answer = solve(&ready, &limits, &|| false).unwrap();
         let points = answer.frontier.points().iter().enumerate();
         let found: Vec<Solution> =
             points.map(|(at, point)| (point.net.minor(), point.base.mg(), answer.frontier.swaps(at))).collect();
@@ -265,7 +265,7 @@ proptest! {
     #[test]
     fn a_larger_budget_is_never_worse_and_the_plan_is_no_worse_than_the_ranking(problem in problem(), more in 0..9_i64) {
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
         let richer = super::plan_for(&ready, &answer.frontier, problem.target, problem.budget + Money::from_minor(more));
         let met = |outcome: &Outcome| matches!(outcome, Outcome::TargetMet | Outcome::AlreadyMet);
         prop_assert!(answer.plan.swaps.is_none() || richer.short_by <= answer.plan.short_by);
@@ -283,9 +283,9 @@ proptest! {
     #[test]
     fn a_search_that_is_stopped_says_how_far_it_may_be_from_the_best(problem in problem(), work in 0..60_u64, cells in 0..300_usize, steps in 0..60_000_usize) {
         let ready = Ready::new(&problem).unwrap();
-        let best = solve(&ready, &Options::default(), &|| false).unwrap();
-        let options = Options { most_work: work, most_cells: cells, most_steps: steps, ..Options::default() };
-        let stopped = solve(&ready, &options, &|| false).unwrap();
+        let best = solve(&ready, &Limits::default(), &|| false).unwrap();
+        let limits = Limits { most_work: work, most_cells: cells, most_steps: steps, ..Limits::default() };
+        let stopped = solve(&ready, &limits, &|| false).unwrap();
         for (at, point) in stopped.frontier.points().iter().enumerate() {
             let Some(gap) = stopped.frontier.gap(at) else {
                 // What has no gap is on the frontier.

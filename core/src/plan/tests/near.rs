@@ -100,8 +100,8 @@ proptest! {
     #[test]
     fn near_misses_are_those_of_brute_force(problem in problem()) {
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
-        let found = near_misses(&ready, &answer, &Options::default(), &|| false);
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
+        let found = near_misses(&ready, &answer, &Limits::default(), &|| false);
         let met = answer.plan.outcome == Outcome::TargetMet;
         if !met && !matches!(answer.plan.outcome, Outcome::OverBudget { .. } | Outcome::OutOfReach { .. }) {
             prop_assert!(found.is_empty());

@@ -1,7 +1,7 @@
 //! The parts of the search, each on its own.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use super::super::Options;
+use super::super::Limits;
 use super::super::blocks::components;
 use super::super::constraint::Constraint;
 use super::super::labels::{Labels, Move, StageRow, Start, bits};
@@ -19,7 +19,7 @@ fn model(swaps: usize, rows: Vec<Constraint>) -> Model {
 
 /// The blocks of each component, in the order of the search, and how many rows hold between them.
 fn parts(model: &Model) -> Vec<(Vec<Vec<usize>>, usize)> {
-    components(model, &mut Work::new(&Options::default(), &|| false))
+    components(model, &mut Work::new(&Limits::default(), &|| false))
         .into_iter()
         .map(|component| (component.blocks, component.rows.len()))
         .collect()
@@ -56,7 +56,7 @@ fn rows_are_closed_as_early_as_they_can_be() {
     let job = row(1, &[(0, -1), (1, -1), (2, -1), (3, -1)]);
     let tie = row(0, &[(0, 1), (3, -1)]);
     let component =
-        components(&model(4, vec![row(2, &job.terms), tie]), &mut Work::new(&Options::default(), &|| false)).remove(0);
+        components(&model(4, vec![row(2, &job.terms), tie]), &mut Work::new(&Limits::default(), &|| false)).remove(0);
     let order: Vec<usize> = component.blocks.into_iter().map(|block| block[0]).collect();
     let place = |swap| order.iter().position(|&other| other == swap).unwrap();
     assert_eq!(place(0).abs_diff(place(3)), 1, "{order:?}");
@@ -71,23 +71,23 @@ fn bits_are_read_from_the_first() {
 
 impl Labels {
     fn folded(&self, moves: &[Move], rows: &[StageRow]) -> Labels {
-        self.fold(moves, rows, &mut Work::new(&Options::default(), &|| false)).unwrap()
+        self.fold(moves, rows, &mut Work::new(&Limits::default(), &|| false)).unwrap()
     }
 }
 
 #[test]
 fn work_ends_at_its_limits_and_when_it_is_told_to() {
-    let options = Options { most_work: 100, most_open: 5, most_cells: 50, ..Options::default() };
-    let mut work = Work::new(&options, &|| false);
+    let limits = Limits { most_work: 100, most_open: 5, most_cells: 50, ..Limits::default() };
+    let mut work = Work::new(&limits, &|| false);
     assert_eq!((work.fold(5, true, 10), work.hold(50)), (Ok(()), Ok(())));
     assert_eq!(work.fold(6, true, 1), Err(Stopped), "too many open");
     assert_eq!(work.step(0), Err(Stopped), "once stopped, always");
-    assert_eq!(Work::new(&options, &|| false).fold(101, false, 1), Err(Stopped));
-    assert_eq!(Work::new(&options, &|| false).hold(51), Err(Stopped));
+    assert_eq!(Work::new(&limits, &|| false).fold(101, false, 1), Err(Stopped));
+    assert_eq!(Work::new(&limits, &|| false).hold(51), Err(Stopped));
     // Whether to stop is asked every so often, however the work is cut.
     let asked = std::cell::Cell::new(0);
     let ask = || asked.replace(asked.get() + 1) == 2;
-    let mut work = Work::new(&options, &ask);
+    let mut work = Work::new(&limits, &ask);
     let done = (0..).take_while(|_| work.step(1_000).is_ok()).count();
     assert_eq!((asked.get(), done), (3, 2_000));
 }

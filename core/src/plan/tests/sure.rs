@@ -113,7 +113,7 @@ proptest! {
     ) {
         let problem = problem.counted(counting);
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
         let sure = sureness(&ready, &answer.frontier, &|| false);
         prop_assert_eq!(sure.points.len(), answer.frontier.points().len());
         let chances: Vec<f64> = (0..sure.points.len()).map(|at| chance(&ready, &answer.frontier.swaps(at)).unwrap()).collect();
@@ -179,7 +179,7 @@ proptest! {
     #[test]
     fn what_keeping_costs_is_what_the_plan_costs_less_without_it(problem in problem()) {
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
         let found = keeps(&ready, &answer);
         if answer.plan.outcome != Outcome::TargetMet {
             prop_assert!(found.is_empty());
@@ -248,8 +248,8 @@ proptest! {
     #[test]
     fn meeting_one_thing_more_costs_what_the_plan_with_it_does(problem in night_out()) {
         let ready = Ready::new(&problem).unwrap();
-        let answer = solve(&ready, &Options::default(), &|| false).unwrap();
-        let found = meet_costs(&ready, &answer, &Options::default(), &|| false);
+        let answer = solve(&ready, &Limits::default(), &|| false).unwrap();
+        let found = meet_costs(&ready, &answer, &Limits::default(), &|| false);
         let Some(now) = planned_plainly(&problem) else {
             prop_assert!(found.is_empty());
             return Ok(());

@@ -8,14 +8,15 @@ pub(super) use trip::CautionOut;
 
 use super::problem::ProblemDoc;
 use super::{App, Caller};
-use crate::account::{MassSystem, digest};
-use crate::service::sheet::ListFile;
-use crate::store::id::ListId;
+use crate::http::guard::SignedIn;
 use actix_web::http::header::{CONTENT_DISPOSITION, HeaderName};
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, get};
 use kevyt_core::exchange::{LIST_FORMAT, Taken, list_csv, list_json, list_markdown};
 use kevyt_core::quantity::MassStyle;
+use kevyt_service::account::{MassSystem, digest};
+use kevyt_service::sheet::ListFile;
+use kevyt_service::stored::ListId;
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -35,7 +36,7 @@ pub struct SharedOut {
 /// A list with all that is calculated of it.
 #[utoipa::path(get, path = "/api/lists/{id}/sheet", tag = "lists", responses((status = 200, body = SheetOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/sheet")]
-pub async fn get(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<Json<SheetOut>, ProblemDoc> {
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<Json<SheetOut>, ProblemDoc> {
     let read = app.run(move |services| services.sheet(caller, *id)).await?;
     let sheet = app.work_out(move |services| services.worked_out(read)).await?;
     Ok(Json(SheetOut::new(sheet, Some(caller))))
@@ -64,7 +65,7 @@ pub async fn by_link(app: Data<App>, secret: Path<String>) -> Result<HttpRespons
 /// A list as `kevyt-list/1`.
 #[utoipa::path(get, path = "/api/lists/{id}/list.json", tag = "lists", responses((status = 200, content_type = "application/json"), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/list.json")]
-pub async fn as_json(app: Data<App>, caller: Caller, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+pub async fn as_json(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
     let list = app.run(move |services| services.list_file(caller, *id)).await?.list;
     let name = format!("attachment; filename=\"{}.json\"", LIST_FORMAT.replace('/', "-"));
     Ok(HttpResponse::Ok().insert_header((CONTENT_DISPOSITION, name)).json(list_json(&list)))
@@ -94,7 +95,7 @@ fn attached(content_type: &str, name: &str, text: String) -> HttpResponse {
 #[get("/lists/{id}/list.csv")]
 pub async fn as_csv(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     query: Query<TakenQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
@@ -108,7 +109,7 @@ pub async fn as_csv(
 #[get("/lists/{id}/list.md")]
 pub async fn as_markdown(
     app: Data<App>,
-    caller: Caller,
+    SignedIn(caller): SignedIn,
     id: Path<ListId>,
     query: Query<TakenQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {

@@ -4,13 +4,11 @@ use super::trip::TripOut;
 use crate::http::Caller;
 use crate::http::lists::ListOut;
 use crate::http::wire::{JobAmounts, LoadedOut, WeightOut, job_amounts};
-use crate::service::sheet::{Sheet, SheetLine};
-use crate::store::access::Role;
-use crate::store::id::{AccountId, GearId, LineId, LinkId, WalkerId};
-use crate::store::links::Link;
 use chrono::{DateTime, Utc};
 use kevyt_core::list::{Carrier, Counts, Thing, Totals, is_heavy};
 use kevyt_core::quantity::Mass;
+use kevyt_service::sheet::{Sheet, SheetLine};
+use kevyt_service::stored::{AccountId, GearId, LineId, Link, LinkId, Role, WalkerId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 

@@ -1,12 +1,12 @@
 //! The trip of a list, calculated, on the wire.
 
 use crate::http::wire::{JobAmounts, job_amounts};
-use crate::service::sheet::{OnShelf, TripSheet};
-use crate::store::id::GearId;
 use kevyt_core::caution::{Caution, CautionId, Level, Measure, Remedy, Told};
 use kevyt_core::gear::Job;
 use kevyt_core::quantity::Mass;
 use kevyt_core::trip::{ByThePiece, Cover, Covers, Why};
+use kevyt_service::sheet::{OnShelf, TripSheet};
+use kevyt_service::stored::GearId;
 use serde::Serialize;
 use utoipa::ToSchema;
 
