@@ -110,7 +110,7 @@ impl Browser {
     pub async fn wait_for(&self, text: &str) {
         let wanted = squeezed(text);
         if !until(async || squeezed(&self.text().await).contains(&wanted)).await {
-            panic!("{text:?} did not appear within {PATIENCE:?}. The page says:\n{}", self.text().await);
+            panic!("{text:?} did not appear within {WAIT_TIMEOUT:?}. The page says:\n{}", self.text().await);
         }
     }
 
@@ -134,7 +134,7 @@ impl Browser {
             }
             !shown
         });
-        assert!(gone.await, "{text:?} is still there after {PATIENCE:?}");
+        assert!(gone.await, "{text:?} is still there after {WAIT_TIMEOUT:?}");
     }
 
     /// Waits until nothing slides, fades or loads any more.
@@ -143,7 +143,7 @@ impl Browser {
             || document.querySelector('.el-skeleton') !== null";
         assert!(
             until(async || self.asks(moves).await == Some(false)).await,
-            "something on the page still moves, or is waited for, after {PATIENCE:?}"
+            "something on the page still moves, or is waited for, after {WAIT_TIMEOUT:?}"
         );
     }
 
@@ -152,7 +152,7 @@ impl Browser {
         let has = format!("return document.activeElement?.matches({css:?}) ?? false");
         assert!(
             until(async || self.asks(&has).await == Some(true)).await,
-            "{css} has not got the focus within {PATIENCE:?}"
+            "{css} has not got the focus within {WAIT_TIMEOUT:?}"
         );
     }
 
@@ -245,18 +245,18 @@ impl Browser {
         there.await;
         match found {
             Some(element) => element,
-            None => panic!("{what:?} did not appear within {PATIENCE:?}. The page says:\n{}", self.text().await),
+            None => panic!("{what:?} did not appear within {WAIT_TIMEOUT:?}. The page says:\n{}", self.text().await),
         }
     }
 }
 
 /// How long anything is waited for: a busy machine takes ten times as long as an idle one.
-const PATIENCE: Duration = Duration::from_secs(90);
+const WAIT_TIMEOUT: Duration = Duration::from_secs(90);
 
 /// Asks, twenty times a second, until it is so; whether it came to be.
 async fn until(mut is_so: impl AsyncFnMut() -> bool) -> bool {
     let begun = Instant::now();
-    while begun.elapsed() < PATIENCE {
+    while begun.elapsed() < WAIT_TIMEOUT {
         if is_so().await {
             return true;
         }

@@ -148,7 +148,7 @@ fn frontiers(c: &mut Criterion) {
     group.finish();
 }
 
-/// What it takes for each open swap to come into the plan or to fall out, the staircase being known.
+/// What it takes for each open swap to come into the plan or to fall out, the frontier being known.
 fn near(c: &mut Criterion) {
     let mut group = c.benchmark_group("near misses");
     group.sample_size(10);
@@ -168,7 +168,7 @@ fn hard(at: usize) -> Problem {
     kevyt_core::exchange::read_problem(&case["problem"].to_string()).unwrap().0
 }
 
-/// Both answers of the tightly coupled problems in `tests/golden/hard/`, proved, without their staircases.
+/// Both answers of the tightly coupled problems in `tests/golden/hard/`, proved, without their frontiers.
 fn hard_answers(c: &mut Criterion) {
     let mut group = c.benchmark_group("both answers");
     group.sample_size(10);
@@ -297,7 +297,7 @@ fn years(c: &mut Criterion) {
     group.finish();
 }
 
-/// Whole staircases of the same problems.
+/// Whole frontiers of the same problems.
 fn hard_frontiers(c: &mut Criterion) {
     let mut group = c.benchmark_group("whole staircase");
     group.sample_size(10);

@@ -113,7 +113,7 @@ fn several_lists_are_answered() {
         let case: Value = serde_json::from_str(&fs::read_to_string(&path).unwrap()).unwrap();
         let laid = lists(&case["problem"]).lay_out().unwrap();
         let ready = laid.ready().unwrap();
-        // By labels, or all of it asked question by question.
+        // By labels, or all of it by branch and bound.
         for most_work in [u64::MAX, 0] {
             let limits = Limits { most_work, ..Limits::default() };
             let found = lists_json(&ready, &solve_lists(&ready, &limits, &|| false).unwrap());

@@ -1,7 +1,7 @@
 //! Quick lines as walkers type them, each with its reading, which was written down apart from the project.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::exchange::{Gone, Listed, QuickLine, Read, SwapLine, take_kind_of_name};
+use kevyt_core::exchange::{Listed, QuickLine, Read, SwapLine, TakenOff, take_kind_of_name};
 use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Name, WeightSource};
 use kevyt_core::list::Place;
 use kevyt_core::quantity::Currency;
@@ -162,7 +162,7 @@ fn a_swap_is_one_line() {
     assert_eq!(figures("trim towel 48g"), (SwapKind::Trim, towel, vec![3]));
     // What is trimmed goes on doing what it does, all pieces of it, where they count.
     let trimmed = swap("trim towel 48g");
-    assert_eq!(trimmed.remove, [Gone { at: 3, pieces: 2, from: Place::Worn }]);
+    assert_eq!(trimmed.remove, [TakenOff { at: 3, pieces: 2, from: Place::Worn }]);
     let add = trimmed.add.unwrap();
     assert_eq!((add.count, trimmed.place, add.provides.len()), (2, Place::Worn, 1));
     // What is new does what its kind does, beside what the line says.

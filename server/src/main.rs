@@ -302,9 +302,9 @@ fn seed(database_url: String) -> Result<(), String> {
 }
 
 /// How long a file's plan is searched for; what is not proved by then says so.
-const PLAN_PATIENCE: Duration = Duration::from_secs(30);
+const PLAN_TIMEOUT: Duration = Duration::from_secs(30);
 /// How long what stands beside it is: the earliest month, near misses.
-const BESIDE_PATIENCE: Duration = Duration::from_secs(20);
+const BESIDE_TIMEOUT: Duration = Duration::from_secs(20);
 
 fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
     let (name, text) = read(file)?;
@@ -314,12 +314,12 @@ fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
         Asked::Lists(problem) => return plan_lists(&problem, as_table).map_err(|error| format!("{name}: {error}")),
     };
     let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
-    let until = |patience: Duration| {
-        let until = Instant::now() + patience;
+    let until = |timeout: Duration| {
+        let until = Instant::now() + timeout;
         move || Instant::now() > until
     };
-    let answer = solve(&ready, &Limits::default(), &until(PLAN_PATIENCE)).map_err(|fault| fault.to_string())?;
-    let is_over = until(BESIDE_PATIENCE);
+    let answer = solve(&ready, &Limits::default(), &until(PLAN_TIMEOUT)).map_err(|fault| fault.to_string())?;
+    let is_over = until(BESIDE_TIMEOUT);
     let json = || answer_json(&ready, &answer, version, &is_over).map_err(|error| format!("{name}: {error}"));
     let out = if as_table { table(&ready, &answer) } else { format!("{:#}\n", json()?) };
     say(&out).map_err(|error| error.to_string())
@@ -329,7 +329,7 @@ fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
 fn plan_lists(problem: &ListsProblem, as_table: bool) -> Result<(), String> {
     let laid = problem.lay_out().map_err(|error| error.to_string())?;
     let ready = laid.ready().map_err(|error| error.to_string())?;
-    let until = Instant::now() + PLAN_PATIENCE;
+    let until = Instant::now() + PLAN_TIMEOUT;
     let answer =
         solve_lists(&ready, &Limits::default(), &|| Instant::now() > until).map_err(|fault| fault.to_string())?;
     let out = if as_table { lists_table(&ready, &answer) } else { format!("{:#}\n", lists_json(&ready, &answer)) };

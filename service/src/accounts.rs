@@ -12,7 +12,7 @@ use kevyt_store::accounts::{self, Account};
 use kevyt_store::id::{AccountId, ListId, SessionId};
 use kevyt_store::lists::{self, PackList};
 use kevyt_store::sessions::{self, Session};
-use kevyt_store::{StoreError, Stored, answered, beats, history};
+use kevyt_store::{StoreError, Stored, heartbeats, history, idempotency};
 use std::time::Duration;
 
 /// The list that a new account begins with.
@@ -49,10 +49,10 @@ pub struct Visitor {
 }
 
 /// A limit on tries: what they are counted by, how many, within how many minutes.
-type Brake = (Digest, i64, i64);
+type RateLimit = (Digest, i64, i64);
 
 impl Visitor {
-    fn sign_in_brakes(&self, name: &AccountName) -> [Brake; 2] {
+    fn sign_in_limit(&self, name: &AccountName) -> [RateLimit; 2] {
         let address = &self.address;
         [
             (digest(format!("sign in: {} from {address}", name.as_str())), MOST_OF_NAME, MINUTES),
@@ -60,11 +60,11 @@ impl Visitor {
         ]
     }
 
-    fn demo_brake(&self) -> Brake {
+    fn demo_limit(&self) -> RateLimit {
         (digest(format!("demo: from {}", self.address)), MOST_DEMOS, MINUTES)
     }
 
-    fn sign_up_brake(&self) -> Brake {
+    fn sign_up_limit(&self) -> RateLimit {
         (digest(format!("sign up: from {}", self.address)), MOST_SIGN_UPS, 60)
     }
 }
@@ -83,11 +83,11 @@ impl Services {
             return Err(ServiceError::SignUpClosed);
         }
         check_new(password, name.as_str()).map_err(|detail| ServiceError::invalid("password", "password", detail))?;
-        self.check_brakes(&[visitor.sign_up_brake()])?;
+        self.check_limit(&[visitor.sign_up_limit()])?;
         let password_hash = self.hash(password)?;
         let (account, token) = self.transaction(|c| {
             let access = insert_with_list(c, &name, password_hash.clone(), preferences)?;
-            sessions::insert_try(c, visitor.sign_up_brake().0)?;
+            sessions::insert_attempt(c, visitor.sign_up_limit().0)?;
             Ok((access.account(), new_session(c, access.account(), visitor)?))
         })?;
         tracing::info!(account = %account, address = visitor.address, "signed up");
@@ -122,8 +122,8 @@ impl Services {
     /// somebody else out, and by the address.
     pub fn sign_in(&self, visitor: &Visitor, name: &str, password: &str) -> Result<Token, ServiceError> {
         let name = AccountName::sought(name);
-        let brakes = visitor.sign_in_brakes(&name);
-        self.check_brakes(&brakes)?;
+        let limits = visitor.sign_in_limit(&name);
+        self.check_limit(&limits)?;
         let found = match accounts::by_name(&mut *self.connection()?, name.as_str()) {
             Ok(account) => Some(account),
             Err(StoreError::NotFound) => None,
@@ -133,8 +133,8 @@ impl Services {
         // No connection is held while the password is hashed.
         if !self.passwords.matches(password, hash) {
             let mut c = self.connection()?;
-            for subject in brakes.into_iter().map(|(subject, ..)| subject).chain([of_name(&name)]) {
-                sessions::insert_try(&mut c, subject)?;
+            for subject in limits.into_iter().map(|(subject, ..)| subject).chain([of_name(&name)]) {
+                sessions::insert_attempt(&mut c, subject)?;
             }
             tracing::warn!(address = visitor.address, "a sign-in was refused");
             return Err(ServiceError::WrongSignIn);
@@ -153,11 +153,11 @@ impl Services {
         if !self.options.demo {
             return Err(ServiceError::NoDemo);
         }
-        let brake = visitor.demo_brake();
-        self.check_brakes(&[brake])?;
+        let limit = visitor.demo_limit();
+        self.check_limit(&[limit])?;
         self.transaction(|c| {
             let account = accounts::by_name(c, demo.account_name()).map_err(|_| ServiceError::NoDemo)?;
-            sessions::insert_try(c, brake.0)?;
+            sessions::insert_attempt(c, limit.0)?;
             new_session(c, account.id, visitor)
         })
     }
@@ -240,16 +240,16 @@ impl Services {
         password: &str,
     ) -> Result<(), ServiceError> {
         // By the session: one that was stolen does not keep the others from it.
-        let brake = (
+        let limit = (
             digest(format!("old password: {} in {}", caller.access.account(), caller.session)),
             MOST_OLD_PASSWORDS,
             MINUTES,
         );
-        self.check_brakes(&[brake])?;
+        self.check_limit(&[limit])?;
         if self.passwords.matches(password, Some(&account.password_hash)) {
             return Ok(());
         }
-        sessions::insert_try(&mut *self.connection()?, brake.0)?;
+        sessions::insert_attempt(&mut *self.connection()?, limit.0)?;
         tracing::warn!(account = %caller.access.account(), "a wrong password of one's own was refused");
         let detail = if field == "password" { "The password is wrong." } else { "The old password is wrong." };
         Err(ServiceError::invalid(field, "wrong_password", detail))
@@ -258,17 +258,17 @@ impl Services {
     /// Clears away what is over: sessions, tries that no longer count, answers that nobody asks for again, changes too old to be undone.
     pub fn tidy(&self) -> Result<(), ServiceError> {
         let mut c = self.connection()?;
-        while sessions::clear(&mut c, since(60))? + answered::clear(&mut c)? + history::clear(&mut c)? > 0 {}
-        beats::clear(&mut c)?;
+        while sessions::clear(&mut c, since(60))? + idempotency::clear(&mut c)? + history::clear(&mut c)? > 0 {}
+        heartbeats::clear(&mut c)?;
         Ok(())
     }
 
-    fn check_brakes(&self, brakes: &[Brake]) -> Result<(), ServiceError> {
+    fn check_limit(&self, limits: &[RateLimit]) -> Result<(), ServiceError> {
         let mut c = self.connection()?;
-        for (subject, most, minutes) in brakes {
+        for (subject, most, minutes) in limits {
             if sessions::tries_since(&mut c, *subject, since(*minutes))? >= *most {
                 tracing::warn!("a limit on tries was reached");
-                return Err(ServiceError::TooManyTries { minutes: *minutes });
+                return Err(ServiceError::TooManyAttempts { minutes: *minutes });
             }
         }
         Ok(())

@@ -1,7 +1,7 @@
 //! A list as it would stand after some swaps: what it weighs, what it can do, which cautions that raises and quiets. And plans that are kept by
 //! name, to be compared so.
 
-use super::sheet::{Laid, asked};
+use super::sheet::{ListSnapshot, asked};
 use super::swaps::{FullSwap, full_swaps};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
@@ -40,15 +40,15 @@ impl Services {
         self.read(|c| {
             let list = lists::get(c, caller.access, id)?;
             let (_, to) = walkers::open(c, caller.access, id)?;
-            let laid = Laid::out(c, caller, to)?;
+            let snapshot = ListSnapshot::load(c, caller, to)?;
             let all = full_swaps(c, caller, id)?;
             let of = |id: &SwapId| all.iter().find(|swap| swap.swap.id == *id).ok_or(StoreError::NotFound);
             let chosen = chosen.iter().map(of).collect::<Result<Vec<_>, _>>()?;
-            let things = (laid.things.clone(), things_after(&laid, &chosen));
+            let things = (snapshot.things.clone(), things_after(&snapshot, &chosen));
             let (asked, trip) = asked(&list.value);
             let at = (
-                seen(&laid, &things.0, &asked, trip.as_ref(), caller),
-                seen(&laid, &things.1, &asked, trip.as_ref(), caller),
+                list_view(&snapshot, &things.0, &asked, trip.as_ref(), caller),
+                list_view(&snapshot, &things.1, &asked, trip.as_ref(), caller),
             );
             let jobs: BTreeSet<&Job> = at.0.does.keys().chain(at.1.does.keys()).collect();
             let amount = |jobs: &Jobs, job: &Job| jobs.get(job).copied().unwrap_or_default();
@@ -124,7 +124,7 @@ impl Write<'_> {
 }
 
 /// What is seen of a list.
-struct Seen {
+struct ListView {
     totals: Totals,
     names: Vec<String>,
     does: Jobs,
@@ -132,11 +132,11 @@ struct Seen {
     cautions: Vec<Caution>,
 }
 
-fn seen(laid: &Laid, things: &[Thing], asked: &Jobs, trip: Option<&Trip>, caller: Caller) -> Seen {
-    let at = serving(things, laid.me);
+fn list_view(snapshot: &ListSnapshot, things: &[Thing], asked: &Jobs, trip: Option<&Trip>, caller: Caller) -> ListView {
+    let at = serving(things, snapshot.me);
     let serving: Vec<Thing> = at.iter().map(|at| things[*at].clone()).collect();
-    let mine: Vec<Thing> = things.iter().filter(|thing| thing.carrier.walker() == laid.me).cloned().collect();
-    let (totals, _) = added_up(mine.iter().map(|thing| &thing.line), &laid.kits);
+    let mine: Vec<Thing> = things.iter().filter(|thing| thing.carrier.walker() == snapshot.me).cloned().collect();
+    let (totals, _) = added_up(mine.iter().map(|thing| &thing.line), &snapshot.kits);
     let named: BTreeSet<&Job> = serving.iter().flat_map(|thing| thing.line.provides.keys()).collect();
     let does = named.into_iter().map(|job| (job.clone(), job_sum(&serving, job.as_str(), &Place::COUNTED))).collect();
     let mut asks = asked.clone();
@@ -150,11 +150,11 @@ fn seen(laid: &Laid, things: &[Thing], asked: &Jobs, trip: Option<&Trip>, caller
         None => Vec::new(),
     };
     cautions.iter_mut().flat_map(|caution| &mut caution.of).for_each(|position| *position = at[*position]);
-    Seen { totals, names: things.iter().map(|thing| thing.line.name.clone()).collect(), does, asks, cautions }
+    ListView { totals, names: things.iter().map(|thing| thing.line.name.clone()).collect(), does, asks, cautions }
 }
 
 /// The things on a list after some swaps. What goes on in the place of something shared is shared too.
-fn things_after(laid: &Laid, chosen: &[&FullSwap]) -> Vec<Thing> {
+fn things_after(snapshot: &ListSnapshot, chosen: &[&FullSwap]) -> Vec<Thing> {
     let sides = chosen.iter().map(|full| {
         let value = &full.swap.value;
         let remove: Vec<Removal> = value
@@ -162,10 +162,10 @@ fn things_after(laid: &Laid, chosen: &[&FullSwap]) -> Vec<Thing> {
             .iter()
             .map(|&(line, qty, from)| Removal { line: CoreLineId(line.to_string()), qty, from })
             .collect();
-        let gone = remove.first().and_then(|gone| laid.things.iter().find(|thing| thing.line.id == gone.line));
-        let carrier = gone.map_or(Carrier::Own(laid.me), |gone| gone.carrier);
+        let gone = remove.first().and_then(|gone| snapshot.things.iter().find(|thing| thing.line.id == gone.line));
+        let carrier = gone.map_or(Carrier::Own(snapshot.me), |gone| gone.carrier);
         let add = value.add.iter().zip(&full.candidates).map(|(&(_, qty, place), candidate)| {
-            let mut thing = candidate.value.brought_by(laid.me, &laid.makers);
+            let mut thing = candidate.value.brought_by(snapshot.me, &snapshot.makers);
             thing.line.counts = Counts::in_place(place, qty);
             thing.carrier = carrier;
             thing
@@ -173,5 +173,5 @@ fn things_after(laid: &Laid, chosen: &[&FullSwap]) -> Vec<Thing> {
         (remove, add.collect::<Vec<_>>())
     });
     let sides: Vec<_> = sides.collect();
-    applied(&laid.things, sides.iter().map(|(remove, add)| (remove.as_slice(), add.clone())))
+    applied(&snapshot.things, sides.iter().map(|(remove, add)| (remove.as_slice(), add.clone())))
 }

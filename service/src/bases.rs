@@ -9,7 +9,7 @@ use chrono::{NaiveDate, NaiveTime, Utc};
 use diesel::MysqlConnection;
 use kevyt_core::list::Place;
 use kevyt_core::quantity::{Mass, MassUnit, Money};
-use kevyt_core::walked::{Came, Cause, Progress, Shed, progress};
+use kevyt_core::walked::{Cause, Progress, PutOnWeight, Shed, progress};
 use kevyt_store::bases::{self, BasePoint};
 use kevyt_store::event::{Entry, Event};
 use kevyt_store::history::{Item, Object};
@@ -61,7 +61,7 @@ fn done(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<Progres
         let carried = done.came.iter().zip(stated).filter(|(came, _)| came.place == Place::Carried);
         let came = carried.map(|(came, stated)| {
             let now = weighs.get(&came.gear).copied().flatten();
-            Came { pieces: came.qty, stated, now }
+            PutOnWeight { pieces: came.qty, stated, now }
         });
         Some(Shed {
             before: Mass::from_mg(done.base_before_mg),

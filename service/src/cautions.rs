@@ -1,7 +1,7 @@
 //! Cautions of a list that its owner has acknowledged: they fold to a line until they get worse.
 
 use super::ServiceError;
-use super::sheet::{Laid, raised};
+use super::sheet::{ListSnapshot, raised};
 use super::write::Write;
 use kevyt_core::limits;
 use kevyt_store::event::Event;
@@ -16,8 +16,8 @@ impl Write<'_> {
         value.known.retain(|known| known.key != key);
         if is_known {
             let (_, to) = walkers::open(self.c, self.caller.access, list)?;
-            let laid = Laid::out(self.c, self.caller, to)?;
-            let now = raised(&laid, &stored.value, self.caller).into_iter().find(|now| now.key == key);
+            let snapshot = ListSnapshot::load(self.c, self.caller, to)?;
+            let now = raised(&snapshot, &stored.value, self.caller).into_iter().find(|now| now.key == key);
             let Some(now) = now.filter(|_| value.known.len() < limits::KNOWN_CAUTIONS) else {
                 let detail = "This caution is no longer raised: the list has changed. Load the page again.";
                 return Err(ServiceError::invalid("key", "not_raised", detail));

@@ -1,6 +1,6 @@
 //! The demo: accounts with made-up data, restored from the files that the application itself writes.
 
-use super::backup::{AccountFile, Laying};
+use super::backup::{AccountFile, Import};
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use chrono::Utc;
@@ -88,7 +88,7 @@ impl Services {
             let access = accounts::insert(c, &account)?;
             // What was there from the beginning is no change: none is written.
             let caller = Caller { access, session: SessionId::fresh(), preferences, settings, request: None };
-            Laying::default().lay(&mut Write::new(c, caller), &file)?;
+            Import::default().run(&mut Write::new(c, caller), &file)?;
             Ok(())
         })
     }

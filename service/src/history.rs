@@ -31,7 +31,7 @@ impl Write<'_> {
             return Err(ServiceError::ChangedSince(name.unwrap_or_else(|| "What it changed".to_owned())));
         }
         history::put_back(self.c, access, &items)?;
-        self.settle(&items)?;
+        self.check_consistency(&items)?;
         history::mark_undone(self.c, access, id, Some(Utc::now().naive_utc()))?;
         if let Some(stands_again) = change.undoes {
             history::mark_undone(self.c, access, stands_again, None)?;
@@ -42,7 +42,7 @@ impl Write<'_> {
     }
 
     /// Checks what must hold whatever is put back: counts and limits, and weights that are calculated from others.
-    fn settle(&mut self, items: &[Item]) -> Result<(), ServiceError> {
+    fn check_consistency(&mut self, items: &[Item]) -> Result<(), ServiceError> {
         let access = self.caller.access;
         let objects = || items.iter().map(|item| item.object);
         let mut things: Vec<GearId> = Object::only(objects());

@@ -45,9 +45,9 @@ use kevyt_core::quantity::{Quantity, Reason, Refused};
 use kevyt_core::trip::FigureError;
 use kevyt_core::walked::WalkFigureError;
 use kevyt_store::access::Access;
-use kevyt_store::answered::Request;
 use kevyt_store::id::SessionId;
-use kevyt_store::{CONNECTION_WAIT, Connection, Pool, StoreError, beats, connect};
+use kevyt_store::idempotency::Request;
+use kevyt_store::{CONNECTION_WAIT, Connection, Pool, StoreError, connect, heartbeats};
 use passwords::Passwords;
 use serde::Serialize;
 use std::cell::Cell;
@@ -148,7 +148,7 @@ pub enum ServiceError {
     WrongSignIn,
     /// Too many tries: to sign in, to sign up, to say the old password.
     #[error("Too many tries. Try again in {minutes} minutes.")]
-    TooManyTries {
+    TooManyAttempts {
         /// Until the count is down.
         minutes: i64,
     },
@@ -296,13 +296,13 @@ impl Services {
 
     /// Whether the database can be written.
     pub fn check(&self) -> Result<(), ServiceError> {
-        Ok(beats::beat(&mut *self.connection()?, self.server)?)
+        Ok(heartbeats::beat(&mut *self.connection()?, self.server)?)
     }
 
     /// A connection out of the pool. Whoever has waited for their turn already waits so much shorter for it.
     fn connection(&self) -> Result<Connection, ServiceError> {
         let left = WAITED_UNTIL.get().map_or(CONNECTION_WAIT, |until| until.saturating_duration_since(Instant::now()));
-        self.pool.get_timeout(left.max(LEAST_WAIT)).map_err(|error| StoreError::Away(error.to_string()).into())
+        self.pool.get_timeout(left.max(LEAST_WAIT)).map_err(|error| StoreError::Unavailable(error.to_string()).into())
     }
 }
 

@@ -1,6 +1,6 @@
 //! Where light is to be had: what is heavy for its kind, beside what light ones weigh, as typical or as the walker has found.
 
-use super::sheet::{Laid, SheetLine};
+use super::sheet::{ListSnapshot, SheetLine};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use kevyt_core::gear::Kind;
@@ -34,14 +34,14 @@ impl Services {
     pub fn lighter(&self, caller: Caller, list: ListId) -> Result<Vec<Heavy>, ServiceError> {
         self.read(|c| {
             let (_, to) = walkers::open(c, caller.access, list)?;
-            let laid = Laid::out(c, caller, to)?;
+            let snapshot = ListSnapshot::load(c, caller, to)?;
             let typical = accounts::typical(c, caller.access)?;
-            let is_own = |at: &usize| laid.lines[*at].owner == caller.access.account();
-            let own: Vec<usize> = (0..laid.things.len()).filter(is_own).collect();
+            let is_own = |at: &usize| snapshot.lines[*at].owner == caller.access.account();
+            let own: Vec<usize> = (0..snapshot.things.len()).filter(is_own).collect();
             let said = |kind: &Kind| typical.get(kind.key).map(|own| Mass::from_mg(own.mg));
-            let found = lighter_of_their_kind(&laid.things, &own, said).into_iter();
+            let found = lighter_of_their_kind(&snapshot.things, &own, said).into_iter();
             let heavy = |lighter: Lighter| Heavy {
-                line: laid.lines[lighter.thing].clone(),
+                line: snapshot.lines[lighter.thing].clone(),
                 own: typical.get(lighter.kind.key).copied(),
                 lighter,
             };

@@ -121,15 +121,15 @@ impl Write<'_> {
             ServiceError::invalid("way", "unknown_way", detail)
         })?;
         self.touch([id])?;
-        let laid = lines::of_list(self.c, self.caller.access, id)?.into_iter().filter_map(|line| {
+        let snapshot = lines::of_list(self.c, self.caller.access, id)?.into_iter().filter_map(|line| {
             let ListLine { gear, counts, carried } = line.value;
-            let laid = way.counts_of(&gear.value.tags, counts);
+            let snapshot = way.counts_of(&gear.value.tags, counts);
             let state = LineState { id: line.id, version: line.version, counts, carried, is_on: true };
-            (laid != counts).then_some((state, gear.id, laid))
+            (snapshot != counts).then_some((state, gear.id, snapshot))
         });
-        let laid: Vec<_> = laid.collect();
-        self.touch(laid.iter().map(|(line, ..)| line.id))?;
-        lines::recount(self.c, id, &laid)?;
+        let snapshot: Vec<_> = snapshot.collect();
+        self.touch(snapshot.iter().map(|(line, ..)| line.id))?;
+        lines::recount(self.c, id, &snapshot)?;
         stored.value.way = way.key;
         lists::update(self.c, self.caller.access, id, version, &stored.value)?;
         self.log(Event::ListCountedBy { list: stored.value.name.as_str().to_owned(), way: key.to_owned() });

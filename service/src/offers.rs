@@ -1,16 +1,16 @@
 //! Prices that are followed in a shop.
 
-use super::sheet::{Laid, raised};
+use super::sheet::{ListSnapshot, raised};
 use super::swaps::full_swaps;
 use super::{Caller, ServiceError, Services};
 use chrono::{NaiveDate, TimeDelta, Utc};
 use kevyt_core::list::balance;
 use kevyt_core::quantity::Money;
-use kevyt_core::swap::{Stood, TRIED_DAYS, Wait, does_what_is_short, wait};
+use kevyt_core::swap::{PriceSpell, TRIED_DAYS, Wait, does_what_is_short, wait};
 use kevyt_core::trip::kept;
 use kevyt_store::id::{CandidateId, ListId, SwapId};
 use kevyt_store::lists;
-use kevyt_store::offers::{self, Figures, Known, Trouble};
+use kevyt_store::offers::{self, Figures, OfferState, Trouble};
 use kevyt_store::{trips, walkers};
 use std::collections::HashMap;
 
@@ -32,15 +32,20 @@ pub struct AllFollowed {
     /// Candidates of swaps that are not done.
     pub followed: Vec<Followed>,
     /// What is known of their offers.
-    pub known: HashMap<String, Known>,
+    pub known: HashMap<String, OfferState>,
     /// The first day of the list's next trip.
     pub trip_on: Option<NaiveDate>,
 }
 
 /// What waiting for a price comes to, and until when the thing is to be there to be tried before the trip; `None` where nothing can be said of it.
-pub fn waiting(known: &Known, currency: &str, trip_on: Option<NaiveDate>, now: Money) -> Option<(Wait, NaiveDate)> {
+pub fn waiting(
+    known: &OfferState,
+    currency: &str,
+    trip_on: Option<NaiveDate>,
+    now: Money,
+) -> Option<(Wait, NaiveDate)> {
     let trip_on = trip_on?;
-    let seen = known.seen.iter().filter(|seen| seen.figures.currency == currency).map(|seen| Stood {
+    let seen = known.seen.iter().filter(|seen| seen.figures.currency == currency).map(|seen| PriceSpell {
         price: Money::from_minor(seen.figures.price),
         hours: u32::try_from((seen.until - seen.since).num_hours()).unwrap_or(0),
         is_there: seen.figures.stock > 0,
@@ -56,9 +61,9 @@ impl Services {
         self.read(|c| {
             let (of, to) = walkers::open(c, caller.access, list)?;
             lists::get(c, caller.access, list)?;
-            let laid = Laid::out(c, caller, to)?;
-            let lacking = balance(&laid.serving().1, &kept(of.value.trip.as_ref(), &of.value.requires));
-            let raised = raised(&laid, &of.value, caller);
+            let snapshot = ListSnapshot::load(c, caller, to)?;
+            let lacking = balance(&snapshot.serving().1, &kept(of.value.trip.as_ref(), &of.value.requires));
+            let raised = raised(&snapshot, &of.value, caller);
             let mut followed: Vec<Followed> = Vec::new();
             for full in full_swaps(c, caller, list)?.iter().filter(|swap| swap.swap.value.done.is_none()) {
                 let with_offers = full.candidates.iter().filter_map(|candidate| {

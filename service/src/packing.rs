@@ -1,7 +1,7 @@
 //! A list as it is packed by whoever asks: zones, what is in, what is left to do, and a scale's reading against it.
 
 use super::fields::Patch;
-use super::sheet::Laid;
+use super::sheet::ListSnapshot;
 use super::together::Hands;
 use super::{Caller, InField, ServiceError, Services};
 use diesel::MysqlConnection;
@@ -65,19 +65,19 @@ impl Services {
     pub fn packing(&self, caller: Caller, id: ListId) -> Result<Packing, ServiceError> {
         self.read(|c| {
             let (list, to) = walkers::open(c, caller.access, id)?;
-            let (laid, said, run) =
-                (Laid::out(c, caller, to)?, packing::of_list(c, to)?, packing::run(c, caller.access, to)?);
+            let (snapshot, said, run) =
+                (ListSnapshot::load(c, caller, to)?, packing::of_list(c, to)?, packing::run(c, caller.access, to)?);
             let was_forgotten = forgotten_last(c, caller, id)?;
-            let (lines, of_gear): (Vec<LineId>, Vec<GearId>) = mine(&laid).into_iter().unzip();
+            let (lines, of_gear): (Vec<LineId>, Vec<GearId>) = mine(&snapshot).into_iter().unzip();
             let said = lines.iter().map(|line| said.get(line).copied().unwrap_or_default());
-            let packed = Packed::new(laid.mine().into_iter().zip(said), run.zones.clone());
+            let packed = Packed::new(snapshot.mine().into_iter().zip(said), run.zones.clone());
             let is_out = |at: &usize| packed.zone(*at).is_some() && !packed.said(*at).is_in;
             let things = 0..packed.things().len();
             let forgotten = things.filter(is_out).filter(|at| was_forgotten.contains(&of_gear[packed.given(*at)]));
             let forgotten = forgotten.collect();
             let trip = list.value.trip.as_ref();
             let reading = read(caller, &run)?;
-            let reconciled = reading.map(|reading| packed.reconcile(reading, DEFAULT_STEP, &laid.kits, trip));
+            let reconciled = reading.map(|reading| packed.reconcile(reading, DEFAULT_STEP, &snapshot.kits, trip));
             Ok(Packing { to_do: to_do(packed.things(), trip), list, lines, packed, run, forgotten, reconciled })
         })
     }
@@ -121,7 +121,7 @@ impl Services {
     pub fn unpack(&self, caller: Caller, list: ListId) -> Result<(), ServiceError> {
         let c = &mut *self.connection()?;
         let (_, to) = walkers::open(c, caller.access, list)?;
-        let lines: Vec<LineId> = mine(&Laid::out(c, caller, to)?).into_iter().map(|(line, _)| line).collect();
+        let lines: Vec<LineId> = mine(&ListSnapshot::load(c, caller, to)?).into_iter().map(|(line, _)| line).collect();
         Ok(packing::unpack(c, to, &lines)?)
     }
 
@@ -269,9 +269,9 @@ fn forgotten_last(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Resu
     Ok(forgotten.filter_map(|thing| thing.gear).collect())
 }
 
-/// The lines of what the caller carries with their gear, in the order of [`Laid::mine`].
-fn mine(laid: &Laid) -> Vec<(LineId, GearId)> {
-    let all = laid.lines.iter().zip(&laid.things);
-    let mine = all.filter(|(_, thing)| thing.carrier.walker() == laid.me);
+/// The lines of what the caller carries with their gear, in the order of [`ListSnapshot::mine`].
+fn mine(snapshot: &ListSnapshot) -> Vec<(LineId, GearId)> {
+    let all = snapshot.lines.iter().zip(&snapshot.things);
+    let mine = all.filter(|(_, thing)| thing.carrier.walker() == snapshot.me);
     mine.map(|(line, _)| (line.line.id, line.line.value.gear.id)).collect()
 }

@@ -1,7 +1,7 @@
 //! The ranking and the plan of a list.
 
 use super::aim::{aimed, heavy_few};
-use super::sheet::Laid;
+use super::sheet::ListSnapshot;
 use super::sure::{Sure, sure};
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services};
@@ -11,9 +11,9 @@ use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BuyingOrder, Keeps, Limits, Meet, MeetCost, Night, Plan, Point, Problem, ProblemError, RankingAlone, Ready,
-    Short, Terms, Turn, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve, target_without,
-    told,
+    Answer, BreakEven, BuyingOrder, Keeps, Limits, Meet, MeetCost, Night, Plan, Point, Problem, ProblemError,
+    RankingAlone, Ready, Short, Terms, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve,
+    target_without, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -32,16 +32,16 @@ use std::time::{Duration, Instant};
 
 /// How long a plan is searched for while somebody waits; then the best so far is brought to an end, in half a second, and shown with its
 /// gap.
-pub(super) const PATIENCE: Duration = Duration::from_millis(2_500);
+pub(super) const SEARCH_TIMEOUT: Duration = Duration::from_millis(2_500);
 /// How long the soonest months are.
-const MONTHS_PATIENCE: Duration = Duration::from_millis(500);
+const MONTHS_TIMEOUT: Duration = Duration::from_millis(500);
 /// How long it is calculated after that what it costs to meet more.
-const MEETS_PATIENCE: Duration = Duration::from_millis(500);
+const MEETS_TIMEOUT: Duration = Duration::from_millis(500);
 /// How long it is calculated after that how sure the points of the staircase are.
-const SURE_PATIENCE: Duration = Duration::from_millis(500);
+const SURE_TIMEOUT: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
-const NEAR_PATIENCE: Duration = Duration::from_millis(1_000);
-/// Open labels at a time while somebody waits: a fold of more would outlast [`PATIENCE`].
+const NEAR_TIMEOUT: Duration = Duration::from_millis(1_000);
+/// Open labels at a time while somebody waits: a fold of more would outlast [`SEARCH_TIMEOUT`].
 pub(super) const MOST_OPEN: usize = 20_000;
 
 /// The most points of the frontier that are given; of a longer one, every n-th and the plan's own.
@@ -139,7 +139,7 @@ pub struct Near {
     /// The swap.
     pub swap: SwapId,
     /// What it takes.
-    pub turn: Turn,
+    pub break_even: BreakEven,
     /// The net cost that people are told, and what ends there.
     pub told: Option<(Money, Keeps)>,
     /// The price of its one new thing now, and then.
@@ -174,28 +174,28 @@ impl Services {
         should_leave: &dyn Fn() -> bool,
         tell: impl FnOnce(i64, Planned) -> Result<(), ServiceError>,
     ) -> Result<Later, ServiceError> {
-        let (revision, list, laid, swaps) = self.read(|c| {
+        let (revision, list, snapshot, swaps) = self.read(|c| {
             lists::get(c, caller.access, id)?;
             let (list, to) = walkers::open(c, caller.access, id)?;
             let revision = revision(c, to)?;
-            Ok((revision, list, Laid::out(c, caller, to)?, full_swaps(c, caller, id)?))
+            Ok((revision, list, ListSnapshot::load(c, caller, to)?, full_swaps(c, caller, id)?))
         })?;
         let (done, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.swap.value.done.is_some());
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());
         let ids: Vec<SwapId> = swaps.iter().map(|swap| swap.swap.id).collect();
-        let things = laid.things.iter().filter(|thing| thing.carrier.walker() == laid.me).count();
+        let things = snapshot.things.iter().filter(|thing| thing.carrier.walker() == snapshot.me).count();
         let needs: HashMap<CoreLineId, Need> =
-            laid.things.iter().map(|thing| (thing.line.id.clone(), thing.identity.need())).collect();
-        let own: Vec<(String, GearId, String)> = laid
+            snapshot.things.iter().map(|thing| (thing.line.id.clone(), thing.identity.need())).collect();
+        let own: Vec<(String, GearId, String)> = snapshot
             .lines
             .iter()
-            .zip(&laid.things)
+            .zip(&snapshot.things)
             .map(|(line, thing)| (thing.line.id.0.clone(), line.line.value.gear.id, thing.line.name.clone()))
             .collect();
-        let gains = gains(&laid, &swaps);
-        let heavy = heavy_few(caller, &laid, &swaps);
+        let gains = gains(&snapshot, &swaps);
+        let heavy = heavy_few(caller, &snapshot, &swaps);
         let counting = list.value.terms.counting;
-        let problem = problem(caller, &list.value, laid, &swaps, spent(&done));
+        let problem = problem(caller, &list.value, snapshot, &swaps, spent(&done));
         let has_target = list.value.target.is_some();
         let internal = |error: &dyn std::fmt::Display| ServiceError::Internal(error.to_string());
         let not_planned = |error: ProblemError| {
@@ -207,7 +207,7 @@ impl Services {
         let stands = Ready::new(&problem).map_err(not_planned)?;
         let asked = asked.as_ref().map(Ready::new).transpose().map_err(not_planned)?;
         let ready = asked.as_ref().unwrap_or(&stands);
-        let until = Instant::now() + PATIENCE;
+        let until = Instant::now() + SEARCH_TIMEOUT;
         let limits = Limits { most_open: MOST_OPEN, ..Limits::default() };
         let answer =
             solve(ready, &limits, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
@@ -229,7 +229,7 @@ impl Services {
         };
         let months = match (problem.terms.purse, plan.swaps.as_deref()) {
             (Some(purse), Some(set)) => {
-                let until = Instant::now() + MONTHS_PATIENCE;
+                let until = Instant::now() + MONTHS_TIMEOUT;
                 let is_over = || should_stop() || Instant::now() > until;
                 let mut steps = Steps::new(months::MONTHS_STEPS, &is_over);
                 let soonest = months::soonest(ready, set, purse, &mut steps);
@@ -269,18 +269,18 @@ impl Services {
             unavailable,
         };
         tell(revision, planned)?;
-        let until = Instant::now() + MEETS_PATIENCE;
+        let until = Instant::now() + MEETS_TIMEOUT;
         let meets = meet_costs(ready, &answer, &limits, &|| should_leave() || Instant::now() > until);
-        let until = Instant::now() + SURE_PATIENCE;
+        let until = Instant::now() + SURE_TIMEOUT;
         let is_over = || should_leave() || Instant::now() > until;
         let sure = has_target.then(|| sure(ready, &answer, &order, &own, &is_over)).flatten();
-        let until = Instant::now() + NEAR_PATIENCE;
+        let until = Instant::now() + NEAR_TIMEOUT;
         let near = near_misses(ready, &answer, &limits, &|| should_leave() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
             let now = ready.worths()[miss.swap].net;
             let told = now.and_then(|now| told(&problem, &answer.plan, &miss, now));
             let prices = now.zip(told).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
-            Near { swap: ids[miss.swap], turn: miss.turn, told, prices }
+            Near { swap: ids[miss.swap], break_even: miss.break_even, told, prices }
         });
         Ok(Later { near: near.collect(), meets, sure })
     }
@@ -294,9 +294,9 @@ fn revision(c: &mut MysqlConnection, to: ToList) -> Result<i64, ServiceError> {
 }
 
 /// What each swap changes of warmth and water.
-fn gains(laid: &Laid, swaps: &[FullSwap]) -> Vec<Gains> {
+fn gains(snapshot: &ListSnapshot, swaps: &[FullSwap]) -> Vec<Gains> {
     let things: HashMap<LineId, &Thing> =
-        laid.lines.iter().zip(&laid.things).map(|(line, thing)| (line.line.id, thing)).collect();
+        snapshot.lines.iter().zip(&snapshot.things).map(|(line, thing)| (line.line.id, thing)).collect();
     let of = |full: &FullSwap| {
         let record = &full.swap.value;
         let gone = record.remove.iter().filter_map(|&(line, qty, _)| Some((*things.get(&line)?, qty)));
@@ -374,20 +374,21 @@ fn spent(done: &[FullSwap]) -> Money {
     done.iter().filter_map(|swap| swap.swap.value.done.as_ref()).map(Done::spent).sum()
 }
 
-fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spent: Money) -> Problem {
-    let heaviest = list.trip.as_ref().map(|trip| day_by_day(laid.of(laid.me), trip, &Supplies::of(trip)).heaviest);
+fn problem(caller: Caller, list: &PackList, snapshot: ListSnapshot, swaps: &[FullSwap], spent: Money) -> Problem {
+    let heaviest =
+        list.trip.as_ref().map(|trip| day_by_day(snapshot.of(snapshot.me), trip, &Supplies::of(trip)).heaviest);
     let in_can = |thing: &Thing| Some((thing.line.id.clone(), thing.facts.contents?));
-    let gas = laid.things.iter().filter_map(in_can).collect();
-    let core_swaps = core_swaps(swaps, &laid.makers);
+    let gas = snapshot.things.iter().filter_map(in_can).collect();
+    let core_swaps = core_swaps(swaps, &snapshot.makers);
     let sleeper = caller.settings.sleeper();
-    let mut night = list.trip.as_ref().and_then(|trip| Night::of_trip(trip, sleeper, &laid.things, laid.me));
+    let mut night = list.trip.as_ref().and_then(|trip| Night::of_trip(trip, sleeper, &snapshot.things, snapshot.me));
     if let Some(night) = &mut night {
         for (full, swap) in swaps.iter().zip(&core_swaps) {
             let facts: Vec<Facts> = full.candidates.iter().map(|candidate| candidate.value.facts).collect();
             night.add(swap, &facts);
         }
     }
-    let (lines, require) = lines_of(laid.things, laid.me, kept(list.trip.as_ref(), &list.requires));
+    let (lines, require) = lines_of(snapshot.things, snapshot.me, kept(list.trip.as_ref(), &list.requires));
     // Where nobody sleeps out there is no night to be warm in.
     let has_night = night.is_some();
     let is_asked = |meet: &Meet| has_night || matches!(meet, Meet::Job(_));
@@ -400,7 +401,7 @@ fn problem(caller: Caller, list: &PackList, laid: Laid, swaps: &[FullSwap], spen
         night,
         currency: caller.preferences.currency,
         lines,
-        kits: laid.kits,
+        kits: snapshot.kits,
         swaps: core_swaps,
         require,
         heaviest_start: heaviest,

@@ -1,6 +1,6 @@
 //! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
 
-use super::sheet::Laid;
+use super::sheet::ListSnapshot;
 use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps, marks_of};
 use super::trips::habits_of;
 use super::write::Write;
@@ -23,7 +23,7 @@ use utoipa::ToSchema;
 
 /// A proposal as it is told.
 #[derive(Debug, Clone)]
-pub struct Told {
+pub struct ProposalView {
     /// What it is known by: it stays silenced by this.
     pub key: String,
     /// The thing that it is about.
@@ -68,7 +68,7 @@ pub enum ProposalWhy {
 
 impl Services {
     /// What is proposed for a list, most grams first.
-    pub fn proposals(&self, caller: Caller, list: ListId) -> Result<Vec<Told>, ServiceError> {
+    pub fn proposals(&self, caller: Caller, list: ListId) -> Result<Vec<ProposalView>, ServiceError> {
         self.read(|c| {
             let list = lists::get(c, caller.access, list)?;
             told(c, caller, &list)
@@ -109,9 +109,13 @@ impl Write<'_> {
     }
 }
 
-fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>) -> Result<Vec<Told>, ServiceError> {
+fn told(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    list: &Stored<ListId, PackList>,
+) -> Result<Vec<ProposalView>, ServiceError> {
     let (_, to) = walkers::open(c, caller.access, list.id)?;
-    let laid = Laid::out(c, caller, to)?;
+    let snapshot = ListSnapshot::load(c, caller, to)?;
     // What a swap takes off already needs no proposal.
     let swaps = full_swaps(c, caller, list.id)?;
     let taken: HashSet<CoreLineId> = swaps
@@ -120,21 +124,22 @@ fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>
         .filter(|swap| swap.candidates.iter().all(|candidate| is_free_of_charge(&candidate.value.price)))
         .flat_map(|swap| swap.swap.value.remove.iter().map(|(line, ..)| CoreLineId(line.to_string())))
         .collect();
-    let owned = laid.at_home(c, caller)?;
+    let owned = snapshot.at_home(c, caller)?;
     let one = Counts::in_place(Place::Carried, 1);
     let nowhere = || CoreLineId(String::new());
-    let shelf = owned.iter().map(|gear| Thing::owned(nowhere(), &gear.value, one, Carrier::Own(laid.me), &laid.makers));
+    let shelf =
+        owned.iter().map(|gear| Thing::owned(nowhere(), &gear.value, one, Carrier::Own(snapshot.me), &snapshot.makers));
     let shelf: Vec<Thing> = shelf.collect();
-    let (at, things) = laid.serving();
-    let is_open = |thing: &Thing| thing.carrier == Carrier::Own(laid.me) && !taken.contains(&thing.line.id);
+    let (at, things) = snapshot.serving();
+    let is_open = |thing: &Thing| thing.carrier == Carrier::Own(snapshot.me) && !taken.contains(&thing.line.id);
     let own: Vec<usize> = (0..things.len()).filter(|at| is_open(&things[*at])).collect();
     let (requires, trip) = (kept(list.value.trip.as_ref(), &list.value.requires), list.value.trip.as_ref());
     let gas = trip.as_ref().map_or(Mass::ZERO, |trip| Supplies::of(trip).gas);
     let by_id: HashMap<_, _> = things.iter().map(|thing| (&thing.line.id, &thing.line)).collect();
-    let kits = whole_kits(&by_id, &laid.kits);
+    let kits = whole_kits(&by_id, &snapshot.kits);
     let habits = habits_of(c, caller)?;
     let learnt = at.iter().map(|at| {
-        let habit = habits.get(&laid.lines[*at].line.value.gear.id);
+        let habit = habits.get(&snapshot.lines[*at].line.value.gear.id);
         habit.map_or_else(Learnt::default, |(habit, is_silenced)| Learnt {
             never_used: habit.never_used().filter(|_| !is_silenced),
             is_missed: !habit.missed_on().is_empty(),
@@ -145,7 +150,7 @@ fn told(c: &mut MysqlConnection, caller: Caller, list: &Stored<ListId, PackList>
         Looked { things: &things, own: &own, learnt: &learnt, shelf: &shelf, required: &requires, gas, kits: &kits };
     let found = proposals(&looked, &mut Steps::up_to(PROPOSAL_STEPS));
     let told = found.iter().filter_map(|proposal| {
-        let line = &laid.lines[at[proposal.thing]].line;
+        let line = &snapshot.lines[at[proposal.thing]].line;
         tell(proposal, &things, line.id, &line.value.gear.value, &owned)
     });
     Ok(told.filter(|told| !list.value.silenced.contains(&told.key)).collect())
@@ -161,7 +166,7 @@ fn tell(
     line: LineId,
     gone: &Gear,
     owned: &[Stored<kevyt_store::id::GearId, Gear>],
-) -> Option<Told> {
+) -> Option<ProposalView> {
     let name = gone.name.as_str();
     let qty = if matches!(proposal.why, Why::NeverUsed(_)) { things[proposal.thing].line.counts.carried } else { 1 };
     let remove = vec![(line, qty, Place::Carried)];
@@ -180,7 +185,7 @@ fn tell(
     };
     let saving = proposal.saving;
     Some(match &proposal.why {
-        Why::NeverUsed(trips) => Told {
+        Why::NeverUsed(trips) => ProposalView {
             key: format!("leave {name}"),
             thing: name.to_owned(),
             why: ProposalWhy::NeverUsed { trips: *trips },
@@ -190,7 +195,7 @@ fn tell(
         Why::DoneByOthers(by) => {
             let others = by.iter().filter(|at| **at != proposal.thing).map(|at| things[*at].line.name.clone());
             let why = ProposalWhy::DoneByOthers { by: others.collect(), by_own_pieces: by.contains(&proposal.thing) };
-            Told {
+            ProposalView {
                 key: format!("leave {name}"),
                 thing: name.to_owned(),
                 why,
@@ -205,7 +210,7 @@ fn tell(
                 Why::SmallerCanAtHome(_) => ProposalWhy::SmallerCanAtHome { other: of },
                 _ => ProposalWhy::LighterAtHome { other: of },
             };
-            Told {
+            ProposalView {
                 key: format!("bring {} for {name}", other.name.as_str()),
                 thing: name.to_owned(),
                 why,
@@ -213,7 +218,7 @@ fn tell(
                 saving,
             }
         }
-        Why::KitOverParts(_) => Told {
+        Why::KitOverParts(_) => ProposalView {
             key: format!("trim the kit of {name}"),
             thing: name.to_owned(),
             why: ProposalWhy::KitOverParts {},

@@ -2,10 +2,10 @@
 
 use super::{Caller, ServiceError, Services};
 use diesel::{Connection as _, MysqlConnection};
-use kevyt_store::answered::{self, Answered, Request};
 use kevyt_store::event::{Entry, Event};
 use kevyt_store::history::{self, Item, Object, State};
 use kevyt_store::id::ChangeId;
+use kevyt_store::idempotency::{self, KeptAnswer, Request};
 use kevyt_store::{self as store, Connection, StoreError, accounts};
 use std::collections::{HashMap, HashSet};
 use std::sync::atomic::Ordering;
@@ -14,7 +14,7 @@ use std::time::{Duration, Instant};
 /// How often a use case is tried whose transaction gave way to another one, or whose end nobody knows.
 const TRIES: u32 = 6;
 /// How long it is asked what has become of a commit before whoever waits is told that nobody knows.
-const PATIENCE: Duration = Duration::from_secs(4);
+const COMMIT_CHECK_TIMEOUT: Duration = Duration::from_secs(4);
 /// The longest wait before the second try; it doubles with each.
 const FIRST_WAIT: Duration = Duration::from_millis(8);
 
@@ -42,7 +42,7 @@ pub struct Written {
 }
 
 /// What writes and gives its answer as JSON.
-type UseCase<'u> = dyn Fn(&mut Write<'_>) -> Result<String, ServiceError> + 'u;
+pub type UseCase<'u> = dyn Fn(&mut Write<'_>) -> Result<String, ServiceError> + 'u;
 
 impl<'c> Write<'c> {
     /// Over a transaction in which nobody else can change anything of the account.
@@ -104,17 +104,7 @@ impl Services {
     /// The writes of one account wait for one another at its row, so that whatever a use case looks at still stands when it writes.
     /// A transaction that gave way to another one is tried again; so is one of which nobody knows whether it was committed, since the
     /// answer that it kept says whether it was.
-    pub fn write<T>(
-        &self,
-        caller: Caller,
-        use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError>,
-        answer: impl Fn(T) -> String,
-    ) -> Result<Written, ServiceError> {
-        self.write_answer(caller, &|write| Ok(answer(use_case(write)?)))
-    }
-
-    /// The same for all use cases alike, so that it is compiled once.
-    fn write_answer(&self, caller: Caller, use_case: &UseCase<'_>) -> Result<Written, ServiceError> {
+    pub fn write(&self, caller: Caller, use_case: &UseCase<'_>) -> Result<Written, ServiceError> {
         // A request that nothing names is named here, for the tries that follow.
         let named = |key| Request { key, asked: None };
         let request = caller.request.map_or_else(|| random().map(named), Ok)?;
@@ -123,16 +113,16 @@ impl Services {
         let (mut tries, mut unknown) = (1, None);
         loop {
             match self.attempt(caller, use_case) {
-                Err(ServiceError::Store(StoreError::Unknown(why))) => unknown = Some(why),
-                Err(ServiceError::Store(StoreError::Away(why))) if unknown.is_some() => unknown = Some(why),
-                Err(ServiceError::Store(StoreError::GaveWay(why))) if tries < TRIES => {
+                Err(ServiceError::Store(StoreError::CommitUnknown(why))) => unknown = Some(why),
+                Err(ServiceError::Store(StoreError::Unavailable(why))) if unknown.is_some() => unknown = Some(why),
+                Err(ServiceError::Store(StoreError::Deadlock(why))) if tries < TRIES => {
                     self.retries.fetch_add(1, Ordering::Relaxed);
                     tracing::debug!("{why}: again");
                 }
                 other => return other,
             }
-            if let Some(why) = unknown.take_if(|_| tries >= TRIES || begun.elapsed() > PATIENCE) {
-                return Err(StoreError::Unknown(why).into());
+            if let Some(why) = unknown.take_if(|_| tries >= TRIES || begun.elapsed() > COMMIT_CHECK_TIMEOUT) {
+                return Err(StoreError::CommitUnknown(why).into());
             }
             wait_before(&mut tries)?;
         }
@@ -143,14 +133,14 @@ impl Services {
         self.once(|c| {
             accounts::lock(c, access)?;
             if let Some((change, body)) =
-                request.map(|request| answered::find(c, access, request)).transpose()?.flatten()
+                request.map(|request| idempotency::find(c, access, request)).transpose()?.flatten()
             {
                 return Ok(Written { change, body });
             }
             let mut write = Write::new(c, caller);
             let body = use_case(&mut write)?;
-            let done: Answered = (write.finish()?, body);
-            request.map(|request| answered::insert(c, access, request, &done)).transpose()?;
+            let done: KeptAnswer = (write.finish()?, body);
+            request.map(|request| idempotency::insert(c, access, request, &done)).transpose()?;
             Ok(Written { change: done.0, body: done.1 })
         })
     }
@@ -163,7 +153,7 @@ impl Services {
         let mut tries = 1;
         loop {
             match self.once(&work) {
-                Err(ServiceError::Store(StoreError::GaveWay(_))) if tries < TRIES => {
+                Err(ServiceError::Store(StoreError::Deadlock(_))) if tries < TRIES => {
                     self.retries.fetch_add(1, Ordering::Relaxed);
                     wait_before(&mut tries)?;
                 }
@@ -173,7 +163,7 @@ impl Services {
     }
 
     /// One transaction, tried once. If the connection breaks while it is being committed, nobody knows whether it was:
-    /// [`StoreError::Unknown`].
+    /// [`StoreError::CommitUnknown`].
     fn once<T>(&self, work: impl FnOnce(&mut MysqlConnection) -> Result<T, ServiceError>) -> Result<T, ServiceError> {
         let mut c = self.connection()?;
         store::begin(&mut c)?;

@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::{from_word, word};
 use super::id::{AccountId, GearId, TripId};
 use super::schema::{account, gear, trip};
-use super::state::{Logged, Stood};
+use super::state::{AuditSnapshot, Audited};
 use super::{StoreError, Stored, changed, history};
 use crate::account::{MassSystem, OwnTypical, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
@@ -151,8 +151,8 @@ pub(super) struct AccountState {
     typical: OwnTypical,
 }
 
-impl Logged for AccountState {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+impl Audited for AccountState {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         if !ids.contains(&access.account().0) {
             return Ok(Vec::new());
         }
@@ -163,7 +163,7 @@ impl Logged for AccountState {
         Ok(vec![(id.0, state, None)])
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (_, state, _) in objects {
             let currency = Currency::from_code(&state.currency).ok_or(StoreError::Corrupt("change_item.state"))?;
             let version = get(c, access)?.version;

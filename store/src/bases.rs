@@ -6,7 +6,7 @@ use super::convert::{from_json, from_word, json_text, word};
 use super::event::Entry;
 use super::id::{AccountId, ListId};
 use super::schema::base_point;
-use super::state::{Logged, Stood};
+use super::state::{AuditSnapshot, Audited};
 use chrono::NaiveDateTime;
 use diesel::prelude::*;
 use kevyt_core::quantity::Mass;
@@ -85,8 +85,8 @@ pub(super) struct EarlierState {
     points: Vec<(NaiveDateTime, i64, String)>,
 }
 
-impl Logged for EarlierState {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+impl Audited for EarlierState {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         let rows: Vec<BaseRow> = base_point::table
             .filter(base_point::list_id.eq_any(ids.iter().copied().map(ListId)))
             .filter(base_point::account_id.eq(access.account()))
@@ -102,7 +102,7 @@ impl Logged for EarlierState {
         Ok(ids.iter().map(of).collect())
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (_, EarlierState { list_id, points }, _) in objects {
             remove_earlier(c, access, list_id)?;
             let point = |(at, mg, what)| {

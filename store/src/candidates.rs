@@ -5,8 +5,8 @@ use super::convert::{
     facts, facts_text, from_json, identity, jobs, jobs_text, json_text, name, no_facts, price, weight, word,
 };
 use super::id::{AccountId, CandidateId, ListId};
-use super::over::ROWS;
 use super::schema::{candidate, pack_list, swap, swap_add};
+use super::upsert::ROWS;
 use super::{Page, StoreError, Stored, changed};
 use diesel::prelude::*;
 use kevyt_core::gear::Tags;

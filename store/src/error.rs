@@ -25,16 +25,16 @@ pub enum StoreError {
     Corrupt(&'static str),
     /// The transaction gave way to another one and was rolled back. It may be tried again.
     #[error("the transaction gave way to another: {0}")]
-    GaveWay(String),
+    Deadlock(String),
     /// The database can't be reached, or the connection to it broke.
     #[error("the database can't be reached: {0}")]
-    Away(String),
+    Unavailable(String),
     /// The database has no room left.
     #[error("the database has no room left: {0}")]
     Full(String),
     /// The connection broke while a transaction was being committed: nobody knows whether it was.
     #[error("nobody knows whether the transaction was committed: {0}")]
-    Unknown(String),
+    CommitUnknown(String),
     /// The database did not take a statement: a fault of Kevyt's.
     #[error("the database refused a statement: {0}")]
     Refused(String),
@@ -42,7 +42,7 @@ pub enum StoreError {
 
 /// What the server says of a transaction that it rolled back for another's sake: a deadlock (1213), a lock that was waited for too
 /// long (1205), a row that changed under a snapshot (1020). A cluster says the first of a failed certification too.
-const GAVE_WAY: [&str; 4] = [
+const DEADLOCKS: [&str; 4] = [
     "Deadlock found when trying to get lock",
     "Lock wait timeout exceeded",
     "Record has changed since last read",
@@ -53,7 +53,7 @@ const GAVE_WAY: [&str; 4] = [
 pub(super) const NOT_PRIMARY: &str = "WSREP has not yet prepared node";
 
 /// What the client or the server says when they part, or never met.
-const AWAY: [&str; 13] = [
+const UNAVAILABLE: [&str; 13] = [
     "server has gone away",
     "Lost connection to",
     "Can't connect to",
@@ -79,9 +79,9 @@ impl StoreError {
         let lower = message.to_lowercase();
         let says = |known: &[&str]| known.iter().any(|known| lower.contains(&known.to_lowercase()));
         match () {
-            () if says(&GAVE_WAY) => StoreError::GaveWay(message),
+            () if says(&DEADLOCKS) => StoreError::Deadlock(message),
             () if says(&FULL) => StoreError::Full(message),
-            () if says(&AWAY) => StoreError::Away(message),
+            () if says(&UNAVAILABLE) => StoreError::Unavailable(message),
             () => StoreError::Refused(message),
         }
     }
@@ -94,11 +94,11 @@ impl From<DieselError> for StoreError {
             DieselError::DatabaseError(DatabaseErrorKind::UniqueViolation, _) => StoreError::Duplicate,
             DieselError::DatabaseError(DatabaseErrorKind::ForeignKeyViolation, _) => StoreError::Dangling,
             DieselError::DatabaseError(DatabaseErrorKind::ClosedConnection, about) => {
-                StoreError::Away(about.message().to_owned())
+                StoreError::Unavailable(about.message().to_owned())
             }
             // What can't be rolled back either says no more than that the connection broke.
             DieselError::RollbackErrorOnCommit { commit_error, .. } => StoreError::from(*commit_error),
-            DieselError::BrokenTransactionManager => StoreError::Away("the connection broke".to_owned()),
+            DieselError::BrokenTransactionManager => StoreError::Unavailable("the connection broke".to_owned()),
             other => StoreError::from_message(other.to_string()),
         }
     }

@@ -17,13 +17,13 @@ pub struct Entry {
     /// What it is about.
     pub event: Event,
     /// Whether it was done, undone or done again.
-    pub turn: Turn,
+    pub turn: UndoState,
 }
 
 /// Whether an event was done, undone or done again.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema, JsonSchema)]
 #[serde(rename_all = "snake_case")]
-pub enum Turn {
+pub enum UndoState {
     /// It was done.
     Done,
     /// It was taken back.
@@ -181,7 +181,7 @@ pub enum ListField {
 impl Entry {
     /// Of what was done just now.
     pub fn done(event: Event) -> Entry {
-        Entry { event, turn: Turn::Done }
+        Entry { event, turn: UndoState::Done }
     }
 
     /// How long it is, as JSON.
@@ -191,7 +191,7 @@ impl Entry {
 
     /// Of the same, undone; or done again, if it was an undo.
     pub fn taken_back(self) -> Entry {
-        let turn = if self.turn == Turn::Undone { Turn::DoneAgain } else { Turn::Undone };
+        let turn = if self.turn == UndoState::Undone { UndoState::DoneAgain } else { UndoState::Undone };
         Entry { turn, ..self }
     }
 
@@ -199,9 +199,9 @@ impl Entry {
     pub(super) fn of_sentence(sentence: &str) -> Entry {
         let of = |text: &str, turn| Entry { event: Event::Sentence { text: text.to_owned() }, turn };
         match (sentence.strip_prefix("Undone: "), sentence.strip_prefix("Done again: ")) {
-            (Some(text), _) => of(text, Turn::Undone),
-            (_, Some(text)) => of(text, Turn::DoneAgain),
-            _ => of(sentence, Turn::Done),
+            (Some(text), _) => of(text, UndoState::Undone),
+            (_, Some(text)) => of(text, UndoState::DoneAgain),
+            _ => of(sentence, UndoState::Done),
         }
     }
 }

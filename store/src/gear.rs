@@ -6,9 +6,9 @@ use super::convert::{
     with_present_keys, with_units, word,
 };
 use super::id::{AccountId, GearId};
-use super::over::{ROWS, over};
 use super::schema::gear;
-use super::state::{Fields, Logged, rows_of_account, rows_put_back};
+use super::state::{Audited, Fields, rows_of_account, rows_put_back};
+use super::upsert::{ROWS, upsert};
 use super::{Page, StoreError, Stored, all_at};
 use chrono::{DateTime, NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -277,7 +277,7 @@ pub fn update(c: &mut MysqlConnection, access: Access, things: &[(GearId, i32, &
             let row = GearRow::new(access, id, version + 1, gear);
             (row, gear::removed_at.eq(None::<NaiveDateTime>))
         });
-        over(gear::table, rows.collect()).execute(c)?;
+        upsert(gear::table, rows.collect()).execute(c)?;
     }
     Ok(())
 }
@@ -318,8 +318,8 @@ fn check_versions(
     all_at(&there, things)
 }
 
-impl Logged for GearRow {
-    const FORM: u64 = 2;
+impl Audited for GearRow {
+    const SCHEMA_VERSION: u64 = 2;
 
     /// Form 0 was kept before migration 4: one half width, nothing stated, and figures without the unit that was meant. Form 1 had other
     /// keys of jobs.

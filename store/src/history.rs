@@ -8,10 +8,10 @@ use super::id::{
     AccountId, ChangeId, EarlierId, GearId, KeptPlanId, KitId, LineId, LinkId, ListId, SilencedId, SwapId, TripId,
     TripThingId, WalkerId, WeighingId,
 };
-use super::over::ROWS;
 use super::schema::{change_entry, change_item};
-use super::state::Logged;
+use super::state::Audited;
 pub use super::state::State;
+use super::upsert::ROWS;
 use super::{accounts, bases, gear, kept_plans, kits, lessons, lines, links, lists, swaps, trips, walkers, weighings};
 use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::prelude::*;

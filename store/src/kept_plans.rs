@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::name;
 use super::id::{AccountId, KeptPlanId, ListId, SwapId};
 use super::schema::kept_plan;
-use super::state::{Logged, rows_of_account, rows_put_back};
+use super::state::{Audited, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -104,7 +104,7 @@ pub fn remove(c: &mut MysqlConnection, access: Access, id: KeptPlanId, version: 
     changed(updated, || mine.filter(kept_plan::removed_at.is_null()).select(kept_plan::version).first(c))
 }
 
-impl Logged for KeptPlanRow {
+impl Audited for KeptPlanRow {
     rows_of_account!(KeptPlanRow, kept_plan, KeptPlanId);
 
     rows_put_back!(KeptPlanRow, kept_plan, KeptPlanId);

@@ -3,9 +3,9 @@
 use super::access::Access;
 use super::convert::name;
 use super::id::{AccountId, GearId, KitId};
-use super::over::ROWS;
 use super::schema::{gear, kit, kit_part};
-use super::state::{Logged, Stood};
+use super::state::{AuditSnapshot, Audited};
+use super::upsert::ROWS;
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -198,8 +198,8 @@ fn insert_parts(
     Ok(())
 }
 
-impl Logged for KitState {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+impl Audited for KitState {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         let ids: Vec<KitId> = ids.iter().copied().map(KitId).collect();
         let rows: Vec<(KitId, String, Option<NaiveDateTime>)> = kit::table
             .filter(kit::id.eq_any(&ids))
@@ -218,7 +218,7 @@ impl Logged for KitState {
         Ok(rows.into_iter().map(state).collect())
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (id, state, removed_at) in objects {
             let id = KitId(id);
             diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))

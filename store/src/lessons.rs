@@ -4,7 +4,7 @@ use super::StoreError;
 use super::access::Access;
 use super::id::{AccountId, SilencedId};
 use super::schema::silenced_lesson;
-use super::state::{Logged, rows_of_account, rows_put_back};
+use super::state::{Audited, rows_of_account, rows_put_back};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use serde::{Deserialize, Serialize};
@@ -60,7 +60,7 @@ pub fn silence(c: &mut MysqlConnection, access: Access, lessons: &[(SilencedId, 
     Ok(())
 }
 
-impl Logged for SilencedRow {
+impl Audited for SilencedRow {
     rows_of_account!(SilencedRow, silenced_lesson, SilencedId);
 
     rows_put_back!(SilencedRow, silenced_lesson, SilencedId);

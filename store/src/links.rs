@@ -5,7 +5,7 @@ use super::access::{Access, Role, ToList};
 use super::id::{AccountId, LinkId, ListId, WalkerId};
 use super::lists::{ListRow, StoredList};
 use super::schema::{account, list_link, pack_list};
-use super::state::{Logged, Stood};
+use super::state::{AuditSnapshot, Audited};
 use crate::account::Digest;
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -108,8 +108,8 @@ pub fn open(c: &mut MysqlConnection, digest: &Digest) -> Result<(LinkId, Link, S
     Ok((link.id, link.read(), row.read()?, to))
 }
 
-impl Logged for LinkRow {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+impl Audited for LinkRow {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         let ids: Vec<LinkId> = ids.iter().copied().map(LinkId).collect();
         let rows: Vec<(LinkRow, Option<NaiveDateTime>)> = list_link::table
             .inner_join(pack_list::table)
@@ -120,7 +120,7 @@ impl Logged for LinkRow {
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (id, _, removed_at) in objects {
             let id = LinkId(id);
             let mine = list_link::table.inner_join(pack_list::table).filter(pack_list::account_id.eq(access.account()));

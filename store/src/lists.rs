@@ -4,7 +4,7 @@ use super::access::Access;
 use super::convert::{KILOGRAMS_OR_POUNDS, from_json, jobs, jobs_text, json_text, name, with_present_keys, with_units};
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
-use super::state::{Fields, Logged, rows_of_account, rows_put_back};
+use super::state::{Audited, Fields, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -283,8 +283,8 @@ pub fn overfull(
     Ok(rows.into_iter().map(|row| row.name).collect())
 }
 
-impl Logged for ListRow {
-    const FORM: u64 = 2;
+impl Audited for ListRow {
+    const SCHEMA_VERSION: u64 = 2;
 
     /// Form 0 had targets without the unit that was meant, form 1 other keys of jobs.
     fn upgrade(form: u64, fields: &mut Fields) {

@@ -49,7 +49,7 @@ pub struct Figures {
 
 /// Figures, and from when to when they were seen.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Seen {
+pub struct PriceSeen {
     /// Seen first.
     pub since: NaiveDateTime,
     /// Seen last.
@@ -60,11 +60,11 @@ pub struct Seen {
 
 /// What is known of an offer.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct Known {
+pub struct OfferState {
     /// What came of asking last, if no figures did.
     pub trouble: Option<Trouble>,
     /// What was seen, the oldest first.
-    pub seen: Vec<Seen>,
+    pub seen: Vec<PriceSeen>,
 }
 
 #[derive(Queryable, Selectable, Insertable)]
@@ -156,13 +156,13 @@ pub fn note(
 }
 
 /// What is known of some offers.
-pub fn known(c: &mut MysqlConnection, codes: &[String]) -> Result<HashMap<String, Known>, StoreError> {
+pub fn known(c: &mut MysqlConnection, codes: &[String]) -> Result<HashMap<String, OfferState>, StoreError> {
     let troubles: Vec<(String, Option<String>)> =
         offer::table.filter(offer::code.eq_any(codes)).select((offer::code, offer::trouble)).load(c)?;
-    let mut known: HashMap<String, Known> = HashMap::new();
+    let mut known: HashMap<String, OfferState> = HashMap::new();
     for (code, trouble) in troubles {
         let trouble = trouble.map(|trouble| from_word("offer.trouble", &trouble)).transpose()?;
-        known.insert(code, Known { trouble, seen: Vec::new() });
+        known.insert(code, OfferState { trouble, seen: Vec::new() });
     }
     let rows: Vec<SeenRow> = offer_seen::table
         .filter(offer_seen::code.eq_any(codes))
@@ -171,7 +171,7 @@ pub fn known(c: &mut MysqlConnection, codes: &[String]) -> Result<HashMap<String
         .load(c)?;
     for row in rows {
         let (since, until, figures) = (row.since, row.seen_until, row.figures());
-        known.entry(row.code).or_default().seen.push(Seen { since, until, figures });
+        known.entry(row.code).or_default().seen.push(PriceSeen { since, until, figures });
     }
     Ok(known)
 }

@@ -8,7 +8,7 @@ use super::id::{AccountId, LineId, ListId};
 use super::schema::{list_line, packing, packing_run};
 use diesel::prelude::*;
 use diesel::sql_types::{Binary, Bool, Nullable, Text};
-use kevyt_core::pack::{Noted, Said, Zone};
+use kevyt_core::pack::{Noted, PackingNote, Zone};
 use std::collections::{BTreeMap, HashMap};
 
 /// How one walker packs a list, beside what is said of its lines.
@@ -25,7 +25,7 @@ pub struct Run {
 }
 
 /// The lines of a list of which anything was said.
-pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<HashMap<LineId, Said>, StoreError> {
+pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<HashMap<LineId, PackingNote>, StoreError> {
     type Row = (LineId, Option<String>, Option<i32>, bool);
     let rows: Vec<Row> = packing::table
         .filter(packing::list_id.eq(to.list()))
@@ -33,7 +33,7 @@ pub fn of_list(c: &mut MysqlConnection, to: ToList) -> Result<HashMap<LineId, Sa
         .load(c)?;
     let read = |(line, zone, place, is_in): Row| {
         let zone = zone.map(|zone| from_word("packing.zone", &zone)).transpose()?;
-        Ok((line, Said { zone, place, is_in }))
+        Ok((line, PackingNote { zone, place, is_in }))
     };
     rows.into_iter().map(read).collect()
 }
@@ -69,8 +69,10 @@ pub fn put(
 /// Puts lines of the list into a zone, in this order.
 pub fn order(c: &mut MysqlConnection, to: ToList, zone: Zone, lines: &[LineId]) -> Result<(), StoreError> {
     there(c, to, lines)?;
-    let said: Vec<(LineId, Said)> =
-        (0..).zip(lines).map(|(at, line)| (*line, Said { zone: Some(zone), place: Some(at), is_in: false })).collect();
+    let said: Vec<(LineId, PackingNote)> = (0..)
+        .zip(lines)
+        .map(|(at, line)| (*line, PackingNote { zone: Some(zone), place: Some(at), is_in: false }))
+        .collect();
     let rows: Vec<_> = said.iter().map(|(line, said)| columns(to, *line, said)).collect();
     diesel::insert_into(packing::table)
         .values(rows)
@@ -82,7 +84,7 @@ pub fn order(c: &mut MysqlConnection, to: ToList, zone: Zone, lines: &[LineId]) 
 }
 
 /// Notes what is said of lines of which nothing was said yet.
-pub fn insert(c: &mut MysqlConnection, to: ToList, said: &[(LineId, Said)]) -> Result<(), StoreError> {
+pub fn insert(c: &mut MysqlConnection, to: ToList, said: &[(LineId, PackingNote)]) -> Result<(), StoreError> {
     let rows: Vec<_> = said.iter().map(|(line, said)| columns(to, *line, said)).collect();
     diesel::insert_into(packing::table).values(rows).execute(c)?;
     Ok(())
@@ -96,7 +98,7 @@ type Columns = (
     diesel::dsl::Eq<packing::is_in, bool>,
 );
 
-fn columns(to: ToList, line: LineId, said: &Said) -> Columns {
+fn columns(to: ToList, line: LineId, said: &PackingNote) -> Columns {
     (
         packing::line_id.eq(line),
         packing::list_id.eq(to.list()),

@@ -107,8 +107,8 @@ pub fn begin(c: &mut MysqlConnection) -> Result<(), StoreError> {
 pub fn commit(c: &mut MysqlConnection) -> Result<(), StoreError> {
     c.batch_execute("RELEASE SAVEPOINT whole; COMMIT; SET autocommit = 1").map_err(|error| {
         match StoreError::from(error) {
-            StoreError::Refused(why) if why.contains("SAVEPOINT") => StoreError::GaveWay(why),
-            StoreError::Away(why) => StoreError::Unknown(why),
+            StoreError::Refused(why) if why.contains("SAVEPOINT") => StoreError::Deadlock(why),
+            StoreError::Unavailable(why) => StoreError::CommitUnknown(why),
             other => other,
         }
     })

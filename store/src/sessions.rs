@@ -106,7 +106,7 @@ pub fn tries_since(c: &mut MysqlConnection, subject: Digest, since: NaiveDateTim
 }
 
 /// Counts a try.
-pub fn insert_try(c: &mut MysqlConnection, subject: Digest) -> Result<(), StoreError> {
+pub fn insert_attempt(c: &mut MysqlConnection, subject: Digest) -> Result<(), StoreError> {
     diesel::insert_into(sign_in_failure::table)
         .values((sign_in_failure::subject.eq(&subject[..]), sign_in_failure::failed_at.eq(Utc::now().naive_utc())))
         .execute(c)?;

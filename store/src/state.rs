@@ -17,29 +17,29 @@ pub(super) type Fields = Map<String, Value>;
 pub struct State(Fields);
 
 /// An object as it stood: its id, itself, and when it was removed.
-pub(super) type Stood<T> = (Uuid, T, Option<NaiveDateTime>);
+pub(super) type AuditSnapshot<T> = (Uuid, T, Option<NaiveDateTime>);
 
 /// What the change log follows: how its states are read, kept and put back.
 ///
 /// A state that was kept before a migration is still read after it: columns that came later have a `serde(default)`, and what that
-/// can't express is done by [`Logged::upgrade`].
-pub(super) trait Logged: Serialize + DeserializeOwned {
-    /// The form of the states that are kept now. Counted up when [`Logged::upgrade`] learns something.
-    const FORM: u64 = 0;
+/// can't express is done by [`Audited::upgrade`].
+pub(super) trait Audited: Serialize + DeserializeOwned {
+    /// The form of the states that are kept now. Counted up when [`Audited::upgrade`] learns something.
+    const SCHEMA_VERSION: u64 = 0;
 
     /// Brings the fields of a state in an older form into the present one.
     fn upgrade(_form: u64, _fields: &mut Fields) {}
 
     /// Objects of the account as they stand, removed ones too, each with when it was removed.
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError>;
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError>;
 
     /// Puts objects of the account back as they stood.
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError>;
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError>;
 }
 
 /// Fields that every state has beside those of its kind.
 const REMOVED_AT: &str = "removed_at";
-const FORM: &str = "form";
+const SCHEMA_VERSION_FIELD: &str = "form";
 /// Fields that say nothing of how an object looks.
 const NOT_KEPT: [&str; 2] = ["version", "account_id"];
 
@@ -48,19 +48,19 @@ const UNSEEN: [&str; 2] = ["stated_at", "token_hash"];
 
 impl State {
     /// Of an object as it stands.
-    pub(super) fn of<T: Logged>(object: &T, removed_at: Option<NaiveDateTime>) -> State {
+    pub(super) fn of<T: Audited>(object: &T, removed_at: Option<NaiveDateTime>) -> State {
         let mut fields = match serde_json::to_value(object) {
             Ok(Value::Object(fields)) => fields,
             other => unreachable!("what is logged is a struct of plain fields, not {other:?}"),
         };
         NOT_KEPT.iter().for_each(|field| drop(fields.remove(*field)));
         fields.insert(REMOVED_AT.to_owned(), time(removed_at));
-        fields.insert(FORM.to_owned(), Value::from(T::FORM));
+        fields.insert(SCHEMA_VERSION_FIELD.to_owned(), Value::from(T::SCHEMA_VERSION));
         State(fields)
     }
 
     /// Out of the log, brought into the present form.
-    pub(super) fn read<T: Logged>(text: &str) -> Result<State, StoreError> {
+    pub(super) fn read<T: Audited>(text: &str) -> Result<State, StoreError> {
         let state = State(serde_json::from_str(text).map_err(|_| StoreError::Corrupt("change_item.state"))?);
         Ok(State::of(&state.object::<T>()?, state.removed_at()))
     }
@@ -71,11 +71,11 @@ impl State {
     }
 
     /// The object; version and account are the caller's to set.
-    pub(super) fn object<T: Logged>(&self) -> Result<T, StoreError> {
+    pub(super) fn object<T: Audited>(&self) -> Result<T, StoreError> {
         let mut fields = self.0.clone();
-        let form = fields.get(FORM).and_then(Value::as_u64).unwrap_or(0);
-        if form < T::FORM {
-            T::upgrade(form, &mut fields);
+        let version = fields.get(SCHEMA_VERSION_FIELD).and_then(Value::as_u64).unwrap_or(0);
+        if version < T::SCHEMA_VERSION {
+            T::upgrade(version, &mut fields);
         }
         fields.insert("version".to_owned(), Value::from(0));
         fields.insert("account_id".to_owned(), Value::from(Uuid::nil().to_string()));
@@ -125,14 +125,14 @@ fn time(at: Option<NaiveDateTime>) -> Value {
     serde_json::to_value(at).unwrap_or_default()
 }
 
-/// The rows of an account by their ids, as the change log reads them: for [`Logged::current`].
+/// The rows of an account by their ids, as the change log reads them: for [`Audited::current`].
 macro_rules! rows_of_account {
     ($row:ident, $table:ident, $id:ident) => {
         fn current(
             c: &mut MysqlConnection,
             access: Access,
             ids: &[Uuid],
-        ) -> Result<Vec<$crate::state::Stood<Self>>, StoreError> {
+        ) -> Result<Vec<$crate::state::AuditSnapshot<Self>>, StoreError> {
             let ids: Vec<$id> = ids.iter().copied().map($id).collect();
             let rows: Vec<($row, Option<NaiveDateTime>)> = $table::table
                 .filter($table::id.eq_any(ids))
@@ -144,26 +144,26 @@ macro_rules! rows_of_account {
     };
 }
 
-/// Puts rows of an account back as they stood, each at a version of its own: for [`Logged::put_back`].
+/// Puts rows of an account back as they stood, each at a version of its own: for [`Audited::put_back`].
 macro_rules! rows_put_back {
     ($row:ident, $table:ident, $id:ident) => {
         fn put_back(
             c: &mut MysqlConnection,
             access: Access,
-            objects: Vec<$crate::state::Stood<Self>>,
+            objects: Vec<$crate::state::AuditSnapshot<Self>>,
         ) -> Result<(), StoreError> {
             let ids: Vec<$id> = objects.iter().map(|(id, ..)| $id(*id)).collect();
             let mine = $table::table.filter($table::id.eq_any(ids)).filter($table::account_id.eq(access.account()));
             let there: Vec<($id, i32)> = mine.select(($table::id, $table::version)).load(c)?;
             let versions: std::collections::HashMap<$id, i32> = there.into_iter().collect();
-            let row = |(id, row, removed_at): $crate::state::Stood<Self>| {
+            let row = |(id, row, removed_at): $crate::state::AuditSnapshot<Self>| {
                 let id = $id(id);
                 let version = versions.get(&id).ok_or(StoreError::NotFound)? + 1;
                 let row = $row { id, account_id: access.account(), version, ..row };
                 Ok((row, $table::removed_at.eq(removed_at)))
             };
             let rows = objects.into_iter().map(row).collect::<Result<Vec<_>, StoreError>>()?;
-            $crate::over::over($table::table, rows).execute(c)?;
+            $crate::upsert::upsert($table::table, rows).execute(c)?;
             Ok(())
         }
     };

@@ -4,7 +4,7 @@ use super::access::{Access, Role, ToList};
 use super::id::{AccountId, ListId, WalkerId};
 use super::lists::{ListRow, StoredList};
 use super::schema::{account, list_walker, pack_list};
-use super::state::{Logged, Stood};
+use super::state::{AuditSnapshot, Audited};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -181,8 +181,8 @@ pub fn account_name(c: &mut MysqlConnection, id: AccountId) -> Result<String, St
     Ok(account::table.filter(account::id.eq(id)).select(account::name).first(c)?)
 }
 
-impl Logged for WalkerRow {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+impl Audited for WalkerRow {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         let ids: Vec<WalkerId> = ids.iter().copied().map(WalkerId).collect();
         let rows: Vec<(WalkerRow, Option<NaiveDateTime>)> = list_walker::table
             .inner_join(pack_list::table)
@@ -193,7 +193,7 @@ impl Logged for WalkerRow {
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (id, row, removed_at) in objects {
             let id = WalkerId(id);
             // The owner puts any walker back, who has joined changes the own seat; the seat stays with whoever has it now. Who has left

@@ -4,9 +4,9 @@ use super::StoreError;
 use super::access::Access;
 use super::convert::{GRAMS_OR_OUNCES, with_units};
 use super::id::{AccountId, GearId, KitId, WeighingId};
-use super::over::{ROWS, over};
 use super::schema::weighing;
-use super::state::{Fields, Logged, Stood, rows_of_account};
+use super::state::{AuditSnapshot, Audited, Fields, rows_of_account};
+use super::upsert::{ROWS, upsert};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Weighing;
@@ -191,8 +191,8 @@ pub fn since(
     rows.into_iter().map(WeighingRow::read).collect()
 }
 
-impl Logged for WeighingRow {
-    const FORM: u64 = 1;
+impl Audited for WeighingRow {
+    const SCHEMA_VERSION: u64 = 1;
 
     /// Form 0 had figures without the unit that was meant.
     fn upgrade(_: u64, fields: &mut Fields) {
@@ -201,7 +201,7 @@ impl Logged for WeighingRow {
 
     rows_of_account!(WeighingRow, weighing, WeighingId);
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         let ids: Vec<WeighingId> = objects.iter().map(|(id, ..)| WeighingId(*id)).collect();
         let mine = weighing::table.filter(weighing::account_id.eq(access.account()));
         let there: i64 = mine.filter(weighing::id.eq_any(&ids)).count().get_result(c)?;
@@ -211,7 +211,7 @@ impl Logged for WeighingRow {
         let rows = ids.into_iter().zip(objects).map(|(id, (_, row, removed_at))| {
             (WeighingRow { id, account_id: access.account(), ..row }, weighing::removed_at.eq(removed_at))
         });
-        over(weighing::table, rows.collect()).execute(c)?;
+        upsert(weighing::table, rows.collect()).execute(c)?;
         Ok(())
     }
 }

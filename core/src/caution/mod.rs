@@ -312,7 +312,7 @@ pub fn cautions(situation: &Situation<'_>) -> Vec<Caution> {
 
 /// A caution and what would quiet it.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub struct Told {
+pub struct CautionWithRemedies {
     /// The caution.
     pub caution: Caution,
     /// What of the shelf would quiet or ease it; positions are those of the shelf.
@@ -321,13 +321,18 @@ pub struct Told {
 
 /// Everything that is to be told of a list, the gravest first: cautions with their remedies, and reminders. `behind` stands beside the
 /// things, `lacking` is what each walker would lack alone.
-pub fn told<'a>(situation: &Situation<'a>, shelf: &'a [Thing], behind: &[Behind], lacking: &[Vec<Job>]) -> Vec<Told> {
+pub fn told<'a>(
+    situation: &Situation<'a>,
+    shelf: &'a [Thing],
+    behind: &[Behind],
+    lacking: &[Vec<Job>],
+) -> Vec<CautionWithRemedies> {
     let raised = cautions(situation);
     let remedies = remedies(situation, &raised, shelf);
     let reminders = reminders(situation, behind, lacking).into_iter();
-    let mut all: Vec<Told> =
-        raised.into_iter().zip(remedies).map(|(caution, remedies)| Told { caution, remedies }).collect();
-    all.extend(reminders.map(|caution| Told { caution, remedies: Vec::new() }));
+    let mut all: Vec<CautionWithRemedies> =
+        raised.into_iter().zip(remedies).map(|(caution, remedies)| CautionWithRemedies { caution, remedies }).collect();
+    all.extend(reminders.map(|caution| CautionWithRemedies { caution, remedies: Vec::new() }));
     all.sort_by_key(|told| std::cmp::Reverse(told.caution.level));
     all
 }

@@ -4,7 +4,7 @@ use super::Version;
 use crate::gear::Counting;
 use crate::plan::lists::{ListsAnswer, ReadyList, ReadyLists};
 use crate::plan::{
-    Answer, BuyingOrder, Limits, NearMiss, Outcome, ProblemError, Ready, Turn, chance, clears, keeps, months,
+    Answer, BreakEven, BuyingOrder, Limits, NearMiss, Outcome, ProblemError, Ready, chance, clears, keeps, months,
     near_misses,
 };
 use crate::quantity::Mass;
@@ -112,10 +112,10 @@ pub fn lists_json(ready: &ReadyLists<'_>, answer: &ListsAnswer) -> Value {
 }
 
 fn near_miss_json(ready: &Ready<'_>, near: &NearMiss) -> Value {
-    let (at, why) = match near.turn {
-        Turn::At(net) => (Some(net), None),
-        Turn::Needed => (None, Some("needed")),
-        Turn::Never => (None, Some("never")),
+    let (at, why) = match near.break_even {
+        BreakEven::At(net) => (Some(net), None),
+        BreakEven::Needed => (None, Some("needed")),
+        BreakEven::Never => (None, Some("never")),
     };
     json!({ "swap": ready.problem().swaps[near.swap].id, "at_minor": at, "why": why })
 }

@@ -19,7 +19,7 @@ pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_js
 pub use list_text::{Taken, list_csv, list_markdown, place_word};
 pub use problem::{Asked, Version, read_asked, read_problem};
 pub use quick_line::{Chip, QuickLine, Read, job_mark, read_price, read_weight, take_kind_of_name};
-pub use swap_line::{Gone, Listed, SwapLine};
+pub use swap_line::{Listed, SwapLine, TakenOff};
 pub use swap_rows::{RowsError, swap_lines};
 pub use table::{lists_table, table};
 

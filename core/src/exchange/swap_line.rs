@@ -23,7 +23,7 @@ pub struct Listed<'a> {
 
 /// What comes off the list.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Gone {
+pub struct TakenOff {
     /// Its place in what the line was read against.
     pub at: usize,
     /// Pieces: all that count at one place.
@@ -43,7 +43,7 @@ pub struct SwapLine {
     /// Where what goes on counts.
     pub place: Place,
     /// What comes off.
-    pub remove: Vec<Gone>,
+    pub remove: Vec<TakenOff>,
     /// What is missing, or could mean several things, as a sentence; nothing if the swap can be made as it stands.
     pub question: Option<String>,
 }
@@ -142,10 +142,10 @@ struct List<'a> {
 
 impl List<'_> {
     /// All pieces of a thing that count at the first place where some do.
-    fn gone(&self, at: usize) -> Gone {
+    fn gone(&self, at: usize) -> TakenOff {
         let counts = self.all[at].counts.into_iter().find(|(_, pieces)| *pieces > 0);
         let (from, pieces) = counts.unwrap_or((Place::Carried, 1));
-        Gone { at, pieces, from }
+        TakenOff { at, pieces, from }
     }
 
     /// What goes on and what comes off, at the first `for` behind which something of the list stands; else at the last one behind which

@@ -9,6 +9,6 @@ mod zones;
 mod tests;
 
 pub use before::{Noted, Task, ToDo, to_do};
-pub use packed::{Packed, Said, is_forgotten};
+pub use packed::{Packed, PackingNote, is_forgotten};
 pub use reconcile::{Cause, Explained, InPack, Reconciled, Why, reconcile};
 pub use zones::{Fill, Zone, fill, proposed};

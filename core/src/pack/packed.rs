@@ -9,7 +9,7 @@ use std::collections::BTreeMap;
 
 /// What was said of a thing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default)]
-pub struct Said {
+pub struct PackingNote {
     /// Where it goes, if somebody said so.
     pub zone: Option<Zone>,
     /// Where it stands among the others there, if somebody said so: what has no place stands behind what has one.
@@ -29,7 +29,7 @@ pub struct Packed {
     things: Vec<Thing>,
     /// The position of each among those that were given.
     given: Vec<usize>,
-    said: Vec<Said>,
+    said: Vec<PackingNote>,
     zones: Vec<Option<Zone>>,
     /// What zones hold, where the walker says so, in millilitres.
     hold: BTreeMap<Zone, i64>,
@@ -39,14 +39,14 @@ impl Packed {
     /// Of things, each with what was said of it; `hold` is what zones hold, where the walker says so, in millilitres.
     ///
     /// What is worn of a line lies on the walker, whatever of it goes into the pack: of a thing that is both there are two.
-    pub fn new(things: impl IntoIterator<Item = (Thing, Said)>, hold: BTreeMap<Zone, i64>) -> Packed {
-        let by_place = |(at, (thing, said)): (usize, (Thing, Said))| {
+    pub fn new(things: impl IntoIterator<Item = (Thing, PackingNote)>, hold: BTreeMap<Zone, i64>) -> Packed {
+        let by_place = |(at, (thing, said)): (usize, (Thing, PackingNote))| {
             let Counts { worn, .. } = thing.line.counts;
             let is_both = worn > 0 && thing.line.counts.packed() > 0;
             let on_me = is_both.then(|| {
                 let mut on_me = thing.clone();
                 on_me.line.counts = Counts { worn, ..Counts::default() };
-                (at, (on_me, Said { zone: None, place: None, ..said }))
+                (at, (on_me, PackingNote { zone: None, place: None, ..said }))
             });
             let mut packed = (at, (thing, said));
             if is_both {
@@ -54,10 +54,11 @@ impl Packed {
             }
             [Some(packed), on_me].into_iter().flatten()
         };
-        let (given, things): (Vec<usize>, Vec<(Thing, Said)>) =
+        let (given, things): (Vec<usize>, Vec<(Thing, PackingNote)>) =
             things.into_iter().enumerate().flat_map(by_place).unzip();
-        let (things, said): (Vec<Thing>, Vec<Said>) = things.into_iter().unzip();
-        let zone = |(thing, said): (&Thing, &Said)| proposed(thing).map(|proposed| said.zone.unwrap_or(proposed));
+        let (things, said): (Vec<Thing>, Vec<PackingNote>) = things.into_iter().unzip();
+        let zone =
+            |(thing, said): (&Thing, &PackingNote)| proposed(thing).map(|proposed| said.zone.unwrap_or(proposed));
         let zones = things.iter().zip(&said).map(zone).collect();
         Packed { things, given, said, zones, hold }
     }
@@ -73,7 +74,7 @@ impl Packed {
     }
 
     /// What was said of the thing at a position.
-    pub fn said(&self, at: usize) -> Said {
+    pub fn said(&self, at: usize) -> PackingNote {
         self.said[at]
     }
 

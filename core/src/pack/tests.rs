@@ -45,7 +45,7 @@ fn sized(ml: i64, carried: u32) -> Thing {
     thing
 }
 
-fn packed(things: impl IntoIterator<Item = (Thing, Said)>) -> Packed {
+fn packed(things: impl IntoIterator<Item = (Thing, PackingNote)>) -> Packed {
     Packed::new(things, BTreeMap::new())
 }
 
@@ -98,12 +98,12 @@ fn what_does_not_fit_is_named_and_what_nobody_measured_makes_it_at_least() {
     assert_eq!(fill(&all, Some(6_000)), Fill { ml: 6_500, unknown: 1, over: vec![3] });
     assert_eq!(fill(&all, Some(5_999)).over, [2, 3]);
     assert_eq!(fill(&all, None).over, Vec::<usize>::new());
-    let pack = (thing(System::Pack, "", &[("room", 45_000)]), Said::default());
+    let pack = (thing(System::Pack, "", &[("room", 45_000)]), PackingNote::default());
     assert_eq!(packed([pack.clone()]).room_ml(), 45_000);
     // What the walker says that a zone holds counts, and what stands where they put it fills it first.
-    let mut said = [pack, (sized(3_000, 1), Said::default()), (sized(2_000, 1), Said::default())];
+    let mut said = [pack, (sized(3_000, 1), PackingNote::default()), (sized(2_000, 1), PackingNote::default())];
     for (one, place) in said.iter_mut().skip(1).zip([2, 1]) {
-        one.1 = Said { zone: Some(Zone::Top), place: Some(place), is_in: false };
+        one.1 = PackingNote { zone: Some(Zone::Top), place: Some(place), is_in: false };
     }
     let own = Packed::new(said, BTreeMap::from([(Zone::Top, 4_000)]));
     let (_, holds, full) = own.fills().remove(0);
@@ -156,7 +156,7 @@ fn what_safety_needs_stands_on_top_while_it_is_not_in() {
         thing(System::Power, "", &[("light", 1)]),
     ];
     let of = |lamp: bool| {
-        let said = |at: usize| Said { is_in: lamp && at == 4, ..Said::default() };
+        let said = |at: usize| PackingNote { is_in: lamp && at == 4, ..PackingNote::default() };
         packed(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at)))).missing_for_safety()
     };
     assert_eq!((of(true), of(false)), (vec![1, 2, 3], vec![1, 2, 3, 4]));
@@ -188,7 +188,7 @@ fn what_is_in_is_what_is_ticked_and_the_pack_and_kits_count_as_they_were_weighed
         }]
     };
     let of = |ticked: &[usize]| {
-        let said = |at: usize| Said { is_in: ticked.contains(&at), ..Said::default() };
+        let said = |at: usize| PackingNote { is_in: ticked.contains(&at), ..PackingNote::default() };
         packed(things.iter().cloned().enumerate().map(|(at, thing)| (thing, said(at))))
     };
     let listed = |ticked: &[usize]| of(ticked).reconcile(grams(9_000), Mass::ZERO, &kit(530_000), None);
@@ -293,7 +293,7 @@ fn food_and_water_are_loaded_once_what_holds_them_is_in() {
     let bottle = thing(System::Water, "", &[("water_carried", 1_000)]);
     let food = thing(System::Food, "food", &[]);
     let listed = |things: &[(&Thing, bool)]| {
-        let said = |&(thing, is_in): &(&Thing, bool)| (thing.clone(), Said { is_in, ..Said::default() });
+        let said = |&(thing, is_in): &(&Thing, bool)| (thing.clone(), PackingNote { is_in, ..PackingNote::default() });
         packed(things.iter().map(said)).reconcile(grams(5_000), Mass::ZERO, &[], Some(&trip)).listed.total
     };
     let mug = thing(System::Kitchen, "", &[]);
@@ -309,7 +309,7 @@ fn food_and_water_are_loaded_once_what_holds_them_is_in() {
 fn a_line_is_packed_by_place_what_is_worn_of_it_lies_on_the_walker() {
     let mut socks = thing(System::Clothes, "", &[]);
     socks.line.counts = Counts { carried: 2, worn: 1, ..Counts::default() };
-    let packed = packed([(socks, Said { zone: Some(Zone::Bottom), ..Said::default() })]);
+    let packed = packed([(socks, PackingNote { zone: Some(Zone::Bottom), ..PackingNote::default() })]);
     let there = |at: usize| (packed.given(at), packed.things()[at].line.counts, packed.zone(at));
     let (spare, worn) = (Counts { carried: 2, ..Counts::default() }, Counts { worn: 1, ..Counts::default() });
     assert_eq!([there(0), there(1)], [(0, spare, Some(Zone::Bottom)), (0, worn, Some(Zone::OnMe))]);

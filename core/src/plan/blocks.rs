@@ -1,7 +1,7 @@
 //! The order of the search: swaps in blocks of which at most one is made, blocks in components that share no condition.
 
 use super::constraint::Constraint;
-use super::rows::Model;
+use super::model::Model;
 use super::work::Work;
 use std::collections::BTreeSet;
 

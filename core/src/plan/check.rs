@@ -35,8 +35,8 @@ pub enum Broken {
     Load,
     /// The figures claimed for a set are not its figures.
     Figures,
-    /// The points of a frontier are not a staircase.
-    Staircase,
+    /// The points of a frontier are no frontier: one beats another.
+    NotAFrontier,
 }
 
 /// The figures of a set that was found to be allowed.

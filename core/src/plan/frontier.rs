@@ -1,8 +1,8 @@
-//! The staircase from the cheapest allowed set to the lightest.
+//! The Pareto frontier, from the cheapest allowed set to the lightest.
 
 use super::Meet;
 use super::labels::{Labels, bits};
-use super::rows::Model;
+use super::model::Model;
 use super::subject::Subject;
 use super::sweep::Swept;
 use crate::quantity::{Mass, Money};
@@ -171,11 +171,11 @@ fn point(base: Mass, model: &Model, cost: i64, mass: i64) -> Point {
     Point { net: Money::from_minor(cost + model.pinned_cost), base: base + Mass::from_mg(mass + model.pinned_mass) }
 }
 
-fn cheapest_at_or_under(staircase: &[Point], base: Mass) -> Option<usize> {
-    let at = staircase.partition_point(|point| point.base > base);
-    (at < staircase.len()).then_some(at)
+fn cheapest_at_or_under(points: &[Point], base: Mass) -> Option<usize> {
+    let at = points.partition_point(|point| point.base > base);
+    (at < points.len()).then_some(at)
 }
 
-fn lightest_within(staircase: &[Point], budget: Money) -> Option<usize> {
-    staircase.partition_point(|point| point.net <= budget).checked_sub(1)
+fn lightest_within(points: &[Point], budget: Money) -> Option<usize> {
+    points.partition_point(|point| point.net <= budget).checked_sub(1)
 }

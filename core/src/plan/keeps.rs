@@ -7,7 +7,7 @@ use crate::swap::SwapState;
 use std::collections::HashSet;
 
 /// By how much a plan that meets the target would be cheaper without each line that no swap of it takes anything off, in the order of the
-/// lines. Nothing at another outcome, or while the staircase is not proved.
+/// lines. Nothing at another outcome, or while the frontier is not proved.
 pub fn keeps<'a>(ready: &Ready<'a>, answer: &Answer) -> Vec<(&'a LineId, Money)> {
     let problem = ready.problem();
     let met = answer.plan.outcome == Outcome::TargetMet && answer.frontier.is_proved();

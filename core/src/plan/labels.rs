@@ -40,11 +40,11 @@ pub(super) struct Move {
 
 /// A row that is open before a fold or touched by it.
 #[derive(Debug, Clone, Copy)]
-pub(super) struct StageRow {
+pub(super) struct StageConstraint {
     /// Its column among the labels' balances, or the slack that it starts with.
     pub start: Start,
     /// The most that later blocks can add to it.
-    pub rescue: i64,
+    pub most_to_come: i64,
     /// The most that later blocks can take from it.
     pub need: i64,
     /// Whether it stays open.
@@ -103,7 +103,7 @@ impl Labels {
     }
 
     /// Every label with every move, less those that can't keep a row or are dominated. Sorted by cost, then mass.
-    pub fn fold(&self, moves: &[Move], rows: &[StageRow], work: &mut Work<'_>) -> Result<Labels, Stopped> {
+    pub fn fold(&self, moves: &[Move], rows: &[StageConstraint], work: &mut Work<'_>) -> Result<Labels, Stopped> {
         self.fold_within(moves, rows, &|_, _, _| true, work)
     }
 
@@ -111,11 +111,11 @@ impl Labels {
     pub fn fold_within(
         &self,
         moves: &[Move],
-        rows: &[StageRow],
+        rows: &[StageConstraint],
         keep: &dyn Fn(i64, i64, &[i64]) -> bool,
         work: &mut Work<'_>,
     ) -> Result<Labels, Stopped> {
-        if rows.is_empty() && self.is_staircase() {
+        if rows.is_empty() && self.is_frontier() {
             let mut merged = self.merged(moves, work)?;
             merged.retain(|candidate| keep(candidate.cost, candidate.mass, &[]));
             return Ok(self.grown(&merged, moves, &States::default(), 0));
@@ -144,12 +144,12 @@ impl Labels {
         out
     }
 
-    fn is_staircase(&self) -> bool {
+    fn is_frontier(&self) -> bool {
         let costs = self.cost.windows(2).all(|pair| pair[0] < pair[1]);
         self.width == 0 && costs && self.mass.windows(2).all(|pair| pair[0] > pair[1])
     }
 
-    /// With no row open, every move shifts the staircase: the lower hull of the shifted copies, merged two at a time, is
+    /// With no row open, every move shifts the frontier: the lower hull of the shifted copies, merged two at a time, is
     /// what [`States::undominated`] would keep, without making and sorting all candidates first.
     fn merged(&self, moves: &[Move], work: &mut Work<'_>) -> Result<Vec<Candidate>, Stopped> {
         let mut merged: Vec<Candidate> = Vec::new();
@@ -194,7 +194,7 @@ impl Labels {
     fn candidates(
         &self,
         moves: &[Move],
-        rows: &[StageRow],
+        rows: &[StageConstraint],
         keep: &dyn Fn(i64, i64, &[i64]) -> bool,
         work: &mut Work<'_>,
     ) -> Result<(States, Vec<Candidate>), Stopped> {
@@ -211,7 +211,7 @@ impl Labels {
                         Start::Slack(slack) => slack,
                     };
                     let left = before + change;
-                    if left + row.rescue < 0 {
+                    if left + row.most_to_come < 0 {
                         continue 'labels;
                     }
                     if row.stays {

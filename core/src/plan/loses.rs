@@ -1,7 +1,7 @@
 //! What a swap by itself leaves shorter than today, of what the trip asks.
 
+use super::model::{balance, job_changes};
 use super::night::Nights;
-use super::rows::{balance, job_changes};
 use super::{Meet, Ready, load};
 use crate::gear::Job;
 use std::collections::HashMap;

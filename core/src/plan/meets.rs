@@ -1,7 +1,7 @@
 //! What a plan may be asked to leave nothing short of: what that is, how short it is today, and what it would cost to meet it.
 
+use super::model::balance;
 use super::night::{Floor, Nights};
-use super::rows::balance;
 use super::{Answer, Limits, Outcome, Problem, Ready, Terms, load, solve};
 use crate::gear::Job;
 use crate::quantity::{Mass, Money};

@@ -3,7 +3,6 @@
 //! [`solve`] finds, exactly, every allowed set of swaps that no other beats in both money and base weight, and reads the
 //! plan for the target and budget off that frontier. Integers throughout, so "best" is proved, not approximated.
 
-mod ask;
 mod blocks;
 mod chance;
 mod check;
@@ -16,6 +15,7 @@ pub mod lists;
 mod load;
 mod loses;
 mod meets;
+mod model;
 pub mod months;
 mod near;
 mod night;
@@ -24,8 +24,8 @@ mod outcome;
 mod parcels;
 mod problem;
 mod ranking_alone;
-mod rows;
 mod search;
+mod solver;
 mod stages;
 mod subject;
 mod sure;
@@ -43,7 +43,7 @@ pub use keeps::{keeps, target_without};
 pub use limits::Limits;
 pub use loses::loses;
 pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
-pub use near::{Keeps, NearMiss, Turn, near_misses, price_at, told};
+pub use near::{BreakEven, Keeps, NearMiss, near_misses, price_at, told};
 pub use night::{Hung, Night, Warmth};
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};

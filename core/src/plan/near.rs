@@ -1,11 +1,11 @@
 //! Near misses: the net cost at which each open swap would come into the plan, or fall out of it.
 //!
-//! Each is a question or two with the swap made, or not made, whatever it costs. Most of them are answered all at once; for the others the
-//! staircase has sets that answer them well enough to begin with, and multipliers of one question do for the next.
+//! Each is a search or two with the swap made, or not made, whatever it costs. Most of them are answered all at once; for the others the
+//! frontier has sets that answer them well enough to begin with, and multipliers of one search do for the next.
 
-use super::ask::{Best, Least, Only, Questions};
 use super::frontier::Frontier;
-use super::rows::{Model, model};
+use super::model::{Model, model};
+use super::solver::{Best, Forced, Least, Solver};
 use super::work::{Stopped, Work};
 use super::{Answer, Limits, Outcome, Plan, Problem, Ready};
 use crate::limits;
@@ -13,9 +13,9 @@ use crate::quantity::Money;
 use crate::swap::{Swap, SwapState};
 use std::collections::HashMap;
 
-/// What it takes for a swap to come into a plan, or to fall out.
+/// The break-even price of a swap: what it takes for it to come into a plan, or to drop out.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Turn {
+pub enum BreakEven {
     /// At this net cost it comes in (if it is not in the plan) or falls out.
     At(Money),
     /// Nothing works without it, whatever it costs.
@@ -30,7 +30,7 @@ pub struct NearMiss {
     /// The swap.
     pub swap: usize,
     /// What it takes.
-    pub turn: Turn,
+    pub break_even: BreakEven,
 }
 
 /// What keeps a swap from costing more.
@@ -45,7 +45,7 @@ pub enum Keeps {
 /// The net cost of a swap that people are told: the one at which it comes in, or up to which it stays in a plan, the budget minded, and what ends
 /// it. `None` where nothing works without it or with it, and where only a budget would end it and there is none.
 pub fn told(problem: &Problem, plan: &Plan, near: &NearMiss, net_now: Money) -> Option<(Money, Keeps)> {
-    let Turn::At(at) = near.turn else { return None };
+    let BreakEven::At(at) = near.break_even else { return None };
     let is_in = plan.swaps.as_ref().is_some_and(|swaps| swaps.contains(&near.swap));
     let budget = Some(problem.budget).filter(|budget| budget.minor() < limits::MONEY_MINOR);
     if plan.outcome != Outcome::TargetMet {
@@ -90,7 +90,7 @@ pub fn near_misses(
     let near = Near::new(ready, answer, &model);
     let mut found = Vec::with_capacity(open.len());
     // Stopped, it has what it has.
-    let _: Result<(), Stopped> = near.turns(&open, planned, met, &mut found, &mut work.again());
+    let _: Result<(), Stopped> = near.break_evens(&open, planned, met, &mut found, &mut work.again());
     found
 }
 
@@ -98,16 +98,16 @@ struct Near<'n, 'a> {
     ready: &'n Ready<'a>,
     answer: &'n Answer,
     model: &'n Model,
-    questions: Questions<'n>,
+    solver: Solver<'n>,
     /// The variable of each swap that may still be made.
     variable: Vec<Option<usize>>,
-    /// By point of the staircase and variable: whether it is made there.
+    /// By point of the frontier and variable: whether it is made there.
     made: Vec<Vec<bool>>,
     /// The cheapest set within a mass, with a swap or without, where it is known already.
-    known: HashMap<(i64, Only), i64>,
+    known: HashMap<(i64, Forced), i64>,
 }
 
-/// A figure that is the least for a question: cost and mass.
+/// A figure that is the least for a search: cost and mass.
 type Figures = (i64, i64);
 
 impl<'n, 'a> Near<'n, 'a> {
@@ -127,14 +127,14 @@ impl<'n, 'a> Near<'n, 'a> {
             ready,
             answer,
             model,
-            questions: Questions::new(model, words),
+            solver: Solver::new(model, words),
             made: made.collect(),
             known: HashMap::new(),
             variable,
         }
     }
 
-    fn turns(
+    fn break_evens(
         mut self,
         open: &[usize],
         planned: &[usize],
@@ -148,20 +148,20 @@ impl<'n, 'a> Near<'n, 'a> {
         let masses = if met { vec![self.mass_of_target()] } else { vec![self.planned().1, self.planned().1 - 1] };
         let wanted =
             variables.into_iter().filter(|(_, is_in)| met || !is_in).map(|(variable, is_in)| (variable, !is_in));
-        let wanted: Vec<Only> = wanted.collect();
+        let wanted: Vec<Forced> = wanted.collect();
         for mass in masses {
-            let costs = self.questions.each(mass, &wanted, work)?;
+            let costs = self.solver.each(mass, &wanted, work)?;
             let settled = wanted.iter().zip(costs).filter_map(|(only, cost)| Some(((mass, *only), cost?)));
             self.known.extend(settled);
         }
         for &swap in open {
-            let turn = match (self.variable[swap], planned.contains(&swap)) {
+            let break_even = match (self.variable[swap], planned.contains(&swap)) {
                 // No allowed set has it.
-                (None, _) => Turn::Never,
+                (None, _) => BreakEven::Never,
                 (Some(variable), is_in) if met => self.to_the_target(variable, is_in, work)?,
                 (Some(variable), is_in) => self.to_the_lightest(variable, is_in, work)?,
             };
-            found.push(NearMiss { swap, turn });
+            found.push(NearMiss { swap, break_even });
         }
         Ok(())
     }
@@ -181,7 +181,7 @@ impl<'n, 'a> Near<'n, 'a> {
     }
 
     /// The best allowed set in one figure within a limit of the other, with a swap or without.
-    fn best(&self, least: Least, limit: i64, only: Only, work: &mut Work<'_>) -> Result<Option<Figures>, Stopped> {
+    fn best(&self, least: Least, limit: i64, only: Forced, work: &mut Work<'_>) -> Result<Option<Figures>, Stopped> {
         let points = self.answer.frontier.points().iter().zip(&self.made);
         let known = points.filter(|(_, made)| made[only.0] == only.1).map(|(point, _)| Best {
             cost: point.net.minor() - self.model.pinned_cost,
@@ -193,12 +193,12 @@ impl<'n, 'a> Near<'n, 'a> {
             Least::Cost => known.filter(|best| best.mass <= limit).min_by_key(|best| (best.cost, best.mass)),
             Least::Mass => known.filter(|best| best.cost <= limit).min_by_key(|best| (best.mass, best.cost)),
         };
-        let asked = self.questions.ask_with(least, limit, Some(only), known, work);
-        if asked.bound.is_some() { Err(Stopped) } else { Ok(asked.best.map(|best| (best.cost, best.mass))) }
+        let solution = self.solver.solve_with(least, limit, Some(only), known, work);
+        if solution.bound.is_some() { Err(Stopped) } else { Ok(solution.best.map(|best| (best.cost, best.mass))) }
     }
 
     /// What the cheapest allowed set within a mass costs, with a swap or without.
-    fn cheapest(&self, mass: i64, only: Only, work: &mut Work<'_>) -> Result<Option<i64>, Stopped> {
+    fn cheapest(&self, mass: i64, only: Forced, work: &mut Work<'_>) -> Result<Option<i64>, Stopped> {
         match self.known.get(&(mass, only)) {
             Some(cost) => Ok(Some(*cost)),
             None => Ok(self.best(Least::Cost, mass, only, work)?.map(|(cost, _)| cost)),
@@ -206,9 +206,9 @@ impl<'n, 'a> Near<'n, 'a> {
     }
 
     /// At a plan that meets the target: the cheapest to the target without it, less the cheapest to the target with it at no cost.
-    fn to_the_target(&self, variable: usize, is_in: bool, work: &mut Work<'_>) -> Result<Turn, Stopped> {
+    fn to_the_target(&self, variable: usize, is_in: bool, work: &mut Work<'_>) -> Result<BreakEven, Stopped> {
         let Some(other) = self.cheapest(self.mass_of_target(), (variable, !is_in), work)? else {
-            return Ok(if is_in { Turn::Needed } else { Turn::Never });
+            return Ok(if is_in { BreakEven::Needed } else { BreakEven::Never });
         };
         let planned = self.planned().0;
         let (without, with) = if is_in { (other, planned) } else { (planned, other) };
@@ -216,21 +216,21 @@ impl<'n, 'a> Near<'n, 'a> {
     }
 
     /// At any other plan: the most that it may cost for the lightest set within the budget to have it.
-    fn to_the_lightest(&self, variable: usize, is_in: bool, work: &mut Work<'_>) -> Result<Turn, Stopped> {
+    fn to_the_lightest(&self, variable: usize, is_in: bool, work: &mut Work<'_>) -> Result<BreakEven, Stopped> {
         let without =
             if is_in { self.best(Least::Mass, self.budget(), (variable, false), work)? } else { Some(self.planned()) };
-        let Some((cost, mass)) = without else { return Ok(Turn::Needed) };
+        let Some((cost, mass)) = without else { return Ok(BreakEven::Needed) };
         let lighter = self.cheapest(mass - 1, (variable, true), work)?;
         let as_light = self.cheapest(mass, (variable, true), work)?;
         let ways = [lighter.map(|with| self.budget() - with), as_light.map(|with| cost - with)];
         let most = ways.into_iter().flatten().max();
-        Ok(most.map_or(Turn::Never, |most| self.at(most, variable)))
+        Ok(most.map_or(BreakEven::Never, |most| self.at(most, variable)))
     }
 
     /// `more` than it costs now.
-    fn at(&self, more: i64, variable: usize) -> Turn {
+    fn at(&self, more: i64, variable: usize) -> BreakEven {
         let swap = self.model.swaps[variable].swap;
         let now = swap.and_then(|swap| self.ready.worths()[swap].net).unwrap_or_default();
-        Turn::At(Money::from_minor(more) + now)
+        BreakEven::At(Money::from_minor(more) + now)
     }
 }

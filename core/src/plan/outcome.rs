@@ -144,6 +144,6 @@ fn clashing(ready: &Ready<'_>, pinned: &[usize]) -> (Vec<usize>, Option<Job>) {
     if !incomplete.is_empty() {
         return (incomplete, None);
     }
-    let against = super::rows::pins_against_a_row(ready).filter(|(pins, _)| !pins.is_empty());
+    let against = super::model::pins_against_a_constraint(ready).filter(|(pins, _)| !pins.is_empty());
     against.map_or_else(|| (pinned.to_vec(), None), |(pins, job)| (pins, job.cloned()))
 }

@@ -2,8 +2,8 @@
 
 use super::Ready;
 use super::check::Checker;
+use super::model::all_constraints;
 use super::parcels::Parcels;
-use super::rows::all_rows;
 use crate::quantity::{Mass, Money};
 use crate::swap::{Class, SwapState};
 
@@ -23,7 +23,7 @@ pub struct RankingAlone {
 
 pub(super) fn buy(ready: &Ready<'_>, target: Mass, budget: Money) -> RankingAlone {
     let problem = ready.problem();
-    let mut rows = all_rows(ready, false);
+    let mut rows = all_constraints(ready, false);
     let mut terms_of: Vec<Vec<(usize, i64)>> = vec![Vec::new(); problem.swaps.len()];
     for (at, row) in rows.iter().enumerate() {
         row.terms.iter().for_each(|&(swap, coefficient)| terms_of[swap].push((at, coefficient)));

@@ -1,13 +1,13 @@
 //! The search: by labels, the frontier of each component, block by block, and the sum of the components; where sets are coupled too much
-//! for that, by questions ([`super::sweep`]).
+//! for that, by branch and bound ([`super::sweep`]).
 
-use super::ask::{Best, Least, NO_LIMIT, Questions};
 use super::blocks::{Component, components};
 use super::check::Checker;
 use super::frontier::Frontier;
 use super::labels::{Labels, bits};
+use super::model::{Model, model};
 use super::ranking_alone::RankingAlone;
-use super::rows::{Model, model};
+use super::solver::{Best, Least, NO_LIMIT, Solver};
 use super::stages::Stages;
 use super::subject::Subject;
 use super::sweep::sweep;
@@ -16,7 +16,7 @@ use super::{Limits, Ready};
 use crate::quantity::{Mass, Money};
 use std::collections::HashSet;
 
-/// Steps that labels with conditions open may take: about a fifth of a second. Where they don't do, questions are quicker.
+/// Steps that labels with conditions open may take: about a fifth of a second. Where they don't do, branch and bound is quicker.
 const COUPLED: usize = 40_000_000;
 
 /// The frontier of a problem; `alone` is what the ranking alone buys.
@@ -32,12 +32,12 @@ pub(super) fn frontier(
     };
     let problem = ready.problem();
     let known = || by_ranking(ready, alone, &model, model.words());
-    staircase(ready, &model, problem.target, problem.budget, known, &mut work)
+    pareto_frontier(ready, &model, problem.target, problem.budget, known, &mut work)
 }
 
 /// The frontier of a model. Where labels don't do, the cheapest set at or under the target and the lightest within the budget are asked first;
 /// `known` is a set to begin with.
-pub(super) fn staircase(
+pub(super) fn pareto_frontier(
     subject: &impl Subject,
     model: &Model,
     target: Mass,
@@ -51,7 +51,7 @@ pub(super) fn staircase(
         Err(Stopped) => {
             let mass = (target - subject.base()).mg() - model.pinned_mass;
             let cost = budget.minor() - model.pinned_cost;
-            let swept = sweep(&Questions::new(model, words), mass, cost, known().as_ref(), &mut work.again());
+            let swept = sweep(&Solver::new(model, words), mass, cost, known().as_ref(), &mut work.again());
             Frontier::swept(subject, model, swept)
         }
     }
@@ -66,8 +66,8 @@ pub(super) fn cheapest(
     let mut work = Work::new(limits, should_stop);
     let Some(model) = model(ready, &mut work) else { return Ok(None) };
     let words = model.words();
-    let asked = Questions::new(&model, words).ask(Least::Cost, NO_LIMIT, None, &mut work.again());
-    match (asked.best, asked.bound) {
+    let solution = Solver::new(&model, words).solve(Least::Cost, NO_LIMIT, None, &mut work.again());
+    match (solution.best, solution.bound) {
         (best, None) => Ok(best.map(|best| Money::from_minor(best.cost + model.pinned_cost))),
         (_, Some(_)) => Err(Stopped),
     }

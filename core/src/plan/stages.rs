@@ -2,8 +2,8 @@
 
 use super::blocks::Component;
 use super::constraint::Constraint;
-use super::labels::{Move, StageRow, Start};
-use super::rows::Model;
+use super::labels::{Move, StageConstraint, Start};
+use super::model::Model;
 use std::collections::BTreeMap;
 
 /// The stages of a component, block by block: the moves (make one of the block, or none if that may be) and the rows that are open before it or
@@ -17,7 +17,7 @@ pub(super) struct Stages<'m> {
     touches: Vec<Vec<Touch>>,
     /// For each row how many blocks that touch it are to come, the most that they can add to it, and the most that they can take.
     coming: Vec<usize>,
-    rescue: Vec<i64>,
+    most_to_come: Vec<i64>,
     need: Vec<i64>,
     begun: Vec<bool>,
     open: Vec<usize>,
@@ -39,26 +39,26 @@ impl<'m> Stages<'m> {
         }
         let rows = component.rows.len();
         let mut touches = vec![Vec::new(); component.blocks.len()];
-        let (mut coming, mut rescue, mut need) = (vec![0; rows], vec![0; rows], vec![0; rows]);
+        let (mut coming, mut most_to_come, mut need) = (vec![0; rows], vec![0; rows], vec![0; rows]);
         for (row, terms) in component.rows.iter().enumerate() {
             for (block, (least, most)) in by_block(terms, &block_of) {
                 touches[block].push(Touch { row, least, most });
                 coming[row] += 1;
-                rescue[row] += most;
+                most_to_come[row] += most;
                 need[row] -= least;
             }
         }
         let begun = vec![false; rows];
-        Stages { model, component, words, touches, coming, rescue, need, begun, open: Vec::new() }
+        Stages { model, component, words, touches, coming, most_to_come, need, begun, open: Vec::new() }
     }
 
     /// The moves of a block, and the rows before them.
-    pub fn take(&mut self, block: usize) -> (Vec<Move>, Vec<StageRow>) {
+    pub fn take(&mut self, block: usize) -> (Vec<Move>, Vec<StageConstraint>) {
         let was_open = self.open.len();
         let mut active = std::mem::take(&mut self.open);
         for Touch { row, least, most } in &self.touches[block] {
             self.coming[*row] -= 1;
-            self.rescue[*row] -= most;
+            self.most_to_come[*row] -= most;
             self.need[*row] += least;
             if !std::mem::replace(&mut self.begun[*row], true) {
                 active.push(*row);
@@ -67,9 +67,9 @@ impl<'m> Stages<'m> {
         let mut rows = Vec::with_capacity(active.len());
         for (at, &row) in active.iter().enumerate() {
             let slack = self.component.rows[row].slack;
-            rows.push(StageRow {
+            rows.push(StageConstraint {
                 start: if at < was_open { Start::Column(at) } else { Start::Slack(slack) },
-                rescue: self.rescue[row],
+                most_to_come: self.most_to_come[row],
                 need: self.need[row],
                 stays: self.coming[row] > 0,
             });

@@ -32,7 +32,7 @@ impl Subject for Ready<'_> {
     }
 }
 
-/// Checks every point of a frontier: its set is allowed, its figures are the set's, and the points form a staircase.
+/// Checks every point of a frontier: its set is allowed, its figures are the set's, and no point beats another.
 pub(super) fn check_frontier(subject: &impl Subject, frontier: &Frontier) -> Result<(), Broken> {
     let allowed = subject.checker();
     let mut before: Option<Verified> = None;
@@ -42,7 +42,7 @@ pub(super) fn check_frontier(subject: &impl Subject, frontier: &Frontier) -> Res
             return Err(Broken::Figures);
         }
         if before.is_some_and(|before| before.net >= found.net || before.base <= found.base) {
-            return Err(Broken::Staircase);
+            return Err(Broken::NotAFrontier);
         }
         before = Some(found);
     }

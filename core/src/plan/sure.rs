@@ -1,4 +1,4 @@
-//! How sure each point of a staircase is, which is the first that makes the target nine times in ten, and what not knowing a weight costs.
+//! How sure each point of a frontier is, which is the first that makes the target nine times in ten, and what not knowing a weight costs.
 
 use super::chance::Carried;
 use super::{Frontier, Ready};
@@ -23,7 +23,7 @@ pub struct PointChance {
     pub worst: Mass,
 }
 
-/// How sure the points of a staircase are.
+/// How sure the points of a frontier are.
 #[derive(Debug, Clone, PartialEq, Default)]
 pub struct Sureness {
     /// Each point's; empty if a carried weight is unknown, or there was no time for all.
@@ -34,13 +34,13 @@ pub struct Sureness {
 }
 
 impl Sureness {
-    /// The first point with at least so much of a chance. A set beside the staircase may be as sure for less.
+    /// The first point with at least so much of a chance. A set beside the frontier may be as sure for less.
     pub fn first(&self, chance: f64) -> Option<usize> {
         self.points.iter().position(|point| point.chance >= chance)
     }
 }
 
-/// How sure the points of a staircase are, as far as there is time.
+/// How sure the points of a frontier are, as far as there is time.
 pub fn sureness(ready: &Ready<'_>, frontier: &Frontier, should_stop: &dyn Fn() -> bool) -> Sureness {
     let target = ready.problem().target;
     let carried = |at: usize| Carried::after(ready.problem(), &frontier.swaps(at)).filter(|_| !should_stop());

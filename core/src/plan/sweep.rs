@@ -1,41 +1,41 @@
-//! The whole staircase where sets are coupled too much for labels alone: the two answers first, then outwards from them.
+//! The whole frontier where sets are coupled too much for labels alone: the two answers first, then outwards from them.
 //!
-//! Between two neighbours of the staircase lies a box in which there may be more. A box is closed by what goes through all sets near the
-//! line between its corners, or else by the question what comes next after its first corner.
+//! Between two neighbours of the frontier lies a box in which there may be more. A box is closed by what enumerates all sets near the
+//! line between its corners, or else by a search for what comes next after its first corner.
 
-use super::ask::{Asked, Best, Corners, Covered, Least, NO_LIMIT, Questions};
-use super::rows::{Model, Variable};
+use super::model::{Model, Variable};
+use super::solver::{Best, Corners, Covered, Least, NO_LIMIT, Solution, Solver};
 use super::work::{Stopped, Work};
 
 /// Steps that a first look may take: some milliseconds.
 const GRACE: usize = 20_000_000;
 
-/// What is known of a staircase.
+/// What is known of a frontier.
 #[derive(Debug)]
 pub(super) struct Swept {
     /// Points that are proved, the cheapest first.
     pub points: Vec<Best>,
     /// Whether nothing lies between each point and the next; before the first and after the last one too.
     pub closed: Vec<bool>,
-    /// The two questions that came first.
+    /// The two searches that came first.
     first: Vec<First>,
 }
 
-/// One of the two questions, its limit, and what came of it.
+/// One of the two searches, its limit and its result.
 #[derive(Debug)]
 struct First {
     least: Least,
     limit: i64,
-    asked: Asked,
+    solution: Solution,
 }
 
 impl Swept {
     /// The points that are proved, and the best of what was found beside them, those with their `figures`: what was found by the way may pay
     /// for a parcel that nothing comes in.
     pub fn known(&self, figures: impl Fn(&Best) -> Option<(i64, i64)>) -> Vec<Best> {
-        let found = self.first.iter().map(|first| &first.asked).filter(|asked| asked.bound.is_some());
+        let found = self.first.iter().map(|first| &first.solution).filter(|solution| solution.bound.is_some());
         let mut known: Vec<Best> = self.points.clone();
-        for best in found.filter_map(|asked| asked.best.clone()) {
+        for best in found.filter_map(|solution| solution.best.clone()) {
             let Some((cost, mass)) = figures(&best) else { continue };
             let best = Best { cost, mass, ..best };
             if known.iter().all(|other| other.cost > best.cost || other.mass > best.mass) {
@@ -47,7 +47,7 @@ impl Swept {
         known
     }
 
-    /// Figures that no allowed set lies below, as a staircase; `None` if the points are all there are.
+    /// Figures that no allowed set lies below, as a frontier; `None` if the points are all there are.
     pub fn bound(&self, model: &Model) -> Option<Vec<(i64, i64)>> {
         if self.closed.iter().all(|is_closed| *is_closed) {
             return None;
@@ -77,9 +77,9 @@ impl Swept {
 }
 
 impl First {
-    /// What is left of all that lies at or above a corner, as corners: within its limit nothing lies below the question's bound.
+    /// What is left of all that lies at or above a corner, as corners: within its limit nothing lies below the search's bound.
     fn narrow(&self, (cost, mass): (i64, i64)) -> Vec<(i64, i64)> {
-        let (limit, least) = (self.limit, self.asked.bound.unwrap_or(i64::MIN));
+        let (limit, least) = (self.limit, self.solution.bound.unwrap_or(i64::MIN));
         match self.least {
             Least::Cost if mass <= limit && cost < least => vec![(cost, limit + 1), (least, mass)],
             Least::Mass if cost <= limit && mass < least => vec![(cost, least), (limit + 1, mass)],
@@ -88,50 +88,44 @@ impl First {
     }
 }
 
-/// Answers both questions, then fills the staircase in for as long as there is work left. `alone` is an allowed set, better than none where nothing
+/// Solves for both answers, then fills the frontier in for as long as there is work left. `alone` is an allowed set, better than none where nothing
 /// else is found.
-pub(super) fn sweep(
-    questions: &Questions<'_>,
-    mass: i64,
-    cost: i64,
-    alone: Option<&Best>,
-    work: &mut Work<'_>,
-) -> Swept {
+pub(super) fn sweep(solver: &Solver<'_>, mass: i64, cost: i64, alone: Option<&Best>, work: &mut Work<'_>) -> Swept {
     let mut swept = Swept { points: Vec::new(), closed: vec![false], first: Vec::new() };
     let mut known = None;
     for (least, limit) in [(Least::Cost, mass), (Least::Mass, cost)] {
-        let mut asked = first(questions, least, limit, known, work);
-        if asked.best.is_none() && asked.bound.is_some() {
-            asked.best = alone.cloned().filter(|best| least.figures(best.cost, best.mass).1 <= limit);
+        let mut solution = first(solver, least, limit, known, work);
+        if solution.best.is_none() && solution.bound.is_some() {
+            solution.best = alone.cloned().filter(|best| least.figures(best.cost, best.mass).1 <= limit);
         }
-        known = asked.best.clone().filter(|best| best.cost <= cost);
-        if let (Some(best), None) = (&asked.best, asked.bound) {
+        known = solution.best.clone().filter(|best| best.cost <= cost);
+        if let (Some(best), None) = (&solution.best, solution.bound) {
             swept.put(best.clone());
         }
-        swept.first.push(First { least, limit, asked });
+        swept.first.push(First { least, limit, solution });
     }
     // Told to stop, it has what it has: the boxes that are open say so.
-    let _: Result<(), Stopped> = swept.fill(questions, work);
+    let _: Result<(), Stopped> = swept.fill(solver, work);
     swept
 }
 
-/// Asks one of the two questions. Told to stop before anything is found, it still looks for a little while.
+/// Solves for one of the two answers. Told to stop before anything is found, it still looks for a little while.
 pub(super) fn first(
-    questions: &Questions<'_>,
+    solver: &Solver<'_>,
     least: Least,
     limit: i64,
     known: Option<Best>,
     work: &mut Work<'_>,
-) -> Asked {
-    let asked = questions.ask(least, limit, known, work);
-    if asked.best.is_none() && asked.bound.is_some() {
-        return questions.ask(least, limit, None, &mut Work::short(GRACE));
+) -> Solution {
+    let solution = solver.solve(least, limit, known, work);
+    if solution.best.is_none() && solution.bound.is_some() {
+        return solver.solve(least, limit, None, &mut Work::short(GRACE));
     }
-    asked
+    solution
 }
 
 impl Swept {
-    /// Puts a proved point among the others. A box that it falls into becomes two.
+    /// Puts a proved point among the others. The box that it lies in becomes two.
     fn put(&mut self, point: Best) {
         let at = self.points.partition_point(|other| other.cost < point.cost);
         if self.points.get(at).is_some_and(|other| other.cost == point.cost) {
@@ -142,15 +136,15 @@ impl Swept {
         self.points.insert(at, point);
     }
 
-    fn fill(&mut self, questions: &Questions<'_>, work: &mut Work<'_>) -> Result<(), Stopped> {
+    fn fill(&mut self, solver: &Solver<'_>, work: &mut Work<'_>) -> Result<(), Stopped> {
         // Where the answer is: boxes near it come first.
         let middle = self.points.first().map(|point| point.cost);
         for (least, at_front) in [(Least::Cost, true), (Least::Mass, false)] {
-            let asked = questions.ask(least, NO_LIMIT, None, work);
-            if asked.bound.is_some() {
+            let solution = solver.solve(least, NO_LIMIT, None, work);
+            if solution.bound.is_some() {
                 return Err(Stopped);
             }
-            let Some(end) = asked.best else {
+            let Some(end) = solution.best else {
                 // No set is allowed at all.
                 self.closed = vec![true];
                 return Ok(());
@@ -166,12 +160,12 @@ impl Swept {
             let open: Vec<usize> = (1..self.points.len()).filter(|&at| !self.closed[at]).collect();
             let corners: Vec<Corners> = open.iter().map(|&at| self.corners(at)).collect();
             let place = open.iter().position(|&other| other == at).unwrap_or(0);
-            if let Some(covered) = questions.cover(&corners, place, work)? {
+            if let Some(covered) = solver.cover(&corners, place, work)? {
                 self.take(&covered);
             } else {
                 // The cheapest that is lighter than the first: the last, or a point between.
-                let asked = questions.ask(Least::Cost, first.mass - 1, Some(last), work);
-                let (Some(next), None) = (asked.best, asked.bound) else { return Err(Stopped) };
+                let solution = solver.solve(Least::Cost, first.mass - 1, Some(last), work);
+                let (Some(next), None) = (solution.best, solution.bound) else { return Err(Stopped) };
                 self.put(next);
                 self.closed[at] = true;
             }
@@ -193,7 +187,7 @@ impl Swept {
         (1..self.points.len()).filter(|&at| !self.closed[at]).min_by_key(distance)
     }
 
-    /// Takes what was gone through, and closes the boxes that it reaches to the far corner of.
+    /// Takes what was enumerated, and closes the boxes that it reaches to the far corner of.
     fn take(&mut self, covered: &Covered) {
         covered.sets.iter().for_each(|set| self.put(set.clone()));
         for at in 1..self.points.len() {

@@ -32,7 +32,7 @@ impl<'s> Work<'s> {
         Work { steps_left, ..Work::new(&limits, &|| false) }
     }
 
-    /// The limits of what is asked question by question; what labels were made counts no longer.
+    /// The limits of branch and bound; what labels were made counts no longer.
     pub fn again(&self) -> Work<'s> {
         let steps_left = self.limits.most_steps;
         Work { labels_left: u64::MAX, steps_left, ..Work::new(&self.limits, self.should_stop) }

@@ -60,7 +60,7 @@ fn once_only(remove: &[Removal], lines: &HashMap<&LineId, &Line>) -> bool {
     })
 }
 
-/// A point of the staircase: what is paid and what is saved. `swap` is none for keeping what is there.
+/// A point of the frontier: what is paid and what is saved. `swap` is none for keeping what is there.
 #[derive(Clone, Copy)]
 struct Point {
     swap: Option<usize>,

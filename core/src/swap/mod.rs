@@ -24,7 +24,7 @@ pub use light::{Lighter, lighter_of_their_kind};
 pub use proposals::{Learnt, Looked, PROPOSAL_STEPS, Proposal, Why, may_be_left_out, proposals};
 pub use ranking::{Class, Ranked, class, rank};
 pub use resale::{Elsewhere, Resale, Selling, resale};
-pub use wait::{Stood, TRIED_DAYS, Wait, does_what_is_short, wait};
+pub use wait::{PriceSpell, TRIED_DAYS, Wait, does_what_is_short, wait};
 pub(crate) use worth::plain_saving;
 pub use worth::{Missing, Range, RankBy, Worth, worth};
 

@@ -11,7 +11,7 @@ use crate::quantity::Money;
 
 /// A price, and for how many hours it stood.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Stood {
+pub struct PriceSpell {
     /// What one piece cost.
     pub price: Money,
     /// For how long it was seen.
@@ -50,16 +50,16 @@ const CHANCE: i128 = 1_000_000_000;
 
 /// What waiting comes to where it costs `now` and a trip begins in so many days. `None` where there is no time to wait and try it, where too
 /// little was seen, or where the price never moved.
-pub fn wait(seen: &[Stood], now: Money, days_to_trip: i64) -> Option<Wait> {
+pub fn wait(seen: &[PriceSpell], now: Money, days_to_trip: i64) -> Option<Wait> {
     let looks = u32::try_from((days_to_trip - TRIED_DAYS).div_euclid(LOOK_DAYS)).ok().filter(|looks| *looks > 0)?;
     let all: i128 = seen.iter().map(|stood| i128::from(stood.hours)).sum();
-    let seen: Vec<&Stood> = seen.iter().filter(|stood| stood.is_there).collect();
+    let seen: Vec<&PriceSpell> = seen.iter().filter(|stood| stood.is_there).collect();
     let hours: i128 = seen.iter().map(|stood| i128::from(stood.hours)).sum();
     if hours < SEEN_HOURS || !seen.iter().any(|stood| stood.price != seen[0].price) {
         return None;
     }
     let mean_of = |worth: &dyn Fn(i128) -> i128| {
-        let sum = |stood: &&Stood| worth(i128::from(stood.price.minor()) * PARTS) * i128::from(stood.hours);
+        let sum = |stood: &&PriceSpell| worth(i128::from(stood.price.minor()) * PARTS) * i128::from(stood.hours);
         seen.iter().map(sum).sum::<i128>().div_euclid(hours)
     };
     let now_parts = i128::from(now.minor()) * PARTS;
@@ -102,12 +102,15 @@ pub fn does_what_is_short(candidate: &Candidate, lacking: &Jobs, raised: &[Known
     reason = "averages, recomputed plainly"
 )]
 mod tests {
-    use super::{LOOK_DAYS, Stood, TRIED_DAYS, wait};
+    use super::{LOOK_DAYS, PriceSpell, TRIED_DAYS, wait};
     use crate::quantity::Money;
     use proptest::prelude::*;
 
-    fn stood(prices: &[(i64, u32)]) -> Vec<Stood> {
-        prices.iter().map(|&(price, hours)| Stood { price: Money::from_minor(price), hours, is_there: true }).collect()
+    fn stood(prices: &[(i64, u32)]) -> Vec<PriceSpell> {
+        prices
+            .iter()
+            .map(|&(price, hours)| PriceSpell { price: Money::from_minor(price), hours, is_there: true })
+            .collect()
     }
 
     /// So many looks ahead.
@@ -130,7 +133,7 @@ mod tests {
             assert_eq!(wait(&stood(&seen), Money::from_minor(6_000), days(3)), None, "{seen:?}");
         }
         // What nobody could buy is no price that comes again.
-        let sold_out = Stood { price: Money::from_minor(1), hours: 250, is_there: false };
+        let sold_out = PriceSpell { price: Money::from_minor(1), hours: 250, is_there: false };
         let found = wait(&[seen[0], sold_out, seen[1]], Money::from_minor(10_000), days(3)).unwrap();
         assert_eq!((found.expected.minor(), found.sold_out_percent), (6_500, 20));
     }

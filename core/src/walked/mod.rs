@@ -12,7 +12,7 @@ mod tests;
 
 pub use figure::{WalkFigure, WalkFigureError, take};
 pub use habits::{Habit, LEAST_UNUSED, habits};
-pub use progress::{Came, Cause, Progress, Shed, progress};
+pub use progress::{Cause, Progress, PutOnWeight, Shed, progress};
 pub use rates::{Own, Rates, rates};
 pub use sleep::{Offset, Slept, offset, slept};
 

@@ -47,14 +47,14 @@ pub struct Shed {
     /// And after, with the weights that were stated then.
     pub after: Mass,
     /// What it put on the walker's back.
-    pub came: Vec<Came>,
+    pub came: Vec<PutOnWeight>,
     /// What it cost, less what it brought.
     pub net: Money,
 }
 
 /// Something that a swap put on.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub struct Came {
+pub struct PutOnWeight {
     /// Pieces.
     pub pieces: u32,
     /// What one was stated to weigh; `None` if nobody knew.
@@ -63,7 +63,7 @@ pub struct Came {
     pub now: Option<Mass>,
 }
 
-impl Came {
+impl PutOnWeight {
     /// By how much it weighs more than it was counted with.
     fn heavier_by(&self) -> Mass {
         self.now.map_or(Mass::ZERO, |now| (now - self.stated.unwrap_or_default()).times(self.pieces))
@@ -87,7 +87,7 @@ pub fn progress(swaps: impl IntoIterator<Item = Shed>) -> Progress {
         let promised = swap.before - swap.after;
         Progress {
             promised: sum.promised + promised,
-            shed: sum.shed + promised - swap.came.iter().map(Came::heavier_by).sum(),
+            shed: sum.shed + promised - swap.came.iter().map(PutOnWeight::heavier_by).sum(),
             net: sum.net + swap.net,
         }
     })

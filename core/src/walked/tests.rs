@@ -99,7 +99,8 @@ fn own_rates_come_from_what_was_used() {
 #[test]
 fn progress_counts_what_the_scale_said_since() {
     let grams = |grams: i64| Mass::from_mg(grams * 1_000);
-    let came = |pieces, stated, now: Option<i64>| Came { pieces, stated: Some(grams(stated)), now: now.map(grams) };
+    let came =
+        |pieces, stated, now: Option<i64>| PutOnWeight { pieces, stated: Some(grams(stated)), now: now.map(grams) };
     let swap = |before, after, came, net| Shed {
         before: grams(before),
         after: grams(after),
@@ -112,7 +113,7 @@ fn progress_counts_what_the_scale_said_since() {
     let done = progress([bottles, quilt]);
     assert_eq!(done, Progress { promised: grams(500), shed: grams(500 - 12 + 5), net: Money::from_minor(10_000) });
     // What nobody knew counted as nothing, and counts now.
-    let unknown = Came { pieces: 1, stated: None, now: Some(grams(30)) };
+    let unknown = PutOnWeight { pieces: 1, stated: None, now: Some(grams(30)) };
     assert_eq!(progress([swap(900, 800, vec![unknown], 0)]).shed, grams(70));
 }
 

@@ -207,7 +207,7 @@ pub async fn sign_in(
     let (known, sought) = (visitor.clone(), name.clone());
     let delay = app.run(move |services| services.sign_in_delay(&known, &sought)).await?;
     if delay > std::time::Duration::ZERO {
-        app.wait_at_the_door(&name, delay).await?;
+        app.wait_to_sign_in(&name, delay).await?;
     }
     let token = app.run_hashing(move |services| services.sign_in(&visitor, &name, &password)).await?;
     entered(&app, &request, token).await

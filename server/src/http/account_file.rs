@@ -40,7 +40,7 @@ pub struct RestoredOut {
 #[get("/account.json")]
 pub async fn backup(app: Data<App>, SignedIn(caller): SignedIn) -> Result<HttpResponse, ProblemDoc> {
     let (file, length) = app
-        .run_within(LONG_DEADLINE, StoreError::Away, move |services| {
+        .run_within(LONG_DEADLINE, StoreError::Unavailable, move |services| {
             let account = services.backup(caller)?;
             Ok(spool(&account).map_err(not_kept)?)
         })

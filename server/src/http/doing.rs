@@ -10,14 +10,14 @@ use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, post};
 use kevyt_service::Write;
 use kevyt_service::stored::{Fate, ListId, SwapId};
-use kevyt_service::swaps::Doing;
+use kevyt_service::swaps::Completion;
 use serde::Deserialize;
 use utoipa::ToSchema;
 
 /// How a swap was done, as typed; what is left out is as it was planned.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-pub struct DoingIn {
+pub struct CompletionIn {
     /// What was paid for one piece of each thing that goes on, in their order.
     #[serde(default)]
     paid: Vec<String>,
@@ -37,7 +37,7 @@ pub struct DoingIn {
 }
 
 /// Does a swap: what goes on becomes gear to be weighed, what comes off is off the list.
-#[utoipa::path(post, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery), request_body = DoingIn,
+#[utoipa::path(post, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery), request_body = CompletionIn,
     responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/swaps/{id}/done")]
 pub async fn do_it(
@@ -45,10 +45,10 @@ pub async fn do_it(
     SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
-    body: Json<DoingIn>,
+    body: Json<CompletionIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let DoingIn { paid, delivery, fates, got, lender, until, lists } = body.into_inner();
-    let doing = Doing { paid, delivery, fates, got, lender, until, also: lists };
+    let CompletionIn { paid, delivery, fates, got, lender, until, lists } = body.into_inner();
+    let doing = Completion { paid, delivery, fates, got, lender, until, also: lists };
     let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &doing);
     app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
 }

@@ -17,6 +17,7 @@ mod kits;
 mod lessons;
 mod lighter;
 mod lists;
+mod locks;
 mod near_misses;
 mod openapi;
 mod outfits;
@@ -39,7 +40,6 @@ mod together;
 mod tracked;
 mod transport;
 mod trips;
-mod turns;
 mod visitor;
 mod vocabulary;
 mod weigh;
@@ -54,6 +54,7 @@ use actix_web::web::{self, Data, ServiceConfig};
 use kevyt_service::account::{Digest, digest};
 use kevyt_service::stored::{Access, CONNECTIONS, StoreError};
 use kevyt_service::{Caller, ServiceError, Services, Write, Written, asked_at};
+use locks::Locks;
 use planner::Planner;
 use problem::ProblemDoc;
 use serde::Serialize;
@@ -62,7 +63,6 @@ use std::time::{Duration, Instant};
 use tokio::sync::Semaphore;
 use tokio::time::{timeout, timeout_at};
 use tracing::Span;
-use turns::Turns;
 
 /// When whoever waits is told that there is no answer: a database that hangs says nothing, and a client library waits for it for ever.
 const DEADLINE: Duration = Duration::from_millis(5_800);
@@ -70,7 +70,7 @@ const DEADLINE: Duration = Duration::from_millis(5_800);
 const LONG_DEADLINE: Duration = Duration::from_secs(30);
 
 /// How long a turn at the database is waited for; with a connection that is waited for after that, whoever asks has an answer within 6 s.
-const TURN_WAIT: Duration = Duration::from_millis(4_500);
+const PERMIT_WAIT: Duration = Duration::from_millis(4_500);
 
 /// What handlers share.
 #[derive(Clone)]
@@ -83,14 +83,17 @@ pub struct App {
     /// And working out what was read.
     working: Arc<Semaphore>,
     planner: Arc<Planner>,
-    /// The writes of one account, one at a time: who waits holds no connection.
-    turns: Arc<Turns<Access>>,
+    /// The writes of one account, one at a time: what waits holds no connection.
+    writing: Arc<Locks<Access>>,
     /// Sign-ins with one name, where many have failed, one at a time.
-    doors: Arc<Turns<Digest>>,
-    /// Connections to the database, in the order in which they are asked for: whoever waited for one at the pool would hold a thread, and
-    /// have it by chance.
+    signing_in: Arc<Locks<Digest>>,
+    /// Connections to the database, in the order in which they are asked for: a request that waited for one at the pool would hold a thread,
+    /// and have it by chance.
     connections: Arc<Semaphore>,
 }
+
+/// A use case that writes, and gives its answer as JSON.
+type UseCase = Box<dyn Fn(&mut Write<'_>) -> Result<String, ServiceError> + Send>;
 
 impl App {
     /// Over these services.
@@ -103,8 +106,8 @@ impl App {
             files: seats(),
             working: seats(),
             planner: Arc::new(Planner::new(cores)),
-            turns: Arc::default(),
-            doors: Arc::default(),
+            writing: Arc::default(),
+            signing_in: Arc::default(),
             connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),
         }
     }
@@ -119,11 +122,11 @@ impl App {
         &self,
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
-        self.run_within(DEADLINE, StoreError::Away, work).await
+        self.run_within(DEADLINE, StoreError::Unavailable, work).await
     }
 
-    /// Runs a use case off the async threads; `late` is what it is to whoever waits if it does not come to its end by the deadline. It goes on
-    /// all the same, and keeps its turn until it ends.
+    /// Runs a use case off the async threads; `late` is the error if it does not come to its end by the deadline. It goes on
+    /// all the same, and keeps its permit until it ends.
     async fn run_within<T: Send + 'static>(
         &self,
         deadline: Duration,
@@ -131,11 +134,11 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         let (services, span, asked) = (Arc::clone(&self.services), Span::current(), Instant::now());
-        let turn = timeout(TURN_WAIT, Arc::clone(&self.connections).acquire_owned()).await;
-        let turn = turn.map_err(|_| StoreError::Away(format!("no connection within {TURN_WAIT:?}")))?;
+        let permit = timeout(PERMIT_WAIT, Arc::clone(&self.connections).acquire_owned()).await;
+        let permit = permit.map_err(|_| StoreError::Unavailable(format!("no connection within {PERMIT_WAIT:?}")))?;
         let work = move || {
-            // Given back when the work has ended, not when whoever asked has left.
-            let _turn = turn;
+            // Given back when the work has ended, not when the client has left.
+            let _permit = permit;
             span.in_scope(|| asked_at(asked, || work(&services)))
         };
         let done = timeout_at((asked + deadline).into(), web::block(work)).await;
@@ -153,7 +156,7 @@ impl App {
         let seat = seat.ok().and_then(Result::ok).ok_or_else(ProblemDoc::busy)?;
         let (services, span) = (Arc::clone(&self.services), Span::current());
         let work = move || {
-            // Given back when the work has ended, not when whoever asked has left.
+            // Given back when the work has ended, not when the client has left.
             let _seat = seat;
             span.in_scope(|| work(&services))
         };
@@ -191,17 +194,26 @@ impl App {
         use_case: impl Fn(&mut Write<'_>) -> Result<T, ServiceError> + Send + 'static,
         body: impl Fn(T) -> B + Send + 'static,
     ) -> Result<Written, ProblemDoc> {
-        let answer = move |value| serde_json::to_string(&body(value)).unwrap_or_default();
-        let turn = self.turns.of(caller.access);
-        let _mine = turn.wait(false).await;
-        self.run_within(deadline, StoreError::Unknown, move |services| services.write(caller, use_case, answer)).await
+        let answer = move |write: &mut Write<'_>| {
+            let value = use_case(write)?;
+            Ok(serde_json::to_string(&body(value)).unwrap_or_default())
+        };
+        self.carry_out(deadline, caller, Box::new(answer)).await
     }
 
-    /// Waits before a sign-in with a name is looked at, one after the other: whoever waits behind too many others is told so.
-    async fn wait_at_the_door(&self, name: &str, delay: Duration) -> Result<(), ProblemDoc> {
-        let turn = self.doors.of(digest(name));
+    /// The same for all use cases alike, so that it is compiled once.
+    async fn carry_out(&self, deadline: Duration, caller: Caller, use_case: UseCase) -> Result<Written, ProblemDoc> {
+        let lock = self.writing.of(caller.access);
+        let _mine = lock.wait(false).await;
+        let work = move |services: &Services| services.write(caller, &use_case);
+        self.run_within(deadline, StoreError::CommitUnknown, work).await
+    }
+
+    /// Waits before a sign-in with a name is looked at, one after the other: one that waits behind too many others is refused.
+    async fn wait_to_sign_in(&self, name: &str, delay: Duration) -> Result<(), ProblemDoc> {
+        let lock = self.signing_in.of(digest(name));
         let waiting = async {
-            let _mine = turn.wait(false).await;
+            let _mine = lock.wait(false).await;
             tokio::time::sleep(delay).await;
         };
         timeout(LONG_DEADLINE, waiting).await.map_err(|_| {
@@ -216,7 +228,7 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         let _turn = self.hashing.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
-        self.run_within(LONG_DEADLINE, StoreError::Away, work).await
+        self.run_within(LONG_DEADLINE, StoreError::Unavailable, work).await
     }
 
     /// As [`App::run`], for work on a file.
@@ -225,7 +237,7 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         let _turn = self.files.acquire().await.map_err(|_| ProblemDoc::internal("the server is stopping"))?;
-        self.run_within(LONG_DEADLINE, StoreError::Away, work).await
+        self.run_within(LONG_DEADLINE, StoreError::Unavailable, work).await
     }
 }
 

@@ -9,7 +9,7 @@ use super::sure::SureOut;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
-use kevyt_core::plan::{Keeps, MeetCost, Outcome, Turn};
+use kevyt_core::plan::{BreakEven, Keeps, MeetCost, Outcome};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_service::plans::{Later, Near};
 use kevyt_service::stored::{ListId, SwapId};
@@ -105,11 +105,11 @@ pub enum NearWhy {
 }
 
 impl From<Near> for NearMissOut {
-    fn from(Near { swap, turn, told, prices }: Near) -> NearMissOut {
-        let why = match turn {
-            Turn::At(_) => None,
-            Turn::Needed => Some(NearWhy::Needed),
-            Turn::Never => Some(NearWhy::Never),
+    fn from(Near { swap, break_even, told, prices }: Near) -> NearMissOut {
+        let why = match break_even {
+            BreakEven::At(_) => None,
+            BreakEven::Needed => Some(NearWhy::Needed),
+            BreakEven::Never => Some(NearWhy::Never),
         };
         let by = told.map(|(_, by)| match by {
             Keeps::Others => NearBy::Others,

@@ -4,7 +4,7 @@ use serde::de::DeserializeOwned;
 use std::time::Duration;
 
 /// How long whoever is outside may take: less than the two seconds after which somebody is told.
-const PATIENCE: Duration = Duration::from_millis(1_800);
+const OUTSIDE_TIMEOUT: Duration = Duration::from_millis(1_800);
 /// The longest answer that is read, in bytes.
 const LONGEST: usize = 60_000;
 
@@ -42,5 +42,5 @@ pub async fn ask<T: DeserializeOwned>(url: String, query: &[(&str, &str)]) -> Re
             serde_json::from_slice(&text).map_err(|_| Failed::Nonsense)
         }
     };
-    tokio::time::timeout(PATIENCE, asked).await.unwrap_or(Err(Failed::Silent))
+    tokio::time::timeout(OUTSIDE_TIMEOUT, asked).await.unwrap_or(Err(Failed::Silent))
 }

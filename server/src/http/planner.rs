@@ -1,11 +1,11 @@
 //! Planning: how many plans are calculated at a time, for whom, and what is not calculated again. A plan is given as soon as it is there;
 //! its near misses, which may take longer, are asked for by themselves, and so is the plan of a year's lists.
 
+use super::locks::{Lock, Locks};
 use super::near_misses::NearMissesOut;
 use super::plan::PlanOut;
 use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
-use super::turns::{Turn, Turns};
 use super::year::YearOut;
 use super::{App, Caller};
 use crate::metrics::PLANS;
@@ -33,7 +33,7 @@ const NICE: i32 = 10;
 /// are cores. Answers are kept until something is written of anybody whose rows the list has.
 pub struct Planner {
     seats: Arc<Semaphore>,
-    turns: Turns<Access>,
+    locks: Locks<Access>,
     kept: Mutex<Kept>,
     /// Whether the server is about to end.
     stopping: Arc<AtomicBool>,
@@ -45,7 +45,7 @@ struct Kept {
     bytes: usize,
 }
 
-/// Says stop when whoever asked has left.
+/// Says stop when the client has left.
 struct Leaving(Arc<AtomicBool>);
 
 impl Drop for Leaving {
@@ -74,7 +74,7 @@ impl Planner {
     /// With so many plans at a time.
     pub fn new(seats: usize) -> Planner {
         let kept = Mutex::new(Kept { answers: LruCache::unbounded(), bytes: 0 });
-        Planner { seats: Arc::new(Semaphore::new(seats)), turns: Turns::default(), kept, stopping: Arc::default() }
+        Planner { seats: Arc::new(Semaphore::new(seats)), locks: Locks::default(), kept, stopping: Arc::default() }
     }
 
     /// Brings every plan that is calculated to its end: whoever waits gets it as far as it came, and nothing of it is kept.
@@ -109,9 +109,9 @@ impl App {
         if let Some(answer) = planner.kept(caller.access, key, revision) {
             return Ok(answer);
         }
-        let turn = planner.turns.of(caller.access);
+        let lock = planner.locks.of(caller.access);
         let waiting = async {
-            let place = turn.wait(matches!(key, PlanKey::Plan(_))).await;
+            let place = lock.wait(matches!(key, PlanKey::Plan(_))).await;
             let seat = Arc::clone(&planner.seats).acquire_owned().await;
             seat.ok().map(|seat| (place, seat))
         };
@@ -119,7 +119,7 @@ impl App {
             let detail = "Too many plans are being calculated at once. Nothing was changed. Try again in a moment.";
             return Err(ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail));
         };
-        // Whoever had the turn before may have worked this one out.
+        // Whatever held the lock before may have calculated this one.
         let revision = self.run(move |services| key.revision(services, caller)).await?;
         if let Some(answer) = planner.kept(caller.access, key, revision) {
             return Ok(answer);
@@ -127,9 +127,9 @@ impl App {
         let left = Arc::new(AtomicBool::new(false));
         let _leaving = Leaving(Arc::clone(&left));
         let (send, receive) = oneshot::channel();
-        let work = Work { services: Arc::clone(&self.services), planner, turn, caller, left };
+        let work = Work { services: Arc::clone(&self.services), planner, lock, caller, left };
         let work = move || {
-            // The places are given back when the work has ended, not when whoever asked has left.
+            // The places are given back when the work has ended, not when the client has left.
             let _places = places;
             give_way();
             let _counted = Counted::new();
@@ -148,7 +148,7 @@ impl App {
 struct Work {
     services: Arc<Services>,
     planner: Arc<Planner>,
-    turn: Arc<Turn>,
+    lock: Arc<Lock>,
     caller: Caller,
     /// Whether whoever asked has left.
     left: Arc<AtomicBool>,
@@ -174,7 +174,7 @@ impl Work {
         let should_leave = || {
             let is_over = match key {
                 PlanKey::NearMisses(_) => has_left(),
-                _ => self.turn.is_wanted(),
+                _ => self.lock.is_wanted(),
             };
             is_left.set(is_left.get() || is_over || is_ending());
             is_left.get()

@@ -129,7 +129,7 @@ impl From<ServiceError> for ProblemDoc {
             ServiceError::WrongSignIn => {
                 ProblemDoc::new(StatusCode::UNAUTHORIZED, "Not signed in", "wrong_sign_in", error.to_string())
             }
-            ServiceError::TooManyTries { .. } => {
+            ServiceError::TooManyAttempts { .. } => {
                 ProblemDoc::new(StatusCode::TOO_MANY_REQUESTS, "Too many tries", "too_many_tries", error.to_string())
             }
             ServiceError::Undone => ProblemDoc::new(StatusCode::CONFLICT, "Undone", "undone", error.to_string()),
@@ -177,12 +177,12 @@ impl From<StoreError> for ProblemDoc {
             ),
             StoreError::Corrupt(column) => ProblemDoc::internal(format!("unreadable value in {column}")),
             StoreError::Refused(what) => ProblemDoc::internal(format!("database: {what}")),
-            StoreError::GaveWay(what) => {
+            StoreError::Deadlock(what) => {
                 tracing::warn!("database: {what}");
                 let detail = "Too much is being written at once. Nothing was changed. Try again in a moment.";
                 ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Busy", "busy", detail)
             }
-            StoreError::Away(what) => {
+            StoreError::Unavailable(what) => {
                 tracing::error!("database: {what}");
                 let detail = "The database does not answer. Nothing was changed. Try again in a moment.";
                 ProblemDoc::new(StatusCode::SERVICE_UNAVAILABLE, "Not available", "unavailable", detail)
@@ -192,7 +192,7 @@ impl From<StoreError> for ProblemDoc {
                 let detail = "The server has no room left to keep anything more. Nothing was changed, and what there is can be read. Tell whoever runs it.";
                 ProblemDoc::new(StatusCode::INSUFFICIENT_STORAGE, "No room", "full", detail)
             }
-            StoreError::Unknown(what) => {
+            StoreError::CommitUnknown(what) => {
                 tracing::error!("database: {what}");
                 let detail = "The connection to the database broke while this was being kept, so nobody knows whether it was. \
                     Look before you do it again; a request sent again with the same Idempotency-Key is not done twice.";

@@ -8,7 +8,7 @@ use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, get, post};
 use kevyt_service::Write;
-use kevyt_service::proposals::{ProposalWhy, Told};
+use kevyt_service::proposals::{ProposalView, ProposalWhy};
 use kevyt_service::stored::ListId;
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -43,8 +43,12 @@ pub async fn of_list(
     id: Path<ListId>,
 ) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
     let told = app.run(move |services| services.proposals(caller, *id)).await?;
-    let line =
-        |told: Told| ProposalLine { key: told.key, thing: told.thing, why: told.why, saving_mg: told.saving.mg() };
+    let line = |told: ProposalView| ProposalLine {
+        key: told.key,
+        thing: told.thing,
+        why: told.why,
+        saving_mg: told.saving.mg(),
+    };
     Ok(Json(told.into_iter().map(line).collect()))
 }
 

@@ -15,7 +15,7 @@ use kevyt_core::limits;
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::Wait;
 use kevyt_service::offers::{AllFollowed, waiting};
-use kevyt_service::stored::{CandidateId, Figures, ListId, Seen, SwapId, Trouble};
+use kevyt_service::stored::{CandidateId, Figures, ListId, PriceSeen, SwapId, Trouble};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -214,8 +214,8 @@ impl From<(Wait, NaiveDate)> for WaitOut {
     }
 }
 
-impl From<Seen> for SeenOut {
-    fn from(seen: Seen) -> SeenOut {
+impl From<PriceSeen> for SeenOut {
+    fn from(seen: PriceSeen) -> SeenOut {
         SeenOut {
             since: seen.since.and_utc().to_rfc3339(),
             until: seen.until.and_utc().to_rfc3339(),

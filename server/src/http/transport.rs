@@ -1,8 +1,8 @@
 //! What HTTP asks of every answer, whatever it is about: HEAD, encodings, bodies that end, memory for uploads.
 
 use super::guard::SignedIn;
+use super::locks::Locks;
 use super::problem::{ACCOUNT_KB, ProblemDoc};
-use super::turns::Turns;
 use actix_web::body::{BoxBody, MessageBody};
 use actix_web::dev::{Payload, ServiceRequest, ServiceResponse};
 use actix_web::error::PayloadError;
@@ -119,12 +119,12 @@ impl Stream for EndingBody {
 #[derive(Clone)]
 pub struct Uploads {
     room: Arc<Semaphore>,
-    turns: Arc<Turns<Access>>,
+    locks: Arc<Locks<Access>>,
 }
 
 impl Default for Uploads {
     fn default() -> Self {
-        Uploads { room: Arc::new(Semaphore::new(UPLOADS_KB)), turns: Arc::default() }
+        Uploads { room: Arc::new(Semaphore::new(UPLOADS_KB)), locks: Arc::default() }
     }
 }
 
@@ -144,8 +144,8 @@ pub async fn files_one_by_one(
         return Ok(request.into_response(ProblemDoc::internal("no room for uploads").response()));
     };
     // Until its turn comes nothing of it is read.
-    let turn = uploads.turns.of(caller.access);
-    let Ok(_mine) = timeout(UPLOAD_WAIT, turn.wait(false)).await else {
+    let lock = uploads.locks.of(caller.access);
+    let Ok(_mine) = timeout(UPLOAD_WAIT, lock.wait(false)).await else {
         return Ok(request.into_response(ProblemDoc::no_room_for_files().response()));
     };
     let held = Arc::new(Mutex::new(Vec::new()));

@@ -13,7 +13,7 @@ use kevyt_core::walked::{Mark, Met, UsedUp, WalkFigure};
 use kevyt_service::Write;
 use kevyt_service::fields::Patch;
 use kevyt_service::stored::{GearId, ListId, Stored, StoredTrip, TripId, TripThing, TripThingId};
-use kevyt_service::trips::{FullTrip, Said, TripChange, Wish};
+use kevyt_service::trips::{FullTrip, ThingDebrief, TripChange, Wish};
 use serde::{Deserialize, Serialize};
 use std::collections::BTreeMap;
 use utoipa::ToSchema;
@@ -218,7 +218,7 @@ pub async fn say(
 ) -> Result<HttpResponse, ProblemDoc> {
     let (trip, thing) = path.into_inner();
     let SaidIn { used, marks, note } = body.into_inner();
-    let said = Said { used, marks, note };
+    let said = ThingDebrief { used, marks, note };
     let say = move |w: &mut Write<'_>| w.say_of(trip, thing, &said);
     app.write(caller, StatusCode::OK, say, |thing| TripThingOut::from(&thing)).await
 }

@@ -150,8 +150,9 @@ async fn guesses_from_many_addresses_slow_down_but_for_who_has_been_there_before
     let mut c = MysqlConnection::establish(stage.database_url()).unwrap();
     // As if they had come from everywhere: so many failures count for the name alone.
     let fail = |c: &mut MysqlConnection, many: usize| {
-        (0..many)
-            .for_each(|_| kevyt_store::sessions::insert_try(c, kevyt_store::account::digest("sign in: anna")).unwrap());
+        (0..many).for_each(|_| {
+            kevyt_store::sessions::insert_attempt(c, kevyt_store::account::digest("sign in: anna")).unwrap()
+        });
     };
     fail(&mut c, 20);
     assert_eq!(delay(None, "anna"), Duration::ZERO);

@@ -99,7 +99,7 @@ fn revert(empty: &Empty<'_>, many: usize) -> MysqlConnection {
 
 /// The statements of each step of the schema.
 pub fn ups() -> Vec<Vec<String>> {
-    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("migrations");
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../store/migrations");
     let mut folders: Vec<_> = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path()).collect();
     folders.sort();
     let statements = |text: String| {

@@ -1,7 +1,7 @@
 //! The swaps of an account file, laid: what they take off and put on, what was done, and the plans that name them.
 
 use super::file::*;
-use super::lay::{GRAMS_OR_OUNCES, Laying, at_most, key, mass, money, out_of_range, sum, time, typed};
+use super::import::{GRAMS_OR_OUNCES, Import, at_most, key, mass, money, out_of_range, sum, time, typed};
 use crate::fields::in_count;
 use crate::{InField, ServiceError, Write, swaps as swap_rules};
 use kevyt_core::gear::Name;
@@ -10,10 +10,10 @@ use kevyt_core::quantity::Money;
 use kevyt_core::swap::{SwapKind, SwapState};
 use kevyt_store::id::{GearId, KeptPlanId, LineId, ListId, SwapId};
 use kevyt_store::kept_plans::{self, KeptPlan};
-use kevyt_store::swaps::{self, Done, SwapRecord, WasWeight};
+use kevyt_store::swaps::{self, Done, PriorWeight, SwapRecord};
 use std::collections::{HashMap, HashSet};
 
-impl Laying {
+impl Import {
     /// What was done, with all that it names.
     fn done(&self, path: &str, done: Done<String>) -> Result<Done<GearId>, ServiceError> {
         let named = done.gone.iter().map(|gone| &gone.gear).chain(done.came.iter().map(|came| &came.gear));
@@ -28,7 +28,7 @@ impl Laying {
         }
         for was in done.gone.iter().filter_map(|gone| gone.was.as_ref()) {
             in_count(&format!("{path}.done"), was.count, 1)?;
-            for weight in was.weight.iter().flat_map(WasWeight::figures) {
+            for weight in was.weight.iter().flat_map(PriorWeight::figures) {
                 let held = mass(path, weight.unit.mg())?;
                 typed(path, &weight.typed, held, GRAMS_OR_OUNCES)?;
             }

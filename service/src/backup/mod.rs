@@ -1,15 +1,15 @@
 //! The whole account as one file, `kevyt-account/1`, and back.
 
 mod file;
-mod lay;
+mod import;
+mod import_trips;
 mod lay_swaps;
-mod lay_trips;
 mod read;
 mod read_trips;
 mod trips_file;
 
 pub use file::{AccountFile, FORMAT, schema};
-pub(super) use lay::Laying;
+pub(super) use import::Import;
 
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
@@ -64,7 +64,7 @@ impl Write<'_> {
             return Err(ServiceError::invalid("currency", "other_currency", detail));
         }
         self.clear()?;
-        let restored = Laying::default().lay(self, &file)?;
+        let restored = Import::default().run(self, &file)?;
         self.log(Event::BackupRestored { things: restored.gear, lists: restored.lists });
         Ok(restored)
     }

@@ -10,7 +10,7 @@ use chrono::{DateTime, NaiveDateTime};
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, Stated, Weight};
 use kevyt_core::list::{Counts, Place};
-use kevyt_core::pack::Said;
+use kevyt_core::pack::PackingNote;
 use kevyt_core::quantity::{Mass, Money, PriceRange};
 use kevyt_core::swap::Candidate;
 use kevyt_store::id::{CandidateId, GearId, KitId, LineId, SwapId};
@@ -135,7 +135,7 @@ fn line_entries(
     list: &lists::StoredList,
     swaps: &[FullSwap],
     of_things: &Keys<GearId>,
-    (walking, packed): (&[StoredWalker], &HashMap<LineId, Said>),
+    (walking, packed): (&[StoredWalker], &HashMap<LineId, PackingNote>),
 ) -> Result<Lines, ServiceError> {
     let on = lines::of_list(c, caller.access, list.id)?;
     let named: HashSet<LineId> =

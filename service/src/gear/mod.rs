@@ -196,7 +196,7 @@ impl Write<'_> {
     pub(super) fn insert_gear(&mut self, mut things: Vec<(GearId, Gear)>) -> Result<(), ServiceError> {
         check_room(self, things.len())?;
         things.iter_mut().for_each(|(_, thing)| date_worth(thing, None));
-        let settled = things.iter_mut().filter_map(|(id, thing)| weights::settle(*id, None, thing));
+        let settled = things.iter_mut().filter_map(|(id, thing)| weights::resolve(*id, None, thing));
         let weighings: Vec<WeighingRecord> = settled.collect();
         // Weighings of new things are not followed: they come and go with the things.
         self.touch(things.iter().map(|thing| thing.0))?;
@@ -209,7 +209,7 @@ impl Write<'_> {
         things.iter_mut().for_each(|thing| date_worth(&mut thing.after, thing.before.resale));
         let settled = things.iter_mut().filter_map(|thing| {
             let before = thing.before.weight.as_ref();
-            weights::settle(thing.id, before, &mut thing.after)
+            weights::resolve(thing.id, before, &mut thing.after)
         });
         let weighings: Vec<WeighingRecord> = settled.collect();
         self.touch(things.iter().map(|thing| thing.id))?;

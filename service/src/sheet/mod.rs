@@ -1,13 +1,13 @@
 //! A list as people look at it: what it adds up to, every way of counting, the trip day by day, cautions with what would quiet them,
 //! and who carries what. All of it is core's; here it is only brought together.
 
-mod laid;
+mod snapshot;
 mod splits;
 mod trip;
 
-pub use laid::SheetLine;
-use laid::place_of;
-pub(super) use laid::{Laid, asked, base_of, carrier};
+pub use snapshot::SheetLine;
+use snapshot::place_of;
+pub(super) use snapshot::{ListSnapshot, asked, base_of, carrier};
 pub use splits::Splits;
 pub(crate) use trip::raised;
 pub use trip::{OnShelf, TripSheet};
@@ -89,7 +89,7 @@ pub struct SheetRead {
     list: StoredList,
     role: Role,
     owner: String,
-    laid: Laid,
+    snapshot: ListSnapshot,
     beside: Beside,
     links: Vec<(LinkId, Link)>,
 }
@@ -137,90 +137,97 @@ impl Services {
     pub fn list_file(&self, caller: Caller, id: ListId) -> Result<ListFile, ServiceError> {
         self.read(|c| {
             let (list, to) = walkers::open(c, caller.access, id)?;
-            let laid = Laid::out(c, caller, to)?;
+            let snapshot = ListSnapshot::load(c, caller, to)?;
             let price = |line: &SheetLine| line.line.value.gear.value.paid.filter(|_| line.shows_price);
             Ok(ListFile {
                 name: list.value.name.as_str().to_owned(),
-                walkers: laid.walkers.iter().map(|walker| walker.value.name.clone()).collect(),
-                prices: laid.lines.iter().map(price).collect(),
-                list: laid.file(caller, &list.value),
+                walkers: snapshot.walkers.iter().map(|walker| walker.value.name.clone()).collect(),
+                prices: snapshot.lines.iter().map(price).collect(),
+                list: snapshot.file(caller, &list.value),
             })
         })
     }
 }
 
 fn load(c: &mut MysqlConnection, caller: Caller, list: StoredList, to: ToList) -> Result<SheetRead, ServiceError> {
-    let laid = Laid::out(c, caller, to)?;
+    let snapshot = ListSnapshot::load(c, caller, to)?;
     // What a reader's link opens is the list, not what stands beside it.
     let is_reader = to.role() == Role::Reader;
-    let beside = if is_reader || list.value.trip.is_none() { Beside::default() } else { beside(c, caller, to, &laid)? };
+    let beside =
+        if is_reader || list.value.trip.is_none() { Beside::default() } else { beside(c, caller, to, &snapshot)? };
     let links = if to.role() == Role::Owner { links::of_list(c, to)? } else { Vec::new() };
     // By the name that others see; who signs in by which name is nothing to a reader.
-    let owner = match place_of(&laid.walkers, to.owner()) {
-        Some(at) => laid.walkers[at].value.name.clone(),
+    let owner = match place_of(&snapshot.walkers, to.owner()) {
+        Some(at) => snapshot.walkers[at].value.name.clone(),
         None if is_reader => String::new(),
         None => walkers::account_name(c, to.owner())?,
     };
-    Ok(SheetRead { caller, list, role: to.role(), owner, laid, beside, links })
+    Ok(SheetRead { caller, list, role: to.role(), owner, snapshot, beside, links })
 }
 
 fn work_sheet_out(read: SheetRead, splits: &Splits) -> Sheet {
-    let SheetRead { caller, mut list, role, owner, mut laid, beside, links } = read;
+    let SheetRead { caller, mut list, role, owner, mut snapshot, beside, links } = read;
     if role != Role::Owner {
         // What the owner knows nobody else has been told.
         list.value.known.clear();
     }
     let settings = caller.settings;
-    let (shared, masses, own) = to_split(&laid.things, laid.walkers.len());
-    let split = splits.even(own, laid.bodies(), masses).map(|split| (shared, split));
+    let (shared, masses, own) = to_split(&snapshot.things, snapshot.walkers.len());
+    let split = splits.even(own, snapshot.bodies(), masses).map(|split| (shared, split));
     if role == Role::Reader {
-        laid.walkers.iter_mut().for_each(|walker| walker.value.body = None);
+        snapshot.walkers.iter_mut().for_each(|walker| walker.value.body = None);
     }
-    let mine = laid.mine();
-    let (totals, whole) = added_up(mine.iter().map(|thing| &thing.line), &laid.kits);
+    let mine = snapshot.mine();
+    let (totals, whole) = added_up(mine.iter().map(|thing| &thing.line), &snapshot.kits);
     let kits = whole.iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction)).collect();
     let ways = Way::built_in().into_iter().chain(list.value.ways.iter().cloned());
-    let ways = ways.map(|way| (way.key.clone(), counted_by(&mine, &laid.kits, &way))).collect();
-    let lacking: Vec<Vec<Job>> = (0..laid.walkers.len()).map(|at| lacks(&laid.things, at)).collect();
-    let trip = list.value.trip.as_ref().map(|trip| work_out(&laid, &list.value, trip, caller, &beside, &lacking));
+    let ways = ways.map(|way| (way.key.clone(), counted_by(&mine, &snapshot.kits, &way))).collect();
+    let lacking: Vec<Vec<Job>> = (0..snapshot.walkers.len()).map(|at| lacks(&snapshot.things, at)).collect();
+    let trip = list.value.trip.as_ref().map(|trip| work_out(&snapshot, &list.value, trip, caller, &beside, &lacking));
     let loaded_of = |walker: usize| {
-        let all = laid.things.iter().enumerate().filter(move |(_, thing)| thing.carrier.walker() == walker);
-        loaded(all, &laid.kits, Load::beside(laid.of(walker), list.value.trip.as_ref()))
+        let all = snapshot.things.iter().enumerate().filter(move |(_, thing)| thing.carrier.walker() == walker);
+        loaded(all, &snapshot.kits, Load::beside(snapshot.of(walker), list.value.trip.as_ref()))
     };
-    let walkers = laid.walkers.iter().zip(lacking).enumerate().map(|(at, (walker, lacks))| {
-        let (totals, _) = added_up(laid.of(at).map(|thing| &thing.line), &laid.kits);
+    let walkers = snapshot.walkers.iter().zip(lacking).enumerate().map(|(at, (walker, lacks))| {
+        let (totals, _) = added_up(snapshot.of(at).map(|thing| &thing.line), &snapshot.kits);
         WalkerSheet { walker: walker.clone(), totals, lacks, loaded: loaded_of(at) }
     });
     let walkers = walkers.collect();
-    let is_mine = |thing: &Thing| thing.carrier.walker() == laid.me;
-    let pieces = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| is_mine(thing)).map(|(line, thing)| Pieces {
-        weight: line.line.value.gear.value.weight.as_ref(),
-        count: thing.line.counts.carried,
-    });
+    let is_mine = |thing: &Thing| thing.carrier.walker() == snapshot.me;
+    let pieces =
+        snapshot.lines.iter().zip(&snapshot.things).filter(|(_, thing)| is_mine(thing)).map(|(line, thing)| Pieces {
+            weight: line.line.value.gear.value.weight.as_ref(),
+            count: thing.line.counts.carried,
+        });
     Sheet {
         heavy_few: heavy_few(&mine, settings.heavy_four, settings.small_parts),
         class: class(totals.base, &settings.class_mg.map(Mass::from_mg)),
         role,
         owner,
-        me: laid.me,
+        me: snapshot.me,
         settings,
         totals,
-        trust: trust(pieces, &laid.makers),
+        trust: trust(pieces, &snapshot.makers),
         kits,
         ways,
-        loaded: loaded_of(laid.me),
+        loaded: loaded_of(snapshot.me),
         trip,
         walkers,
         split,
         links,
-        lines: laid.lines,
-        things: laid.things,
+        lines: snapshot.lines,
+        things: snapshot.things,
         list,
     }
 }
 
 /// What stands beside a list.
-fn beside(c: &mut MysqlConnection, caller: Caller, to: ToList, laid: &Laid) -> Result<Beside, ServiceError> {
-    let owned = laid.at_home(c, caller)?;
+fn beside(
+    c: &mut MysqlConnection,
+    caller: Caller,
+    to: ToList,
+    snapshot: &ListSnapshot,
+) -> Result<Beside, ServiceError> {
+    let owned = snapshot.at_home(c, caller)?;
     Ok(Beside { owned, wished: candidates::of_list(c, caller.access, to.list())? })
 }

@@ -1,8 +1,8 @@
 //! The trip of a list, calculated by core: what it takes, the pack day by day, what it requires, cautions.
 
-use super::laid::Laid;
+use super::snapshot::ListSnapshot;
 use crate::Caller;
-use kevyt_core::caution::{Behind, Caution, KnownCaution, Situation, Told, cautions, reminders, told};
+use kevyt_core::caution::{Behind, Caution, CautionWithRemedies, KnownCaution, Situation, cautions, reminders, told};
 use kevyt_core::gear::{Acquired, Facts, Gear, Job, Jobs};
 use kevyt_core::list::{Carrier, Counts, LineId, Place, Thing};
 use kevyt_core::quantity::Mass;
@@ -58,7 +58,7 @@ pub struct TripSheet {
     /// What is at home or could be got, by position.
     pub shelf: Vec<OnShelf>,
     /// Cautions, the gravest first. Positions of things are those of the list's lines, those of remedies the shelf's.
-    pub told: Vec<Told>,
+    pub told: Vec<CautionWithRemedies>,
     /// Beside each whether it was acknowledged, and is no worse than then.
     pub known: Vec<bool>,
 }
@@ -72,7 +72,7 @@ pub(super) struct Beside {
 
 /// Works the trip of a list out; `lacking` is what each walker would lack alone.
 pub(super) fn work_out(
-    laid: &Laid,
+    snapshot: &ListSnapshot,
     list: &PackList,
     trip: &Trip,
     caller: Caller,
@@ -80,16 +80,16 @@ pub(super) fn work_out(
     lacking: &[Vec<Job>],
 ) -> TripSheet {
     let trip = Trip { requires: required(Some(trip), &list.requires), ..trip.clone() };
-    let (at, things) = laid.serving();
-    let mine = laid.mine();
+    let (at, things) = snapshot.serving();
+    let mine = snapshot.mine();
     let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
-    let behind = behind(laid, &at);
-    let (shelf, on_shelf) = shelf(laid, beside);
+    let behind = behind(snapshot, &at);
+    let (shelf, on_shelf) = shelf(snapshot, beside);
     let mut told = told(&situation, &on_shelf, &behind, lacking);
     told.iter_mut().flat_map(|told| &mut told.caution.of).for_each(|position| *position = at[*position]);
     let is_known = |now: &KnownCaution| list.known.iter().any(|known| known.covers(now));
-    let known = told.iter().map(|told| is_known(&acknowledged(laid, &told.caution))).collect();
-    let (holders, by_gas, by_power) = holders(laid, beside);
+    let known = told.iter().map(|told| is_known(&acknowledged(snapshot, &told.caution))).collect();
+    let (holders, by_gas, by_power) = holders(snapshot, beside);
     let supplies = situation.supplies().clone();
     TripSheet {
         ml_per_hour: trip.ml_per_hour(),
@@ -111,29 +111,29 @@ pub(super) fn work_out(
 }
 
 /// What is known of things beside their lines.
-fn behind(laid: &Laid, at: &[usize]) -> Vec<Behind> {
-    let gear = at.iter().map(|at| &laid.lines[*at].line.value.gear.value);
+fn behind(snapshot: &ListSnapshot, at: &[usize]) -> Vec<Behind> {
+    let gear = at.iter().map(|at| &snapshot.lines[*at].line.value.gear.value);
     gear.map(|gear| Behind { is_made: gear.acquired == Acquired::Made, nights: gear.nights }).collect()
 }
 
 /// A caution as it is acknowledged; its positions are those of the list's lines.
-fn acknowledged(laid: &Laid, caution: &Caution) -> KnownCaution {
-    let main = caution.of.first().and_then(|at| laid.lines.get(*at));
+fn acknowledged(snapshot: &ListSnapshot, caution: &Caution) -> KnownCaution {
+    let main = caution.of.first().and_then(|at| snapshot.lines.get(*at));
     caution.acknowledged(main.map(|line| line.line.value.gear.value.name.as_str()))
 }
 
 /// Every caution of a list as it would be acknowledged now; none without a trip.
-pub(crate) fn raised(laid: &Laid, list: &PackList, caller: Caller) -> Vec<KnownCaution> {
+pub(crate) fn raised(snapshot: &ListSnapshot, list: &PackList, caller: Caller) -> Vec<KnownCaution> {
     let Some(trip) = &list.trip else { return Vec::new() };
     let trip = Trip { requires: required(Some(trip), &list.requires), ..trip.clone() };
-    let (at, things) = laid.serving();
-    let mine = laid.mine();
+    let (at, things) = snapshot.serving();
+    let mine = snapshot.mine();
     let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
-    let lacking: Vec<Vec<Job>> = (0..laid.walkers.len()).map(|walker| lacks(&laid.things, walker)).collect();
-    let all = cautions(&situation).into_iter().chain(reminders(&situation, &behind(laid, &at), &lacking));
+    let lacking: Vec<Vec<Job>> = (0..snapshot.walkers.len()).map(|walker| lacks(&snapshot.things, walker)).collect();
+    let all = cautions(&situation).into_iter().chain(reminders(&situation, &behind(snapshot, &at), &lacking));
     let placed = all.map(|mut caution| {
         caution.of.iter_mut().for_each(|position| *position = at[*position]);
-        acknowledged(laid, &caution)
+        acknowledged(snapshot, &caution)
     });
     placed.collect()
 }
@@ -143,20 +143,20 @@ fn lightest(holders: &[Holder], need: i64) -> Covers {
 }
 
 /// What is at home or could be got, one piece of each, as if it were brought along.
-fn shelf(laid: &Laid, beside: &Beside) -> (Vec<OnShelf>, Vec<Thing>) {
+fn shelf(snapshot: &ListSnapshot, beside: &Beside) -> (Vec<OnShelf>, Vec<Thing>) {
     // What is on the list and stays home, all of it, is at home too.
-    let stays = laid.lines.iter().zip(&laid.things).filter(|(line, thing)| {
+    let stays = snapshot.lines.iter().zip(&snapshot.things).filter(|(line, thing)| {
         let counts = line.line.value.counts;
-        thing.carrier.walker() == laid.me && counts.left > 0 && counts.left == counts.pieces()
+        thing.carrier.walker() == snapshot.me && counts.left > 0 && counts.left == counts.pieces()
     });
     let stays = stays.map(|(line, _)| &line.line.value.gear);
     let one = Counts::in_place(Place::Carried, 1);
     let owned = stays.chain(&beside.owned).map(|stored| {
         let gear = &stored.value;
         let id = LineId(String::new());
-        (Some(stored.id), Thing::owned(id, gear, one, Carrier::Own(laid.me), &laid.makers))
+        (Some(stored.id), Thing::owned(id, gear, one, Carrier::Own(snapshot.me), &snapshot.makers))
     });
-    let wished = beside.wished.iter().map(|candidate| (None, candidate.brought_by(laid.me, &laid.makers)));
+    let wished = beside.wished.iter().map(|candidate| (None, candidate.brought_by(snapshot.me, &snapshot.makers)));
     let shown = |(gear, thing): (Option<GearId>, Thing)| {
         (OnShelf { name: thing.line.name.clone(), gear, unit: thing.line.unit() }, thing)
     };
@@ -164,8 +164,8 @@ fn shelf(laid: &Laid, beside: &Beside) -> (Vec<OnShelf>, Vec<Thing>) {
 }
 
 /// What of the caller's list and of what stands beside it could hold gas or power: names, and as what core tries for each.
-fn holders(laid: &Laid, beside: &Beside) -> (Vec<String>, Vec<Holder>, Vec<Holder>) {
-    let on = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
+fn holders(snapshot: &ListSnapshot, beside: &Beside) -> (Vec<String>, Vec<Holder>, Vec<Holder>) {
+    let on = snapshot.lines.iter().zip(&snapshot.things).filter(|(_, thing)| thing.carrier.walker() == snapshot.me);
     let owned = on.map(|(line, _)| &line.line.value.gear).chain(&beside.owned).map(|stored| {
         let gear = &stored.value;
         (&gear.name, &gear.weight, gear.count, gear.facts, &gear.provides, true)

@@ -16,12 +16,12 @@ use kevyt_core::swap::{Candidate, SwapKind};
 use kevyt_store::event::Event;
 use kevyt_store::id::{GearId, KitId, LineId, ListId, SwapId};
 use kevyt_store::lines::{self, LineState, StoredLine};
-use kevyt_store::swaps::{self, Also, Came, Done, Fate, Gone, SwapRecord, Was, WasWeight};
+use kevyt_store::swaps::{self, Also, Done, Fate, PriorState, PriorWeight, PutOn, SwapRecord, TakenOff};
 use kevyt_store::{StoreError, Stored, gear, kits, lists as store_lists};
 
 /// How a swap was done, as typed; what is left out is as it was planned.
 #[derive(Debug, Clone, Default)]
-pub struct Doing {
+pub struct Completion {
     /// What was paid for one piece of each thing that goes on, in their order.
     pub paid: Vec<String>,
     /// Delivery.
@@ -38,7 +38,7 @@ pub struct Doing {
     pub also: Vec<ListId>,
 }
 
-impl Doing {
+impl Completion {
     /// Whose a borrowed thing is and until when, as its note has it.
     fn terms(&self) -> Result<String, ServiceError> {
         let typed = |text: &Option<String>| text.as_deref().map(str::trim).unwrap_or_default().to_owned();
@@ -55,7 +55,7 @@ impl Doing {
 
 impl Write<'_> {
     /// Does a swap that was read at `version`: its list is as it would be, its candidates are gear to be weighed.
-    pub fn do_swap(&mut self, id: SwapId, version: i32, doing: &Doing) -> Result<FullSwap, ServiceError> {
+    pub fn do_swap(&mut self, id: SwapId, version: i32, doing: &Completion) -> Result<FullSwap, ServiceError> {
         let FullSwap { swap, candidates, unavailable, resale } = one(self.c, self.caller, id)?;
         let swap = swap.at(version)?;
         if let Some(why) = unavailable {
@@ -90,7 +90,7 @@ impl Write<'_> {
             if *fate == Fate::Trimmed {
                 taken_apart = self.take_apart(line.value.gear.id)?;
             }
-            gone.push(Gone { gear: line.value.gear.id, qty, place, fate: *fate, was });
+            gone.push(TakenOff { gear: line.value.gear.id, qty, place, fate: *fate, was });
         }
         let mut paid = match &doing.delivery {
             Some(typed) => amount("delivery", typed, currency)?,
@@ -122,7 +122,7 @@ impl Write<'_> {
             }
             let carried = gone_line.map(|line| line.value.carried);
             list_rules::place(self, record.list, gear, Counts::in_place(place, qty), carried, None)?;
-            came.push(Came { gear, qty, place, owned });
+            came.push(PutOn { gear, qty, place, owned });
         }
         let base_after_mg = base_of(self.c, self.caller, record.list)?.0.mg();
         let also = self.on_other_lists(&record, &gone, &came, &doing.also)?;
@@ -144,7 +144,7 @@ impl Write<'_> {
             return Err(ServiceError::invalid("swap", "not_done", detail));
         };
         self.touch([id])?;
-        for Came { gear: thing, owned, .. } in &done.came {
+        for PutOn { gear: thing, owned, .. } in &done.came {
             if *owned {
                 let line = lines::of_gear(self.c, record.list, *thing)?.filter(|line| line.is_on);
                 if let Some(line) = line {
@@ -155,7 +155,7 @@ impl Write<'_> {
                 self.remove_gear(thing.id, thing.version)?;
             }
         }
-        for Gone { gear: thing, qty, place, fate, was } in &done.gone {
+        for TakenOff { gear: thing, qty, place, fate, was } in &done.gone {
             let Some(now) = gear::several(self.c, self.caller.access, &[*thing])?.pop() else { continue };
             if let Some(was) = was {
                 let mut after = now.value.clone();
@@ -194,8 +194,8 @@ impl Write<'_> {
     fn on_other_lists(
         &mut self,
         record: &SwapRecord,
-        gone: &[Gone<GearId>],
-        came: &[Came<GearId>],
+        gone: &[TakenOff<GearId>],
+        came: &[PutOn<GearId>],
         lists: &[ListId],
     ) -> Result<Vec<Also>, ServiceError> {
         let mut also: Vec<Also> = Vec::new();
@@ -208,7 +208,7 @@ impl Write<'_> {
             let there = lines::of_list(self.c, self.caller.access, list)?;
             let mut off = Vec::new();
             let mut carried = None;
-            for Gone { gear, qty, place, fate, .. } in gone {
+            for TakenOff { gear, qty, place, fate, .. } in gone {
                 let line = there.iter().find(|line| line.value.gear.id == *gear);
                 let from = line.and_then(|line| {
                     let has = |place: &Place| line.value.counts.at(*place) >= *qty;
@@ -228,7 +228,7 @@ impl Write<'_> {
             }
             let home = gone.first().map(|gone| gone.place);
             let is_on = |gear: &GearId| there.iter().any(|line| line.value.gear.id == *gear);
-            for Came { gear, qty, place, .. } in came.iter().filter(|came| !is_on(&came.gear)) {
+            for PutOn { gear, qty, place, .. } in came.iter().filter(|came| !is_on(&came.gear)) {
                 // In the place of what came off, unless it is put elsewhere.
                 let place = if Some(*place) == home { off.first().map_or(*place, |(.., from)| *from) } else { *place };
                 list_rules::place(self, list, *gear, Counts::in_place(place, *qty), carried, None)?;
@@ -243,12 +243,12 @@ impl Write<'_> {
         &mut self,
         list: ListId,
         off: &[(GearId, u32, Place)],
-        came: &[Came<GearId>],
+        came: &[PutOn<GearId>],
     ) -> Result<(), ServiceError> {
         if matches!(store_lists::get(self.c, self.caller.access, list), Err(StoreError::NotFound)) {
             return Ok(());
         }
-        for Came { gear, .. } in came.iter().filter(|came| came.owned) {
+        for PutOn { gear, .. } in came.iter().filter(|came| came.owned) {
             if let Some(line) = lines::of_gear(self.c, list, *gear)?.filter(|line| line.is_on) {
                 self.touch([line.id])?;
                 lines::remove(self.c, line.id, line.version)?;
@@ -341,7 +341,7 @@ impl Write<'_> {
         fate: Fate,
         qty: u32,
         becomes: Option<&Option<Weight>>,
-    ) -> Result<Option<Was>, ServiceError> {
+    ) -> Result<Option<PriorState>, ServiceError> {
         let now = gear::get(self.c, self.caller.access, id)?;
         let mut after = now.value.clone();
         match (fate, status_of(fate)) {
@@ -360,8 +360,8 @@ impl Write<'_> {
             (_, Some(_)) if qty < after.count => after.count -= qty,
             (_, Some(status)) => after.status = status,
         }
-        let weight = (fate == Fate::Trimmed).then(|| WasWeight::of(&now.value));
-        let was = Was { status: now.value.status, count: now.value.count, weight };
+        let weight = (fate == Fate::Trimmed).then(|| PriorWeight::of(&now.value));
+        let was = PriorState { status: now.value.status, count: now.value.count, weight };
         self.write_gear(vec![Rewrite { id, version: now.version, before: now.value, after }])?;
         Ok(Some(was))
     }
@@ -378,7 +378,7 @@ fn status_of(fate: Fate) -> Option<Status> {
 }
 
 /// What becomes of each thing that comes off: as said, or as it was planned.
-fn fates(record: &SwapRecord, brings: Money, there: &[StoredLine], doing: &Doing) -> Vec<Fate> {
+fn fates(record: &SwapRecord, brings: Money, there: &[StoredLine], doing: &Completion) -> Vec<Fate> {
     // A trim of all its pieces makes the thing itself lighter.
     let is_whole = |&(line, qty, _): &(LineId, u32, Place)| {
         there.iter().any(|other| other.id == line && other.value.gear.value.count == qty)

@@ -5,7 +5,7 @@ mod done;
 mod typed;
 
 pub use available::{full_swaps, full_swaps_among};
-pub use done::Doing;
+pub use done::Completion;
 
 use super::fields::{FactsDraft, amount, in_count};
 use super::write::Write;

@@ -14,7 +14,7 @@ use std::collections::{BTreeMap, HashMap};
 
 /// What is said of a thing; what is left out stays.
 #[derive(Debug, Clone, Default)]
-pub struct Said {
+pub struct ThingDebrief {
     /// Whether it was used.
     pub used: Patch<bool>,
     /// What else is said of it, or no longer said.
@@ -38,7 +38,7 @@ impl Write<'_> {
         &mut self,
         trip: TripId,
         id: TripThingId,
-        said: &Said,
+        said: &ThingDebrief,
     ) -> Result<Stored<TripThingId, TripThing>, ServiceError> {
         let record = trips::get(self.c, self.caller.access, trip)?.value;
         let mut stored = trips::thing(self.c, self.caller.access, trip, id)?;
@@ -85,7 +85,7 @@ impl Write<'_> {
             None => same_name(&thing.value),
         };
         if let Some(thing) = there.iter().find(is_it) {
-            let said = Said { marks: BTreeMap::from([(Mark::Wished, true)]), ..Said::default() };
+            let said = ThingDebrief { marks: BTreeMap::from([(Mark::Wished, true)]), ..ThingDebrief::default() };
             return self.say_of(trip, thing.id, &said);
         }
         if there.len() >= limits::TRIP_THINGS {

@@ -3,12 +3,12 @@
 mod debrief;
 mod learnt;
 
-pub use debrief::{Said, Wish};
+pub use debrief::{ThingDebrief, Wish};
 pub(super) use learnt::habits_of;
 pub use learnt::{Learnt, OfThing, Wished};
 
 use super::fields::{Patch, in_day, in_nights, in_note, in_thing_note};
-use super::sheet::Laid;
+use super::sheet::ListSnapshot;
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use chrono::Utc;
@@ -111,9 +111,10 @@ impl Write<'_> {
             return Err(ServiceError::invalid("list", "gone", detail));
         };
         let (of, to) = walkers::open(self.c, self.caller.access, list)?;
-        let laid = Laid::out(self.c, self.caller, to)?;
+        let snapshot = ListSnapshot::load(self.c, self.caller, to)?;
         let packed = packing::of_list(self.c, to)?;
-        let mine = laid.lines.iter().zip(&laid.things).filter(|(_, thing)| thing.carrier.walker() == laid.me);
+        let mine =
+            snapshot.lines.iter().zip(&snapshot.things).filter(|(_, thing)| thing.carrier.walker() == snapshot.me);
         let kept = mine.map(|(line, _)| {
             let stored = &line.line.value.gear;
             let own = (line.owner == self.caller.access.account()).then_some(stored.id);
@@ -125,7 +126,7 @@ impl Write<'_> {
         self.touch([id])?;
         self.touch(kept.iter().map(|(id, _)| *id))?;
         trips::insert_things(self.c, self.caller.access, &kept)?;
-        let base = laid.totals().base;
+        let base = snapshot.totals().base;
         let value = &mut stored.value;
         (value.kept_at, value.base, value.planned) = (Some(Utc::now().naive_utc()), Some(base), of.value.trip);
         trips::update(self.c, self.caller.access, id, version, value)?;

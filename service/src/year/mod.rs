@@ -3,8 +3,8 @@
 mod holdings;
 mod problem;
 
-use super::plans::{MOST_OPEN, PATIENCE, every_so_many};
-use super::sheet::Laid;
+use super::plans::{MOST_OPEN, SEARCH_TIMEOUT, every_so_many};
+use super::sheet::ListSnapshot;
 use super::swaps::{FullSwap, full_swaps_among};
 use super::weights;
 use super::{Caller, ServiceError, Services};
@@ -21,7 +21,7 @@ use kevyt_store::account::digest;
 use kevyt_store::id::{ListId, SwapId};
 use kevyt_store::lists::{self, StoredList};
 use kevyt_store::{gear, lines, swaps, trips, walkers};
-use problem::Laying;
+use problem::YearBuilder;
 use std::collections::HashMap;
 use std::time::Instant;
 
@@ -105,18 +105,21 @@ impl Services {
 
     /// Plans the lists of the coming twelve months together, until it is told to stop.
     pub fn year(&self, caller: Caller, should_stop: &dyn Fn() -> bool) -> Result<Year, ServiceError> {
-        let (revision, all, laid, kits, spent, owned) = self.read(|c| {
+        let (revision, all, snapshot, kits, spent, owned) = self.read(|c| {
             let revision = revision(c, caller)?;
             let all = with_nights(c, caller)?;
             let of_year: Vec<ListId> = all.iter().filter(|of| of.nights > 0).map(|of| of.list.id).collect();
             check_size(c, caller, &of_year)?;
             let together = of_year.iter().copied().collect();
-            let mut laid = Vec::new();
+            let mut snapshot = Vec::new();
             for &list in &of_year {
                 let (_, to) = walkers::open(c, caller.access, list)?;
                 let swaps = full_swaps_among(c, caller, list, &together)?;
                 let can_be_made = |swap: &FullSwap| swap.unavailable.is_none() && swap.swap.value.done.is_none();
-                laid.push((Laid::out(c, caller, to)?, swaps.into_iter().filter(can_be_made).collect::<Vec<_>>()));
+                snapshot.push((
+                    ListSnapshot::load(c, caller, to)?,
+                    swaps.into_iter().filter(can_be_made).collect::<Vec<_>>(),
+                ));
             }
             let since = caller.settings.year_budget.and_then(|budget| DateTime::from_timestamp(budget.said_at, 0));
             let spent = match since {
@@ -124,22 +127,22 @@ impl Services {
                 None => Money::ZERO,
             };
             let kits = weights::counting(weights::load(c, caller, None)?);
-            Ok((revision, all, laid, kits, spent, gear::with_worth(c, caller.access)?))
+            Ok((revision, all, snapshot, kits, spent, gear::with_worth(c, caller.access)?))
         })?;
         let (of_year, others): (Vec<_>, Vec<_>) = all.into_iter().partition(|of| of.nights > 0);
         let budget = caller.settings.year_budget.map(|budget| Money::from_minor(budget.minor));
         let left = budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO));
-        let mut laying = Laying::new(caller, left, kits);
+        let mut builder = YearBuilder::new(caller, left, kits);
         let mut shelf = Shelf::new(caller, owned, today());
-        for (at, (of, (laid, swaps))) in of_year.iter().zip(laid).enumerate() {
-            shelf.carry(at, of.nights, &laid.lines);
-            laying.lay(&of.list.value, of.nights, laid, swaps);
+        for (at, (of, (snapshot, swaps))) in of_year.iter().zip(snapshot).enumerate() {
+            shelf.carry(at, of.nights, &snapshot.lines);
+            builder.add_list(&of.list.value, of.nights, snapshot, swaps);
         }
-        let (problem, swaps) = laying.problem();
+        let (problem, swaps) = builder.problem();
         let counting = problem.whole.terms.counting;
-        let laid = problem.lay_out().map_err(|error| not_planned(&error))?;
-        let ready = laid.ready().map_err(|error| not_planned(&error))?;
-        let until = Instant::now() + PATIENCE;
+        let snapshot = problem.lay_out().map_err(|error| not_planned(&error))?;
+        let ready = snapshot.ready().map_err(|error| not_planned(&error))?;
+        let until = Instant::now() + SEARCH_TIMEOUT;
         let limits = Limits { most_open: MOST_OPEN, ..Limits::default() };
         let answer = solve_lists(&ready, &limits, &|| should_stop() || Instant::now() > until)
             .map_err(|fault| ServiceError::Internal(fault.to_string()))?;

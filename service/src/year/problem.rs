@@ -2,7 +2,7 @@
 
 use crate::Caller;
 use crate::plans::{core_swaps, weighed_kits};
-use crate::sheet::Laid;
+use crate::sheet::ListSnapshot;
 use crate::swaps::FullSwap;
 use kevyt_core::gear::{Counting, Facts, Jobs, Makers, Weighing};
 use kevyt_core::list::{Counts, Line, LineId as CoreLineId, Place, Thing};
@@ -19,7 +19,7 @@ use kevyt_store::swaps::SwapRecord;
 use std::collections::{BTreeMap, HashMap};
 
 /// Lists that are laid out together.
-pub(super) struct Laying {
+pub(super) struct YearBuilder {
     caller: Caller,
     budget: Money,
     /// Things, each once whatever lists have it.
@@ -37,9 +37,9 @@ pub(super) struct Laying {
     counting: Counting,
 }
 
-impl Laying {
-    pub fn new(caller: Caller, budget: Money, kits: Vec<(Kit, Weighing)>) -> Laying {
-        Laying {
+impl YearBuilder {
+    pub fn new(caller: Caller, budget: Money, kits: Vec<(Kit, Weighing)>) -> YearBuilder {
+        YearBuilder {
             caller,
             budget,
             lines: BTreeMap::new(),
@@ -55,9 +55,9 @@ impl Laying {
     }
 
     /// Lays one list out beside those before.
-    pub fn lay(&mut self, list: &PackList, nights: u32, laid: Laid, swaps: Vec<FullSwap>) {
-        let (me, mut things) = (laid.me, laid.things);
-        for (of, thing) in laid.lines.iter().zip(&mut things) {
+    pub fn add_list(&mut self, list: &PackList, nights: u32, snapshot: ListSnapshot, swaps: Vec<FullSwap>) {
+        let (me, mut things) = (snapshot.me, snapshot.things);
+        for (of, thing) in snapshot.lines.iter().zip(&mut things) {
             let named = CoreLineId(of.line.value.gear.id.to_string());
             self.thing_of.insert(of.line.id, named.clone());
             thing.line.id = named;
@@ -84,7 +84,7 @@ impl Laying {
             self.lines.entry(line.id.clone()).or_insert(Line { counts: Counts::default(), ..line });
         }
         self.swaps.extend(swaps.into_iter().map(|swap| (swap, id)));
-        self.makers = laid.makers;
+        self.makers = snapshot.makers;
         self.hour_rate = self.hour_rate.max(list.hour_rate);
         // The most careful figure that any of them counts by.
         self.counting = self.counting.max(list.terms.counting);

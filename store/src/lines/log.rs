@@ -4,9 +4,9 @@ use super::{LineRow, carry, joined_by};
 use crate::access::Access;
 use crate::history::{Item, State};
 use crate::id::{AccountId, LineId, ListId};
-use crate::over::over;
 use crate::schema::{gear, list_line, pack_list};
-use crate::state::{Logged, Stood};
+use crate::state::{AuditSnapshot, Audited};
+use crate::upsert::upsert;
 use crate::{StoreError, walkers};
 use chrono::NaiveDateTime;
 use diesel::prelude::*;
@@ -23,8 +23,8 @@ pub fn moved(line: &Item) -> (Counts, Counts) {
     (counts(before), counts(after))
 }
 
-impl Logged for LineRow {
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+impl Audited for LineRow {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         let ids: Vec<LineId> = ids.iter().copied().map(LineId).collect();
         // Other walkers' writes do not wait for those of this account: from here on they do, for these lines.
         list_line::table.filter(list_line::id.eq_any(&ids)).select(list_line::id).for_update().load::<LineId>(c)?;
@@ -43,7 +43,7 @@ impl Logged for LineRow {
         Ok(rows.into_iter().map(|(row, removed_at)| (row.id.0, row, removed_at)).collect())
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         let ids: Vec<LineId> = objects.iter().map(|(id, ..)| LineId(*id)).collect();
         let there: Vec<(LineId, i32, ListId, AccountId)> = list_line::table
             .inner_join(gear::table)
@@ -65,7 +65,7 @@ impl Logged for LineRow {
             }
         }
         if !rows.is_empty() {
-            over(list_line::table, rows).execute(c)?;
+            upsert(list_line::table, rows).execute(c)?;
         }
         Ok(())
     }

@@ -10,8 +10,8 @@ use super::access::{Access, ToList};
 use super::convert;
 use super::gear::GearRow;
 use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
-use super::over::{ROWS, over};
 use super::schema::{gear, list_line, list_walker, pack_list};
+use super::upsert::{ROWS, upsert};
 use super::{StoreError, Stored, all_at, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -390,7 +390,7 @@ pub fn recount(c: &mut MysqlConnection, list: ListId, lines: &[(LineState, GearI
             let row = LineRow::new(line.id, list, gear, line.version + 1, counts, line.carried);
             (row, list_line::removed_at.eq(None::<NaiveDateTime>))
         });
-        over(list_line::table, rows.collect()).execute(c)?;
+        upsert(list_line::table, rows.collect()).execute(c)?;
     }
     Ok(())
 }

@@ -43,9 +43,9 @@ pub struct Done<G> {
     /// And after.
     pub base_after_mg: i64,
     /// What came off.
-    pub gone: Vec<Gone<G>>,
+    pub gone: Vec<TakenOff<G>>,
     /// What went on.
-    pub came: Vec<Came<G>>,
+    pub came: Vec<PutOn<G>>,
     /// Kits that were taken apart, since a part of theirs is another thing now. Not in files, where kits are known by no key.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     #[schemars(skip)]
@@ -76,7 +76,7 @@ impl<G> Done<G> {
 /// Something that came off a list.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Gone<G> {
+pub struct TakenOff<G> {
     /// The thing.
     pub gear: G,
     /// Pieces.
@@ -88,13 +88,13 @@ pub struct Gone<G> {
     pub fate: Fate,
     /// How it stood before, where its fate changed that.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub was: Option<Was>,
+    pub was: Option<PriorState>,
 }
 
 /// How a thing stood before a swap was done.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Was {
+pub struct PriorState {
     /// Its status.
     #[schemars(with = "String")]
     pub status: Status,
@@ -102,26 +102,26 @@ pub struct Was {
     pub count: u32,
     /// Of something that was trimmed, what was known of its weight.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub weight: Option<WasWeight>,
+    pub weight: Option<PriorWeight>,
 }
 
 /// What was known of a weight before a thing was trimmed.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct WasWeight {
+pub struct PriorWeight {
     /// The figure, if there was one.
-    pub figure: Option<WasFigure>,
+    pub figure: Option<PriorFigure>,
     /// What was said of it last, other than by weighing, and when (microseconds since 1970, UTC).
-    pub stated: Option<(Option<WasFigure>, i64)>,
+    pub stated: Option<(Option<PriorFigure>, i64)>,
     /// What its maker said, where that was noted.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    pub claim: Option<WasClaim>,
+    pub claim: Option<PriorClaim>,
 }
 
 /// What a maker said of a thing before it was trimmed.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct WasClaim {
+pub struct PriorClaim {
     /// As held and as typed; nothing if nobody knew.
     pub figure: Option<(i64, String)>,
 }
@@ -129,7 +129,7 @@ pub struct WasClaim {
 /// The weight of one piece as it was known.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct WasFigure {
+pub struct PriorFigure {
     /// As held.
     mg: i64,
     /// As typed.
@@ -141,28 +141,28 @@ pub struct WasFigure {
     doubt_mg: Option<(i64, i64)>,
 }
 
-impl From<&Weight> for WasFigure {
-    fn from(weight: &Weight) -> WasFigure {
+impl From<&Weight> for PriorFigure {
+    fn from(weight: &Weight) -> PriorFigure {
         let doubt_mg = weight.band.map(|band| (band.low.mg(), band.high.mg()));
-        WasFigure { mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source, doubt_mg }
+        PriorFigure { mg: weight.unit.mg(), typed: weight.typed.clone(), source: weight.source, doubt_mg }
     }
 }
 
-impl From<&WasFigure> for Weight {
-    fn from(was: &WasFigure) -> Weight {
+impl From<&PriorFigure> for Weight {
+    fn from(was: &PriorFigure) -> Weight {
         let (unit, typed) = (Mass::from_mg(was.mg), was.typed.clone());
         let band = was.doubt_mg.map(|(low, high)| Band { low: Mass::from_mg(low), high: Mass::from_mg(high) });
         Weight { unit, typed, source: was.source, band }
     }
 }
 
-impl WasWeight {
+impl PriorWeight {
     /// What is known of a thing's weight.
-    pub fn of(thing: &Gear) -> WasWeight {
-        let figure = |weight: &Option<Weight>| weight.as_ref().map(WasFigure::from);
+    pub fn of(thing: &Gear) -> PriorWeight {
+        let figure = |weight: &Option<Weight>| weight.as_ref().map(PriorFigure::from);
         let stated = thing.stated.as_ref().map(|stated| (figure(&stated.weight), stated.at));
         let claim = thing.claimed.as_ref().map(|claim| (claim.unit.mg(), claim.typed.clone()));
-        WasWeight { figure: figure(&thing.weight), stated, claim: Some(WasClaim { figure: claim }) }
+        PriorWeight { figure: figure(&thing.weight), stated, claim: Some(PriorClaim { figure: claim }) }
     }
 
     /// The figures in it.
@@ -180,7 +180,7 @@ impl WasWeight {
 
     /// Gives a thing what was known of its weight.
     pub fn give_back(&self, thing: &mut Gear) {
-        let weight = |was: &Option<WasFigure>| was.as_ref().map(Weight::from);
+        let weight = |was: &Option<PriorFigure>| was.as_ref().map(Weight::from);
         thing.weight = weight(&self.figure);
         thing.stated = self.stated.as_ref().map(|(was, at)| Stated { weight: weight(was), at: *at });
         if let Some(claim) = &self.claim {
@@ -193,7 +193,7 @@ impl WasWeight {
 /// Something that went on.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize, JsonSchema)]
 #[serde(deny_unknown_fields)]
-pub struct Came<G> {
+pub struct PutOn<G> {
     /// The thing.
     pub gear: G,
     /// Pieces.
@@ -209,15 +209,14 @@ pub struct Came<G> {
 impl<G> Done<G> {
     /// With things named otherwise; those without a name are left out.
     pub fn named<H>(self, name: impl Fn(G) -> Option<H>) -> Done<H> {
-        let gone = self
-            .gone
-            .into_iter()
-            .filter_map(|Gone { gear, qty, place, fate, was }| Some(Gone { gear: name(gear)?, qty, place, fate, was }));
+        let gone = self.gone.into_iter().filter_map(|TakenOff { gear, qty, place, fate, was }| {
+            Some(TakenOff { gear: name(gear)?, qty, place, fate, was })
+        });
         let gone = gone.collect();
         let came = self
             .came
             .into_iter()
-            .filter_map(|Came { gear, qty, place, owned }| Some(Came { gear: name(gear)?, qty, place, owned }));
+            .filter_map(|PutOn { gear, qty, place, owned }| Some(PutOn { gear: name(gear)?, qty, place, owned }));
         Done {
             at: self.at,
             paid_minor: self.paid_minor,

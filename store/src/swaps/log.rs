@@ -6,7 +6,7 @@ use crate::candidates::{self, CandidateRow};
 use crate::convert::{GRAMS_OR_OUNCES, name, with_present_keys, with_units};
 use crate::id::{CandidateId, GearId, LineId, ListId, SwapId};
 use crate::schema::swap;
-use crate::state::{Fields, Logged, Stood};
+use crate::state::{AuditSnapshot, Audited, Fields};
 use crate::{StoreError, Stored};
 use chrono::NaiveDateTime;
 use diesel::prelude::*;
@@ -38,8 +38,8 @@ pub struct SwapLog {
     done: Option<Done<GearId>>,
 }
 
-impl Logged for SwapLog {
-    const FORM: u64 = 2;
+impl Audited for SwapLog {
+    const SCHEMA_VERSION: u64 = 2;
 
     /// Form 0 had candidates with figures without the unit that was meant, form 1 other keys of jobs.
     fn upgrade(form: u64, fields: &mut Fields) {
@@ -52,7 +52,7 @@ impl Logged for SwapLog {
         }
     }
 
-    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<Stood<Self>>, StoreError> {
+    fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {
         let ids: Vec<SwapId> = ids.iter().copied().map(SwapId).collect();
         let rows: Vec<(SwapRow, Option<NaiveDateTime>)> = swap::table
             .filter(swap::id.eq_any(ids))
@@ -87,7 +87,7 @@ impl Logged for SwapLog {
         Ok(logged.collect())
     }
 
-    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<Stood<Self>>) -> Result<(), StoreError> {
+    fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (id, log, removed_at) in objects {
             log.put(c, access, SwapId(id), removed_at)?;
         }

@@ -3,14 +3,14 @@
 mod done;
 mod log;
 
-pub use done::{Also, Came, Done, Fate, Gone, Was, WasWeight};
+pub use done::{Also, Done, Fate, PriorState, PriorWeight, PutOn, TakenOff};
 pub(super) use log::SwapLog;
 
 use super::access::Access;
 use super::convert::{from_word, name, word};
 use super::id::{AccountId, CandidateId, GearId, LineId, ListId, SwapId};
-use super::over::ROWS;
 use super::schema::{pack_list, swap, swap_add, swap_link, swap_remove};
+use super::upsert::ROWS;
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;

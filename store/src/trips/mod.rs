@@ -9,7 +9,7 @@ use super::access::Access;
 use super::convert::{from_json, json_text, name};
 use super::id::{AccountId, ListId, TripId};
 use super::schema::trip;
-use super::state::{Logged, rows_of_account, rows_put_back};
+use super::state::{Audited, rows_of_account, rows_put_back};
 use super::{StoreError, Stored, changed};
 use chrono::{NaiveDate, NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -187,7 +187,7 @@ pub fn remove_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreEr
     Ok(())
 }
 
-impl Logged for TripRow {
+impl Audited for TripRow {
     rows_of_account!(TripRow, trip, TripId);
 
     rows_put_back!(TripRow, trip, TripId);

@@ -3,9 +3,9 @@
 use crate::access::Access;
 use crate::convert::{facts, facts_text, from_json, from_word, jobs, jobs_text, json_text, name, word};
 use crate::id::{AccountId, GearId, TripId, TripThingId};
-use crate::over::{ROWS, over};
 use crate::schema::{trip, trip_thing};
-use crate::state::{Logged, rows_of_account, rows_put_back};
+use crate::state::{Audited, rows_of_account, rows_put_back};
+use crate::upsert::{ROWS, upsert};
 use crate::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -248,7 +248,7 @@ pub fn update_things(
             let row = TripThingRow::new(access, thing.id, thing.version + 1, &thing.value);
             (row, trip_thing::removed_at.eq(None::<NaiveDateTime>))
         });
-        over(trip_thing::table, rows.collect()).execute(c)?;
+        upsert(trip_thing::table, rows.collect()).execute(c)?;
     }
     Ok(())
 }
@@ -262,7 +262,7 @@ pub fn remove_thing(c: &mut MysqlConnection, access: Access, id: TripThingId) ->
     Ok(())
 }
 
-impl Logged for TripThingRow {
+impl Audited for TripThingRow {
     rows_of_account!(TripThingRow, trip_thing, TripThingId);
 
     rows_put_back!(TripThingRow, trip_thing, TripThingId);

@@ -10,13 +10,13 @@ mod told;
 pub use problem::{Acting, LaidLists, ListsProblem, OneList, ReadyList, ReadyLists};
 pub use told::ListsOrder;
 
-use super::ask::{self, Least, NO_LIMIT, Questions};
 use super::check::{Broken, Checker, Verified};
 use super::constraint::Constraint;
 use super::labels::bits;
+use super::model::{Model, OfList, assemble, constraints_between_swaps, of_list};
 use super::outcome::Outcome;
-use super::rows::{Model, OfList, assemble, of_list, rows_between_swaps};
-use super::search::staircase;
+use super::search::pareto_frontier;
+use super::solver::{self, Least, NO_LIMIT, Solver};
 use super::subject::{Subject, check_frontier};
 use super::sweep::first;
 use super::work::Work;
@@ -125,7 +125,7 @@ pub fn solve_lists(
     let budget = ready.whole.problem().budget;
     let target = to_targets.best.as_ref().map_or(Mass::from_mg(-1), |found| found.gram_nights);
     let frontier = match model(ready, false, &mut work) {
-        Some(model) => staircase(ready, &model, target, budget, || only_pinned(ready, &model), &mut work),
+        Some(model) => pareto_frontier(ready, &model, target, budget, || only_pinned(ready, &model), &mut work),
         None => Frontier::none(),
     };
     check_frontier(ready, &frontier).map_err(Fault)?;
@@ -147,9 +147,9 @@ pub fn solve_lists(
 }
 
 /// What is pinned alone, if that is allowed: a set to begin with.
-fn only_pinned(ready: &ReadyLists<'_>, model: &Model) -> Option<ask::Best> {
+fn only_pinned(ready: &ReadyLists<'_>, model: &Model) -> Option<solver::Best> {
     let figures = ready.checker()(&model.pinned).ok()?;
-    Some(ask::Best {
+    Some(solver::Best {
         cost: figures.net.minor() - model.pinned_cost,
         mass: (figures.base - Subject::base(ready)).mg() - model.pinned_mass,
         made: 0,
@@ -176,8 +176,8 @@ struct Best {
 /// The cheapest allowed set, then the one with the fewest gram-nights; where `targets` are minded, of those by which every list reaches its own.
 fn cheapest(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Cheapest {
     let Some(model) = model(ready, targets, work) else { return Cheapest { best: None, is_proved: true } };
-    let questions = Questions::new(&model, model.words());
-    let asked = first(&questions, Least::Cost, NO_LIMIT, None, &mut work.again());
+    let solver = Solver::new(&model, model.words());
+    let asked = first(&solver, Least::Cost, NO_LIMIT, None, &mut work.again());
     let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
     let is_proved = asked.bound.is_none();
     let best = asked.best.and_then(|best| {
@@ -203,7 +203,7 @@ fn model(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<M
     }
     let many = ready.swaps().len();
     let mut savings = vec![0; many];
-    let mut rows = rows_between_swaps(&ready.whole);
+    let mut rows = constraints_between_swaps(&ready.whole);
     let (mut masses, mut waiting_all) = (Vec::new(), 0);
     for list in &ready.lists {
         let OfList { masses: follow, rows: own, waiting } = of_list(&list.ready);

@@ -12,7 +12,7 @@ const KEPT: usize = 32;
 
 /// A way to have bought a set by a stage.
 #[derive(Clone)]
-struct Way {
+struct Path {
     /// All that was paid for it.
     spent: i64,
     /// The set of the stage before, whose resale has come.
@@ -114,9 +114,9 @@ impl<'p> Sets<'p> {
             let money = income(purse, stage) - if is_last { at_the_end } else { 0 };
             // Nothing that is bought in the first stage was paid by resale; what stands idle is there too.
             let start =
-                |set: usize, spent: Option<i64>| spent.map(|spent| Way { spent, from: set, sent: nothing.clone() });
+                |set: usize, spent: Option<i64>| spent.map(|spent| Path { spent, from: set, sent: nothing.clone() });
             steps.take(self.brings.len())?;
-            let mut ways: Vec<Vec<Way>> =
+            let mut ways: Vec<Vec<Path>> =
                 had.iter().enumerate().map(|(set, spent)| start(set, *spent).into_iter().collect()).collect();
             for (bit, purchase) in self.purchases.iter().enumerate() {
                 for set in 0..ways.len() {
@@ -128,7 +128,7 @@ impl<'p> Sets<'p> {
                     for way in &from {
                         let spent = way.spent + purchase.takes(&way.sent);
                         if spent <= money + self.brings[way.from] {
-                            let mut next = Way { spent, from: way.from, sent: way.sent.clone() };
+                            let mut next = Path { spent, from: way.from, sent: way.sent.clone() };
                             purchase.send(&mut next.sent);
                             self.keep(&mut ways[set | 1 << bit], next, steps)?;
                         }
@@ -136,12 +136,12 @@ impl<'p> Sets<'p> {
                     ways[set] = from;
                 }
             }
-            let least = |(set, ways): (usize, &Vec<Way>)| {
+            let least = |(set, ways): (usize, &Vec<Path>)| {
                 let is_closed = (0..self.after.len()).all(|bit| set >> bit & 1 == 0 || self.after[bit] & !set == 0);
                 let affordable = ways.iter().filter(|way| way.spent <= money + self.brings[way.from]);
                 affordable.min_by_key(|way| way.spent).filter(|_| is_closed).cloned()
             };
-            let bests: Vec<Option<Way>> = ways.iter().enumerate().map(least).collect();
+            let bests: Vec<Option<Path>> = ways.iter().enumerate().map(least).collect();
             had = bests.iter().map(|way| way.as_ref().map(|way| way.spent)).collect();
             came_from.push(bests.iter().map(|way| way.as_ref().map_or(0, |way| way.from)).collect());
         }
@@ -160,9 +160,9 @@ impl<'p> Sets<'p> {
 
     /// Keeps a way unless one is no worse; of two ways to the same set, one that could pay for all that the other has had sent and is still no
     /// worse off, now and later.
-    fn keep(&self, ways: &mut Vec<Way>, way: Way, steps: &mut Steps<'_>) -> Result<(), OutOfSteps> {
+    fn keep(&self, ways: &mut Vec<Path>, way: Path, steps: &mut Steps<'_>) -> Result<(), OutOfSteps> {
         steps.take(ways.len() + KEPT)?;
-        let is_no_worse = |one: &Way, than: &Way| {
+        let is_no_worse = |one: &Path, than: &Path| {
             let more: i64 = one.sent.iter().zip(&than.sent).map(|(one, than)| (than - one).max(0)).sum();
             let spent = one.spent + more;
             spent <= than.spent && self.brings[one.from] - spent >= self.brings[than.from] - than.spent

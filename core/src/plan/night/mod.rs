@@ -18,7 +18,7 @@
 //! Where nothing adds warmth, no choice is needed: Σ there(bed that is warm enough) − 1 ≥ 0. A thing of one piece is there if no swap takes
 //! it; of several, *there* is a choice too, no more than the pieces that are left, and for the last row no less than a share of them.
 
-mod rows;
+mod constraints;
 
 use super::{Meet, Ready};
 use crate::caution::{HAMMOCK, Sleeper, UNDERQUILT, ground_asked};

@@ -250,7 +250,7 @@ proptest! {
     }
 
     #[test]
-    fn questions_answer_as_brute_force_does(problem in problem()) {
+    fn the_solver_answers_as_brute_force_does(problem in problem()) {
         // Without a label to begin with, all of it is asked.
         let ready = Ready::new(&problem).unwrap();
         let limits = Limits { most_work: 0, ..Limits::default() };

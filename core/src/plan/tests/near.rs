@@ -1,6 +1,6 @@
 //! Near misses, places and months against plain second computations.
 
-use super::super::{NearMiss, Purse, Turn, months, near_misses};
+use super::super::{BreakEven, NearMiss, Purse, months, near_misses};
 use super::*;
 use crate::gear::Band;
 use crate::steps::Steps;
@@ -112,13 +112,13 @@ proptest! {
         let mut open: Vec<(usize, i64)> = open.filter_map(|(at, swap)| Some((at, plainly::net(&problem, swap)?))).collect();
         open.sort_by_key(|(at, _)| &problem.swaps[*at].id);
         prop_assert_eq!(found.len(), open.len());
-        for (NearMiss { swap, turn }, (at, own)) in found.into_iter().zip(open) {
-            let turn = match turn {
-                Turn::At(net) => (Some(net.minor()), ""),
-                Turn::Needed => (None, "needed"),
-                Turn::Never => (None, "never"),
+        for (NearMiss { swap, break_even }, (at, own)) in found.into_iter().zip(open) {
+            let break_even = match break_even {
+                BreakEven::At(net) => (Some(net.minor()), ""),
+                BreakEven::Needed => (None, "needed"),
+                BreakEven::Never => (None, "never"),
             };
-            prop_assert_eq!((swap, turn), (at, turn_plainly(&problem, &sets, at, met, own)));
+            prop_assert_eq!((swap, break_even), (at, turn_plainly(&problem, &sets, at, met, own)));
         }
     }
 

@@ -4,8 +4,8 @@
 use super::super::Limits;
 use super::super::blocks::components;
 use super::super::constraint::Constraint;
-use super::super::labels::{Labels, Move, StageRow, Start, bits};
-use super::super::rows::{Model, Variable};
+use super::super::labels::{Labels, Move, StageConstraint, Start, bits};
+use super::super::model::{Model, Variable};
 use super::super::work::{Stopped, Work};
 
 fn row(slack: i64, terms: &[(usize, i64)]) -> Constraint {
@@ -70,7 +70,7 @@ fn bits_are_read_from_the_first() {
 }
 
 impl Labels {
-    fn folded(&self, moves: &[Move], rows: &[StageRow]) -> Labels {
+    fn folded(&self, moves: &[Move], rows: &[StageConstraint]) -> Labels {
         self.fold(moves, rows, &mut Work::new(&Limits::default(), &|| false)).unwrap()
     }
 }
@@ -106,7 +106,7 @@ fn shown(labels: &Labels) -> Vec<(i64, i64, Vec<usize>)> {
 }
 
 #[test]
-fn a_fold_keeps_the_staircase_and_the_better_of_equals() {
+fn a_fold_keeps_the_frontier_and_the_better_of_equals() {
     let first = Labels::nothing(1).folded(&[none(0), step(5, -5, 1, &[]), step(5, -4, 0, &[])], &[]);
     assert_eq!(shown(&first), [(0, 0, vec![]), (5, -5, vec![1])]);
     // Swap 2 costs and saves as much as swap 1: of the two alone, the smaller id.
@@ -119,7 +119,7 @@ fn a_fold_keeps_the_staircase_and_the_better_of_equals() {
 
 #[test]
 fn an_open_row_keeps_what_may_still_be_needed_and_no_more() {
-    let open = |start, rescue, need| StageRow { start, rescue, need, stays: true };
+    let open = |start, most_to_come, need| StageConstraint { start, most_to_come, need, stays: true };
     // One stake to spare. Swap 0 is dearer and no lighter than swap 1, but leaves more stakes.
     let moves = [none(1), step(9, -5, 0, &[1]), step(5, -5, 1, &[-1])];
     let kept = Labels::nothing(1).folded(&moves, &[open(Start::Slack(1), 0, 9)]);
@@ -129,19 +129,19 @@ fn an_open_row_keeps_what_may_still_be_needed_and_no_more() {
     let clipped = Labels::nothing(1).folded(&moves, &[open(Start::Slack(1), 0, 1)]);
     assert_eq!((0..clipped.cost.len()).map(|at| clipped.state(at)[0]).collect::<Vec<_>>(), [1, 0, 1]);
     // Nothing later needs any: the dearer one is dominated.
-    let closed = Labels::nothing(1).folded(&moves, &[StageRow { stays: false, ..open(Start::Slack(1), 0, 0) }]);
+    let closed = Labels::nothing(1).folded(&moves, &[StageConstraint { stays: false, ..open(Start::Slack(1), 0, 0) }]);
     assert_eq!(shown(&closed), [(0, 0, vec![]), (5, -5, vec![1])]);
 }
 
 #[test]
-fn a_label_that_nothing_can_rescue_is_dropped() {
-    let row = |rescue| StageRow { start: Start::Slack(0), rescue, need: 0, stays: true };
+fn a_label_that_no_later_block_can_mend_is_dropped() {
+    let row = |most_to_come| StageConstraint { start: Start::Slack(0), most_to_come, need: 0, stays: true };
     let moves = [none(1), step(5, -5, 0, &[-2])];
     assert_eq!(Labels::nothing(1).folded(&moves, &[row(1)]).cost.len(), 1);
     let hoping = Labels::nothing(1).folded(&moves, &[row(2)]);
     assert_eq!(hoping.cost.len(), 2);
-    // The rescue comes, or does not.
-    let last = StageRow { start: Start::Column(0), rescue: 0, need: 0, stays: false };
+    // What mends it comes, or does not.
+    let last = StageConstraint { start: Start::Column(0), most_to_come: 0, need: 0, stays: false };
     let ended = hoping.folded(&[none(1), step(1, 0, 1, &[2])], &[last]);
     assert_eq!(shown(&ended), [(0, 0, vec![]), (6, -5, vec![0, 1])]);
 }

@@ -1,7 +1,7 @@
 //! The trip of a list, calculated, on the wire.
 
 use crate::http::wire::{JobAmounts, job_amounts};
-use kevyt_core::caution::{Caution, CautionId, Level, Measure, Remedy, Told};
+use kevyt_core::caution::{Caution, CautionId, CautionWithRemedies, Level, Measure, Remedy};
 use kevyt_core::gear::Job;
 use kevyt_core::quantity::Mass;
 use kevyt_core::trip::{ByThePiece, Cover, Covers, Why};
@@ -184,11 +184,11 @@ fn covers_out(covers: Covers, names: &[String]) -> CoversOut {
 impl CautionOut {
     /// A caution alone, without what would quiet it.
     pub(in crate::http) fn plain(caution: Caution) -> CautionOut {
-        caution_out(Told { caution, remedies: Vec::new() }, false, &[])
+        caution_out(CautionWithRemedies { caution, remedies: Vec::new() }, false, &[])
     }
 }
 
-fn caution_out(told: Told, known: bool, shelf: &[OnShelf]) -> CautionOut {
+fn caution_out(told: CautionWithRemedies, known: bool, shelf: &[OnShelf]) -> CautionOut {
     let key = told.caution.key();
     let Caution { id, level, job, found, against, short, limit, assumed, of } = told.caution;
     let remedy = |remedy: Remedy| {

@@ -1,14 +1,14 @@
 //! Packing, trips and what they teach, laid from an account file.
 
 use super::file::*;
-use super::lay::{Laying, at_most, key, mass, out_of_range, sum, time};
+use super::import::{Import, at_most, key, mass, out_of_range, sum, time};
 use super::trips_file::*;
 use crate::fields::{check_facts, in_count, in_day, in_jobs, in_nights, in_note, in_thing_note, in_trip};
 use crate::{InField, ServiceError, Write, packing as packing_rules};
 use kevyt_core::gear::{Name, Tags};
 use kevyt_core::limits;
 use kevyt_core::list::Counts;
-use kevyt_core::pack::Said;
+use kevyt_core::pack::PackingNote;
 use kevyt_core::quantity::Mass;
 use kevyt_core::walked::Verdict;
 use kevyt_store::bases::{self, BasePoint};
@@ -21,7 +21,7 @@ use std::collections::HashMap;
 /// The most base weights of one list in a file.
 const BASES: usize = 5_000;
 
-impl Laying {
+impl Import {
     /// How a list is packed, and the base weights that it had.
     pub(super) fn lay_packing(
         &self,
@@ -35,9 +35,9 @@ impl Laying {
         let said = entry.lines.iter().filter_map(|line| {
             let packed = line.packed.as_ref()?;
             let at = lines.get(self.gear.get(&line.gear)?)?;
-            Some((*at, Said { zone: packed.zone, place: packed.place, is_in: packed.is_in }))
+            Some((*at, PackingNote { zone: packed.zone, place: packed.place, is_in: packed.is_in }))
         });
-        let said: Vec<(LineId, Said)> = said.collect();
+        let said: Vec<(LineId, PackingNote)> = said.collect();
         if !said.is_empty() {
             packing::insert(w.c, to, &said)?;
         }
@@ -64,7 +64,7 @@ impl Laying {
     }
 
     /// The trips, and the lessons that are not to be said again.
-    pub(super) fn lay_trips(
+    pub(super) fn import_trips(
         &self,
         w: &mut Write<'_>,
         file: &AccountFile,

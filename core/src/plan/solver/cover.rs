@@ -1,23 +1,23 @@
-//! Many points of a staircase at once: every set near a line that none beats.
+//! Many points of a frontier at once: every set near a line that none beats.
 //!
-//! Along a line a unit of mass counts for so much cost, and every set has one price. All sets up to a ceiling are gone through: at once where
+//! Along a line a unit of mass counts for so much cost, and every set has one price. All sets up to a ceiling are enumerated: at once where
 //! that is little; else by branch and bound, where each node has multipliers of its own for its conditions.
 
 use super::super::work::{Stopped, Work};
-use super::prices::{Multipliers, Priced};
+use super::enumerate::best_sets;
+use super::lagrangian::{LagrangianBound, Multipliers};
 use super::relaxation::SCALE;
-use super::through::best_sets;
-use super::{Alive, Best, NO_LIMIT, Questions, Search, in_two};
+use super::{Best, Domains, NO_LIMIT, Search, Solver, branch_on};
 use std::cmp::Ordering;
 
-/// Sets that are gone through at first, about.
-const AROUND: u64 = 20_000;
-/// Steps and numbers of 8 bytes that going through a node may take, before it is split.
+/// Sets that are enumerated at first, about.
+const FIRST_SETS: u64 = 20_000;
+/// Steps and numbers of 8 bytes that enumerating a node may take, before it is split.
 const NODE: (usize, usize) = (2_000_000, 4_000_000);
 /// Steps that branching may take for one box.
 const MOST: usize = 1_500_000_000;
 
-/// Two neighbours of the staircase, as cost and mass, between which there may be more.
+/// Two neighbours of the frontier, as cost and mass, between which there may be more.
 pub type Corners = [(i64, i64); 2];
 
 /// All sets whose price is no more than a ceiling.
@@ -75,36 +75,36 @@ impl Line {
     }
 }
 
-impl Questions<'_> {
+impl Solver<'_> {
     /// What there is in the box `at` of those that are open, and in others that lie no further from the line which the multipliers for
     /// its middle give: more and more, until something lies in the box or nothing can. `None` where that takes too much.
     pub fn cover(&self, open: &[Corners], at: usize, work: &mut Work<'_>) -> Result<Option<Covered>, Stopped> {
         let [from, to] = open[at];
         let mass = to.1 + (from.1 - to.1) / 2;
         let search = Search { limit: mass, ..self.search() };
-        let mut alive = self.everything();
-        if !search.strike_out(&mut alive, NO_LIMIT, work)? {
+        let mut domains = self.full_domains();
+        if !search.propagate(&mut domains, NO_LIMIT, work)? {
             return Ok(None);
         }
-        let Some((multipliers, _)) = search.relax(&alive, work)? else {
+        let Some((multipliers, _)) = search.relax(&domains, work)? else {
             return Ok(None);
         };
         self.remember(&multipliers);
         let search = Search { line: Some(multipliers.limit), ..search };
         let line = Line { a_mass_costs: multipliers.limit, mass };
-        let priced = search.add_up(&alive, &multipliers, true);
-        let mut covered = Covered { line, ceiling: priced.bound, sets: Vec::new() };
-        let mut within = search.few(&alive, &priced, None, AROUND, work)?.0.max(SCALE);
-        let to_close = line.corner(open[at]) - priced.bound;
+        let lagrangian = search.lagrangian_bound(&domains, &multipliers, true);
+        let mut covered = Covered { line, ceiling: lagrangian.bound, sets: Vec::new() };
+        let mut within = search.enumerable_gap(&domains, &lagrangian, None, FIRST_SETS, work)?.0.max(SCALE);
+        let to_close = line.corner(open[at]) - lagrangian.bound;
         // With the box goes what is closed by little more.
-        let more = priced.bound + to_close + to_close / 8;
+        let more = lagrangian.bound + to_close + to_close / 8;
         let corners = open.iter().map(|corners| line.corner(*corners)).filter(|corner| *corner <= more);
-        let most = corners.max().unwrap_or(more) - priced.bound;
+        let most = corners.max().unwrap_or(more) - lagrangian.bound;
         let mut part = work.part(MOST, usize::MAX);
         let mut done = Ok(());
         while done.is_ok() {
-            covered.ceiling = priced.bound + within;
-            done = search.branch(&alive, &multipliers, &mut covered, &mut part);
+            covered.ceiling = lagrangian.bound + within;
+            done = search.branch(&domains, &multipliers, &mut covered, &mut part);
             if covered.reaches(open[at]) || covered.sets.iter().any(|set| set.cost < to.0 && set.mass < from.1) {
                 break;
             }
@@ -116,49 +116,49 @@ impl Questions<'_> {
 }
 
 impl Search<'_, '_> {
-    /// Goes through all sets up to the ceiling.
+    /// Enumerates all sets up to the ceiling.
     fn branch(
         &self,
-        alive: &Alive,
+        domains: &Domains,
         multipliers: &Multipliers,
         covered: &mut Covered,
         work: &mut Work<'_>,
     ) -> Result<(), Stopped> {
-        let mut nodes = vec![(alive.clone(), multipliers.clone())];
-        while let Some((mut alive, given)) = nodes.pop() {
+        let mut nodes = vec![(domains.clone(), multipliers.clone())];
+        while let Some((mut domains, given)) = nodes.pop() {
             // The multipliers of the node before are at hand and often do to see that there is nothing, or to make the node smaller.
-            if self.price_out(&mut alive, &given, covered.ceiling, work)?.is_none() {
+            if self.bound_node(&mut domains, &given, covered.ceiling, work)?.is_none() {
                 continue;
             }
-            let Some((own, split)) = self.relax(&alive, work)? else { continue };
-            let Some(priced) = self.price_out(&mut alive, &own, covered.ceiling, work)? else { continue };
-            let within = covered.ceiling - priced.bound;
-            // The longer it takes, the more may be gone through at once: splitting does not seem to help.
+            let Some((own, split)) = self.relax(&domains, work)? else { continue };
+            let Some(lagrangian) = self.bound_node(&mut domains, &own, covered.ceiling, work)? else { continue };
+            let within = covered.ceiling - lagrangian.bound;
+            // The longer it takes, the more may be enumerated at once: splitting does not seem to help.
             let part = (NODE.0 + (MOST - work.steps_left()) / 16, NODE.1);
-            if let Some(labels) = self.go_through(&alive, &priced, within, part, work)? {
+            if let Some(labels) = self.enumerate(&domains, &lagrangian, within, part, work)? {
                 best_sets(&labels).for_each(|set| covered.take(set));
                 continue;
             }
-            let (with, without) = in_two(alive, split.ok_or(Stopped)?);
+            let (with, without) = branch_on(domains, split.ok_or(Stopped)?);
             nodes.push((without, own.clone()));
             nodes.push((with, own));
         }
         Ok(())
     }
 
-    /// Prices a node, and strikes out what can't be up to a ceiling. `None` if nothing can.
-    fn price_out<'p>(
+    /// Bounds a node, and removes what no set up to a ceiling has. `None` if nothing can.
+    fn bound_node<'p>(
         &self,
-        alive: &mut Alive,
+        domains: &mut Domains,
         multipliers: &'p Multipliers,
         ceiling: i128,
         work: &mut Work<'_>,
-    ) -> Result<Option<Priced<'p>>, Stopped> {
-        let priced = self.add_up(alive, multipliers, true);
-        if priced.bound > ceiling {
+    ) -> Result<Option<LagrangianBound<'p>>, Stopped> {
+        let lagrangian = self.lagrangian_bound(domains, multipliers, true);
+        if lagrangian.bound > ceiling {
             return Ok(None);
         }
-        priced.strike_out(alive, ceiling - priced.bound);
-        Ok(self.strike_out(alive, NO_LIMIT, work)?.then_some(priced))
+        lagrangian.fix_by_reduced_cost(domains, ceiling - lagrangian.bound);
+        Ok(self.propagate(domains, NO_LIMIT, work)?.then_some(lagrangian))
     }
 }

@@ -208,15 +208,15 @@ fn part<'t, 'a>(
 
 /// Every condition of an allowed set but the load's and the night's, over the problem's own swap indexes; with what is to be met of jobs, or
 /// without.
-pub(super) fn all_rows(ready: &Ready<'_>, meets: bool) -> Vec<Constraint> {
-    let mut rows = rows_of_swaps(ready);
-    rows.extend(rows_of_jobs(ready, meets).into_iter().map(|(_, row)| row));
+pub(super) fn all_constraints(ready: &Ready<'_>, meets: bool) -> Vec<Constraint> {
+    let mut rows = constraints_of_swaps(ready);
+    rows.extend(constraints_of_jobs(ready, meets).into_iter().map(|(_, row)| row));
     rows
 }
 
 /// What swaps say to each other, and the pieces that are there.
-fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
-    let mut rows = rows_between_swaps(ready);
+fn constraints_of_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
+    let mut rows = constraints_between_swaps(ready);
     rows.extend(taken(ready).into_iter().map(|((line, place), takes)| {
         let there = ready.lines().get(line).map_or(0, |line| line.counts.at(place));
         Constraint::new(i64::from(there), takes.into_iter().map(|(swap, pieces)| (swap, -pieces)))
@@ -225,7 +225,7 @@ fn rows_of_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
 }
 
 /// What swaps say to each other.
-pub(super) fn rows_between_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
+pub(super) fn constraints_between_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
     let mut excluded: BTreeSet<(usize, usize)> = BTreeSet::new();
     let mut rows = Vec::new();
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
@@ -241,7 +241,7 @@ pub(super) fn rows_between_swaps(ready: &Ready<'_>) -> Vec<Constraint> {
 }
 
 /// What jobs ask: no more short of one than today, and of one that is to be met nothing.
-fn rows_of_jobs<'a>(ready: &Ready<'a>, meets: bool) -> Vec<(&'a Job, Constraint)> {
+fn constraints_of_jobs<'a>(ready: &Ready<'a>, meets: bool) -> Vec<(&'a Job, Constraint)> {
     let mut change: BTreeMap<&Job, BTreeMap<usize, i64>> = BTreeMap::new();
     for (index, swap) in ready.problem().swaps.iter().enumerate() {
         for (job, amount) in job_changes(ready, swap) {
@@ -304,7 +304,7 @@ pub(super) struct OfList {
 pub(super) fn of_list(ready: &Ready<'_>) -> OfList {
     let problem = ready.problem();
     let OfKits { mut masses, rows: kit_rows, waiting } = of_kits(ready, &taken(ready));
-    let mut rows = all_rows(ready, true);
+    let mut rows = all_constraints(ready, true);
     rows.extend(load::row(ready, &masses, waiting));
     rows.extend(kit_rows);
     let first = problem.swaps.len() + masses.len();
@@ -386,15 +386,15 @@ fn make_pinned(row: &mut Constraint, pinned: &[usize], alive: &[bool]) {
 
 /// The pinned swaps that count against the first condition which can't hold with all of them, whatever else is made; and the job, if it
 /// is one.
-pub(super) fn pins_against_a_row<'a>(ready: &Ready<'a>) -> Option<(Vec<usize>, Option<&'a Job>)> {
+pub(super) fn pins_against_a_constraint<'a>(ready: &Ready<'a>) -> Option<(Vec<usize>, Option<&'a Job>)> {
     let swaps = &ready.problem().swaps;
     let pinned: Vec<usize> = (0..swaps.len()).filter(|&index| swaps[index].state == SwapState::Pinned).collect();
     let alive: Vec<bool> = (0..swaps.len())
         .map(|index| swaps[index].state == SwapState::Open && ready.worths()[index].complete().is_some())
         .collect();
     // A kit that is broken may make the pack lighter than its pieces say: what is made of the load is no clash by itself.
-    let of_jobs = rows_of_jobs(ready, false).into_iter().map(|(job, row)| (Some(job), row));
-    rows_of_swaps(ready).into_iter().map(|row| (None, row)).chain(of_jobs).find_map(|(job, row)| {
+    let of_jobs = constraints_of_jobs(ready, false).into_iter().map(|(job, row)| (Some(job), row));
+    constraints_of_swaps(ready).into_iter().map(|row| (None, row)).chain(of_jobs).find_map(|(job, row)| {
         let mut left = row.clone();
         make_pinned(&mut left, &pinned, &alive);
         let best = left.slack + left.terms.iter().map(|(_, c)| (*c).max(0)).sum::<i64>();

@@ -29,7 +29,7 @@ pub struct SheetLine {
 }
 
 /// A list laid out for core.
-pub(crate) struct Laid {
+pub(crate) struct ListSnapshot {
     /// The lines of all who walk, by system.
     pub lines: Vec<SheetLine>,
     /// The same as core has them.
@@ -63,7 +63,7 @@ pub(crate) fn carrier(walkers: &[StoredWalker], owner: AccountId, carried: Carri
     if carried.shared { Carrier::Shared(at) } else { Carrier::Own(at) }
 }
 
-/// What the caller carries of a list, and how much of that has no known weight: as [`Laid::totals`], without reading the list. The database
+/// What the caller carries of a list, and how much of that has no known weight: as [`ListSnapshot::totals`], without reading the list. The database
 /// adds up who carries what; only parts of kits are looked at one by one.
 pub(crate) fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> Result<(Mass, u32), ServiceError> {
     let (_, to) = walkers::open(c, caller.access, list)?;
@@ -101,9 +101,9 @@ pub(crate) fn base_of(c: &mut MysqlConnection, caller: Caller, list: ListId) -> 
     Ok((totals.base, u32::try_from(totals.unknown).unwrap_or(u32::MAX)))
 }
 
-impl Laid {
+impl ListSnapshot {
     /// Reads a list that the caller may see.
-    pub fn out(c: &mut MysqlConnection, caller: Caller, to: ToList) -> Result<Laid, ServiceError> {
+    pub fn load(c: &mut MysqlConnection, caller: Caller, to: ToList) -> Result<ListSnapshot, ServiceError> {
         let walkers = walkers::of_list(c, to)?;
         let makers = weights::makers(c, caller)?;
         let mine = caller.access.account();
@@ -132,7 +132,7 @@ impl Laid {
             .collect();
         let counting = weights::counting(weights::load(c, caller, None)?);
         let kits = weighed_kits(&counting, |gear| of_gear.get(gear).copied().cloned());
-        Ok(Laid { lines, things, kits, me: place_of(&walkers, mine).unwrap_or_default(), walkers, makers })
+        Ok(ListSnapshot { lines, things, kits, me: place_of(&walkers, mine).unwrap_or_default(), walkers, makers })
     }
 
     /// What a walker carries or wears.

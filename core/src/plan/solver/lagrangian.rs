@@ -1,14 +1,14 @@
-//! Multipliers, and what choices and sets are priced at with them.
+//! Lagrangian bounds: multipliers, and the reduced costs of choices under them.
 
 use super::super::work::{Stopped, Work};
 use super::relaxation::{Program, SCALE};
-use super::{Alive, Choice, Search};
+use super::{Choice, Domains, Search};
 
 /// Steps of work that a relaxation counts as, for each choice in it.
 const RELAXATION: usize = 800;
-/// More regret than any set has.
+/// A higher reduced cost than any set has.
 const ENOUGH: i128 = i128::MAX / 4;
-/// Steps of regret that sets are counted by.
+/// Steps of reduced cost that sets are counted by.
 const STEPS: usize = 256;
 
 /// What one more of the limited figure, and of what is left of each condition, counts for.
@@ -19,27 +19,27 @@ pub(super) struct Multipliers {
 }
 
 /// What the multipliers of a node say.
-pub(super) struct Priced<'p> {
+pub(super) struct LagrangianBound<'p> {
     pub multipliers: &'p Multipliers,
     /// By block and choice: how far it lies over the block's best.
-    pub regrets: Vec<Vec<i128>>,
+    pub reduced_costs: Vec<Vec<i128>>,
     /// The best of each block.
     pub bests: Vec<i128>,
     /// What no set of the node is better than.
     pub bound: i128,
 }
 
-impl Priced<'_> {
-    /// Strikes out each choice whose regret alone is more than what lies between. How many there were.
-    pub(super) fn strike_out(&self, alive: &mut Alive, between: i128) -> usize {
-        let mut struck = 0;
-        for (choices, regrets) in alive.iter_mut().zip(&self.regrets) {
-            for (is_alive, regret) in choices.iter_mut().zip(regrets) {
-                struck += usize::from(*is_alive && *regret > between);
-                *is_alive &= *regret <= between;
+impl LagrangianBound<'_> {
+    /// Removes each choice whose reduced cost alone is more than what lies between. How many there were.
+    pub(super) fn fix_by_reduced_cost(&self, domains: &mut Domains, gap: i128) -> usize {
+        let mut removed = 0;
+        for (choices, reduced_costs) in domains.iter_mut().zip(&self.reduced_costs) {
+            for (is_possible, reduced_cost) in choices.iter_mut().zip(reduced_costs) {
+                removed += usize::from(*is_possible && *reduced_cost > gap);
+                *is_possible &= *reduced_cost <= gap;
             }
         }
-        struck
+        removed
     }
 }
 
@@ -49,21 +49,20 @@ pub(super) type Relaxation = (Multipliers, Option<(usize, usize)>);
 impl Search<'_, '_> {
     /// The multipliers of a node from its relaxation, and the choice (of which block) that the relaxation is least sure of. `None` if
     /// nothing of the node is possible.
-    pub(super) fn relax(&self, alive: &Alive, work: &mut Work<'_>) -> Result<Option<Relaxation>, Stopped> {
-        let questions = self.questions;
+    pub(super) fn relax(&self, domains: &Domains, work: &mut Work<'_>) -> Result<Option<Relaxation>, Stopped> {
+        let solver = self.solver;
         let mut program = Program::default();
-        let mut column = vec![Vec::new(); alive.len()];
+        let mut column = vec![Vec::new(); domains.len()];
         let (mut fixed, mut most) = (0, 0);
         let mut columns = Vec::new();
         let mut limited = Vec::new();
-        for (block, choices) in alive.iter().enumerate() {
+        for (block, choices) in domains.iter().enumerate() {
             column[block] = vec![usize::MAX; choices.len()];
             let open: Vec<usize> = (0..choices.len()).filter(|&at| choices[at]).collect();
-            let takes =
-                |&at: &usize| self.figures(questions.blocks[block][at].cost, questions.blocks[block][at].mass).1;
+            let takes = |&at: &usize| self.figures(solver.blocks[block][at].cost, solver.blocks[block][at].mass).1;
             most += open.iter().map(takes).max().unwrap_or(0);
             for &at in &open {
-                let choice = &questions.blocks[block][at];
+                let choice = &solver.blocks[block][at];
                 let (mut least, takes) = self.figures(choice.cost, choice.mass);
                 if let Some(line) = self.line {
                     least += i64::try_from(i128::from(takes) * line / SCALE).unwrap_or(0);
@@ -86,10 +85,11 @@ impl Search<'_, '_> {
             program.rows.push((self.limit - fixed, limited));
         }
         let mut in_program = Vec::new();
-        for (at, condition) in questions.conditions.iter().enumerate() {
+        for (at, condition) in solver.conditions.iter().enumerate() {
             let (mut slack, mut worst, mut terms) = (condition.slack, condition.slack, Vec::new());
             for (block, does) in &condition.blocks {
-                let open = || does.iter().zip(&column[*block]).zip(&alive[*block]).filter(|(_, is_alive)| **is_alive);
+                let open =
+                    || does.iter().zip(&column[*block]).zip(&domains[*block]).filter(|(_, is_possible)| **is_possible);
                 worst += open().map(|((does, _), _)| *does).min().unwrap_or(0);
                 for ((does, column), _) in open() {
                     if *column == usize::MAX {
@@ -106,7 +106,7 @@ impl Search<'_, '_> {
         }
         work.step(RELAXATION * columns.len())?;
         let relaxed = if columns.is_empty() { None } else { program.relax(work)? };
-        let mut multipliers = Multipliers { limit: 0, conditions: vec![0; questions.conditions.len()] };
+        let mut multipliers = Multipliers { limit: 0, conditions: vec![0; solver.conditions.len()] };
         if let Some(relaxed) = &relaxed {
             let (of_limit, of_conditions) = relaxed.multipliers.split_at(usize::from(is_limited));
             multipliers.limit = of_limit.first().copied().unwrap_or(0);
@@ -114,10 +114,10 @@ impl Search<'_, '_> {
                 multipliers.conditions[*at] = *multiplier;
             }
             if relaxed.is_impossible {
-                if self.add_up(alive, &multipliers, false).bound > 0 {
+                if self.lagrangian_bound(domains, &multipliers, false).bound > 0 {
                     return Ok(None);
                 }
-                multipliers = Multipliers { limit: 0, conditions: vec![0; questions.conditions.len()] };
+                multipliers = Multipliers { limit: 0, conditions: vec![0; solver.conditions.len()] };
             }
         }
         multipliers.limit = self.line.unwrap_or(multipliers.limit);
@@ -127,10 +127,15 @@ impl Search<'_, '_> {
     }
 
     /// What multipliers come to, in whole numbers; without the figure that is to be the least they say whether anything is possible.
-    pub(super) fn add_up<'p>(&self, alive: &Alive, multipliers: &'p Multipliers, with_least: bool) -> Priced<'p> {
-        let questions = self.questions;
+    pub(super) fn lagrangian_bound<'p>(
+        &self,
+        domains: &Domains,
+        multipliers: &'p Multipliers,
+        with_least: bool,
+    ) -> LagrangianBound<'p> {
+        let solver = self.solver;
         let Multipliers { limit, conditions } = multipliers;
-        let mut regrets: Vec<Vec<i128>> = questions
+        let mut reduced_costs: Vec<Vec<i128>> = solver
             .blocks
             .iter()
             .map(|block| {
@@ -143,53 +148,58 @@ impl Search<'_, '_> {
             })
             .collect();
         let mut bound = -i128::from(self.limit) * limit;
-        for (condition, multiplier) in questions.conditions.iter().zip(conditions) {
+        for (condition, multiplier) in solver.conditions.iter().zip(conditions) {
             if *multiplier != 0 {
                 bound -= i128::from(condition.slack) * multiplier;
                 for (block, does) in &condition.blocks {
-                    regrets[*block]
+                    reduced_costs[*block]
                         .iter_mut()
                         .zip(does)
                         .for_each(|(price, does)| *price -= i128::from(*does) * multiplier);
                 }
             }
         }
-        let mut bests = Vec::with_capacity(regrets.len());
-        for (prices, alive) in regrets.iter_mut().zip(alive) {
-            let open = prices.iter().zip(alive).filter(|(_, is_alive)| **is_alive).map(|(price, _)| *price);
+        let mut bests = Vec::with_capacity(reduced_costs.len());
+        for (prices, domains) in reduced_costs.iter_mut().zip(domains) {
+            let open = prices.iter().zip(domains).filter(|(_, is_possible)| **is_possible).map(|(price, _)| *price);
             let best = open.min().unwrap_or(0);
             bound += best;
             bests.push(best);
             prices.iter_mut().for_each(|price| *price -= best);
         }
-        Priced { multipliers, regrets, bests, bound }
+        LagrangianBound { multipliers, reduced_costs, bests, bound }
     }
 
-    /// How much regret a node is gone through with: all that lies between if the sets are few, else as much as makes them few.
-    pub(super) fn few(
+    /// How high a reduced cost a node is enumerated with: all that lies between if the sets are few, else as much as makes them few.
+    pub(super) fn enumerable_gap(
         &self,
-        alive: &Alive,
-        priced: &Priced<'_>,
-        between: Option<i128>,
-        few: u64,
+        domains: &Domains,
+        lagrangian: &LagrangianBound<'_>,
+        gap: Option<i128>,
+        most_sets: u64,
         work: &mut Work<'_>,
     ) -> Result<(i128, bool), Stopped> {
         let open = || {
-            let blocks = alive.iter().zip(&priced.regrets);
-            blocks.map(|(alive, regrets)| {
-                alive.iter().zip(regrets).filter(|(is_alive, _)| **is_alive).map(|(_, regret)| *regret)
+            let blocks = domains.iter().zip(&lagrangian.reduced_costs);
+            blocks.map(|(domains, reduced_costs)| {
+                domains
+                    .iter()
+                    .zip(reduced_costs)
+                    .filter(|(is_possible, _)| **is_possible)
+                    .map(|(_, reduced_cost)| *reduced_cost)
             })
         };
-        let all = between.unwrap_or_else(|| open().map(|regrets| regrets.max().unwrap_or(0)).sum::<i128>()).max(1);
+        let all =
+            gap.unwrap_or_else(|| open().map(|reduced_costs| reduced_costs.max().unwrap_or(0)).sum::<i128>()).max(1);
         let steps = i128::try_from(STEPS).unwrap_or(1);
         let mut most = all;
         loop {
-            work.step(alive.len() * STEPS)?;
+            work.step(domains.len() * STEPS)?;
             let mut counted = vec![0_u64; STEPS + 1];
             counted[0] = 1;
-            for regrets in open() {
+            for reduced_costs in open() {
                 let mut next = vec![0_u64; STEPS + 1];
-                for step in regrets.filter_map(|regret| usize::try_from(regret * steps / most).ok()) {
+                for step in reduced_costs.filter_map(|reduced_cost| usize::try_from(reduced_cost * steps / most).ok()) {
                     for from in 0..(STEPS + 1).saturating_sub(step) {
                         next[from + step] = next[from + step].saturating_add(counted[from]);
                     }
@@ -199,12 +209,12 @@ impl Search<'_, '_> {
             let mut sum = 0_u64;
             let many = counted.iter().position(|sets| {
                 sum = sum.saturating_add(*sets);
-                sum > few
+                sum > most_sets
             });
             let Some(many) = many else {
                 // With nothing known to be better than, no set of them is too much.
                 let is_all = most == all;
-                return Ok((if is_all && between.is_none() { ENOUGH } else { most }, is_all));
+                return Ok((if is_all && gap.is_none() { ENOUGH } else { most }, is_all));
             };
             let within = most * i128::try_from(many).unwrap_or(0) / steps;
             // Where the steps were too coarse to tell, finer ones.

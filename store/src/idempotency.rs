@@ -21,13 +21,13 @@ pub struct Request {
 }
 
 /// The change that a request made, and the body of the answer to it.
-pub type Answered = (Option<ChangeId>, String);
+pub type KeptAnswer = (Option<ChangeId>, String);
 
 /// The answer to a request that was carried out already.
 ///
 /// # Errors
 /// [`StoreError::OtherRequest`] if another one was, under the same name.
-pub fn find(c: &mut MysqlConnection, access: Access, request: Request) -> Result<Option<Answered>, StoreError> {
+pub fn find(c: &mut MysqlConnection, access: Access, request: Request) -> Result<Option<KeptAnswer>, StoreError> {
     let found: Option<(Option<ChangeId>, String, Option<Vec<u8>>)> = answered::table
         .find((access.account(), &request.key[..]))
         .select((answered::change_id, answered::body, answered::asked))
@@ -43,7 +43,7 @@ pub fn insert(
     c: &mut MysqlConnection,
     access: Access,
     request: Request,
-    (change, body): &Answered,
+    (change, body): &KeptAnswer,
 ) -> Result<(), StoreError> {
     diesel::insert_into(answered::table)
         .values((

@@ -1,44 +1,44 @@
-//! The same question once for each of many swaps: the cheapest set with it, or without it.
+//! The same problem once for each of many swaps: the cheapest set with it, or without it.
 //!
-//! What they have in common is calculated once. All blocks but one are gone through near the bound of the common question, for each block in
+//! What they have in common is calculated once. All blocks but one are enumerated near the bound of the common problem, for each block in
 //! turn, halves of the blocks at a time, so that what is left to do for a swap is to add its own block.
 
 use super::super::blocks::Component;
-use super::super::labels::{Labels, Move, StageRow, Start};
+use super::super::labels::{Labels, Move, StageConstraint, Start};
 use super::super::stages::Stages;
 use super::super::work::{Stopped, Work};
-use super::prices::Priced;
+use super::lagrangian::LagrangianBound;
 use super::relaxation::SCALE;
-use super::{Alive, Questions, Search};
+use super::{Domains, Search, Solver};
 
-/// Sets that are gone through at first, about, and how many times as many after that.
+/// Sets that are enumerated at first, about, and how many times as many after that.
 const FIRST: u64 = 1_000;
 const MORE: u64 = 30;
-/// Times that they are gone through.
+/// Times that they are enumerated.
 const TIMES: u32 = 3;
 /// Steps and numbers of 8 bytes that one time may take.
 const PART: (usize, usize) = (60_000_000, 4_000_000);
 
 /// A variable, and whether it is to be made.
-pub type Only = (usize, bool);
+pub type Forced = (usize, bool);
 
-impl Questions<'_> {
+impl Solver<'_> {
     /// For each of `wanted` the least cost, within a mass, of the allowed sets in which a variable is made or is not; `None` where that
-    /// takes a question of its own.
-    pub fn each(&self, mass: i64, wanted: &[Only], work: &mut Work<'_>) -> Result<Vec<Option<i64>>, Stopped> {
+    /// takes a solve of its own.
+    pub fn each(&self, mass: i64, wanted: &[Forced], work: &mut Work<'_>) -> Result<Vec<Option<i64>>, Stopped> {
         let mut found = vec![None; wanted.len()];
         let search = Search { limit: mass, ..self.search() };
-        let mut alive = self.everything();
-        if !search.strike_out(&mut alive, mass, work)? {
+        let mut domains = self.full_domains();
+        if !search.propagate(&mut domains, mass, work)? {
             return Ok(found);
         }
-        let Some((multipliers, _)) = search.relax(&alive, work)? else { return Ok(found) };
+        let Some((multipliers, _)) = search.relax(&domains, work)? else { return Ok(found) };
         self.remember(&multipliers);
-        let priced = search.add_up(&alive, &multipliers, true);
+        let lagrangian = search.lagrangian_bound(&domains, &multipliers, true);
         for time in 0..TIMES {
-            let (within, _) = search.few(&alive, &priced, None, FIRST * MORE.pow(time), work)?;
+            let (within, _) = search.enumerable_gap(&domains, &lagrangian, None, FIRST * MORE.pow(time), work)?;
             let mut part = work.part(PART.0, PART.1);
-            let gone = search.leave_out_each(&alive, &priced, within, wanted, &mut found, &mut part);
+            let gone = search.force_each(&domains, &lagrangian, within, wanted, &mut found, &mut part);
             work.step(PART.0 - part.steps_left())?;
             if gone.is_err() || found.iter().all(Option::is_some) {
                 break;
@@ -49,54 +49,55 @@ impl Questions<'_> {
 }
 
 /// What every part of the way shares.
-struct Way<'w, 's> {
+struct Halving<'w, 's> {
     search: &'w Search<'w, 's>,
-    alive: &'w Alive,
-    priced: &'w Priced<'w>,
+    domains: &'w Domains,
+    lagrangian: &'w LagrangianBound<'w>,
     within: i128,
     component: &'w Component,
     conditions: &'w [usize],
     /// The block of each of the component's.
     order: &'w [usize],
-    wanted: &'w [Only],
+    wanted: &'w [Forced],
 }
 
 impl Search<'_, '_> {
-    fn leave_out_each(
+    fn force_each(
         &self,
-        alive: &Alive,
-        priced: &Priced<'_>,
+        domains: &Domains,
+        lagrangian: &LagrangianBound<'_>,
         within: i128,
-        wanted: &[Only],
+        wanted: &[Forced],
         found: &mut [Option<i64>],
         work: &mut Work<'_>,
     ) -> Result<(), Stopped> {
-        let (open, made, labels) = self.decided(alive);
-        let (component, conditions, order) = self.component(alive, &open, &made, &priced.multipliers.conditions, work);
-        let stages = Stages::new(self.questions.model, &component, self.questions.words);
-        let way = Way {
+        let (open, made, labels) = self.decided(domains);
+        let (component, conditions, order) =
+            self.component(domains, &open, &made, &lagrangian.multipliers.conditions, work);
+        let stages = Stages::new(self.solver.model, &component, self.solver.words);
+        let halving = Halving {
             search: self,
-            alive,
-            priced,
+            domains,
+            lagrangian,
             within,
             component: &component,
             conditions: &conditions,
             order: &order,
             wanted,
         };
-        let all: Vec<usize> = (0..order.len()).filter(|&at| way.wants(at, found).next().is_some()).collect();
+        let all: Vec<usize> = (0..order.len()).filter(|&at| halving.wants(at, found).next().is_some()).collect();
         // What nobody asks for is in every one.
         let rest: Vec<usize> = (0..order.len()).filter(|at| !all.contains(at)).collect();
-        let (labels, stages) = way.add(&rest, &labels, stages, &all, work)?;
-        way.halve(&all, &labels, &stages, found, work)
+        let (labels, stages) = halving.add(&rest, &labels, stages, &all, work)?;
+        halving.halve(&all, &labels, &stages, found, work)
     }
 }
 
-impl<'w> Way<'w, '_> {
+impl<'w> Halving<'w, '_> {
     /// What is asked of a block and isn't known, by number.
     fn wants(&self, at: usize, found: &[Option<i64>]) -> impl Iterator<Item = usize> {
         let block = self.order[at];
-        let of_block = move |number: &usize| self.search.questions.block_of[self.wanted[*number].0].0 == block;
+        let of_block = move |number: &usize| self.search.solver.block_of[self.wanted[*number].0].0 == block;
         let open: Vec<usize> = (0..self.wanted.len()).filter(|&number| found[number].is_none()).collect();
         open.into_iter().filter(of_block)
     }
@@ -140,14 +141,14 @@ impl<'w> Way<'w, '_> {
         left: &[usize],
         work: &mut Work<'_>,
     ) -> Result<(Labels, Stages<'w>), Stopped> {
-        let best = |at: &usize| self.priced.bests[self.order[*at]];
+        let best = |at: &usize| self.lagrangian.bests[self.order[*at]];
         let mut left_best: i128 = more.iter().chain(left).map(best).sum();
         let mut labels = labels.clone();
         for at in more {
             left_best -= best(at);
             let (moves, rows) = stages.take(*at);
             let keep =
-                self.search.within(self.priced, self.within, left_best, &stages, self.component, self.conditions);
+                self.search.within(self.lagrangian, self.within, left_best, &stages, self.component, self.conditions);
             work.step(labels.len() * moves.len())?;
             labels = labels.fold_within(&moves, &rows, &keep, work)?;
         }
@@ -158,21 +159,21 @@ impl<'w> Way<'w, '_> {
     fn with_block(
         &self,
         at: usize,
-        (variable, is_made): Only,
+        (variable, is_made): Forced,
         labels: &Labels,
         moves: &[Move],
-        rows: &[StageRow],
+        rows: &[StageConstraint],
         work: &mut Work<'_>,
     ) -> Result<Option<i64>, Stopped> {
-        let questions = self.search.questions;
-        let (block, choice) = (self.order[at], questions.block_of[variable].1);
+        let solver = self.search.solver;
+        let (block, choice) = (self.order[at], solver.block_of[variable].1);
         // The moves are the choices that are left, in their order.
-        let choices = (0..questions.blocks[block].len()).filter(|&other| self.alive[block][other]);
+        let choices = (0..solver.blocks[block].len()).filter(|&other| self.domains[block][other]);
         let mut least: Option<i64> = None;
-        let mut regret: Option<i128> = None;
+        let mut reduced_cost: Option<i128> = None;
         for (mv, other) in moves.iter().zip(choices).filter(|(_, other)| (*other == choice) == is_made) {
-            let of_choice = self.priced.regrets[block][other];
-            regret = Some(regret.map_or(of_choice, |regret| regret.min(of_choice)));
+            let of_choice = self.lagrangian.reduced_costs[block][other];
+            reduced_cost = Some(reduced_cost.map_or(of_choice, |reduced_cost| reduced_cost.min(of_choice)));
             work.step(labels.len() * (rows.len() + 1))?;
             let allowed = (0..labels.len()).filter(|&label| {
                 labels.mass[label] + mv.mass <= self.search.limit
@@ -186,7 +187,7 @@ impl<'w> Way<'w, '_> {
             });
             least = allowed.map(|label| labels.cost[label] + mv.cost).chain(least).min();
         }
-        let reached = regret.map(|regret| self.priced.bound + regret + self.within);
+        let reached = reduced_cost.map(|reduced_cost| self.lagrangian.bound + reduced_cost + self.within);
         Ok(least.filter(|cost| reached.is_some_and(|reached| i128::from(*cost) * SCALE <= reached)))
     }
 }

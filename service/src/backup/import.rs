@@ -27,15 +27,15 @@ use std::collections::HashMap;
 
 /// What a file's keys have become.
 #[derive(Default)]
-pub struct Laying {
+pub struct Import {
     pub(super) gear: HashMap<String, GearId>,
     things: HashMap<GearId, Gear>,
     pub(super) candidates: HashMap<String, CandidateId>,
 }
 
-impl Laying {
+impl Import {
     /// Writes everything that a file holds into an account that holds nothing.
-    pub fn lay(mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<Restored, ServiceError> {
+    pub fn run(mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<Restored, ServiceError> {
         let (mut new, mut records) = (Vec::new(), Vec::new());
         at_most("gear", file.gear.len(), limits::THINGS)?;
         for (at, entry) in file.gear.iter().enumerate() {
@@ -70,7 +70,7 @@ impl Laying {
         at_most("lists", file.lists.len(), limits::LISTS)?;
         let lists = file.lists.iter().enumerate().map(|(at, entry)| self.lay_list(w, &format!("lists[{at}]"), entry));
         let lists: Vec<ListId> = lists.collect::<Result<_, _>>()?;
-        self.lay_trips(w, file, &lists)?;
+        self.import_trips(w, file, &lists)?;
         let swaps = file.lists.iter().map(|list| list.swaps.len()).sum();
         Ok(Restored { gear: new.len(), kits: new_kits.len(), lists: file.lists.len(), swaps })
     }

@@ -1,36 +1,36 @@
-//! One question, answered exactly: the set that is best in one figure, within a limit of the other.
+//! One problem, solved exactly: the set that is best in one figure, within a limit of the other.
 //!
-//! Branch and bound. At each node what can't be is struck out, the linear relaxation gives a multiplier for every row, and the multipliers
-//! a bound: no allowed set of the node is better than the sum of each block's best. How far an option lies over its block's best is its
-//! regret; only sets whose regrets add up to no more than what lies between the bound and the best set known can be better. Where those are
-//! few they are all gone through, as labels that are dropped as soon as their own bound passes the best set known; else the node is
+//! Branch and bound. At each node the domains are propagated, the linear relaxation gives a multiplier for every row, and the multipliers
+//! a Lagrangian bound: no allowed set of the node is better than the sum of each block's best. How far an option lies over its block's best is its
+//! reduced cost; only sets whose reduced costs add up to no more than what lies between the bound and the best set known can be better. Where those are
+//! few they are all enumerated, as labels that are dropped as soon as their own bound passes the best set known; else the node is
 //! split by the option that the relaxation is least sure of.
 
 mod cover;
 mod each;
-mod prices;
+mod enumerate;
+mod lagrangian;
+mod propagate;
 mod relaxation;
-mod strike;
-mod through;
 
 use super::blocks::partition;
 use super::constraint::Constraint;
-use super::rows::Model;
+use super::model::Model;
 use super::work::{Stopped, Work};
 pub(super) use cover::{Corners, Covered};
-pub(super) use each::Only;
-use prices::{Multipliers, Priced};
+pub(super) use each::Forced;
+use enumerate::{PART, best_sets};
+use lagrangian::{LagrangianBound, Multipliers};
 use relaxation::SCALE;
 use std::cell::RefCell;
 use std::cmp::Ordering;
-use through::{PART, best_sets};
 
-/// Sets that all are gone through, about: few of them live on as labels.
-const ALL: u64 = 2_000_000;
-/// Sets that are gone through in search of a better one.
-const SOME: [u64; 2] = [200, 20_000];
-/// Choices struck out that make another relaxation worth it.
-const MANY_STRUCK: usize = 20;
+/// Sets that all are enumerated, about: few of them live on as labels.
+const MOST_SETS: u64 = 2_000_000;
+/// Sets that are enumerated in search of a better one.
+const FEWER_SETS: [u64; 2] = [200, 20_000];
+/// Choices removed that make another relaxation worth it.
+const MANY_REMOVED: usize = 20;
 
 /// Which figure is to be the least.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -60,9 +60,9 @@ pub(super) struct Best {
     pub set: Vec<u64>,
 }
 
-/// What came of a question.
+/// The result of one solve.
 #[derive(Debug, Clone)]
-pub(super) struct Asked {
+pub(super) struct Solution {
     /// The best set that was found.
     pub best: Option<Best>,
     /// What no allowed set is better than, in the figure that was to be the least; `None` if that is the best set itself, or if it is proved
@@ -84,23 +84,23 @@ struct Condition<'m> {
     blocks: Vec<(usize, Vec<i64>)>,
 }
 
-/// A model as blocks of choices and conditions between them, ready for questions.
-pub(super) struct Questions<'m> {
+/// A model as blocks of choices and conditions between them, ready to be solved.
+pub(super) struct Solver<'m> {
     model: &'m Model,
     words: usize,
     blocks: Vec<Vec<Choice>>,
     /// The block of each variable, and its choice there.
     block_of: Vec<(usize, usize)>,
     conditions: Vec<Condition<'m>>,
-    /// Multipliers of a question for the cheapest: those of one beside it are much the same.
-    remembered: RefCell<Option<Multipliers>>,
+    /// Multipliers of a search for the cheapest: those of the next one are much the same.
+    last_multipliers: RefCell<Option<Multipliers>>,
 }
 
 /// No limit, far from what could overflow.
 pub(super) const NO_LIMIT: i64 = i64::MAX / 4;
 
-impl<'m> Questions<'m> {
-    pub fn new(model: &'m Model, words: usize) -> Questions<'m> {
+impl<'m> Solver<'m> {
+    pub fn new(model: &'m Model, words: usize) -> Solver<'m> {
         let (blocks, rows) = partition(model);
         let mut block_of = vec![(0, 0); model.swaps.len()];
         for (block, variables) in blocks.iter().enumerate() {
@@ -127,64 +127,64 @@ impl<'m> Questions<'m> {
             });
             std::iter::once(none).chain(made).collect()
         };
-        Questions {
+        Solver {
             model,
             words,
             blocks: blocks.iter().map(choices).collect(),
             block_of,
             conditions,
-            remembered: RefCell::default(),
+            last_multipliers: RefCell::default(),
         }
     }
 
     /// The choice of a block that is decided.
-    fn only(&self, block: usize, alive: &[bool]) -> Option<&Choice> {
-        alive.iter().position(|is_alive| *is_alive).map(|at| &self.blocks[block][at])
+    fn decided(&self, block: usize, domains: &[bool]) -> Option<&Choice> {
+        domains.iter().position(|is_possible| *is_possible).map(|at| &self.blocks[block][at])
     }
 
     /// For the least cost, without a limit.
     fn search(&self) -> Search<'_, 'm> {
-        Search { questions: self, least: Least::Cost, limit: NO_LIMIT, best: None, last_bound: None, line: None }
+        Search { solver: self, least: Least::Cost, limit: NO_LIMIT, best: None, last_bound: None, line: None }
     }
 
     /// Everything that may be chosen.
-    fn everything(&self) -> Alive {
+    fn full_domains(&self) -> Domains {
         self.blocks.iter().map(|block| vec![true; block.len()]).collect()
     }
 
     fn remember(&self, multipliers: &Multipliers) {
-        *self.remembered.borrow_mut() = Some(multipliers.clone());
+        *self.last_multipliers.borrow_mut() = Some(multipliers.clone());
     }
 
     /// The best set in one figure whose other is at most `limit`; between sets that are as good, the one that is better in the other, then
     /// the one with fewer swaps, then the one whose ids come first. `known` is a set that is known to be allowed.
-    pub fn ask(&self, least: Least, limit: i64, known: Option<Best>, work: &mut Work<'_>) -> Asked {
-        self.ask_with(least, limit, None, known, work)
+    pub fn solve(&self, least: Least, limit: i64, known: Option<Best>, work: &mut Work<'_>) -> Solution {
+        self.solve_with(least, limit, None, known, work)
     }
 
-    /// As [`Questions::ask`], of the sets alone in which a variable is made, or is not.
-    pub fn ask_with(
+    /// As [`Solver::solve`], of the sets alone in which a variable is made, or is not.
+    pub fn solve_with(
         &self,
         least: Least,
         limit: i64,
-        only: Option<Only>,
+        only: Option<Forced>,
         known: Option<Best>,
         work: &mut Work<'_>,
-    ) -> Asked {
+    ) -> Solution {
         let mut search = Search { least, limit, best: known, ..self.search() };
-        let mut all = self.everything();
+        let mut all = self.full_domains();
         if let Some((variable, is_made)) = only {
             let (block, choice) = self.block_of[variable];
-            all[block].iter_mut().enumerate().for_each(|(at, is_alive)| *is_alive = (at == choice) == is_made);
+            all[block].iter_mut().enumerate().for_each(|(at, is_possible)| *is_possible = (at == choice) == is_made);
         }
         let mut open = vec![(i128::MIN, all)];
         let mut stopped = None;
-        let mut given = if least == Least::Cost { self.remembered.borrow().clone() } else { None };
-        while let Some((bound, alive)) = open.pop() {
+        let mut given = if least == Least::Cost { self.last_multipliers.borrow().clone() } else { None };
+        while let Some((bound, domains)) = open.pop() {
             if search.is_beaten(bound) {
                 continue;
             }
-            match search.node(alive, given.take(), work) {
+            match search.node(domains, given.take(), work) {
                 Ok(Some((first, second))) => {
                     let bound = search.last_bound.unwrap_or(bound);
                     open.push((bound, second));
@@ -198,23 +198,23 @@ impl<'m> Questions<'m> {
                 }
             }
         }
-        Asked { best: search.best, bound: stopped }
+        Solution { best: search.best, bound: stopped }
     }
 }
 
 /// What is still possible at a node: by block, which of its choices.
-type Alive = Vec<Vec<bool>>;
+type Domains = Vec<Vec<bool>>;
 
-/// The two nodes that one falls into by a choice of a block: with it, and without.
-fn in_two(alive: Alive, (block, choice): (usize, usize)) -> (Alive, Alive) {
-    let (mut with, mut without) = (alive.clone(), alive);
-    with[block].iter_mut().enumerate().for_each(|(at, is_alive)| *is_alive &= at == choice);
+/// The two nodes that one is branched into by a choice of a block: with it, and without.
+fn branch_on(domains: Domains, (block, choice): (usize, usize)) -> (Domains, Domains) {
+    let (mut with, mut without) = (domains.clone(), domains);
+    with[block].iter_mut().enumerate().for_each(|(at, is_possible)| *is_possible &= at == choice);
     without[block][choice] = false;
     (with, without)
 }
 
 struct Search<'q, 'm> {
-    questions: &'q Questions<'m>,
+    solver: &'q Solver<'m>,
     least: Least,
     limit: i64,
     best: Option<Best>,
@@ -234,49 +234,49 @@ impl Search<'_, '_> {
         self.best.as_ref().is_some_and(|best| bound > i128::from(self.figures(best.cost, best.mass).0) * SCALE)
     }
 
-    /// Sees to a node: goes through it, or gives the two that it falls into. `given` are multipliers to be tried before the node's own.
+    /// Handles a node: enumerates it, or gives the two that it is branched into. `given` are multipliers to be tried before the node's own.
     fn node(
         &mut self,
-        mut alive: Alive,
+        mut domains: Domains,
         mut given: Option<Multipliers>,
         work: &mut Work<'_>,
-    ) -> Result<Option<(Alive, Alive)>, Stopped> {
+    ) -> Result<Option<(Domains, Domains)>, Stopped> {
         loop {
-            if !self.strike_out(&mut alive, self.limit, work)? {
+            if !self.propagate(&mut domains, self.limit, work)? {
                 return Ok(None);
             }
             let is_given = given.is_some();
             let (multipliers, split) = match given.take() {
                 Some(multipliers) => (multipliers, None),
-                None => match self.relax(&alive, work)? {
+                None => match self.relax(&domains, work)? {
                     Some(relaxed) => relaxed,
                     None => return Ok(None),
                 },
             };
             if self.last_bound.is_none() && self.least == Least::Cost {
-                self.questions.remember(&multipliers);
+                self.solver.remember(&multipliers);
             }
-            let mut struck = 0;
+            let mut removed = 0;
             loop {
-                let priced = self.add_up(&alive, &multipliers, true);
-                if self.is_beaten(priced.bound) {
+                let lagrangian = self.lagrangian_bound(&domains, &multipliers, true);
+                if self.is_beaten(lagrangian.bound) {
                     return Ok(None);
                 }
-                self.last_bound = Some(priced.bound);
-                let between = self.between(&priced);
-                if let Some(between) = between {
-                    struck += priced.strike_out(&mut alive, between);
+                self.last_bound = Some(lagrangian.bound);
+                let gap = self.gap_to_best(&lagrangian);
+                if let Some(gap) = gap {
+                    removed += lagrangian.fix_by_reduced_cost(&mut domains, gap);
                 }
                 let before = self.best.clone();
-                let (within, is_all) = self.few(&alive, &priced, between, ALL, work)?;
-                if is_all && let Some(labels) = self.go_through(&alive, &priced, within, PART, work)? {
+                let (within, is_all) = self.enumerable_gap(&domains, &lagrangian, gap, MOST_SETS, work)?;
+                if is_all && let Some(labels) = self.enumerate(&domains, &lagrangian, within, PART, work)? {
                     best_sets(&labels).for_each(|set| self.take(set));
                     return Ok(None);
                 }
                 // A few may do to find a better one, with which there are fewer left; else more.
-                for some in SOME {
-                    let (within, _) = self.few(&alive, &priced, between, some, work)?;
-                    if let Some(labels) = self.go_through(&alive, &priced, within, PART, work)? {
+                for some in FEWER_SETS {
+                    let (within, _) = self.enumerable_gap(&domains, &lagrangian, gap, some, work)?;
+                    if let Some(labels) = self.enumerate(&domains, &lagrangian, within, PART, work)? {
                         best_sets(&labels).for_each(|set| self.take(set));
                     }
                     if self.best != before {
@@ -287,18 +287,18 @@ impl Search<'_, '_> {
                     break;
                 }
             }
-            if is_given || struck > MANY_STRUCK {
-                // With less of it left, or multipliers of its own, the node may be gone through yet.
+            if is_given || removed > MANY_REMOVED {
+                // With less of it left, or multipliers of its own, the node may be enumerated yet.
                 continue;
             }
-            return Ok(split.map(|split| in_two(alive, split)));
+            return Ok(split.map(|split| branch_on(domains, split)));
         }
     }
 
     /// What lies between the bound of a node and the best set known.
-    fn between(&self, priced: &Priced<'_>) -> Option<i128> {
+    fn gap_to_best(&self, lagrangian: &LagrangianBound<'_>) -> Option<i128> {
         let best = self.best.as_ref()?;
-        Some(i128::from(self.figures(best.cost, best.mass).0) * SCALE - priced.bound)
+        Some(i128::from(self.figures(best.cost, best.mass).0) * SCALE - lagrangian.bound)
     }
 
     /// Takes a set if it is the best so far.

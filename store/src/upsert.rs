@@ -1,4 +1,4 @@
-//! Many rows written over what they were, by one statement.
+//! Bulk upsert: many rows written over what they were, by one statement.
 
 use diesel::QuerySource;
 use diesel::insertable::Insertable;
@@ -29,23 +29,23 @@ macro_rules! named {
 named! { A B C D E F G H I J K L M N O P Q R S T U V W X Y Z Aa Ab Ac Ad Ae Af }
 
 /// An `INSERT` whose rows take the place of those that have their ids.
-pub(super) struct Over<I> {
+pub(super) struct Upsert<I> {
     insert: I,
     columns: Vec<&'static str>,
 }
 
 /// Writes rows, each with all columns of the table, over those that have their ids. The caller has made sure that these are there, and
 /// whose they are.
-pub(super) fn over<T, R>(table: T, rows: Vec<R>) -> Over<InsertStatement<T, <Vec<R> as Insertable<T>>::Values>>
+pub(super) fn upsert<T, R>(table: T, rows: Vec<R>) -> Upsert<InsertStatement<T, <Vec<R> as Insertable<T>>::Values>>
 where
     T: Table + QuerySource,
     T::AllColumns: Named,
     Vec<R>: Insertable<T>,
 {
-    Over { insert: diesel::insert_into(table).values(rows), columns: T::AllColumns::names() }
+    Upsert { insert: diesel::insert_into(table).values(rows), columns: T::AllColumns::names() }
 }
 
-impl<I: QueryFragment<Mysql>> QueryFragment<Mysql> for Over<I> {
+impl<I: QueryFragment<Mysql>> QueryFragment<Mysql> for Upsert<I> {
     fn walk_ast<'b>(&'b self, mut out: AstPass<'_, 'b, Mysql>) -> QueryResult<()> {
         self.insert.walk_ast(out.reborrow())?;
         for (at, column) in self.columns.iter().enumerate() {
@@ -59,9 +59,9 @@ impl<I: QueryFragment<Mysql>> QueryFragment<Mysql> for Over<I> {
     }
 }
 
-impl<I> QueryId for Over<I> {
+impl<I> QueryId for Upsert<I> {
     type QueryId = ();
     const HAS_STATIC_QUERY_ID: bool = false;
 }
 
-impl<I> RunQueryDsl<MysqlConnection> for Over<I> {}
+impl<I> RunQueryDsl<MysqlConnection> for Upsert<I> {}

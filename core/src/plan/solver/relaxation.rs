@@ -22,7 +22,7 @@ const A_STEP: f64 = 7.0;
 /// Rounds of subgradients.
 const ROUNDS: u32 = 400;
 /// Rounds without a better bound after which steps are halved.
-const IN_VAIN: u32 = 10;
+const WITHOUT_PROGRESS: u32 = 10;
 
 /// What multipliers are multiplied by to be whole numbers.
 pub(super) const SCALE: i128 = 1 << 36;
@@ -97,7 +97,7 @@ impl Program {
         let scales: Vec<f64> = self.rows.iter().map(|(_, terms)| scale(&mut terms.iter().map(|term| term.1))).collect();
         let entries: usize = self.rows.iter().map(|(_, terms)| terms.len()).sum();
         let (mut multipliers, mut best) = (vec![0.0; self.rows.len()], (f64::NEG_INFINITY, Vec::new()));
-        let (mut length, mut in_vain) = (1.0, 0);
+        let (mut length, mut without_progress) = (1.0, 0);
         let mut made = vec![0_u32; costs.len()];
         for _ in 0..ROUNDS {
             work.step(2 * entries + costs.len())?;
@@ -133,11 +133,11 @@ impl Program {
                 .map(|((m, (limit, _)), s)| -m * *limit as f64 / s)
                 .sum::<f64>();
             if bound > best.0 {
-                (best, in_vain) = ((bound, multipliers.clone()), 0);
+                (best, without_progress) = ((bound, multipliers.clone()), 0);
             } else {
-                in_vain += 1;
-                if in_vain == IN_VAIN {
-                    (length, in_vain) = (length / 2.0, 0);
+                without_progress += 1;
+                if without_progress == WITHOUT_PROGRESS {
+                    (length, without_progress) = (length / 2.0, 0);
                     multipliers.clone_from(&best.1);
                 }
             }
