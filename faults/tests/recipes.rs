@@ -1,4 +1,4 @@
-//! What docs/running.md tells whoever runs Kevyt, done as it says: the unit, the proxy, the script's commands. It builds what the script
+//! What docs/running.md tells the operator, done as it says: the unit, the proxy, the script's commands. It builds what the script
 //! builds, once.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 

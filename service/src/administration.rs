@@ -1,4 +1,4 @@
-//! What whoever runs the server does with accounts, by command.
+//! What the operator does with accounts, by command.
 
 use super::accounts::insert_with_list;
 use super::{ServiceError, Services};

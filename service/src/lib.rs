@@ -162,10 +162,10 @@ pub enum ServiceError {
     #[error("This server has no demo.")]
     NoDemo,
     /// Nobody makes an account by themselves here.
-    #[error("New accounts are made by whoever runs this server. Ask them for one.")]
+    #[error("New accounts are made by the operator of this server. Ask them for one.")]
     SignUpClosed,
     /// The name and the password are right, but the account is closed for now.
-    #[error("This account is disabled. Nothing of it is lost. Ask whoever runs this server.")]
+    #[error("This account is disabled. Nothing of it is lost. Ask the operator of this server.")]
     Disabled,
     /// A fault of Kevyt's.
     #[error("internal error: {0}")]

@@ -209,7 +209,7 @@ pub fn remove(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError>
     Ok(())
 }
 
-/// An account as whoever runs the server sees it.
+/// An account as the operator sees it.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, QueryableByName)]
 pub struct Overview {
     /// The name that is signed in with.
@@ -232,7 +232,7 @@ pub struct Overview {
     pub lists: i64,
 }
 
-/// What opens the account of a name, for whoever runs the server.
+/// What opens the account of a name, for the operator.
 pub fn access_of(c: &mut MysqlConnection, name: &str) -> Result<Access, StoreError> {
     Ok(Access::of_account(by_name(c, name)?.id))
 }

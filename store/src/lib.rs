@@ -34,7 +34,9 @@ pub mod weighings;
 
 pub use error::StoreError;
 pub use migrations::MIGRATIONS;
-pub use pool::{CONNECTION_WAIT, CONNECTIONS, Manager, Pool, begin, begin_snapshot, commit, connect, roll_back};
+pub use pool::{
+    CONNECTION_WAIT, CONNECTIONS, Manager, Pool, begin, begin_snapshot, check_address, commit, connect, roll_back,
+};
 
 use diesel::r2d2::PooledConnection;
 use diesel::result::Error as DieselError;

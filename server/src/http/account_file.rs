@@ -129,7 +129,7 @@ fn not_utf8(at: usize) -> ProblemDoc {
 
 /// Looks whether text that comes in pieces is UTF-8; errors are where it is not.
 #[derive(Default)]
-struct Utf8 {
+pub struct Utf8 {
     /// Bytes that are.
     good: usize,
     /// The beginning of a character whose end has not come yet.
@@ -137,7 +137,7 @@ struct Utf8 {
 }
 
 impl Utf8 {
-    fn take(&mut self, piece: &[u8]) -> Result<(), usize> {
+    pub fn take(&mut self, piece: &[u8]) -> Result<(), usize> {
         self.begun.extend_from_slice(piece);
         let good = match std::str::from_utf8(&self.begun) {
             Ok(_) => self.begun.len(),
@@ -149,28 +149,7 @@ impl Utf8 {
         Ok(())
     }
 
-    fn end(&self) -> Result<(), usize> {
+    pub fn end(&self) -> Result<(), usize> {
         if self.begun.is_empty() { Ok(()) } else { Err(self.good) }
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    use super::Utf8;
-
-    #[test]
-    fn text_is_looked_at_however_it_is_cut() {
-        let text = "a mug of 98 g, ½ oz, 🏔".as_bytes();
-        let read = |bytes: &[u8], at: usize| {
-            let mut text = Utf8::default();
-            text.take(&bytes[..at]).and_then(|()| text.take(&bytes[at..])).and_then(|()| text.end())
-        };
-        for cut in 0..=text.len() {
-            assert_eq!(read(text, cut), Ok(()), "cut at {cut}");
-            // Its last character is cut off; or has a byte that no character has.
-            assert_eq!(read(&text[..text.len() - 1], cut.min(text.len() - 1)), Err(text.len() - 4), "cut at {cut}");
-            let broken = [&text[..15], b"\xFF", &text[15..]].concat();
-            assert_eq!(read(&broken, cut), Err(15), "cut at {cut}");
-        }
     }
 }

@@ -363,7 +363,8 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
     }
 }
 
+pub use account_file::Utf8;
 pub use guard::{asked_for, same_origin, security_headers};
 pub use tracked::tracked;
-pub use transport::{Uploads, encoded_or_not, ending_bodies, files_one_by_one, head_as_get};
-pub use visitor::Place;
+pub use transport::{Uploads, available, encoded_or_not, ending_bodies, files_one_by_one, head_as_get};
+pub use visitor::{Place, counted};

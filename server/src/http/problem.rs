@@ -56,7 +56,7 @@ impl ProblemDoc {
     pub fn internal(what: impl std::fmt::Display) -> ProblemDoc {
         tracing::error!("{what}");
         let detail =
-            "Something went wrong on the server. Nothing was changed. Try again; if it stays, tell whoever runs it.";
+            "Something went wrong on the server. Nothing was changed. Try again; if it stays, tell the operator.";
         ProblemDoc::new(StatusCode::INTERNAL_SERVER_ERROR, "Internal error", "internal", detail)
     }
 
@@ -189,7 +189,7 @@ impl From<StoreError> for ProblemDoc {
             }
             StoreError::Full(what) => {
                 tracing::error!("database: {what}");
-                let detail = "The server has no room left to keep anything more. Nothing was changed, and what there is can be read. Tell whoever runs it.";
+                let detail = "The server has no room left to keep anything more. Nothing was changed, and what there is can be read. Tell the operator.";
                 ProblemDoc::new(StatusCode::INSUFFICIENT_STORAGE, "No room", "full", detail)
             }
             StoreError::CommitUnknown(what) => {

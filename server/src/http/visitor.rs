@@ -44,7 +44,7 @@ impl Place {
 
     /// The address that a request comes from: the peer's, or if that is a trusted proxy, the last address that it and other trusted
     /// ones were passed (`X-Forwarded-For`, appended to by each).
-    fn address(&self, peer: Option<IpAddr>, forwarded: &str) -> Option<IpAddr> {
+    pub fn address(&self, peer: Option<IpAddr>, forwarded: &str) -> Option<IpAddr> {
         let mut address = peer?;
         let mut passed = forwarded.rsplit(',').map(|text| text.trim().parse::<IpAddr>());
         while self.trusts(address) {
@@ -69,7 +69,7 @@ fn header<'r>(request: &'r HttpRequest, name: &str) -> &'r str {
 }
 
 /// What tries are counted by: an address, or of a long one the half that a household has.
-fn counted(address: IpAddr) -> String {
+pub fn counted(address: IpAddr) -> String {
     match address.to_canonical() {
         IpAddr::V4(address) => address.to_string(),
         IpAddr::V6(address) => {
@@ -98,35 +98,5 @@ impl FromRequest for Peer {
             token: token(request),
             known_by: request.cookie(KNOWN_BY).map(|cookie| cookie.value().to_owned()),
         })))
-    }
-}
-
-#[cfg(test)]
-mod tests {
-    #![allow(clippy::unwrap_used)]
-
-    use super::{Place, counted};
-
-    #[test]
-    fn only_trusted_proxies_are_believed() {
-        let place = Place { trusted_proxies: vec!["10.0.0.0/8".parse().unwrap()], https: false };
-        let from = |peer: &str, forwarded: &str| place.address(peer.parse().ok(), forwarded).unwrap().to_string();
-        assert_eq!(from("192.0.2.7", "198.51.100.1"), "192.0.2.7", "anybody can send a header");
-        assert_eq!(from("10.0.0.1", "198.51.100.1"), "198.51.100.1");
-        assert_eq!(
-            from("10.0.0.1", "203.0.113.9, 198.51.100.1, 10.0.0.2"),
-            "198.51.100.1",
-            "what the client made up is not reached"
-        );
-        assert_eq!(from("10.0.0.1", ""), "10.0.0.1");
-        assert_eq!(from("10.0.0.1", "not an address"), "10.0.0.1");
-    }
-
-    #[test]
-    fn long_addresses_are_counted_by_household() {
-        let shown = |text: &str| counted(text.parse().unwrap());
-        assert_eq!(shown("2001:db8:1:2:3:4:5:6"), shown("2001:db8:1:2::9"));
-        assert_ne!(shown("2001:db8:1:3::9"), shown("2001:db8:1:2::9"));
-        assert_eq!(shown("::ffff:192.0.2.7"), "192.0.2.7");
     }
 }

@@ -20,6 +20,7 @@ mod kinds;
 mod limits;
 mod outfits;
 mod packing;
+mod parts;
 mod planning;
 mod plans;
 mod refusals;

@@ -180,28 +180,3 @@ impl Settings {
         }
     }
 }
-
-#[cfg(test)]
-mod tests {
-    use super::*;
-
-    #[test]
-    fn classes_that_nobody_has_changed_are_round_in_the_units_of_the_account() {
-        let classes = |settings: Settings, mass| settings.in_units(mass).class_mg;
-        let usual = Settings::default();
-        assert_eq!(classes(usual, MassSystem::Metric), [2_300_000, 4_500_000, 9_000_000]);
-        // 5, 10 and 20 lb.
-        let pounds = [5, 10, 20].map(|lb| lb * 453_592_370 / 1_000);
-        for mass in [MassSystem::PoundsAndOunces, MassSystem::DecimalPounds] {
-            let there = usual.in_units(mass);
-            assert!(
-                there.class_mg.iter().zip(pounds).all(|(found, lb)| (found - lb).abs() <= 1),
-                "{:?}",
-                there.class_mg
-            );
-            assert_eq!(classes(there, MassSystem::Metric), usual.class_mg, "and back");
-        }
-        let own = Settings { class_mg: [2_000_000, 4_500_000, 9_000_000], ..usual };
-        assert_eq!(classes(own, MassSystem::PoundsAndOunces), own.class_mg, "what somebody has said stays");
-    }
-}

@@ -53,34 +53,3 @@ impl AccountName {
         &self.0
     }
 }
-
-#[cfg(test)]
-mod tests {
-    #![allow(clippy::unwrap_used)]
-
-    use super::AccountName;
-    use proptest::prelude::*;
-
-    #[test]
-    fn names_that_look_alike_are_one() {
-        let anne = AccountName::new("ann\u{e9}").unwrap();
-        for typed in
-            ["ANNE\u{301}", " Anne\u{301} ", "\u{ff21}nn\u{e9}", "an\u{200b}n\u{e9}", "\u{feff}ANN\u{c9}\u{ad}"]
-        {
-            assert_eq!(AccountName::new(typed).unwrap(), anne, "{typed:?}");
-        }
-        assert_ne!(AccountName::new("anne").unwrap(), anne, "an accent is seen");
-        assert!(["an", "a nn", "\u{200b}\u{200b}\u{200b}an", ""].iter().all(|typed| AccountName::new(typed).is_err()));
-    }
-
-    proptest! {
-        #[test]
-        fn a_name_that_is_kept_is_found_by_itself(typed in "\\PC{0,70}") {
-            let name = AccountName::sought(&typed);
-            prop_assert_eq!(AccountName::sought(name.as_str()), name.clone());
-            if let Ok(new) = AccountName::new(&typed) {
-                prop_assert_eq!(new, name);
-            }
-        }
-    }
-}

@@ -72,7 +72,7 @@ const demo = (demo: 'fell' | 'mesa') => enter(() => take(api.POST('/api/session/
         <el-button native-type="submit" :loading="busy">{{ isNew ? 'Create account' : 'Sign in' }}</el-button>
       </el-form>
       <p v-if="vocabulary?.sign_up === false" class="muted">
-        New accounts are made by whoever runs this server.
+        New accounts are made by the operator of this server.
       </p>
       <el-button v-else link type="primary" @click="isNew = !isNew">
         {{ isNew ? 'I have an account' : 'I am new here' }}
