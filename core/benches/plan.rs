@@ -299,7 +299,7 @@ fn years(c: &mut Criterion) {
 
 /// Whole frontiers of the same problems.
 fn hard_frontiers(c: &mut Criterion) {
-    let mut group = c.benchmark_group("whole staircase");
+    let mut group = c.benchmark_group("whole frontier");
     group.sample_size(10);
     for at in 1..=12 {
         let problem = hard(at);

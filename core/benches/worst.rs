@@ -185,7 +185,7 @@ fn main() {
     let shown = |name: &str, since: Instant, what: &str| {
         println!("| {name} | {:.2} s | {what} |", since.elapsed().as_secs_f64())
     };
-    println!("| input | time | what came of it |\n| --- | --- | --- |");
+    println!("| input | time | result |\n| --- | --- | --- |");
     // One of them alone, where its name is given.
     let only = std::env::args().nth(1).filter(|name| !name.starts_with("--"));
     for (name, file) in problems().into_iter().filter(|(name, _)| only.as_ref().is_none_or(|only| name.contains(only)))

@@ -7,9 +7,11 @@ use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use chrono::Utc;
 use kevyt_core::caution::{Caution, Situation, cautions};
+use kevyt_core::gear::System;
 use kevyt_core::gear::{Job, Jobs, Name};
 use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, Totals, added_up, job_sum};
+use kevyt_core::quantity::Mass;
 use kevyt_core::swap::{Removal, applied};
 use kevyt_core::together::serving;
 use kevyt_core::trip::Trip;
@@ -24,6 +26,8 @@ use std::collections::BTreeSet;
 pub struct After {
     /// What it adds up to.
     pub totals: (Totals, Totals),
+    /// What the caller carries of it after.
+    pub carried: Vec<CarriedAfter>,
     /// The names of its things, by position.
     pub names: (Vec<String>, Vec<String>),
     /// Jobs of which the things do another amount after: before, after, and what is asked of them after.
@@ -32,6 +36,21 @@ pub struct After {
     pub raised: Option<Vec<(Caution, Option<Caution>)>>,
     /// Cautions that are quieted, or less: as they were, and as they are after.
     pub quieted: Vec<(Caution, Option<Caution>)>,
+}
+
+/// A thing that is carried after some swaps.
+#[derive(Debug, Clone, PartialEq, Eq)]
+pub struct CarriedAfter {
+    /// The line, or the candidate that goes on.
+    pub id: String,
+    /// Its name.
+    pub name: String,
+    /// Its system; of what goes on without a kind, that of the first thing that comes off.
+    pub system: System,
+    /// Pieces that are carried.
+    pub pieces: u32,
+    /// What they weigh; `None` if nobody knows.
+    pub mass: Option<Mass>,
 }
 
 impl Services {
@@ -65,6 +84,7 @@ impl Services {
                     .collect()
             };
             Ok(After {
+                carried: carried_after(&snapshot, &things.1),
                 raised: trip.is_some().then(|| moved(&at.1.cautions, &at.0.cautions)),
                 quieted: moved(&at.0.cautions, &at.1.cautions),
                 totals: (at.0.totals, at.1.totals),
@@ -153,6 +173,21 @@ fn list_view(snapshot: &ListSnapshot, things: &[Thing], asked: &Jobs, trip: Opti
     ListView { totals, names: things.iter().map(|thing| thing.line.name.clone()).collect(), does, asks, cautions }
 }
 
+/// What the caller carries after some swaps.
+fn carried_after(snapshot: &ListSnapshot, things: &[Thing]) -> Vec<CarriedAfter> {
+    let mine = things.iter().filter(|thing| thing.carrier.walker() == snapshot.me && thing.line.counts.carried > 0);
+    let carried = mine.map(|thing| CarriedAfter {
+        id: thing.line.id.0.clone(),
+        name: thing.line.name.clone(),
+        system: thing.system,
+        pieces: thing.line.counts.carried,
+        mass: thing.line.weight.map(|known| known.unit.times(thing.line.counts.carried)),
+    });
+    let mut carried: Vec<CarriedAfter> = carried.collect();
+    carried.sort_by_key(|thing| thing.system);
+    carried
+}
+
 /// The things on a list after some swaps. What goes on in the place of something shared is shared too.
 fn things_after(snapshot: &ListSnapshot, chosen: &[&FullSwap]) -> Vec<Thing> {
     let sides = chosen.iter().map(|full| {
@@ -164,10 +199,14 @@ fn things_after(snapshot: &ListSnapshot, chosen: &[&FullSwap]) -> Vec<Thing> {
             .collect();
         let gone = remove.first().and_then(|gone| snapshot.things.iter().find(|thing| thing.line.id == gone.line));
         let carrier = gone.map_or(Carrier::Own(snapshot.me), |gone| gone.carrier);
-        let add = value.add.iter().zip(&full.candidates).map(|(&(_, qty, place), candidate)| {
+        let add = value.add.iter().zip(&full.candidates).map(|(&(id, qty, place), candidate)| {
             let mut thing = candidate.value.brought_by(snapshot.me, &snapshot.makers);
+            thing.line.id = CoreLineId(id.to_string());
             thing.line.counts = Counts::in_place(place, qty);
             thing.carrier = carrier;
+            if candidate.value.identity.kind.is_none() {
+                thing.system = gone.map_or(thing.system, |gone| gone.system);
+            }
             thing
         });
         (remove, add.collect::<Vec<_>>())

@@ -45,7 +45,7 @@ pub struct ListChange {
     pub terms: TermsChange,
     /// Nights of the coming twelve months for which it is carried; cleared, its trips to come say it.
     pub year_nights: Patch<u32>,
-    /// Whether it is put away.
+    /// Whether it is archived.
     pub archived: Option<bool>,
 }
 

@@ -92,7 +92,7 @@ impl Services {
         Ok(offers::claim(&mut *self.connection()?, &codes, Utc::now().naive_utc())?)
     }
 
-    /// Notes what came of asking.
+    /// Notes the result of asking.
     pub fn note_offers(&self, asked: Vec<(String, Result<Figures, Trouble>)>) -> Result<(), ServiceError> {
         let c = &mut *self.connection()?;
         let now = Utc::now().naive_utc();

@@ -54,7 +54,7 @@ pub struct NotedChange {
     pub task: Option<Task>,
     /// What is to be done.
     pub what: Option<String>,
-    /// Who sees to it.
+    /// Who does it.
     pub by: Option<String>,
     /// Whether it is done.
     pub done: Option<bool>,

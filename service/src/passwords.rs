@@ -15,7 +15,7 @@ pub struct Passwords {
 }
 
 /// The fewest guesses, as a power of ten, that a password must stand for those who know its owner's name. A hundred million is what
-/// `zxcvbn` calls somewhat guessable: beyond any number that the brakes on signing in let through.
+/// `zxcvbn` calls somewhat guessable: beyond any number that the rate limit of sign-ins lets through.
 const GUESSES_LOG10: f64 = 8.0;
 
 /// Whether a new password will do for an account of this name; if not, why.

@@ -11,9 +11,9 @@ use kevyt_core::limits;
 use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
-    Answer, BreakEven, BuyingOrder, Keeps, Limits, Meet, MeetCost, Night, Plan, Point, Problem, ProblemError,
-    RankingAlone, Ready, Short, Terms, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts, solve,
-    target_without, told,
+    Answer, BreakEven, BuyingOrder, EndedBy, Limits, Meet, MeetCost, Night, Plan, Point, Problem, ProblemError,
+    RankingAlone, Ready, Short, Side, Terms, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts,
+    side, solve, target_without, told,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -37,7 +37,7 @@ pub(super) const SEARCH_TIMEOUT: Duration = Duration::from_millis(2_500);
 const MONTHS_TIMEOUT: Duration = Duration::from_millis(500);
 /// How long it is calculated after that what it costs to meet more.
 const MEETS_TIMEOUT: Duration = Duration::from_millis(500);
-/// How long it is calculated after that how sure the points of the staircase are.
+/// How long it is calculated after that how sure the points of the frontier are.
 const SURE_TIMEOUT: Duration = Duration::from_millis(500);
 /// How long near misses are searched for after that.
 const NEAR_TIMEOUT: Duration = Duration::from_millis(1_000);
@@ -141,9 +141,11 @@ pub struct Near {
     /// What it takes.
     pub break_even: BreakEven,
     /// The net cost that people are told, and what ends there.
-    pub told: Option<(Money, Keeps)>,
+    pub told: Option<(Money, EndedBy)>,
     /// The price of its one new thing now, and then.
     pub prices: Option<(Money, Money)>,
+    /// Which way its price would have to move; `None` where no price changes the plan.
+    pub side: Option<Side>,
 }
 
 /// When what a plan chooses is bought.
@@ -280,7 +282,9 @@ impl Services {
             let now = ready.worths()[miss.swap].net;
             let told = now.and_then(|now| told(&problem, &answer.plan, &miss, now));
             let prices = now.zip(told).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
-            Near { swap: ids[miss.swap], break_even: miss.break_even, told, prices }
+            let is_in = answer.plan.swaps.as_ref().is_some_and(|swaps| swaps.contains(&miss.swap));
+            let side = now.zip(told).and_then(|(now, (at, _))| side(is_in, now, at, prices.map(|(_, then)| then)));
+            Near { swap: ids[miss.swap], break_even: miss.break_even, told, prices, side }
         });
         Ok(Later { near: near.collect(), meets, sure })
     }

@@ -93,7 +93,7 @@ pub(super) fn moment(at: NaiveDateTime) -> i64 {
     at.and_utc().timestamp_micros()
 }
 
-/// Sees to what hangs on a new weight of a thing. A maker's figure is kept as the claim; one that is said to be weighed is a weighing of
+/// Writes what hangs on a new weight of a thing. A maker's figure is kept as the claim; one that is said to be weighed is a weighing of
 /// one piece on a scale of which nothing is known, and returned; any other is what was stated last.
 pub(super) fn resolve(id: GearId, before: Option<&Weight>, after: &mut Gear) -> Option<WeighingRecord> {
     if after.weight.as_ref() == before {

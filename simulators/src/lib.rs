@@ -1,4 +1,4 @@
-//! Stand-ins for what Kevyt meets outside itself, for the demo and the tests. They listen on loopback only.
+//! What Kevyt meets outside itself, simulated, for the demo and the tests. They listen on loopback only.
 
 pub mod forecast;
 pub mod scale;

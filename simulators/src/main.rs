@@ -8,7 +8,7 @@ use std::net::TcpListener;
 use std::path::PathBuf;
 use std::process::ExitCode;
 
-/// Stand-ins for devices, on loopback.
+/// Simulated devices and services, on loopback.
 #[derive(Parser)]
 #[command(version)]
 struct Cli {

@@ -46,7 +46,7 @@ pub struct PackList {
     pub known: Vec<KnownCaution>,
     /// Nights of the coming twelve months for which it is carried; `None` where its trips to come say it.
     pub year_nights: Option<u32>,
-    /// Whether it is put away.
+    /// Whether it is archived.
     pub archived: bool,
 }
 

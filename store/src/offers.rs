@@ -61,7 +61,7 @@ pub struct PriceSeen {
 /// What is known of an offer.
 #[derive(Debug, Clone, Default, PartialEq, Eq)]
 pub struct OfferState {
-    /// What came of asking last, if no figures did.
+    /// The result of the last request, if it was no figures.
     pub trouble: Option<Trouble>,
     /// What was seen, the oldest first.
     pub seen: Vec<PriceSeen>,
@@ -116,7 +116,7 @@ pub fn claim(c: &mut MysqlConnection, codes: &[String], now: NaiveDateTime) -> R
     Ok(claimed)
 }
 
-/// Notes what came of asking for an offer: figures, or why there are none. What is known of it stays.
+/// Notes the result of asking for an offer: figures, or why there are none. What is known of it stays.
 pub fn note(
     c: &mut MysqlConnection,
     code: &str,

@@ -96,7 +96,7 @@ pub fn begin_snapshot(c: &mut MysqlConnection) -> Result<(), StoreError> {
 /// Begins a transaction that knows in the end whether it is still the same one.
 ///
 /// A node of a cluster rolls a transaction back for the sake of one that came before it, and says so with the answer to the next command.
-/// Some commands between statements have no answer that could say it (a prepared statement is put away, an option set), and then nobody hears
+/// Some commands between statements have no answer that could say it (a prepared statement is closed, an option set), and then nobody hears
 /// of it: what follows runs as if nothing had happened, outside of any transaction, and the commit says that all is well. So what follows
 /// must begin a transaction of its own (`autocommit`), and the commit asks for the mark that only the first one has.
 pub fn begin(c: &mut MysqlConnection) -> Result<(), StoreError> {

@@ -186,7 +186,7 @@ fn start_scale() -> (Option<Running>, Option<String>) {
     (Some(scale), Some(url))
 }
 
-/// A stand-in on a free port, and its address.
+/// A simulator on a free port, and its address.
 fn start(run: impl FnOnce(TcpListener) -> std::io::Result<Server> + Send + 'static) -> (Running, String) {
     let listener = TcpListener::bind("127.0.0.1:0").expect("a free port on loopback");
     let url = format!("http://{}", listener.local_addr().expect("a bound listener"));
@@ -195,22 +195,22 @@ fn start(run: impl FnOnce(TcpListener) -> std::io::Result<Server> + Send + 'stat
         actix_web::rt::System::new().block_on(async move {
             let server = run(listener).expect("a listener");
             send.send(server.handle()).expect("the test that waits");
-            server.await.expect("a stand-in that stops in peace");
+            server.await.expect("a simulator that stops in peace");
         });
     });
-    ((receive.recv().expect("a stand-in that starts"), thread), url)
+    ((receive.recv().expect("a simulator that starts"), thread), url)
 }
 
-/// Tells a stand-in to do something.
+/// Tells a simulator to do something.
 fn post(url: &str, path: &str, deed: &serde_json::Value) {
     let address = url.strip_prefix("http://").expect("an address on loopback");
     let body = deed.to_string();
-    let mut stand_in = std::net::TcpStream::connect(address).expect("a stand-in that listens");
+    let mut simulator = std::net::TcpStream::connect(address).expect("a simulator that listens");
     let head = format!("POST {path} HTTP/1.1\r\nHost: {address}\r\nConnection: close\r\n");
     let kind = format!("Content-Type: application/json\r\nContent-Length: {}\r\n\r\n", body.len());
-    stand_in.write_all(format!("{head}{kind}{body}").as_bytes()).expect("a stand-in that takes orders");
+    simulator.write_all(format!("{head}{kind}{body}").as_bytes()).expect("a simulator that takes orders");
     let mut answer = String::new();
-    stand_in.read_to_string(&mut answer).expect("a stand-in that answers");
+    simulator.read_to_string(&mut answer).expect("a simulator that answers");
     assert!(answer.starts_with("HTTP/1.1 200"), "{deed}: {answer}");
 }
 

@@ -7,7 +7,7 @@ import { QueryClient, VueQueryPlugin } from '@tanstack/vue-query'
 import { createApp, watch } from 'vue'
 import { registerSW } from 'virtual:pwa-register'
 import { Problem } from './api/client'
-import { awaySince } from './api/network'
+import { offlineSince } from './api/network'
 import { isToSend, sendAll, waiting } from './api/outbox'
 import App from './App.vue'
 import { reason, useMessages } from './controls/messages'
@@ -40,9 +40,9 @@ app.config.errorHandler = (error) => {
 }
 // Back from where there was no network, all that is shown is asked for again.
 const catchUp = () => sendAll().finally(() => queries.invalidateQueries())
-watch(awaySince, (away) => away || void catchUp())
+watch(offlineSince, (away) => away || void catchUp())
 // What waits is sent as soon as it can be: when the page is opened, or behind what waited before it.
-watch(waiting, (all) => all.some(isToSend) && !awaySince.value && void catchUp())
+watch(waiting, (all) => all.some(isToSend) && !offlineSince.value && void catchUp())
 
 // The application is kept on the device, once it has been loaded; the next visit takes a newer one, and says so.
 if (import.meta.env.PROD) window.addEventListener('load', () => registerSW())

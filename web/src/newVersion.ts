@@ -1,5 +1,5 @@
 /** How long a newer version may take to take over before the one at hand is shown. */
-const PATIENCE_MS = 3_000
+const TIMEOUT_MS = 3_000
 /** Held by each page for as long as it is open. */
 const OPEN = 'kevyt-page'
 
@@ -25,7 +25,7 @@ async function tookOver(): Promise<boolean> {
   if (!waiting || !isOnly) return false
   const hasControl = new Promise<boolean>((resolve) => {
     navigator.serviceWorker.addEventListener('controllerchange', () => resolve(true), { once: true })
-    setTimeout(() => resolve(false), PATIENCE_MS)
+    setTimeout(() => resolve(false), TIMEOUT_MS)
   })
   waiting.postMessage({ type: 'SKIP_WAITING' })
   if (!(await hasControl)) return false

@@ -210,7 +210,7 @@ async fn every_narrow_dark_screen_is_open_to_assistive_technology() {
     every_screen_is_open_to_assistive_technology(390, true, true).await;
 }
 
-/// What comes of the shop on the Plan step: a used one brings a near miss in, is planned with by one key and taken back by another; a sale
+/// The shop on the Plan step: a used one brings a near miss in, is planned with by one key and taken back by another; a sale
 /// comes with its course; and what is found while a swap is made is followed from then on.
 #[tokio::test(flavor = "multi_thread")]
 async fn what_the_shop_brings_into_the_plan_is_news() {

@@ -177,10 +177,13 @@ pub struct Sleeper {
     pub body_percent: Option<u32>,
 }
 
+/// The share of body weight above which a load is told where nobody says another, in percent.
+pub const BODY_PERCENT: u32 = 20;
+
 impl Sleeper {
     /// The share of body weight above which a load is told, in percent.
     pub fn body_percent(self) -> i64 {
-        self.body_percent.map_or(20, i64::from)
+        i64::from(self.body_percent.unwrap_or(BODY_PERCENT))
     }
 }
 

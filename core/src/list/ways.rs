@@ -48,6 +48,11 @@ impl Way {
         USUAL.into_iter().map(|(tag, _)| tag)
     }
 
+    /// The tags on which ways differ, each with where it usually counts.
+    pub fn usual() -> impl Iterator<Item = (&'static str, Place)> {
+        USUAL.into_iter()
+    }
+
     /// The ways built in, beside the list as it is laid out: usual, all on the back, container apart, consumables used up.
     pub fn built_in() -> [Way; 4] {
         let way = |key: &str, place: &dyn Fn(&str, Place) -> Place| Way {

@@ -37,7 +37,7 @@ pub struct Noted {
     pub task: Task,
     /// What is to be done.
     pub what: String,
-    /// Who sees to it; empty for the walker.
+    /// Who does it; empty for the walker.
     #[serde(default)]
     pub by: String,
     /// Whether it is done.

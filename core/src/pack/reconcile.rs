@@ -60,7 +60,7 @@ pub struct Cause {
     pub could_be: Option<Mass>,
 }
 
-/// What comes of it.
+/// The result.
 #[derive(Debug, Clone, PartialEq, Eq)]
 pub struct Reconciled {
     /// What the list says of what is in, line by line; positions are those of the things.

@@ -27,7 +27,7 @@ pub(super) fn left(ready: &Ready<'_>) -> Option<i64> {
 /// By how much the heaviest start may get heavier, in milligrams; none where it does not count.
 pub(super) fn spare(ready: &Ready<'_>) -> Option<i64> {
     let spare = left(ready)?;
-    // Asked to be met, it may not be over at all.
+    // Required to be met, it may not be over at all.
     Some(if ready.jobs_to_meet().any(|job| job.as_str() == JOB) { spare } else { spare.max(0) })
 }
 

@@ -43,7 +43,7 @@ pub use keeps::{keeps, target_without};
 pub use limits::Limits;
 pub use loses::loses;
 pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
-pub use near::{BreakEven, Keeps, NearMiss, near_misses, price_at, told};
+pub use near::{BreakEven, EndedBy, NearMiss, Side, near_misses, price_at, side, told};
 pub use night::{Hung, Night, Warmth};
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};

@@ -33,9 +33,9 @@ pub struct NearMiss {
     pub break_even: BreakEven,
 }
 
-/// What keeps a swap from costing more.
+/// What ends at a break-even price, for a swap of the plan.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub enum Keeps {
+pub enum EndedBy {
     /// Another set is better from there on.
     Others,
     /// The budget ends there.
@@ -44,15 +44,34 @@ pub enum Keeps {
 
 /// The net cost of a swap that people are told: the one at which it comes in, or up to which it stays in a plan, the budget minded, and what ends
 /// it. `None` where nothing works without it or with it, and where only a budget would end it and there is none.
-pub fn told(problem: &Problem, plan: &Plan, near: &NearMiss, net_now: Money) -> Option<(Money, Keeps)> {
+pub fn told(problem: &Problem, plan: &Plan, near: &NearMiss, net_now: Money) -> Option<(Money, EndedBy)> {
     let BreakEven::At(at) = near.break_even else { return None };
     let is_in = plan.swaps.as_ref().is_some_and(|swaps| swaps.contains(&near.swap));
     let budget = Some(problem.budget).filter(|budget| budget.minor() < limits::MONEY_MINOR);
     if plan.outcome != Outcome::TargetMet {
-        return budget.map(|_| (at, if is_in { Keeps::Budget } else { Keeps::Others }));
+        return budget.map(|_| (at, if is_in { EndedBy::Budget } else { EndedBy::Others }));
     }
     let left = budget.filter(|_| is_in).map(|budget| net_now + (budget - plan.net));
-    Some(left.filter(|left| *left < at).map_or((at, Keeps::Others), |left| (left, Keeps::Budget)))
+    Some(left.filter(|left| *left < at).map_or((at, EndedBy::Others), |left| (left, EndedBy::Budget)))
+}
+
+/// Which way a swap's price would have to move to change the plan.
+#[derive(Debug, Clone, Copy, PartialEq, Eq)]
+#[cfg_attr(feature = "schema", derive(serde::Serialize, utoipa::ToSchema), serde(rename_all = "snake_case"))]
+pub enum Side {
+    /// It comes in below the break-even price.
+    BuyBelow,
+    /// It drops out above it.
+    DropAbove,
+}
+
+/// Which way the price of a swap would have to move to the net cost `at`; `None` where no price does, such as one below nothing. `price_at` is
+/// that of its one new thing there.
+pub fn side(is_in: bool, net_now: Money, at: Money, price_at: Option<Money>) -> Option<Side> {
+    if is_in {
+        return (at > net_now).then_some(Side::DropAbove);
+    }
+    (at < net_now && price_at.is_none_or(|price| price > Money::ZERO)).then_some(Side::BuyBelow)
 }
 
 /// The price of one piece now, and at a net cost of the swap, with resale, delivery and hours as they are: whole minor units that are enough.

@@ -53,7 +53,7 @@ pub struct Resale {
     pub needed_by: Vec<String>,
 }
 
-/// What comes of selling for a price.
+/// The result of selling for a price.
 pub fn resale(price: Money, selling: Selling, elsewhere: &[Elsewhere], all_the_same: bool) -> Resale {
     // A list that needs several of the things is named once.
     let short: BTreeSet<&String> = elsewhere.iter().filter(|other| other.is_short()).map(|other| &other.list).collect();

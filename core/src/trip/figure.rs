@@ -136,8 +136,8 @@ impl Trip {
 }
 
 /// Kilocalories of a day's walking, and in 100 g of food for it, where nobody says otherwise: rules of thumb.
-const USUAL_KCAL: i64 = 2_900;
-const USUAL_KCAL_PER_100G: i64 = 420;
+pub(super) const USUAL_KCAL: i64 = 2_900;
+pub(super) const USUAL_KCAL_PER_100G: i64 = 420;
 
 /// A volume of water; a bare number is in litres or in fluid ounces.
 pub(crate) fn water(typed: &str, units: Units) -> Result<Volume, Refused> {

@@ -12,7 +12,7 @@ pub use days::{Days, day_by_day};
 pub(crate) use figure::water;
 pub use figure::{Figure, FigureError};
 pub use loaded::{Load, Loaded, Part, loaded};
-pub use required::{Requirement, Why, kept, required, requirements};
+pub use required::{COLD_TENTH_C, Requirement, Why, kept, required, requirements};
 pub use supplies::{ByThePiece, Held, Supplies, by_the_piece};
 
 use crate::gear::Jobs;
@@ -41,6 +41,15 @@ pub enum Food {
         /// Milligrams of one packed meal.
         mg_per_meal: i64,
     },
+}
+
+impl Food {
+    /// What a day's food usually is, said in each way.
+    pub const USUAL: [Food; 3] = [
+        Food::Weight { mg_per_day: 700_000 },
+        Food::Energy { kcal_per_day: figure::USUAL_KCAL, kcal_per_100g: figure::USUAL_KCAL_PER_100G },
+        Food::Meals { mg_per_meal: 160_000 },
+    ];
 }
 
 /// Something that is charged on the way.
@@ -194,6 +203,11 @@ pub struct TripError {
 }
 
 impl Trip {
+    /// A trip to begin with: three mild days, whose first begins with lunch and whose last ends with it.
+    pub fn mild() -> Trip {
+        Trip { first_day_meals: 2, last_day_meals: 2, boil_ml_per_day: 2_000, ..Trip::plain(3, 50, 180) }
+    }
+
     /// A trip of so many days between two temperatures, with 700 g of food a day and nothing else said.
     pub fn plain(days: u32, low_tenth_c: i64, high_tenth_c: i64) -> Trip {
         Trip {
@@ -201,7 +215,7 @@ impl Trip {
             first_day_meals: 3,
             last_day_meals: 3,
             resupply_days: Vec::new(),
-            food: Food::Weight { mg_per_day: 700_000 },
+            food: Food::USUAL[0],
             stretch_m: 0,
             pace_m_per_hour: 4_000,
             water_ml_per_hour: None,

@@ -4,6 +4,9 @@ use super::{Supplies, Trip};
 use crate::gear::{Job, Jobs};
 use serde::Serialize;
 
+/// At which low and below a trip asks for a warm layer, in tenths of a degree Celsius: 10 °C, a rule of thumb.
+pub const COLD_TENTH_C: i64 = 100;
+
 /// Why a trip requires something.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize)]
 #[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
@@ -17,7 +20,7 @@ pub enum Why {
     Rain,
     /// Insects are.
     Insects,
-    /// It gets down to 10 °C or lower.
+    /// It gets down to [`COLD_TENTH_C`] or lower.
     Cold,
     /// It freezes.
     Freezing,
@@ -105,7 +108,7 @@ fn defaults(trip: &Trip) -> Vec<(&'static str, i64, Why)> {
     // It may rain on any night out, whatever is expected.
     when(nights || trip.rain, "rain_shell", if trip.rain { Why::Rain } else { Why::Nights });
     when(trip.insects, "insect_net", Why::Insects);
-    when(trip.low_tenth_c <= 100, "warm_layer", Why::Cold);
+    when(trip.low_tenth_c <= COLD_TENTH_C, "warm_layer", Why::Cold);
     when(trip.low_tenth_c <= 0, "gloves", Why::Freezing);
     when(trip.low_tenth_c <= 0, "warm_hat", Why::Freezing);
     when(trip.snow, "traction", Why::Snow);

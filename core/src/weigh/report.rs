@@ -218,7 +218,7 @@ fn milligrams(count: i128, unit: Unit, exponent: i8) -> Result<Mass, Fault> {
     i64::try_from(mg).ok().filter(|mg| *mg <= limits::MASS_MG).map(Mass::from_mg).ok_or(Fault::OutOfRange)
 }
 
-/// A report as a scale in grams sends it, the weight in steps of 10^`exponent` g: what the stand-in scale speaks.
+/// A report as a scale in grams sends it, the weight in steps of 10^`exponent` g: what the simulated scale speaks.
 /// A weight that does not fit 16 bits is sent as the largest that does.
 pub fn encode(status: Status, steps: u32, exponent: i8) -> [u8; LENGTH] {
     let code = match status {

@@ -9,7 +9,8 @@ use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post};
 use kevyt_core::caution::Caution;
-use kevyt_service::after::After;
+use kevyt_core::quantity::Mass;
+use kevyt_service::after::{After, CarriedAfter};
 use kevyt_service::stored::{KeptPlan, KeptPlanId, ListId, Stored, SwapId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -30,6 +31,8 @@ pub struct AfterOut {
     base_after_mg: i64,
     everything_before_mg: i64,
     everything_after_mg: i64,
+    /// What the caller carries after, by system.
+    carried: Vec<CarriedAfterOut>,
     /// Jobs of which the list does another amount after.
     jobs: Vec<JobMoved>,
     /// Names of the things by position, as cautions name them.
@@ -39,6 +42,21 @@ pub struct AfterOut {
     raised: Option<Vec<CautionMoved>>,
     /// Cautions that are quieted, or less, as they were before.
     quieted: Vec<CautionMoved>,
+}
+
+/// A thing that is carried after some swaps.
+#[derive(Serialize, ToSchema)]
+#[schema(as = CarriedAfter)]
+pub struct CarriedAfterOut {
+    /// The line, or the candidate that goes on.
+    id: String,
+    name: String,
+    /// The key of its system.
+    system: &'static str,
+    /// Pieces that are carried.
+    pieces: u32,
+    /// What they weigh; null if nobody knows.
+    mg: Option<i64>,
 }
 
 /// A job of which a list does another amount.
@@ -145,6 +163,7 @@ impl From<After> for AfterOut {
             base_after_mg: then.base.mg(),
             everything_before_mg: before.everything.mg(),
             everything_after_mg: then.everything.mg(),
+            carried: after.carried.into_iter().map(CarriedAfterOut::from).collect(),
             jobs: after
                 .jobs
                 .into_iter()
@@ -155,6 +174,12 @@ impl From<After> for AfterOut {
             raised: after.raised.map(|raised| raised.into_iter().map(moved).collect()),
             quieted: after.quieted.into_iter().map(moved).collect(),
         }
+    }
+}
+
+impl From<CarriedAfter> for CarriedAfterOut {
+    fn from(CarriedAfter { id, name, system, pieces, mass }: CarriedAfter) -> CarriedAfterOut {
+        CarriedAfterOut { id, name, system: system.key(), pieces, mg: mass.map(Mass::mg) }
     }
 }
 

@@ -50,7 +50,7 @@ pub struct ListOut {
     terms: TermsOut,
     /// Nights of the coming twelve months for which it is carried; null where its trips to come say it.
     year_nights: Option<u32>,
-    /// Whether it is put away.
+    /// Whether it is archived.
     archived: bool,
     /// Whose it is, if it is somebody else's that the caller has joined.
     #[serde(skip_serializing_if = "Option::is_none")]

@@ -6,7 +6,7 @@ mod after;
 mod assets;
 mod candidates;
 mod cautions;
-mod doing;
+mod completion;
 mod done;
 mod files;
 mod forecast;
@@ -350,8 +350,8 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
                     .service(swaps::get)
                     .service(swaps::write)
                     .service(swaps::set_state)
-                    .service(doing::do_it)
-                    .service(doing::undo_it)
+                    .service(completion::do_it)
+                    .service(completion::undo_it)
                     .service(swaps::remove)
                     .service(candidates::candidates)
                     .service(forecast::get)

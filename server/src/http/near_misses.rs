@@ -9,7 +9,7 @@ use super::sure::SureOut;
 use actix_web::http::header::ContentType;
 use actix_web::web::{Data, Path};
 use actix_web::{HttpResponse, get};
-use kevyt_core::plan::{BreakEven, Keeps, MeetCost, Outcome};
+use kevyt_core::plan::{BreakEven, EndedBy, MeetCost, Outcome, Side};
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_service::plans::{Later, Near};
 use kevyt_service::stored::{ListId, SwapId};
@@ -28,6 +28,8 @@ pub struct NearMissOut {
     /// The price of one piece now, and at that net cost, where one thing with a price goes on.
     price_minor: Option<i64>,
     price_at_minor: Option<i64>,
+    /// Which way its price would have to move to change the plan; null where no price does.
+    side: Option<Side>,
     why: Option<NearWhy>,
 }
 
@@ -105,15 +107,15 @@ pub enum NearWhy {
 }
 
 impl From<Near> for NearMissOut {
-    fn from(Near { swap, break_even, told, prices }: Near) -> NearMissOut {
+    fn from(Near { swap, break_even, told, prices, side }: Near) -> NearMissOut {
         let why = match break_even {
             BreakEven::At(_) => None,
             BreakEven::Needed => Some(NearWhy::Needed),
             BreakEven::Never => Some(NearWhy::Never),
         };
         let by = told.map(|(_, by)| match by {
-            Keeps::Others => NearBy::Others,
-            Keeps::Budget => NearBy::Budget,
+            EndedBy::Others => NearBy::Others,
+            EndedBy::Budget => NearBy::Budget,
         });
         NearMissOut {
             swap,
@@ -121,6 +123,7 @@ impl From<Near> for NearMissOut {
             by,
             price_minor: prices.map(|(now, _)| now.minor()),
             price_at_minor: prices.map(|(_, then)| then.minor()),
+            side,
             why,
         }
     }

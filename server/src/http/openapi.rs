@@ -1,7 +1,7 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, account_file, after, assets, candidates, cautions, doing, files, forecast, gear, history, kits, lessons,
+    account, account_file, after, assets, candidates, cautions, completion, files, forecast, gear, history, kits, lessons,
     lighter, lists, near_misses, outfits, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps,
     together, trips, vocabulary, weigh, year,
 };
@@ -125,8 +125,8 @@ use utoipa::openapi::{OpenApi as Document, RefOr, Required};
         after::keep,
         after::remove_kept,
         swaps::set_state,
-        doing::do_it,
-        doing::undo_it,
+        completion::do_it,
+        completion::undo_it,
         swaps::remove,
         candidates::candidates,
         forecast::get,

@@ -3,7 +3,10 @@
 use super::App;
 use actix_web::get;
 use actix_web::web::{Data, Json};
-use kevyt_core::gear::{Guard, JobUnit, KNOWN_JOBS, Kind, MARKS, System, Typical};
+use kevyt_core::caution::BODY_PERCENT;
+use kevyt_core::gear::{COMFORT_OVER_LIMIT, Guard, JobUnit, KNOWN_JOBS, Kind, MARKS, System, Typical};
+use kevyt_core::list::{Switch, Way};
+use kevyt_core::trip::{COLD_TENTH_C, Food, Trip};
 use serde::Serialize;
 use utoipa::ToSchema;
 
@@ -16,6 +19,8 @@ pub struct VocabularyOut {
     kinds: Vec<KindOut>,
     /// What else can be so of a thing.
     marks: Vec<MarkOut>,
+    /// Figures that rules go by, and what is usual where nobody says otherwise.
+    rules: RulesOut,
     /// Whether this server has demo accounts to enter.
     demo: bool,
     /// Whether people make accounts by themselves.
@@ -24,6 +29,24 @@ pub struct VocabularyOut {
     scale: Option<String>,
     /// Whether this server has a shop that things can be found in.
     shop: bool,
+}
+
+/// Figures that rules go by, and what is usual where nobody says otherwise.
+#[derive(Serialize, ToSchema)]
+#[schema(as = Rules)]
+pub struct RulesOut {
+    /// The low at which and below a trip asks for a warm layer, in tenths of a degree Celsius.
+    cold_tenth_c: i64,
+    /// How far comfort lies over the limit where only one of them is known, in tenths of a degree.
+    comfort_over_limit_tenth: i64,
+    /// The share of body weight above which a load is told, in percent.
+    body_percent: u32,
+    /// A trip to begin with.
+    trip: Trip,
+    /// A day's food, said in each way: by weight, by energy, by packed meals.
+    food: [Food; 3],
+    /// The tags on which ways of counting differ, in the order in which they count, and where each usually counts.
+    places: Vec<Switch>,
 }
 
 /// A system.
@@ -94,6 +117,14 @@ pub async fn get(app: Data<App>) -> Json<VocabularyOut> {
             })
             .collect(),
         marks: MARKS.iter().map(|mark| MarkOut { key: mark.key, name: mark.name }).collect(),
+        rules: RulesOut {
+            cold_tenth_c: COLD_TENTH_C,
+            comfort_over_limit_tenth: COMFORT_OVER_LIMIT,
+            body_percent: BODY_PERCENT,
+            trip: Trip::mild(),
+            food: Food::USUAL,
+            places: Way::usual().map(|(tag, place)| Switch { tag: tag.to_owned(), place }).collect(),
+        },
         demo: app.services.options.demo,
         sign_up: !app.services.options.sign_up_is_closed,
         scale: app.services.options.scale.clone(),

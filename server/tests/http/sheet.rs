@@ -174,7 +174,7 @@ async fn a_list_is_counted_every_way_and_laid_out_by_one() {
     assert_eq!(client.undo(&counted.change()).await.status, 200);
     assert_eq!(base(&list.sheet().await), base(&before));
 
-    // A copy has the lines and the way, and is a list of its own; what is put away is still there.
+    // A copy has the lines and the way, and is a list of its own; what is archived is still there.
     let copy = client.post(&list.at("copies"), json!({ "name": "Cold week" })).await;
     assert_eq!(copy.status, 201);
     let copied = Lists { list: copy.id().to_owned(), client: &client };

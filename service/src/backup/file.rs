@@ -289,7 +289,7 @@ pub struct ListEntry {
     /// Nights of the coming twelve months for which it is carried; left out where its trips to come say it.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub year_nights: Option<u32>,
-    /// Whether it is put away.
+    /// Whether it is archived.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]
     pub archived: bool,
     /// Who walks, the owner first; none where nobody else does.

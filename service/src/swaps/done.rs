@@ -1,4 +1,4 @@
-//! Doing a swap: what goes on becomes gear, what comes off has a fate; and taking that back.
+//! A swap that is done: what goes on becomes gear, what comes off has a fate; and taking that back.
 
 use super::{FullSwap, one};
 use crate::fields::{amount, in_day};

@@ -126,7 +126,7 @@ pub struct FullSwap {
     pub candidates: Vec<Stored<CandidateId, Candidate>>,
     /// Why it can't be made, if it can't: what it takes off or requires is gone.
     pub unavailable: Option<Unavailable>,
-    /// What comes of selling what comes off.
+    /// The result of selling what comes off.
     pub resale: Resale,
 }
 

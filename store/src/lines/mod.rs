@@ -277,7 +277,7 @@ pub struct Need {
 /// A line, its pieces by where they count, pieces owned, and the list.
 type NeedRow = (LineId, u32, u32, u32, u32, u32, ListId, String);
 
-/// What other lists need of an account's gear on some lines: lists of its own that aren't put away, and those that it has joined.
+/// What other lists need of an account's gear on some lines: lists of its own that aren't archived, and those that it has joined.
 pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId]) -> Result<Vec<Need>, StoreError> {
     if lines.is_empty() {
         return Ok(Vec::new());

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient, type QueryClient, type QueryKey } from '@tanstack/vue-query'
 import {
   api,
-  takeChanged,
+  unwrapChange,
   type Changed,
   type FullList,
   type Gear,
@@ -17,11 +17,11 @@ import {
   type TripThing,
   type WalkedTrip,
 } from './client'
-import { awaySince } from './network'
+import { offlineSince } from './network'
 import { keys } from './queries'
 
 /** What is shown of the account, brought up to date from the answer to a change before the rest is asked for again. */
-export class Shown {
+export class CacheUpdates {
   constructor(private readonly queries: QueryClient) {}
 
   private set<T>(key: QueryKey, next: (shown: T) => T) {
@@ -154,7 +154,7 @@ function replaced<T extends { id: string }>(all: T[], one: T): T[] {
     : [...all, one]
 }
 
-export const useShown = () => new Shown(useQueryClient())
+export const useCacheUpdates = () => new CacheUpdates(useQueryClient())
 
 /**
  * A change of the account's data. Its answer is shown at once, by `show`; all else that is shown of the account is asked for again behind
@@ -162,17 +162,17 @@ export const useShown = () => new Shown(useQueryClient())
  */
 export function useChange<Input, Output>(
   change: (input: Input) => Promise<Output>,
-  show?: (shown: Shown, output: Output, input: Input) => void,
+  show?: (cache: CacheUpdates, output: Output, input: Input) => void,
 ) {
   const queries = useQueryClient()
-  const shown = new Shown(queries)
+  const cache = new CacheUpdates(queries)
   return useMutation<Output, Problem, Input>({
     mutationFn: change,
     // What was asked for before the change must not be shown after it.
     onMutate: () => queries.cancelQueries({ queryKey: keys.mine }),
-    onSuccess: (output, input) => show?.(shown, output, input),
+    onSuccess: (output, input) => show?.(cache, output, input),
     // Without network there is nothing newer to be had.
-    onSettled: () => awaySince.value || void queries.invalidateQueries({ queryKey: keys.mine }),
+    onSettled: () => offlineSince.value || void queries.invalidateQueries({ queryKey: keys.mine }),
   })
 }
 
@@ -180,7 +180,8 @@ export function useChange<Input, Output>(
 export function useUndo() {
   const queries = useQueryClient()
   const undo = useChange(
-    (change: string) => takeChanged(api.POST('/api/changes/{id}/undo', { params: { path: { id: change } } })),
+    (change: string) =>
+      unwrapChange(api.POST('/api/changes/{id}/undo', { params: { path: { id: change } } })),
     // It may have been settings.
     () => void queries.invalidateQueries({ queryKey: keys.account }),
   )

@@ -1,6 +1,6 @@
 // @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { Problem, send, take } from './client'
+import { Problem, send, unwrap } from './client'
 import { ended } from './session'
 
 const answered = (status: number, data?: unknown, error?: unknown) =>
@@ -8,11 +8,11 @@ const answered = (status: number, data?: unknown, error?: unknown) =>
 
 describe('an answer of the server', () => {
   it('is its value when all is well', async () => {
-    expect(await take(answered(200, { total: 3 }))).toEqual({ total: 3 })
+    expect(await unwrap(answered(200, { total: 3 }))).toEqual({ total: 3 })
   })
 
   it('is a problem with its field when it was refused', async () => {
-    const refused = take(
+    const refused = unwrap(
       answered(422, undefined, { code: 'ambiguous', detail: 'Type 1250 or 1.25.', field: 'weight' }),
     )
     await expect(refused).rejects.toMatchObject({
@@ -31,7 +31,7 @@ describe('an answer of the server', () => {
       { message: 'no' },
       { detail: 12, code: 'x' },
     ]) {
-      await expect(take(answered(502, undefined, body))).rejects.toMatchObject({
+      await expect(unwrap(answered(502, undefined, body))).rejects.toMatchObject({
         status: 502,
         code: 'unexpected',
       })
@@ -39,7 +39,7 @@ describe('an answer of the server', () => {
   })
 
   it('is said to be missing when nobody answers', async () => {
-    const nobody = take(Promise.reject(new TypeError('fetch failed')))
+    const nobody = unwrap(Promise.reject(new TypeError('fetch failed')))
     await expect(nobody).rejects.toMatchObject({ status: 0, code: 'unreachable' })
   })
 })

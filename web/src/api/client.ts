@@ -1,5 +1,5 @@
 import createClient from 'openapi-fetch'
-import { heard, lost } from './network'
+import { markOffline, markOnline } from './network'
 import { isToSend, newKey, wait, waiting } from './outbox'
 import { signInAgain } from './session'
 import type { components, paths } from './schema'
@@ -69,7 +69,7 @@ export type KeptPlan = Schemas['KeptPlan']
 export type Counting = Schemas['Counting']
 export type TargetOf = Schemas['TargetOf']
 export type RankBy = Schemas['RankBy']
-export type Doing = Schemas['DoingIn']
+export type Completion = Schemas['CompletionIn']
 export type Fate = Schemas['Fate']
 export type Choice = Schemas['Choice']
 export type FrontierPoint = Schemas['FrontierPoint']
@@ -166,10 +166,10 @@ const isOwnDoing = (error: unknown) => error instanceof DOMException && error.na
 async function once(request: Request): Promise<Response> {
   try {
     const response = await fetch(request.clone())
-    heard()
+    markOnline()
     return response
   } catch (error) {
-    if (!isOwnDoing(error)) lost()
+    if (!isOwnDoing(error)) markOffline()
     throw error
   }
 }
@@ -201,10 +201,10 @@ export interface Changed<T> {
 type Answer<T> = { data?: T; error?: unknown; response: Response }
 
 /** As [`take`], with the change that the request made. Where it waits for the network, the value is `meanwhile`. */
-export async function takeChanged<T>(asked: Promise<Answer<T>>, meanwhile?: T): Promise<Changed<T>> {
+export async function unwrapChange<T>(asked: Promise<Answer<T>>, meanwhile?: T): Promise<Changed<T>> {
   let change: string | null = null
   let waits = false
-  const value = await take(
+  const value = await unwrap(
     asked.then((answer) => {
       change = answer.response.headers.get('Kevyt-Change')
       waits = answer.response.headers.has(WAITS)
@@ -215,7 +215,7 @@ export async function takeChanged<T>(asked: Promise<Answer<T>>, meanwhile?: T): 
 }
 
 /** The value of an answer, or a thrown [`Problem`]: the one place where answers are told from errors. */
-export async function take<T>(asked: Promise<Answer<T>>): Promise<T> {
+export async function unwrap<T>(asked: Promise<Answer<T>>): Promise<T> {
   let answer: Answer<T>
   try {
     answer = await asked

@@ -1,14 +1,14 @@
 import { shallowRef } from 'vue'
 
 /** Since when the server can't be reached; null while it can. */
-export const awaySince = shallowRef<Date | null>(null)
+export const offlineSince = shallowRef<Date | null>(null)
 
 const HEARD = 'kevyt-heard'
 /** How soon it is looked again whether the server answers, and how long that grows to. */
 const FIRST_LOOK_MS = 2_000
 const LAST_LOOK_MS = 30_000
 /** How long it has to. */
-const PATIENCE_MS = 5_000
+const TIMEOUT_MS = 5_000
 /** The time of the last answer is written down no more often than this. */
 const WRITTEN_MS = 10_000
 
@@ -16,38 +16,36 @@ let writtenAt = 0
 let looking: ReturnType<typeof setTimeout> | undefined
 
 /** When the server answered last, before this page was opened too. */
-export const lastHeard = () => new Date(Number(localStorage.getItem(HEARD)) || Date.now())
+export const lastOnline = () => new Date(Number(localStorage.getItem(HEARD)) || Date.now())
 
 /** The server has answered. */
-export function heard() {
+export function markOnline() {
   const now = Date.now()
-  if (awaySince.value || now - writtenAt > WRITTEN_MS) {
+  if (offlineSince.value || now - writtenAt > WRITTEN_MS) {
     localStorage.setItem(HEARD, String((writtenAt = now)))
-    awaySince.value = null
+    offlineSince.value = null
     clearTimeout(looking)
     looking = undefined
   }
 }
 
 /** Nothing came back: it is looked for until it does. */
-export function lost() {
-  awaySince.value ??= new Date()
+export function markOffline() {
+  offlineSince.value ??= new Date()
   look(FIRST_LOOK_MS)
 }
 
 function look(wait: number) {
   looking ??= setTimeout(async () => {
-    const response = await fetch('/api/health', { signal: AbortSignal.timeout(PATIENCE_MS) }).catch(
-      () => null,
-    )
+    const response = await fetch('/api/health', { signal: AbortSignal.timeout(TIMEOUT_MS) }).catch(() => null)
     looking = undefined
-    if (response) heard()
+    if (response) markOnline()
     else look(Math.min(wait * 2, LAST_LOOK_MS))
   }, wait)
 }
 
 window.addEventListener('online', () => {
-  if (!awaySince.value) return
+  if (!offlineSince.value) return
   clearTimeout(looking)
   looking = undefined
   look(0)

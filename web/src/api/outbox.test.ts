@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { api, orLater, takeChanged } from './client'
-import { awaySince, heard } from './network'
+import { api, orLater, unwrapChange } from './client'
+import { markOnline, offlineSince } from './network'
 import { drop, insist, openOutbox, sendAll, waiting } from './outbox'
 
 const GEAR = '0190a5f0-0000-7000-8000-000000000001'
@@ -23,7 +23,7 @@ function answers(of: (path: string) => Response) {
 }
 const whats = () => waiting.value.map(({ what }) => what)
 const count = (version: number, body: { count?: number; note?: string }, what = 'spoon') =>
-  takeChanged(
+  unwrapChange(
     api.PATCH('/api/gear/{id}', {
       params: { path: { id: GEAR }, query: { version } },
       body,
@@ -31,7 +31,7 @@ const count = (version: number, body: { count?: number; note?: string }, what = 
     }),
   )
 const move = (version: number, carried: number, what: string) =>
-  takeChanged(
+  unwrapChange(
     api.PUT('/api/lists/{id}/lines/{gear}', {
       params: { path: { id: LIST, gear: GEAR } },
       body: { carried, version },
@@ -46,7 +46,7 @@ describe('what is done without network', () => {
     openOutbox('anna')
     away()
   })
-  afterEach(() => heard())
+  afterEach(() => markOnline())
 
   it('waits on this device, by account, with what stands meanwhile', async () => {
     expect(await move(3, 1, 'Tent: 1 carried')).toEqual({
@@ -54,7 +54,7 @@ describe('what is done without network', () => {
       change: null,
       waits: true,
     })
-    expect(awaySince.value).not.toBeNull()
+    expect(offlineSince.value).not.toBeNull()
     expect(whats()).toEqual(['Tent: 1 carried'])
     openOutbox('ben')
     expect(whats()).toEqual([])
@@ -75,8 +75,8 @@ describe('what is done without network', () => {
 
   it('is sent in its order, each under a name of its own, before anything newer', async () => {
     for (const line of ['spoon 18g', 'mug 90g'])
-      await takeChanged(api.POST('/api/gear/line', { body: { line }, ...orLater(`Add ${line}`) }))
-    heard()
+      await unwrapChange(api.POST('/api/gear/line', { body: { line }, ...orLater(`Add ${line}`) }))
+    markOnline()
     const sent = answers(() => new Response(null, { status: 201 }))
     await count(1, { count: 3 }, 'pot: 3')
     expect(sent).toEqual([])
@@ -93,10 +93,10 @@ describe('what is done without network', () => {
   it('goes on where it was where the network is gone again, under the same name', async () => {
     await move(3, 1, 'Tent: 1 carried')
     const key = waiting.value[0]!.key
-    heard()
+    markOnline()
     await sendAll()
     expect(whats()).toEqual(['Tent: 1 carried'])
-    heard()
+    markOnline()
     const sent = answers(() => new Response('{}', { status: 200 }))
     await sendAll()
     expect(sent.map((one) => one.key)).toEqual([key])
@@ -104,7 +104,7 @@ describe('what is done without network', () => {
 
   it('is asked about where somebody else was quicker, and done all the same where that is wanted', async () => {
     await move(3, 1, 'Tent: 1 carried')
-    heard()
+    markOnline()
     const stale = () => Response.json({ detail: 'It was changed.', version_now: 7 }, { status: 409 })
     answers(stale)
     await sendAll()
@@ -116,7 +116,7 @@ describe('what is done without network', () => {
   })
 
   it('is no surprise where it was this device that changed the thing before', async () => {
-    await takeChanged(
+    await unwrapChange(
       api.POST('/api/gear/{id}/weighings', {
         params: { path: { id: GEAR } },
         body: { total: '20 g', pieces: 1 },
@@ -124,7 +124,7 @@ describe('what is done without network', () => {
       }),
     )
     await count(4, { count: 2 })
-    heard()
+    markOnline()
     const sent = answers((path) =>
       path.endsWith('version=4')
         ? Response.json({ detail: 'It was changed.', version_now: 5 }, { status: 409 })
@@ -140,8 +140,8 @@ describe('what is done without network', () => {
   })
 
   it('is dropped where it is refused and not wanted any more', async () => {
-    await takeChanged(api.POST('/api/gear/line', { body: { line: '18g' }, ...orLater('Add 18g') }))
-    heard()
+    await unwrapChange(api.POST('/api/gear/line', { body: { line: '18g' }, ...orLater('Add 18g') }))
+    markOnline()
     answers(() => Response.json({ detail: 'A name is missing.' }, { status: 422 }))
     await sendAll()
     expect(waiting.value).toMatchObject([{ why: 'A name is missing.' }])
@@ -151,7 +151,7 @@ describe('what is done without network', () => {
 
   it('is sent to nobody else’s account, whoever was let in by another tab', async () => {
     await move(3, 1, 'Tent: 1 carried')
-    heard()
+    markOnline()
     signedIn = 'ben'
     const sent = answers(() => new Response('{}', { status: 200 }))
     await sendAll()

@@ -1,5 +1,5 @@
 import { shallowRef } from 'vue'
-import { awaySince, heard, lost } from './network'
+import { markOffline, markOnline, offlineSince } from './network'
 import { inTurn } from './turn'
 
 /** A change that was made without network and that the server has not heard of yet. */
@@ -115,7 +115,7 @@ export const sendAll = () =>
   inTurn('outbox', () =>
     alone(async () => {
       if (!next() || !(await isTheirs())) return
-      for (let one = next(); one && !awaySince.value; one = next()) if (!(await sendOne(one))) return
+      for (let one = next(); one && !offlineSince.value; one = next()) if (!(await sendOne(one))) return
     }),
   )
 const next = () => read().find(isToSend)
@@ -129,10 +129,10 @@ async function sendOne(one: Waiting): Promise<boolean> {
       body: one.body && JSON.stringify(one.body),
     })
   } catch {
-    lost()
+    markOffline()
     return false
   }
-  heard()
+  markOnline()
   const answer = (await response.json().catch(() => ({}))) as {
     version?: number
     detail?: string

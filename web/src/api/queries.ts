@@ -2,7 +2,7 @@ import { keepPreviousData, queryOptions, type QueryClient, type QueryKey } from 
 import {
   api,
   Problem,
-  take,
+  unwrap,
   type About,
   type Account,
   type Gear,
@@ -11,7 +11,7 @@ import {
   type PlanAnswer,
 } from './client'
 import { keepFor, keepNothing, whoseIsKept } from './kept'
-import { awaySince } from './network'
+import { offlineSince } from './network'
 import { openOutbox } from './outbox'
 
 /** Keys: everything of an account's stands under `mine`, so that one change refreshes all that it may touch. */
@@ -42,7 +42,7 @@ export const keys = {
 }
 
 /** How long the server has to say who is signed in, before what is kept on the device is shown. */
-const PATIENCE_MS = 4_000
+const TIMEOUT_MS = 4_000
 
 /** Who is signed in; null if nobody is. Without network it is whoever was when the server answered last on this device. */
 export const accountQuery = queryOptions({
@@ -51,8 +51,8 @@ export const accountQuery = queryOptions({
     const kept = await whoseIsKept()
     try {
       // With something to show, nobody waits for a network that is hardly there.
-      const signal = kept ? AbortSignal.timeout(PATIENCE_MS) : undefined
-      const account = await take(api.GET('/api/account', { signal }))
+      const signal = kept ? AbortSignal.timeout(TIMEOUT_MS) : undefined
+      const account = await unwrap(api.GET('/api/account', { signal }))
       const before = client.getQueryData<Account | null>(keys.account)
       if (before && before.name !== account.name) client.removeQueries({ queryKey: keys.mine })
       await keepFor(client, account.name)
@@ -81,7 +81,7 @@ export const accountQuery = queryOptions({
 
 export const vocabularyQuery = queryOptions({
   queryKey: keys.vocabulary,
-  queryFn: () => take(api.GET('/api/vocabulary')),
+  queryFn: () => unwrap(api.GET('/api/vocabulary')),
   staleTime: Infinity,
 })
 
@@ -99,16 +99,16 @@ export const weighQuery = (list: string) =>
   queryOptions({
     queryKey: keys.weigh(list),
     queryFn: () =>
-      take(api.GET('/api/weigh', { params: { query: { list: list || undefined, since: startOfDay() } } })),
+      unwrap(api.GET('/api/weigh', { params: { query: { list: list || undefined, since: startOfDay() } } })),
   })
 
-export const kitsQuery = queryOptions({ queryKey: keys.kits, queryFn: () => take(api.GET('/api/kits')) })
+export const kitsQuery = queryOptions({ queryKey: keys.kits, queryFn: () => unwrap(api.GET('/api/kits')) })
 
 /** What was done to a thing, newest first. */
 export const changesQuery = (gear: string) =>
   queryOptions({
     queryKey: keys.changes(gear),
-    queryFn: () => take(api.GET('/api/gear/{id}/changes', { params: { path: { id: gear } } })),
+    queryFn: () => unwrap(api.GET('/api/gear/{id}/changes', { params: { path: { id: gear } } })),
   })
 
 /** Which changes of the history: of a list, about something, older than one; empty for all. */
@@ -125,7 +125,7 @@ export const changesPageQuery = ({ list, about, before }: Which) =>
   queryOptions({
     queryKey: [...keys.changes(''), list, about, before] as const,
     queryFn: () =>
-      take(
+      unwrap(
         api.GET('/api/changes', {
           params: {
             query: {
@@ -143,7 +143,7 @@ export const changesPageQuery = ({ list, about, before }: Which) =>
 export const weighingsQuery = (gear: string) =>
   queryOptions({
     queryKey: keys.weighings(gear),
-    queryFn: () => take(api.GET('/api/gear/{id}/weighings', { params: { path: { id: gear } } })),
+    queryFn: () => unwrap(api.GET('/api/gear/{id}/weighings', { params: { path: { id: gear } } })),
   })
 
 /** All gear, page by page. Shallow: things are replaced, never changed, and following each field of thousands is slow. */
@@ -153,7 +153,7 @@ export const gearQuery = queryOptions({
   queryFn: async () => {
     const items: Gear[] = []
     for (;;) {
-      const page = await take(
+      const page = await unwrap(
         api.GET('/api/gear', { params: { query: { limit: PAGE, offset: items.length } } }),
       )
       items.push(...page.items)
@@ -162,12 +162,12 @@ export const gearQuery = queryOptions({
   },
 })
 
-export const listsQuery = queryOptions({ queryKey: keys.lists, queryFn: () => take(api.GET('/api/lists')) })
+export const listsQuery = queryOptions({ queryKey: keys.lists, queryFn: () => unwrap(api.GET('/api/lists')) })
 
 export const listQuery = (id: string) =>
   queryOptions({
     queryKey: keys.list(id),
-    queryFn: () => take(api.GET('/api/lists/{id}', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}', { params: { path: { id } } })),
   })
 
 /** A list with all that is calculated of it; shallow, as the gear. */
@@ -175,14 +175,14 @@ export const sheetQuery = (id: string) =>
   queryOptions({
     queryKey: keys.sheet(id),
     shallow: true,
-    queryFn: () => take(api.GET('/api/lists/{id}/sheet', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/sheet', { params: { path: { id } } })),
   })
 
 export const planQuery = (id: string) =>
   queryOptions({
     queryKey: keys.plan(id),
     queryFn: async (): Promise<PlanAnswer> => {
-      const plan = await take(api.GET('/api/lists/{id}/plan', { params: { path: { id } } }))
+      const plan = await unwrap(api.GET('/api/lists/{id}/plan', { params: { path: { id } } }))
       return { ...plan, near_misses: [], meet_costs: [], sure: null }
     },
   })
@@ -193,14 +193,14 @@ export const nearMissesQuery = (id: string, revision: number) =>
     queryKey: ['near misses', id, revision],
     gcTime: PASSING_MS,
     queryFn: ({ signal }) =>
-      take(api.GET('/api/lists/{id}/plan/near-misses', { params: { path: { id } }, signal })),
+      unwrap(api.GET('/api/lists/{id}/plan/near-misses', { params: { path: { id } }, signal })),
   })
 
 /** Lists side by side, by weight, money and the rest. */
 export const outfitsQuery = (ids: string[]) =>
   queryOptions({
     queryKey: keys.outfits(ids),
-    queryFn: () => take(api.GET('/api/outfits', { params: { query: { lists: ids.join(',') } } })),
+    queryFn: () => unwrap(api.GET('/api/outfits', { params: { query: { lists: ids.join(',') } } })),
     placeholderData: (old: Outfits | undefined) => old,
   })
 
@@ -208,7 +208,7 @@ export const outfitsQuery = (ids: string[]) =>
 export const yearQuery = queryOptions({
   queryKey: keys.year,
   // What is not waited for any more is not calculated any further.
-  queryFn: ({ signal }) => take(api.GET('/api/year', { signal })),
+  queryFn: ({ signal }) => unwrap(api.GET('/api/year', { signal })),
 })
 
 /** A list as it would stand after some of its swaps. */
@@ -216,60 +216,60 @@ export const afterQuery = (id: string, swaps: string[]) =>
   queryOptions({
     queryKey: keys.after(id, swaps),
     gcTime: PASSING_MS,
-    queryFn: () => take(api.POST('/api/lists/{id}/after', { params: { path: { id } }, body: { swaps } })),
+    queryFn: () => unwrap(api.POST('/api/lists/{id}/after', { params: { path: { id } }, body: { swaps } })),
   })
 
 /** The prices that are followed for a list. */
 export const offersQuery = (id: string) =>
   queryOptions({
     queryKey: keys.offers(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/offers', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/offers', { params: { path: { id } } })),
   })
 
 /** Where light is to be had on a list. */
 export const lighterQuery = (id: string) =>
   queryOptions({
     queryKey: keys.lighter(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/lighter', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/lighter', { params: { path: { id } } })),
   })
 
 /** What Kevyt proposes for a list. */
 export const proposalsQuery = (id: string) =>
   queryOptions({
     queryKey: keys.proposals(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/proposals', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/proposals', { params: { path: { id } } })),
   })
 
 export const keptPlansQuery = (id: string) =>
   queryOptions({
     queryKey: keys.keptPlans(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/kept-plans', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/kept-plans', { params: { path: { id } } })),
   })
 
 /** A list as it is packed, and the scale's reading against it. */
 export const packingQuery = (id: string) =>
   queryOptions({
     queryKey: keys.packing(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/packing', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/packing', { params: { path: { id } } })),
   })
 
 /** The trips of the account, and what they teach. */
 export const lessonsQuery = queryOptions({
   queryKey: keys.lessons,
-  queryFn: () => take(api.GET('/api/lessons')),
+  queryFn: () => unwrap(api.GET('/api/lessons')),
 })
 
 export const tripQuery = (id: string) =>
   queryOptions({
     queryKey: keys.trip(id),
-    queryFn: () => take(api.GET('/api/trips/{id}', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/trips/{id}', { params: { path: { id } } })),
   })
 
 /** How the base weight of a list came to be what it is. */
 export const historyQuery = (id: string) =>
   queryOptions({
     queryKey: keys.history(id),
-    queryFn: () => take(api.GET('/api/lists/{id}/history', { params: { path: { id } } })),
+    queryFn: () => unwrap(api.GET('/api/lists/{id}/history', { params: { path: { id } } })),
   })
 
 /** Reads what the steps of a list show, one after the other, so that each opens where there is no network. */
@@ -291,7 +291,7 @@ export async function readAhead(queries: QueryClient, list: string) {
     yearQuery,
   ] as { queryKey: QueryKey; queryFn?: unknown }[]
   for (const query of all) {
-    if (awaySince.value) return
+    if (offlineSince.value) return
     await queries.prefetchQuery({ ...(query as typeof kitsQuery), staleTime: AHEAD_MS })
   }
   const walked = queries.getQueryData<Lessons>(keys.lessons)?.trips.findLast(({ trip }) => trip.kept_at)

@@ -1525,6 +1525,8 @@ export interface components {
             base_after_mg: number;
             /** Format: int64 */
             base_before_mg: number;
+            /** @description What the caller carries after, by system. */
+            carried: components["schemas"]["CarriedAfter"][];
             /** Format: int64 */
             everything_after_mg: number;
             /** Format: int64 */
@@ -1677,6 +1679,24 @@ export interface components {
             id: components["schemas"]["CandidateId"];
             /** Format: int32 */
             version: number;
+        };
+        /** @description A thing that is carried after some swaps. */
+        CarriedAfter: {
+            /** @description The line, or the candidate that goes on. */
+            id: string;
+            /**
+             * Format: int64
+             * @description What they weigh; null if nobody knows.
+             */
+            mg?: number | null;
+            name: string;
+            /**
+             * Format: int32
+             * @description Pieces that are carried.
+             */
+            pieces: number;
+            /** @description The key of its system. */
+            system: string;
         };
         /** @description Who carries a line. */
         CarriedIn: {
@@ -1879,6 +1899,22 @@ export interface components {
             /** @description The key of the column of ours; null if it is left out. */
             holds?: string | null;
         };
+        /** @description How a swap was done, as typed; what is left out is as it was planned. */
+        CompletionIn: {
+            delivery?: string | null;
+            /** @description What becomes of each thing that comes off, in their order. */
+            fates?: components["schemas"]["Fate"][];
+            /** @description What was got for all that was sold. */
+            got?: string | null;
+            /** @description Whose it is, of something borrowed or hired: kept in its note. */
+            lender?: string | null;
+            /** @description Other lists of the caller's on which the same is swapped. */
+            lists?: components["schemas"]["ListId"][];
+            /** @description What was paid for one piece of each thing that goes on, in their order. */
+            paid?: string[];
+            /** @description Until when, as YYYY-MM-DD. */
+            until?: string | null;
+        };
         /** @description The name of a copy. */
         CopyIn: {
             name: string;
@@ -1992,22 +2028,6 @@ export interface components {
             charges: number;
             name?: string;
         };
-        /** @description How a swap was done, as typed; what is left out is as it was planned. */
-        DoingIn: {
-            delivery?: string | null;
-            /** @description What becomes of each thing that comes off, in their order. */
-            fates?: components["schemas"]["Fate"][];
-            /** @description What was got for all that was sold. */
-            got?: string | null;
-            /** @description Whose it is, of something borrowed or hired: kept in its note. */
-            lender?: string | null;
-            /** @description Other lists of the caller's on which the same is swapped. */
-            lists?: components["schemas"]["ListId"][];
-            /** @description What was paid for one piece of each thing that goes on, in their order. */
-            paid?: string[];
-            /** @description Until when, as YYYY-MM-DD. */
-            until?: string | null;
-        };
         /** @description What was done when a swap was made for good. */
         Done: {
             /** @description When, UTC. */
@@ -2044,7 +2064,7 @@ export interface components {
             /** @description What it is about. */
             event: components["schemas"]["Event"];
             /** @description Whether it was done, undone or done again. */
-            turn: components["schemas"]["Turn"];
+            turn: components["schemas"]["UndoState"];
         };
         /** @description What a change did. */
         Event: {
@@ -3067,6 +3087,7 @@ export interface components {
              * @description The price of one piece now, and at that net cost, where one thing with a price goes on.
              */
             price_minor?: number | null;
+            side?: components["schemas"]["Side"] | null;
             swap: components["schemas"]["SwapId"];
             why?: components["schemas"]["NearWhy"] | null;
         };
@@ -3114,7 +3135,7 @@ export interface components {
         };
         /** @description Something to be done that the walker has written down. */
         Noted: {
-            /** @description Who sees to it; empty for the walker. */
+            /** @description Who does it; empty for the walker. */
             by?: string;
             /** @description Whether it is done. */
             done?: boolean;
@@ -3284,7 +3305,7 @@ export interface components {
         };
         /** @description A pack list and its question. */
         PackList: {
-            /** @description Whether it is put away. */
+            /** @description Whether it is archived. */
             archived: boolean;
             /**
              * Format: int64
@@ -3974,6 +3995,30 @@ export interface components {
          * @enum {string}
          */
         Role: "owner" | "partner" | "reader";
+        /** @description Figures that rules go by, and what is usual where nobody says otherwise. */
+        Rules: {
+            /**
+             * Format: int32
+             * @description The share of body weight above which a load is told, in percent.
+             */
+            body_percent: number;
+            /**
+             * Format: int64
+             * @description The low at which and below a trip asks for a warm layer, in tenths of a degree Celsius.
+             */
+            cold_tenth_c: number;
+            /**
+             * Format: int64
+             * @description How far comfort lies over the limit where only one of them is known, in tenths of a degree.
+             */
+            comfort_over_limit_tenth: number;
+            /** @description A day's food, said in each way: by weight, by energy, by packed meals. */
+            food: components["schemas"]["Food"][];
+            /** @description The tags on which ways of counting differ, in the order in which they count, and where each usually counts. */
+            places: components["schemas"]["Switch"][];
+            /** @description A trip to begin with. */
+            trip: components["schemas"]["Trip"];
+        };
         /** @description What is said of a thing; what is left out stays. */
         SaidIn: {
             /** @description Marks to set or to take away. */
@@ -4258,6 +4303,11 @@ export interface components {
              */
             short?: number | null;
         };
+        /**
+         * @description Which way a swap's price would have to move to change the plan.
+         * @enum {string}
+         */
+        Side: "buy_below" | "drop_above";
         /** @description A name and a password. */
         SignIn: {
             name: string;
@@ -4876,11 +4926,6 @@ export interface components {
              */
             worst_low_mg: number;
         };
-        /**
-         * @description Whether an event was done, undone or done again.
-         * @enum {string}
-         */
-        Turn: "done" | "undone" | "done_again";
         /** @description A weight as it is typed. */
         TypedIn: {
             /** @description A bare number is in grams or ounces, as the account has it. */
@@ -4951,6 +4996,11 @@ export interface components {
             /** @description That swap. */
             swap: string;
         };
+        /**
+         * @description Whether an event was done, undone or done again.
+         * @enum {string}
+         */
+        UndoState: "done" | "undone" | "done_again";
         /** @description What was taken of supplies and brought back. */
         UsedUp: {
             /**
@@ -5017,6 +5067,8 @@ export interface components {
             kinds: components["schemas"]["KindOut"][];
             /** @description What else can be so of a thing. */
             marks: components["schemas"]["MarkOut"][];
+            /** @description Figures that rules go by, and what is usual where nobody says otherwise. */
+            rules: components["schemas"]["Rules"];
             /** @description The address of a simulated scale, if this server offers one. */
             scale?: string | null;
             /** @description Whether this server has a shop that things can be found in. */
@@ -8503,7 +8555,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DoingIn"];
+                "application/json": components["schemas"]["CompletionIn"];
             };
         };
         responses: {

@@ -18,8 +18,8 @@ export function signInAgain(): Promise<boolean> {
   return asking
 }
 
-/** Begins anew at the door: nothing that was typed, shown or could be undone is there for whoever comes next. */
-export async function forget() {
+/** Back to the sign-in page: nothing that was typed, shown or could be undone is left for the next person. */
+export async function resetToSignIn() {
   sessionStorage.clear()
   await keepNothing()
   window.location.assign('/')

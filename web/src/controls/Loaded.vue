@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // What is shown of something that is asked for: its outline while it comes, what is known of it, and a way to try again beside that.
 // Nothing is shown of what is not known: an empty state would say that there is nothing.
-import { awaySince } from '@/api/network'
+import { offlineSince } from '@/api/network'
 
 defineProps<{ known: boolean; error: Error | null; what: string; rows?: number }>()
 const emit = defineEmits<{ retry: [] }>()
@@ -10,7 +10,7 @@ const emit = defineEmits<{ retry: [] }>()
 <template>
   <!-- Without network what is known stands; that it is old is said once, on top. -->
   <el-alert
-    v-if="error && !(known && awaySince)"
+    v-if="error && !(known && offlineSince)"
     class="failed"
     type="error"
     :closable="false"

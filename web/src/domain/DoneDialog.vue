@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A swap is done: what it cost, and what becomes of the old things. Enter takes it as it was planned.
 import { computed, ref, watch } from 'vue'
-import type { Doing, Fate, ListLine, Swap } from '@/api/client'
+import type { Completion, Fate, ListLine, Swap } from '@/api/client'
 import { useSending } from '@/controls/sending'
 import { typedAmount } from '@/quantities/money'
 import { useUnits } from '@/domain/units'
@@ -12,7 +12,7 @@ const props = defineProps<{
   lines: ListLine[]
   /** Other lists that have what comes off: it is swapped there too, unless they are unticked. */
   also?: { id: string; name: string }[]
-  doIt: (swap: Swap, doing: Doing) => Promise<void>
+  doIt: (swap: Swap, doing: Completion) => Promise<void>
 }>()
 const isOpen = defineModel<boolean>({ required: true })
 const units = useUnits()

@@ -25,7 +25,7 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
   const amount = (of: number) =>
     jobIn(caution.job ?? '', job, saying.jobs.get(caution.job ?? '')?.unit ?? 'count', of, measures)
   const rule = caution.assumed
-    ? ` Comfort and limit lie ${degrees(55, measures)} apart by rule of thumb.`
+    ? ` Comfort and limit lie ${degrees((found ?? 0) - (limit ?? found ?? 0), measures)} apart by rule of thumb.`
     : ''
   const isAssumed = (job: string) =>
     (sheet.trip?.cautions ?? []).some((one) => one.id === 'assumed' && one.job === job)
@@ -81,7 +81,7 @@ export function said(caution: Caution, saying: Saying): { title: string; text: s
     case 'body_load':
       return {
         title: `${total(short!)} over your share of body weight`,
-        text: `Heaviest start ${total(found!)}; your share, a fifth unless you set another on Trip, is ${total(against!)}.`,
+        text: `Heaviest start ${total(found!)}; the share of body weight set on Trip is ${total(against!)}.`,
       }
     case 'room':
       return {

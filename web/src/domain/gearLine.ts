@@ -1,4 +1,4 @@
-import { api, orLater, take, takeChanged, type Chip, type LineKind, type Source } from '@/api/client'
+import { api, orLater, unwrap, unwrapChange, type Chip, type LineKind, type Source } from '@/api/client'
 
 /** A line that adds gear, as it was understood. */
 export interface Reading {
@@ -12,10 +12,10 @@ export interface Reading {
 
 /** Reads a line without adding anything. */
 export async function readLine(text: string, source: Source): Promise<Reading> {
-  const answer = await take(api.POST('/api/gear/read', { body: { line: text, source } }))
+  const answer = await unwrap(api.POST('/api/gear/read', { body: { line: text, source } }))
   return { ...answer, text, kind: answer.kind ?? null, source: answer.source ?? null }
 }
 
 /** Adds what a line says; onto a list if one is named. */
 export const addLine = (line: string, list: string | null, source: Source) =>
-  takeChanged(api.POST('/api/gear/line', { body: { line, list, source }, ...orLater(`Add “${line}”`) }))
+  unwrapChange(api.POST('/api/gear/line', { body: { line, list, source }, ...orLater(`Add “${line}”`) }))

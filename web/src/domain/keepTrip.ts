@@ -1,4 +1,4 @@
-import { api, takeChanged, type TripLine } from '@/api/client'
+import { api, unwrapChange, type TripLine } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { useMessages } from '@/controls/messages'
 
@@ -7,7 +7,7 @@ export function useKeepTrip() {
   const { done, failed } = useMessages()
   const undo = useUndo()
   const keep = useChange((trip: TripLine) =>
-    takeChanged(
+    unwrapChange(
       api.POST('/api/trips/{id}/keep', {
         params: { path: { id: trip.id }, query: { version: trip.version } },
       }),

@@ -7,7 +7,7 @@ export interface Rung {
   more: number
 }
 
-/** What each further step of so many milligrams below a weight takes, read off the staircase; as far as it goes. */
+/** What each further step of so many milligrams below a weight takes, read off the frontier; as far as it goes. */
 export function ladder(frontier: FrontierPoint[], from: number, step: number, most = 5): Rung[] {
   const cheapest = (target: number) => frontier.find((point) => point.base_mg <= target)?.net_minor
   const rungs: Rung[] = []
@@ -43,13 +43,13 @@ function stepFrom(now: Stand, then: Stand, swaps: PlanAnswer['swaps']): Step {
   }
 }
 
-/** The step to the point after the plan's own on the staircase. */
+/** The step to the point after the plan's own on the frontier. */
 export function nextStep({ plan, frontier, swaps }: PlanAnswer): Step | null {
   const next = frontier.find((point) => point.net_minor > plan.net_minor)
   return next && plan.swaps ? stepFrom({ ...plan, swaps: plan.swaps }, next, swaps) : null
 }
 
-/** The step to a point of the staircase from the one before; to the first from the list as it stands. */
+/** The step to a point of the frontier from the one before; to the first from the list as it stands. */
 export function stepTo(
   { base_mg, frontier, swaps }: Pick<PlanAnswer, 'base_mg' | 'frontier' | 'swaps'>,
   at: number,

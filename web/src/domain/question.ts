@@ -2,14 +2,14 @@ import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import {
   api,
-  takeChanged,
+  unwrapChange,
   type FrontierPoint,
   type ListChange,
   type NearMisses,
   type PlanAnswer,
   type TargetOf,
 } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { nearMissesQuery, planQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -153,16 +153,16 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     }
   })
 
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const change = useChange(
     (asked: ListChange) =>
-      takeChanged(
+      unwrapChange(
         api.PATCH('/api/lists/{id}', {
-          params: { path: { id: id.value }, query: { version: shown.newestList(id.value)?.version ?? 0 } },
+          params: { path: { id: id.value }, query: { version: cache.newestList(id.value)?.version ?? 0 } },
           body: asked,
         }),
       ),
-    (shown, { value }) => shown.list(value),
+    (cache, { value }) => cache.list(value),
   )
 
   const write = (asked: ListChange) => inTurn(`list ${id.value}`, () => change.mutateAsync(asked))

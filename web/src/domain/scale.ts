@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { useEventListener, useIntervalFn } from '@vueuse/core'
 import { computed, onBeforeUnmount, ref, shallowRef } from 'vue'
-import { api, take, type ScaleReading } from '@/api/client'
+import { api, unwrap, type ScaleReading } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import { reason } from '@/controls/messages'
 
@@ -166,7 +166,7 @@ export function useScale() {
     }
     try {
       const body = { reports, now_ms, ...(speaks === 'bluetooth' && { speaks }) }
-      const now = await take(api.POST('/api/scale/read', { body }))
+      const now = await unwrap(api.POST('/api/scale/read', { body }))
       judged(() => {
         reading.value = now
         trouble.value = ''

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, takeChanged, type AccountChange, type AccountSettings } from '@/api/client'
+import { api, unwrapChange, type AccountChange, type AccountSettings } from '@/api/client'
 import { useUndo } from '@/api/changes'
 import { accountQuery, keys } from '@/api/queries'
 import { inTurn } from '@/api/turn'
@@ -17,7 +17,7 @@ export function useSettings() {
       const { mass, currency, version } = account.value!
       const body = { mass, currency, version, ...some() }
       try {
-        const changed = await takeChanged(api.PATCH('/api/account', { body }))
+        const changed = await unwrapChange(api.PATCH('/api/account', { body }))
         await queries.invalidateQueries({ queryKey: keys.mine })
         done(report, undoOf(changed))
       } finally {

@@ -2,11 +2,11 @@
 // A list as its link opens it: to read, without an account; or to join it as a walker. Nothing here can be changed.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, provide, ref } from 'vue'
-import { api, take, type Account } from '@/api/client'
+import { api, unwrap, type Account } from '@/api/client'
 import Loaded from '@/controls/Loaded.vue'
 import { reason } from '@/controls/messages'
 import { SHOWN_IN } from '@/domain/units'
-import { forget } from '@/api/session'
+import { resetToSignIn } from '@/api/session'
 import SignIn from '@/shell/SignIn.vue'
 import SignInAgain from '@/shell/SignInAgain.vue'
 import SharedSheet from './SharedSheet.vue'
@@ -18,7 +18,7 @@ const {
   refetch,
 } = useQuery({
   queryKey: ['shared', props.secret],
-  queryFn: () => take(api.GET('/api/shared/{secret}', { params: { path: { secret: props.secret } } })),
+  queryFn: () => unwrap(api.GET('/api/shared/{secret}', { params: { path: { secret: props.secret } } })),
   retry: false,
 })
 provide(
@@ -33,7 +33,7 @@ provide(
 const refusal = ref('')
 async function join() {
   try {
-    const list = await take(api.POST('/api/joined', { body: { secret: props.secret } }))
+    const list = await unwrap(api.POST('/api/joined', { body: { secret: props.secret } }))
     window.location.assign(`/lists/${list.id}/list/together`)
   } catch (error) {
     refusal.value = reason(error)
@@ -68,7 +68,7 @@ const isGone = computed(() => error.value !== null && 'status' in error.value &&
         <SharedSheet v-else :sheet="shared.sheet" />
       </template>
     </Loaded>
-    <SignInAgain v-if="account" @leave="forget" />
+    <SignInAgain v-if="account" @leave="resetToSignIn" />
   </main>
 </template>
 

@@ -2,12 +2,12 @@
 // Units, password, light and dark, sign out, delete.
 import { useQuery } from '@tanstack/vue-query'
 import { reactive, ref, watch } from 'vue'
-import { api, take, type Session } from '@/api/client'
+import { api, unwrap, type Session } from '@/api/client'
 import { counted } from '@/quantities/count'
 import { day } from '@/quantities/dates'
 import { dropAll, waiting } from '@/api/outbox'
 import { accountQuery } from '@/api/queries'
-import { forget } from '@/api/session'
+import { resetToSignIn } from '@/api/session'
 import DeleteAccount from './DeleteAccount.vue'
 import { useDark } from './dark'
 import { reason, useMessages } from '@/controls/messages'
@@ -27,7 +27,7 @@ const passwords = reactive({ old_password: '', new_password: '' })
 
 const typedWeights = useTypedWeights()
 const sessions = ref<Session[]>([])
-const loadSessions = async () => (sessions.value = await take(api.GET('/api/sessions')))
+const loadSessions = async () => (sessions.value = await unwrap(api.GET('/api/sessions')))
 
 /** What somebody calls the program and the machine that a session is on. */
 function device(session: Session) {
@@ -40,7 +40,7 @@ function device(session: Session) {
 const endSession = (session: Session) =>
   attempt(
     async () => {
-      await take(api.DELETE('/api/sessions/{id}', { params: { path: { id: session.id } } }))
+      await unwrap(api.DELETE('/api/sessions/{id}', { params: { path: { id: session.id } } }))
       await loadSessions()
     },
     `${device(session)} is signed out.`,
@@ -73,7 +73,7 @@ const saveUnits = () => attempt(() => setUnits(units))
 
 const savePassword = () =>
   attempt(async () => {
-    await take(api.PUT('/api/account/password', { body: passwords }))
+    await unwrap(api.PUT('/api/account/password', { body: passwords }))
     Object.assign(passwords, { old_password: '', new_password: '' })
     await loadSessions()
   }, 'Password changed. Other sessions are signed out.')
@@ -83,9 +83,9 @@ const isLosing = ref(false)
 const signOut = () => {
   if (waiting.value.length > 0 && !isLosing.value) return (isLosing.value = true)
   return attempt(async () => {
-    await take(api.DELETE('/api/session'))
+    await unwrap(api.DELETE('/api/session'))
     dropAll()
-    await forget()
+    await resetToSignIn()
   })
 }
 </script>

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 // The account deleted by its owner, once the password is said again. Nothing brings it back but the file that is offered first.
 import { nextTick, ref, useTemplateRef } from 'vue'
-import { api, take } from '@/api/client'
+import { api, unwrap } from '@/api/client'
 import { dropAll } from '@/api/outbox'
-import { forget } from '@/api/session'
+import { resetToSignIn } from '@/api/session'
 import { useSending } from '@/controls/sending'
 
 const asked = ref(false)
@@ -23,9 +23,9 @@ async function ask(whether: boolean) {
 
 const remove = () =>
   send(async () => {
-    await take(api.DELETE('/api/account', { body: { password: password.value } }))
+    await unwrap(api.DELETE('/api/account', { body: { password: password.value } }))
     dropAll()
-    await forget()
+    await resetToSignIn()
   })
 </script>
 

@@ -3,8 +3,8 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, take, takeChanged } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { api, unwrap, unwrapChange } from '@/api/client'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { reason, useMessages } from '@/controls/messages'
 import { useOpened } from '@/controls/route'
 import { stepOf, useLists } from '@/domain/lists'
@@ -19,7 +19,7 @@ const router = useRouter()
 const { done, failed } = useMessages()
 const undo = useUndo()
 const queries = useQueryClient()
-const shown = useShown()
+const cache = useCacheUpdates()
 
 const units = useUnits()
 const NAMINGS = ['new', 'rename', 'copy'] as const
@@ -33,41 +33,43 @@ const refusal = ref('')
 const field = useTemplateRef<{ focus: () => void; select: () => void }>('field')
 
 const add = useChange(
-  (name: string) => takeChanged(api.POST('/api/lists', { body: { name } })),
-  (shown, made) => shown.list(made.value),
+  (name: string) => unwrapChange(api.POST('/api/lists', { body: { name } })),
+  (cache, made) => cache.list(made.value),
 )
 const rename = useChange(
   (name: string) =>
-    takeChanged(
+    unwrapChange(
       api.PATCH('/api/lists/{id}', {
         params: {
           path: { id: props.list },
-          query: { version: shown.newestList(props.list)?.version ?? 0 },
+          query: { version: cache.newestList(props.list)?.version ?? 0 },
         },
         body: { name },
       }),
     ),
-  (shown, changed) => shown.list(changed.value),
+  (cache, changed) => cache.list(changed.value),
 )
 const copy = useChange(
   (name: string) =>
-    takeChanged(api.POST('/api/lists/{id}/copies', { params: { path: { id: props.list } }, body: { name } })),
-  (shown, made) => shown.list(made.value),
+    unwrapChange(
+      api.POST('/api/lists/{id}/copies', { params: { path: { id: props.list } }, body: { name } }),
+    ),
+  (cache, made) => cache.list(made.value),
 )
 const archive = useChange(
   (archived: boolean) =>
-    takeChanged(
+    unwrapChange(
       api.PATCH('/api/lists/{id}', {
-        params: { path: { id: props.list }, query: { version: shown.newestList(props.list)?.version ?? 0 } },
+        params: { path: { id: props.list }, query: { version: cache.newestList(props.list)?.version ?? 0 } },
         body: { archived },
       }),
     ),
-  (shown, changed) => shown.list(changed.value),
+  (cache, changed) => cache.list(changed.value),
 )
 const remove = useChange(
   ({ id, version }: { id: string; version: number }) =>
-    takeChanged(api.DELETE('/api/lists/{id}', { params: { path: { id }, query: { version } } })),
-  (shown, _, { id }) => shown.listGone(id),
+    unwrapChange(api.DELETE('/api/lists/{id}', { params: { path: { id }, query: { version } } })),
+  (cache, _, { id }) => cache.listGone(id),
 )
 
 /** The same step for another list. */
@@ -110,14 +112,14 @@ async function submit() {
 }
 
 async function removeList() {
-  const list = shown.newestList(props.list)
+  const list = cache.newestList(props.list)
   if (!list) return
   try {
     const gone = await remove.mutateAsync(list)
     const other = lists.value?.find(({ id }) => id !== list.id)
     done(`List ${list.name} removed. Its gear stays in your inventory.`, async () => {
       await undo(gone)?.()
-      await queries.fetchQuery({ queryKey: ['mine', 'lists'], queryFn: () => take(api.GET('/api/lists')) })
+      await queries.fetchQuery({ queryKey: ['mine', 'lists'], queryFn: () => unwrap(api.GET('/api/lists')) })
       go(list.id)
     })
     go(other?.id ?? '')
@@ -135,7 +137,7 @@ async function putAway(archived: boolean) {
   }
 }
 
-/** What the menu offers: lists at hand; those that are put away, on demand. */
+/** What the menu offers: lists at hand; those that are archived, on demand. */
 const showAway = ref(false)
 const atHand = computed(() => lists.value?.filter((one) => !one.archived || showAway.value) ?? [])
 const away = computed(() => lists.value?.filter((one) => one.archived).length ?? 0)

@@ -3,13 +3,13 @@
 import { useQueryClient } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
 import { keys } from '@/api/queries'
-import { awaySince, lastHeard } from '@/api/network'
+import { offlineSince, lastOnline } from '@/api/network'
 import { drop, insist, isToSend, waiting, type Waiting } from '@/api/outbox'
 import { counted } from '@/quantities/count'
 import { momentOf } from '@/quantities/dates'
 
 const queries = useQueryClient()
-const asOf = computed(() => (awaySince.value ? momentOf(lastHeard()) : ''))
+const asOf = computed(() => (offlineSince.value ? momentOf(lastOnline()) : ''))
 const refused = computed(() => waiting.value.filter((one) => !isToSend(one)))
 const toSend = computed(() => waiting.value.filter(isToSend))
 const showsAll = ref(false)
@@ -21,20 +21,20 @@ const again = async (one: Waiting) => {
 </script>
 
 <template>
-  <section v-if="awaySince || waiting.length" class="strip" aria-label="Network">
+  <section v-if="offlineSince || waiting.length" class="strip" aria-label="Network">
     <p role="status">
-      <template v-if="awaySince"><b>No network.</b> What you see is as of {{ asOf }}. </template>
+      <template v-if="offlineSince"><b>No network.</b> What you see is as of {{ asOf }}. </template>
       <template v-if="toSend.length"
         >{{
           toSend.length === 1
             ? '1 change waits on this device'
             : `${counted(toSend.length, 'change')} wait on this device`
-        }}{{ awaySince ? ' until it is back' : '' }}.
+        }}{{ offlineSince ? ' until it is back' : '' }}.
         <el-button link type="primary" :aria-expanded="showsAll" @click="showsAll = !showsAll">{{
           showsAll ? 'Hide' : 'Show'
         }}</el-button></template
       >
-      <template v-else-if="awaySince"
+      <template v-else-if="offlineSince"
         >Ticks on Pack, moves on a list, weighings and new gear are kept until it is back.</template
       >
     </p>

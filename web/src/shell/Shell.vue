@@ -4,7 +4,7 @@ import { useStorage } from '@vueuse/core'
 import { computed, nextTick, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { readAhead } from '@/api/queries'
-import { forget } from '@/api/session'
+import { resetToSignIn } from '@/api/session'
 import { focusTitle } from '@/controls/focus'
 import { ANYWHERE, useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
@@ -163,7 +163,7 @@ watch(
       <!-- Within the main part, where the heads of dialogs are no second banner of the page. -->
       <StepHelp v-model="help" :how="how" />
       <Finder v-model="finding" :list="list" :pages="steps" />
-      <SignInAgain @leave="forget" />
+      <SignInAgain @leave="resetToSignIn" />
     </main>
     <Messages />
   </div>

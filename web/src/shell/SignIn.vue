@@ -2,7 +2,7 @@
 // Sign in, sign up, or one click into the demo.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { reactive, ref } from 'vue'
-import { api, take } from '@/api/client'
+import { api, unwrap } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import type { MassSystem } from '@/quantities/mass'
 import { useSending } from '@/controls/sending'
@@ -23,10 +23,10 @@ const enter = (work: () => Promise<unknown>) =>
 const submit = () =>
   enter(() =>
     isNew.value
-      ? take(api.POST('/api/account', { body: fields }))
-      : take(api.POST('/api/session', { body: { name: fields.name, password: fields.password } })),
+      ? unwrap(api.POST('/api/account', { body: fields }))
+      : unwrap(api.POST('/api/session', { body: { name: fields.name, password: fields.password } })),
   )
-const demo = (demo: 'fell' | 'mesa') => enter(() => take(api.POST('/api/session/demo', { body: { demo } })))
+const demo = (demo: 'fell' | 'mesa') => enter(() => unwrap(api.POST('/api/session/demo', { body: { demo } })))
 </script>
 
 <template>

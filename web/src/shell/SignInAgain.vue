@@ -2,7 +2,7 @@
 // The session has ended: the password, on the spot, and what was being done goes on.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ref, useTemplateRef, watch } from 'vue'
-import { api, take } from '@/api/client'
+import { api, unwrap } from '@/api/client'
 import { accountQuery, keys } from '@/api/queries'
 import { ended } from '@/api/session'
 import { useSending } from '@/controls/sending'
@@ -20,7 +20,7 @@ watch(ended, () => {
 
 const enter = () =>
   send(async () => {
-    await take(
+    await unwrap(
       api.POST('/api/session', { body: { name: account.value?.name ?? '', password: password.value } }),
     )
     ended.value?.(true)

@@ -1,5 +1,5 @@
 import { reactive, ref, shallowRef } from 'vue'
-import { api, take, takeChanged, type FileHow, type FilePreview } from '@/api/client'
+import { api, unwrap, unwrapChange, type FileHow, type FilePreview } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { reason, useMessages } from '@/controls/messages'
 import { counted } from '@/quantities/count'
@@ -52,7 +52,7 @@ export function useImport(list: () => { id: string; isEmpty: boolean } | null = 
     const look = ++looks
     busy.value = true
     try {
-      const seen = await take(api.POST('/api/files/gear/preview', sent(chosen.value, { ...asked })))
+      const seen = await unwrap(api.POST('/api/files/gear/preview', sent(chosen.value, { ...asked })))
       // What was mapped in the meantime is looked at by a later look.
       if (look !== looks) return
       preview.value = seen
@@ -64,7 +64,9 @@ export function useImport(list: () => { id: string; isEmpty: boolean } | null = 
     }
   }
 
-  const write = useChange((how: FileHow) => takeChanged(api.POST('/api/files/gear', sent(chosen.value, how))))
+  const write = useChange((how: FileHow) =>
+    unwrapChange(api.POST('/api/files/gear', sent(chosen.value, how))),
+  )
 
   return {
     name,
@@ -150,7 +152,7 @@ export function useRestore() {
   const backup = ref<Backup | null>(null)
   const refusal = ref('')
   const restore = useChange((text: string) =>
-    takeChanged(api.POST('/api/files/account', { body: text, bodySerializer: (text) => text })),
+    unwrapChange(api.POST('/api/files/account', { body: text, bodySerializer: (text) => text })),
   )
 
   return {

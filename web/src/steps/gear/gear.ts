@@ -3,7 +3,7 @@ import { computed, type Ref } from 'vue'
 import {
   api,
   orLater,
-  takeChanged,
+  unwrapChange,
   type BulkChange,
   type Change,
   type Gear,
@@ -11,7 +11,7 @@ import {
   type GearStatus,
   type Vocabulary,
 } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { gearQuery, kitsQuery, vocabularyQuery } from '@/api/queries'
 import { longDay } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
@@ -132,7 +132,7 @@ function isShown(thing: Gear, shown: Shown): boolean {
 /** Gear by system, how it is narrowed and how it is changed. */
 export function useGear(find: Ref<string>, view: { shown: Shown; order: Order }) {
   const { data: gear, error, refetch } = useQuery(gearQuery)
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const { data: vocabulary } = useQuery(vocabularyQuery)
   const { data: allKits } = useQuery(kitsQuery)
   const { done, failed } = useMessages()
@@ -169,7 +169,7 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
 
   const patch = useChange(
     ({ thing, change }: { thing: Gear; change: GearChange }) =>
-      takeChanged(
+      unwrapChange(
         api.PATCH('/api/gear/{id}', {
           params: { path: { id: thing.id }, query: { version: thing.version } },
           body: change,
@@ -177,17 +177,17 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
         }),
         { ...thing, ...change } as Gear,
       ),
-    (shown, changed) => shown.thing(changed.value),
+    (cache, changed) => cache.thing(changed.value),
   )
-  const several = useChange((body: BulkChange) => takeChanged(api.POST('/api/gear/several', { body })))
+  const several = useChange((body: BulkChange) => unwrapChange(api.POST('/api/gear/several', { body })))
   const remove = useChange(
     (thing: Gear) =>
-      takeChanged(
+      unwrapChange(
         api.DELETE('/api/gear/{id}', {
           params: { path: { id: thing.id }, query: { version: thing.version } },
         }),
       ),
-    (shown, _, thing) => shown.thingGone(thing.id),
+    (cache, _, thing) => cache.thingGone(thing.id),
   )
 
   return {
@@ -206,12 +206,12 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
      */
     change: (thing: Gear, change: GearChange, version?: number) =>
       inTurn(`gear ${thing.id}`, () => {
-        const now = shown.newest(thing)
+        const now = cache.newest(thing)
         return patch.mutateAsync({ thing: { ...now, version: version ?? now.version }, change })
       }),
     removeThing: async (thing: Gear) => {
       try {
-        const removed = await inTurn(`gear ${thing.id}`, () => remove.mutateAsync(shown.newest(thing)))
+        const removed = await inTurn(`gear ${thing.id}`, () => remove.mutateAsync(cache.newest(thing)))
         done(`${thing.name} removed, and its place on every list.`, undo(removed))
       } catch (error) {
         failed(error)

@@ -58,7 +58,7 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
 
   const add = useChange(
     ({ text, list }: { text: string; list: string | null }) => addLine(text, list, typedWeights.source.value),
-    (shown, added) => added.waits || shown.thing(added.value),
+    (cache, added) => added.waits || cache.thing(added.value),
   )
 
   /** Takes the line as it stands. The field is free for the next one at once; what is refused comes back. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // A forecast that the trip can take over: what it is based on and how wide its spread is. Nothing waits for it.
 import { ref } from 'vue'
-import { api, take, type Trip } from '@/api/client'
+import { api, unwrap, type Trip } from '@/api/client'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import { temperature } from '@/quantities/measures'
@@ -19,7 +19,7 @@ const told = ref<Awaited<ReturnType<typeof ask>> | null>(null)
 const refusal = ref('')
 const isAsking = ref(false)
 const ask = () =>
-  take(
+  unwrap(
     api.GET('/api/forecast', {
       params: { query: { place: place.value, from: from.value, days: props.trip.days } },
     }),

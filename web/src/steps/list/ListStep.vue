@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, useTemplateRef } from 'vue'
 import { useRouter } from 'vue-router'
-import { lessonsQuery, planQuery, sheetQuery, vocabularyQuery } from '@/api/queries'
+import { afterQuery, lessonsQuery, planQuery, sheetQuery, vocabularyQuery } from '@/api/queries'
 import { useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useDialog, useRouteQuery } from '@/controls/route'
@@ -18,10 +18,9 @@ import { counted } from '@/quantities/count'
 import CautionCards from './CautionCards.vue'
 import CompareDrawer from './CompareDrawer.vue'
 import Equation from './Equation.vue'
-import { differences, spans, type Span } from './equation'
+import { carriedAfter, differences, spans, type Span } from './equation'
 import HeavyFewRow from './HeavyFewRow.vue'
 import ListPages from './ListPages.vue'
-import { planned } from './planned'
 import { useSheet } from './sheet'
 import WaysCard from './WaysCard.vue'
 
@@ -64,6 +63,17 @@ const against = computed({
 const { data: plan } = useQuery(
   computed(() => ({ ...planQuery(props.list), enabled: props.list !== '' && isOwner.value })),
 )
+/** The list as it stands after the plan. */
+const planned = computed(() => {
+  const { plan: answer, swaps } = plan.value ?? {}
+  return answer?.swaps?.map((at) => swaps![at]!.id) ?? null
+})
+const { data: after } = useQuery(
+  computed(() => ({
+    ...afterQuery(props.list, planned.value ?? []),
+    enabled: against.value === 'plan' && planned.value !== null,
+  })),
+)
 /** What a want costs of the plan, by its line; a lesson of trips by the gear. */
 const prices = computed(() => {
   const wants = plan.value?.keeps.filter((one) => one.need === 'want') ?? []
@@ -85,13 +95,19 @@ const { data: otherSheet } = useQuery(
 const held = computed<Span[] | null>(() => {
   if (!sheet.value) return null
   if (against.value === 'before') return before.value
-  if (against.value === 'plan')
-    return plan.value?.plan.swaps ? planned(above.value, sheet.value, plan.value) : null
+  if (against.value === 'plan') return after.value ? carriedAfter(after.value) : null
   return otherSheet.value ? spans(otherSheet.value.lines, otherSheet.value.me) : null
 })
 const sum = (all: Span[]) => all.reduce((total, span) => total + span.mg, 0)
+/** By how much it is lighter than what it is compared with: base weights where they are known, which count kits as they were weighed. */
+const lighter = computed(() => {
+  const base = sheet.value?.totals.base_mg ?? 0
+  if (against.value === 'plan') return base - (after.value?.base_after_mg ?? base)
+  if (otherSheet.value && other.value) return base - otherSheet.value.totals.base_mg
+  return sum(above.value) - sum(held.value ?? [])
+})
 const heldBy = computed(() => {
-  const less = sum(above.value) - sum(held.value ?? [])
+  const less = lighter.value
   return less === 0
     ? 'the same weight'
     : `${units.tableText(Math.abs(less))} ${less > 0 ? 'lighter' : 'heavier'}`

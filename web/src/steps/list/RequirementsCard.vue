@@ -25,7 +25,7 @@ const WHY = computed<Record<(typeof required.value)[number]['why'], string>>(() 
   nights: 'a night out',
   rain: 'rain is expected',
   insects: 'insects expected',
-  cold: `it gets down to ${temperature(100, units.measures.value)} or lower`,
+  cold: `it gets down to ${temperature(vocabulary.value?.rules.cold_tenth_c ?? 0, units.measures.value)} or lower`,
   freezing: 'it freezes',
   snow: 'snow underfoot',
   compulsory: 'local rules',

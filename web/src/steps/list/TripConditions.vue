@@ -1,7 +1,9 @@
 <script setup lang="ts">
 // What a trip is like: days, weather, food, water, gas, power, and who walks it. Each figure is typed and saved by itself.
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import type { Sheet, Trip } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
 import EditableCell from '@/controls/EditableCell.vue'
 import { vGrid } from '@/controls/grid'
 import { useSettings } from '@/domain/settings'
@@ -9,7 +11,7 @@ import { useUnits } from '@/domain/units'
 import { typedAmount } from '@/quantities/money'
 import ForecastCard from './ForecastCard.vue'
 import type { ListSheet } from './sheet'
-import { foodKind, FOODS, useTripChanges, useTripFigures, type FoodKind } from './trip'
+import { foodKind, FOODS, useTripChanges, useTripFigures } from './trip'
 import TypedField from '@/controls/TypedField.vue'
 
 const props = defineProps<{
@@ -19,8 +21,10 @@ const props = defineProps<{
   list: Pick<ListSheet, 'sheet' | 'change'>
 }>()
 const units = useUnits()
+const queries = useQueryClient()
+const { data: vocabulary } = useQuery(vocabularyQuery)
 const { settings, set: settle, typed: settleTyped } = useSettings()
-const { figure, typed, set, device, addDevice, piece } = useTripChanges(props.list)
+const { figure, set, device, addDevice, piece } = useTripChanges(props.list)
 const { far, farUnit, wet, wetUnit, heavy, heavyUnit, warm, warmUnit, total, totalUnit } = useTripFigures()
 
 /** An offset that trips have taught is none of the usual three. */
@@ -44,7 +48,11 @@ const FLAGS = [
 ] as const
 
 const food = (field: string) => (props.trip.food as Record<string, number>)[field] ?? 0
-const setKind = (kind: unknown) => typed(FOODS[kind as FoodKind].figures)
+const setKind = async (kind: unknown) => {
+  const { rules } = await queries.ensureQueryData(vocabularyQuery)
+  const usual = rules.food.find((food) => foodKind({ food }) === kind)
+  return usual && set({ food: usual })
+}
 
 async function saveCharges(at: number, text: string) {
   if (!/^\d+$/.test(text.trim())) {
@@ -52,23 +60,17 @@ async function saveCharges(at: number, text: string) {
   }
   return device(at, { charges: Number(text) })
 }
-/** A whole number of per cent. */
-const percent =
-  (field: 'gas_reserve_percent' | 'bank_percent', least: number, most: number) => (text: string) => {
-    const typed = text.replace('%', '').trim()
-    const share = Number(typed)
-    return /^\d+$/.test(typed) && share >= least && share <= most
-      ? set({ [field]: share })
-      : Promise.reject(
-          new Error(`“${text}” can’t be taken. Type a whole number of per cent, ${least} to ${most}.`),
-        )
-  }
+/** A whole number of per cent; which ones can be taken, the server says. */
+const percent = (field: 'gas_reserve_percent' | 'bank_percent') => (text: string) => {
+  const typed = text.replace('%', '').trim()
+  return /^\d+$/.test(typed)
+    ? set({ [field]: Number(typed) })
+    : Promise.reject(new Error(`“${text}” can’t be taken. Type a whole number of per cent.`))
+}
 /** The share of body weight above which a load is told. */
 function saveShare(text: string) {
   const typed = text.replace('%', '').trim()
-  if (!/^\d+$/.test(typed) || Number(typed) < 5 || Number(typed) > 60) {
-    throw new Error(`“${text}” can’t be taken. Type a whole number of per cent, 5 to 60.`)
-  }
+  if (!/^\d+$/.test(typed)) throw new Error(`“${text}” can’t be taken. Type a whole number of per cent.`)
   return settle({ body_percent: Number(typed) })
 }
 const pieces = (at: number, text: string) =>
@@ -125,9 +127,7 @@ const saveHour = (text: string) =>
       aria-label="How food is counted"
       @change="setKind"
     >
-      <el-radio-button v-for="({ name }, kind) in FOODS" :key="kind" :value="kind">{{
-        name
-      }}</el-radio-button>
+      <el-radio-button v-for="(name, kind) in FOODS" :key="kind" :value="kind">{{ name }}</el-radio-button>
     </el-radio-group>
     <TypedField
       v-if="foodKind(trip) === 'weight'"
@@ -210,13 +210,13 @@ const saveHour = (text: string) =>
         label="Gas in reserve"
         :text="String(trip.gas_reserve_percent ?? 20)"
         unit="%"
-        :save="percent('gas_reserve_percent', 0, 200)"
+        :save="percent('gas_reserve_percent')"
       />
       <TypedField
         label="A bank delivers"
         :text="String(trip.bank_percent ?? 65)"
         unit="%"
-        :save="percent('bank_percent', 1, 100)"
+        :save="percent('bank_percent')"
       />
     </div>
     <div v-for="(one, at) in trip.devices ?? []" :key="at" class="device">
@@ -263,7 +263,7 @@ const saveHour = (text: string) =>
       />
       <TypedField
         label="At most of body weight"
-        :text="String(settings?.body_percent ?? 20)"
+        :text="String(settings?.body_percent ?? vocabulary?.rules.body_percent ?? '')"
         unit="%"
         :save="saveShare"
       />

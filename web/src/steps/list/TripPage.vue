@@ -1,8 +1,8 @@
 <script setup lang="ts">
 // The trip: its conditions, what it takes against what the list has, the pack day by day, and what it requires and why.
-import { useQuery } from '@tanstack/vue-query'
+import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { lessonsQuery } from '@/api/queries'
+import { lessonsQuery, vocabularyQuery } from '@/api/queries'
 import Loaded from '@/controls/Loaded.vue'
 import LoadedPack from '@/domain/LoadedPack.vue'
 import OwnRates from '@/domain/OwnRates.vue'
@@ -16,20 +16,25 @@ import ListPages from './ListPages.vue'
 import RequirementsCard from './RequirementsCard.vue'
 import { useSheet } from './sheet'
 import SuppliesCard from './SuppliesCard.vue'
-import { MILD, useTripChanges } from './trip'
+import { useTripChanges } from './trip'
 import TripConditions from './TripConditions.vue'
 
 const props = defineProps<{ list: string }>()
 const list = useSheet(() => props.list)
 const { sheet, error, refetch, change, bring, know, confirm } = list
 const { require } = useTripChanges(list)
+const queries = useQueryClient()
 const units = useUnits()
 const { settings } = useSettings()
 const { data: lessons } = useQuery(lessonsQuery)
+const { data: vocabulary } = useQuery(vocabularyQuery)
 const isOwner = computed(() => sheet.value?.role === 'owner')
 const trip = computed(() => sheet.value?.list.trip ?? null)
 const worked = computed(() => sheet.value?.trip ?? null)
-const begin = () => change(() => ({ trip: MILD }), 'Trip begun with usual figures. Change those that differ.')
+const begin = async () => {
+  const { trip } = (vocabulary.value ?? (await queries.ensureQueryData(vocabularyQuery))).rules
+  await change(() => ({ trip }), 'Trip begun with usual figures. Change those that differ.')
+}
 const degrees = (tenths: number) => temperature(tenths, units.measures.value)
 
 const names = computed(() => sheet.value?.lines.map((line) => line.name) ?? [])
@@ -44,7 +49,7 @@ const foodApart = computed(() => {
 /** The lines that the pack should stay under. */
 const limits = computed(() => {
   const body = settings.value?.body_mg
-  const percent = settings.value?.body_percent ?? 20
+  const percent = settings.value?.body_percent ?? vocabulary.value?.rules.body_percent ?? 0
   const comfortable = worked.value?.comfortable_mg
   return [
     ...(comfortable ? [{ name: 'pack comfortable to', mg: comfortable }] : []),

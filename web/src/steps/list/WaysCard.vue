@@ -1,13 +1,14 @@
 <script setup lang="ts">
 // The same pack, counted by every way; one of them can be taken for the list's own, and new ones made.
+import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, watch } from 'vue'
 import type { Place, Sheet, Way } from '@/api/client'
+import { vocabularyQuery } from '@/api/queries'
 import { reason } from '@/controls/messages'
 import { useDialog } from '@/controls/route'
 import { useUnits } from '@/domain/units'
 import { nameOf, PLACES } from './equation'
 import { wayName } from '@/domain/words'
-import { TAGS } from './ways'
 
 const props = defineProps<{ sheet: Sheet; canChange: boolean; saveWays: (ways: Way[]) => Promise<void> }>()
 const emit = defineEmits<{ count: [way: string, name: string] }>()
@@ -18,21 +19,35 @@ const rows = computed(() => [
 ])
 const own = computed(() => new Set(props.sheet.list.ways.map((way) => way.key)))
 
+/** What the tags are of, on which rules differ. */
+const TAGS: Record<string, string> = {
+  poles: 'Walking poles (tag poles)',
+  pocket: 'Phone, keys, knife (tag pocket)',
+  container: 'Food container (tag container)',
+  gas_can: 'Shell of a gas can (tag gas_can)',
+  consumables: 'Soap, sunscreen, paper (tag consumables)',
+  section_only: 'Axe, traction for a section (tag section_only)',
+}
+const { data: vocabulary } = useQuery(vocabularyQuery)
+const usual = computed(() => vocabulary.value?.rules.places ?? [])
+
 const isMaking = useDialog('rule')
 const name = ref('')
 const places = ref<Record<string, Place | ''>>({})
 const refusal = ref('')
 watch(
-  isMaking,
+  [isMaking, usual],
   () => {
     refusal.value = ''
     name.value = ''
-    places.value = Object.fromEntries(TAGS.map(({ tag, usual }) => [tag, usual]))
+    places.value = Object.fromEntries(usual.value.map(({ tag, place }) => [tag, place]))
   },
   { immediate: true },
 )
 async function save() {
-  const switches = TAGS.flatMap(({ tag }) => (places.value[tag] ? [{ tag, place: places.value[tag] }] : []))
+  const switches = usual.value.flatMap(({ tag }) =>
+    places.value[tag] ? [{ tag, place: places.value[tag] }] : [],
+  )
   try {
     await props.saveWays([...props.sheet.list.ways, { key: name.value.trim(), places: switches }])
     isMaking.value = false
@@ -80,8 +95,8 @@ async function save() {
         <el-form-item label="Name" :error="refusal">
           <el-input v-model="name" name="way" maxlength="60" placeholder="As my club counts" />
         </el-form-item>
-        <el-form-item v-for="{ tag, what } in TAGS" :key="tag" :label="what">
-          <el-select v-model="places[tag]" :aria-label="what">
+        <el-form-item v-for="{ tag } in usual" :key="tag" :label="TAGS[tag] ?? tag">
+          <el-select v-model="places[tag]" :aria-label="TAGS[tag] ?? tag">
             <el-option value="" label="as laid out" />
             <el-option
               v-for="{ place } in PLACES"

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { PlanAnswer, Sheet, SheetLine } from '@/api/client'
-import { blocks, differences, moved, spans } from './equation'
-import { planned } from './planned'
+import type { Sheet, SheetLine } from '@/api/client'
+import { blocks, carriedAfter, differences, moved, spans } from './equation'
 
 const line = (id: string, unit: number | null, counts: Partial<SheetLine>, walker = 0) =>
   ({
@@ -73,20 +72,15 @@ describe('the equation', () => {
     ])
   })
 
-  it('lays the plan out in the place of what it takes off', () => {
-    const answer = {
-      plan: { swaps: [0] },
-      swaps: [
-        {
-          remove: [
-            { line: 'tent', qty: 1, from: 'carried' },
-            { line: 'socks', qty: 1, from: 'carried' },
-          ],
-          add: [{ qty: 1, place: 'carried', candidate: { id: 'c', name: 'tarp', weight: { unit_mg: 400 } } }],
-        },
-      ],
-    } as unknown as PlanAnswer
-    const after = planned(spans(sheet.lines, 0), sheet, answer)
-    expect(after.map((span) => `${span.name} ${span.mg}`)).toEqual(['mug 100', 'socks × 2 100', 'tarp 400'])
+  it('lays out what is carried after a plan, as the server says it', () => {
+    const carried = [
+      { id: 'a', name: 'mug', system: 'kitchen', pieces: 1, mg: 100 },
+      { id: 'c', name: 'socks', system: 'clothing', pieces: 2, mg: 200 },
+      { id: 'u', name: 'tarp', system: 'shelter', pieces: 1, mg: null },
+    ]
+    expect(carriedAfter({ carried }).map((span) => `${span.name} ${span.mg}`)).toEqual([
+      'mug 100',
+      'socks × 2 200',
+    ])
   })
 })

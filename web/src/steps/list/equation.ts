@@ -1,4 +1,4 @@
-import type { Place, Sheet, SheetLine } from '@/api/client'
+import type { After, Place, Sheet, SheetLine } from '@/api/client'
 
 /** The places of the equation, in its order, with what they are called and the key that moves there. */
 export const PLACES: { place: Place; name: string; key: string; short: string }[] = [
@@ -82,6 +82,12 @@ export const spans = (lines: SheetLine[], me: number): Span[] =>
       system: line.system,
       mg: mg!,
     }))
+
+/** What is on the back after some swaps, as spans of the ruler. */
+export const carriedAfter = ({ carried }: Pick<After, 'carried'>): Span[] =>
+  carried.flatMap(({ id, name, system, pieces, mg }) =>
+    mg ? [{ key: id, name: pieces > 1 ? `${name} × ${pieces}` : name, system, mg }] : [],
+  )
 
 /** One difference between two lists: what a thing weighs on the back of each; null where it is not on it. */
 export interface Difference {

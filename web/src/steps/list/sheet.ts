@@ -3,15 +3,15 @@ import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import {
   api,
   orLater,
-  take,
-  takeChanged,
+  unwrap,
+  unwrapChange,
   type Caution,
   type ListChange,
   type Place,
   type Sheet,
   type SheetLine,
 } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { gearQuery, keys, sheetQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -30,7 +30,7 @@ const placesText = (counts: Partial<Counts>) =>
 export function useSheet(list: MaybeRefOrGetter<string>) {
   const id = computed(() => toValue(list))
   const queries = useQueryClient()
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const undo = useUndo()
   const { done, failed } = useMessages()
   const {
@@ -57,63 +57,63 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
     if (sheet.value) before.value = spans(sheet.value.lines, sheet.value.me)
   }
 
-  const listVersion = () => shown.newestList(id.value)?.version ?? sheet.value?.list.version ?? 0
+  const listVersion = () => cache.newestList(id.value)?.version ?? sheet.value?.list.version ?? 0
 
   const put = useChange(
     ({ gearId, name, ...body }: { gearId: string; name: string; version?: number } & Partial<Counts>) =>
-      takeChanged(
+      unwrapChange(
         api.PUT('/api/lists/{id}/lines/{gear}', {
           params: { path: { id: id.value, gear: gearId } },
           body,
           ...orLater(`${name}: ${placesText(body)}`),
         }),
       ),
-    (shown, changed) => changed.waits || shown.line(id.value, changed.value),
+    (cache, changed) => changed.waits || cache.line(id.value, changed.value),
   )
   const takeOff = useChange(
     ({ gear, version, id: line }: SheetLine) =>
-      takeChanged(
+      unwrapChange(
         api.DELETE('/api/lists/{id}/lines/{gear}', {
           params: { path: { id: id.value, gear }, query: { version } },
         }),
       ).then((changed) => ({ ...changed, line })),
-    (shown, changed) => shown.lineGone(id.value, changed.line),
+    (cache, changed) => cache.lineGone(id.value, changed.line),
   )
   const patch = useChange(
     (body: ListChange) =>
-      takeChanged(
+      unwrapChange(
         api.PATCH('/api/lists/{id}', {
           params: { path: { id: id.value }, query: { version: listVersion() } },
           body,
         }),
       ),
-    (shown, changed) => shown.list(changed.value),
+    (cache, changed) => cache.list(changed.value),
   )
   const countBy = useChange(
     (way: string) =>
-      takeChanged(
+      unwrapChange(
         api.POST('/api/lists/{id}/count-by', {
           params: { path: { id: id.value }, query: { version: listVersion() } },
           body: { way },
         }),
       ),
-    (shown, changed) => shown.list(changed.value),
+    (cache, changed) => cache.list(changed.value),
   )
 
   const knowing = useChange((body: { key: string; known: boolean }) =>
-    takeChanged(api.POST('/api/lists/{id}/cautions', { params: { path: { id: id.value } }, body })),
+    unwrapChange(api.POST('/api/lists/{id}/cautions', { params: { path: { id: id.value } }, body })),
   )
   const confirming = useChange(
     async ({ gear, job }: { gear: string; job: string }) => {
-      const { version } = await take(api.GET('/api/gear/{id}', { params: { path: { id: gear } } }))
-      return takeChanged(
+      const { version } = await unwrap(api.GET('/api/gear/{id}', { params: { path: { id: gear } } }))
+      return unwrapChange(
         api.PATCH('/api/gear/{id}', {
           params: { path: { id: gear }, query: { version } },
           body: { confirm: [job] },
         }),
       )
     },
-    (shown, changed) => shown.thing(changed.value),
+    (cache, changed) => cache.thing(changed.value),
   )
 
   const attempt = async (work: () => Promise<unknown>) => {

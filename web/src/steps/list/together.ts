@@ -1,5 +1,5 @@
 import { computed, ref } from 'vue'
-import { api, takeChanged, type Changed, type LinkDraft, type SheetLine, type Walker } from '@/api/client'
+import { api, unwrapChange, type Changed, type LinkDraft, type SheetLine, type Walker } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -32,7 +32,7 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
   const carry = (moves: () => Move[], said: () => string) =>
     change(() => {
       const body = { moves: moves().map((move) => ({ ...move, version: newest(move.line)!.version })) }
-      return takeChanged(api.POST('/api/lists/{id}/carry', { params: { path: list.value }, body }))
+      return unwrapChange(api.POST('/api/lists/{id}/carry', { params: { path: list.value }, body }))
     }, said).catch(failed)
 
   /** What the most even split would move, and to whom. */
@@ -46,7 +46,7 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
   const addresses = ref<Record<string, string>>({})
   const makeLink = async (body: LinkDraft, said: string) => {
     const made = await change(
-      () => takeChanged(api.POST('/api/lists/{id}/links', { params: { path: list.value }, body })),
+      () => unwrapChange(api.POST('/api/lists/{id}/links', { params: { path: list.value }, body })),
       () => said,
     )
     addresses.value = { ...addresses.value, [made.id]: `${location.origin}/shared/${made.secret}` }
@@ -59,7 +59,7 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
     add: (name: string) =>
       change(
         () =>
-          takeChanged(api.POST('/api/lists/{id}/walkers', { params: { path: list.value }, body: { name } })),
+          unwrapChange(api.POST('/api/lists/{id}/walkers', { params: { path: list.value }, body: { name } })),
         (added) => `${added.name} walks along.`,
       ),
     /** Changes a walker; throws what the server refuses. */
@@ -68,14 +68,14 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
         () => {
           const version = walkers.value.find((one) => one.id === walker)?.version ?? 0
           const params = { path: { ...list.value, walker }, query: { version } }
-          return takeChanged(api.PATCH('/api/lists/{id}/walkers/{walker}', { params, body }))
+          return unwrapChange(api.PATCH('/api/lists/{id}/walkers/{walker}', { params, body }))
         },
         (changed) => `${changed.name} is changed.`,
       ),
     takeOff: ({ id: walker }: Walker, said: string) =>
       change(
         () =>
-          takeChanged(
+          unwrapChange(
             api.DELETE('/api/lists/{id}/walkers/{walker}', { params: { path: { ...list.value, walker } } }),
           ),
         () => said,
@@ -109,7 +109,7 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
     revoke: (link: string) =>
       change(
         () =>
-          takeChanged(
+          unwrapChange(
             api.DELETE('/api/lists/{id}/links/{link}', { params: { path: { ...list.value, link } } }),
           ),
         () => 'The link is revoked: it no longer works.',

@@ -3,41 +3,12 @@ import type { Figure, Trip } from '@/api/client'
 import { useUnits } from '@/domain/units'
 import type { ListSheet } from './sheet'
 
-/** A trip to begin with: three mild days. */
-export const MILD: Trip = {
-  days: 3,
-  first_day_meals: 2,
-  last_day_meals: 2,
-  resupply_days: [],
-  food: { mg_per_day: 700_000 },
-  stretch_m: 0,
-  pace_m_per_hour: 4_000,
-  water_ml_per_hour: null,
-  camp_ml: 0,
-  start_ml: 1_000,
-  stretch_day: 1,
-  boil_ml_per_day: 2_000,
-  gas_mg_per_l: 12_000,
-  devices: [],
-  low_tenth_c: 50,
-  high_tenth_c: 180,
-  snow: false,
-  container_compulsory: false,
-  flight: false,
-  fire_ban: false,
-  requires: {},
-}
-
-/** Ways of saying what a day's food weighs, and the figures of each. */
-export const FOODS = {
-  weight: { name: 'by weight', figures: { food_per_day: '700 g' } },
-  energy: { name: 'by energy', figures: { kcal_per_day: '2900', kcal_per_100g: '420' } },
-  meals: { name: 'packed meals', figures: { food_per_meal: '160 g' } },
-} as const
+/** Ways of saying what a day's food weighs. */
+export const FOODS = { weight: 'by weight', energy: 'by energy', meals: 'packed meals' } as const
 export type FoodKind = keyof typeof FOODS
 
-export const foodKind = (trip: Trip): FoodKind =>
-  'mg_per_day' in trip.food ? 'weight' : 'mg_per_meal' in trip.food ? 'meals' : 'energy'
+export const foodKind = ({ food }: Pick<Trip, 'food'>): FoodKind =>
+  'mg_per_day' in food ? 'weight' : 'mg_per_meal' in food ? 'meals' : 'energy'
 
 /** Figures of a trip written as they could have been typed, in the account's units, and how they are written. */
 export function useTripFigures() {

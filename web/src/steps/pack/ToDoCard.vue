@@ -16,7 +16,7 @@ const typed = ref('')
 /** A second Enter waits for nothing: the first is on its way. */
 let busy = false
 const refusal = ref('')
-/** `wipes @Vesper`: what, and who sees to it. */
+/** `wipes @Vesper`: what, and who does it. */
 const read = computed(() => {
   const [what = '', by = ''] = typed.value.split('@', 2)
   return { what: what.trim(), by: by.trim() }
@@ -83,7 +83,7 @@ async function remove({ id, what }: Noted) {
             size="small"
             maxlength="120"
             placeholder="Something to do, @somebody"
-            aria-label="Something to do; after an @, who sees to it"
+            aria-label="Something to do; after an @, who does it"
           />
           <el-button native-type="submit" size="small" :disabled="read.what === ''">Add</el-button>
         </div>

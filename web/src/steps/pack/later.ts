@@ -1,6 +1,6 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, effectScope, onBeforeUnmount, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, Problem, take, type Packing, type Zone } from '@/api/client'
+import { api, Problem, unwrap, type Packing, type Zone } from '@/api/client'
 import { inTurn } from '@/api/turn'
 
 /** What is said of a line: whether it is in, where it goes. */
@@ -63,7 +63,7 @@ function sender(account: string) {
   async function sendAll(list: string) {
     for (let next = first(list); next; next = first(list)) {
       try {
-        await take(next.send() as Promise<{ data?: unknown; response: Response }>)
+        await unwrap(next.send() as Promise<{ data?: unknown; response: Response }>)
       } catch (error) {
         if (isAway(error)) {
           again = setTimeout(() => void send(), AGAIN_MS)

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, take, type PackedThing, type Packing, type PackingNotes, type Zone } from '@/api/client'
+import { api, unwrap, type PackedThing, type Packing, type PackingNotes, type Zone } from '@/api/client'
 import { accountQuery, keys, packingQuery } from '@/api/queries'
 import { thereAndBack, useMessages } from '@/controls/messages'
 import { inTurn } from '@/api/turn'
@@ -118,7 +118,7 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
       ?.things.map((at) => packing.value!.things[at]!.line) ?? []
 
   async function send(notes: PackingNotes) {
-    await take(api.PATCH('/api/lists/{id}/packing', { params: { path: { id: id.value } }, body: notes }))
+    await unwrap(api.PATCH('/api/lists/{id}/packing', { params: { path: { id: id.value } }, body: notes }))
     await again()
   }
   /** Says something of the packing and waits until the server has taken it: what can't be read is refused where it was typed. */
@@ -194,7 +194,7 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
           }
         })
         const path = { id: id.value }
-        await inTurn('packing', () => take(api.DELETE('/api/lists/{id}/packing', { params: { path } })))
+        await inTurn('packing', () => unwrap(api.DELETE('/api/lists/{id}/packing', { params: { path } })))
         done('Nothing is ticked any more.', async () => {
           for (const thing of ticked) setIn(thing, true)
         })

@@ -15,8 +15,8 @@ const all = ref(false)
 const found = computed(() => nearMisses(props.answer))
 const groups = computed(() =>
   [
-    { title: 'Buy below', rows: found.value.comesIn },
-    { title: 'Drop above', rows: found.value.fallsOut },
+    { title: 'Buy below', rows: found.value.buyBelow },
+    { title: 'Drop above', rows: found.value.dropAbove },
   ]
     .filter((group) => group.rows.length > 0)
     .map(({ title, rows }) => ({ title, rows: all.value ? rows : rows.slice(0, SHOWN), more: rows.length })),

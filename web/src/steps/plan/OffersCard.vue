@@ -2,8 +2,8 @@
 // Prices that are followed in the shop: news first, each with its course and a key that takes it into the plan.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, useTemplateRef } from 'vue'
-import { api, takeChanged, type PlanAnswer } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { api, unwrapChange, type PlanAnswer } from '@/api/client'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { offersQuery, vocabularyQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
@@ -16,7 +16,7 @@ import { isUsedGone, offered, offerWords, waitWords, type Offered } from './offe
 const props = defineProps<{ answer: PlanAnswer }>()
 const units = useUnits()
 const { done, failed } = useMessages()
-const shown = useShown()
+const cache = useCacheUpdates()
 const undo = useUndo()
 const isFollowing = computed(() =>
   props.answer.swaps.some((swap) => swap.add.some((one) => one.candidate.offer)),
@@ -37,10 +37,10 @@ const isNews = computed(() => offers.value.some((offer) => offer.comesIn !== nul
 
 const put = useChange(
   ({ swap, at, price, sold }: { swap: Offered['swap']; at: number; price: number; sold: Sold }) => {
-    const now = shown.newestSwap(swap)
+    const now = cache.newestSwap(swap)
     const draft = draftOf(now, units.currency.value)
     Object.assign(draft.add[at]!, seenInShop(price, sold, units.currency.value))
-    return takeChanged(
+    return unwrapChange(
       api.PUT('/api/swaps/{id}', {
         params: { path: { id: now.id }, query: { version: now.version } },
         body: sentOf(draft),

@@ -10,8 +10,8 @@ import { medianRatio } from '@/domain/median'
 import { typedAmount } from '@/quantities/money'
 import Loaded from '@/controls/Loaded.vue'
 import { useOpened } from '@/controls/route'
-import { useDoing } from '@/domain/doing'
-import { useHold } from '@/domain/hold'
+import { useCompletion } from '@/domain/completion'
+import { useSwapState } from '@/domain/swapState'
 import { stepOf } from '@/domain/lists'
 import { counted, listed } from '@/quantities/count'
 import { jobName } from '@/quantities/jobs'
@@ -63,14 +63,14 @@ const {
 const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enabled: props.list !== '' })))
 /** The year is asked for last: it waits its turn. */
 const { data: year } = useQuery(computed(() => ({ ...yearQuery, enabled: isNearKnown.value })))
-const { doIt, undoIt } = useDoing()
+const { doIt, undoIt } = useCompletion()
 const doingId = useOpened('done')
 const doing = computed(() => answer.value?.swaps.find((swap) => swap.id === doingId.value) ?? null)
 const isDoing = computed({ get: () => doing.value !== null, set: (is) => is || (doingId.value = '') })
 const ask = (swap: Swap) => (doingId.value = swap.id)
 const units = useUnits()
 const sheet = useTemplateRef<HTMLElement>('sheet')
-const hold = useHold()
+const setSwapState = useSwapState()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
 const words = computed(() =>
@@ -259,8 +259,8 @@ function dropped() {
             :months="isDragged ? null : answer.plan.months"
             :can-do="!isDragged"
             :median="medianRatio(answer.ranking)"
-            @pin="(swap) => hold(swap, 'pinned')"
-            @rule="(swap) => hold(swap, 'ruled_out')"
+            @pin="(swap) => setSwapState(swap, 'pinned')"
+            @rule="(swap) => setSwapState(swap, 'ruled_out')"
             @do="ask"
           />
           <div class="under">
@@ -285,7 +285,7 @@ function dropped() {
                       swap.state === 'pinned' ? 'pinned' : 'ruled out'
                     }}</small></span
                   >
-                  <el-button link type="primary" @click="hold(swap, swap.state)">{{
+                  <el-button link type="primary" @click="setSwapState(swap, swap.state)">{{
                     swap.state === 'pinned' ? 'Unpin' : 'Allow again'
                   }}</el-button>
                 </div>

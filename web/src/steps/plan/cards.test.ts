@@ -25,11 +25,18 @@ const answer = {
   ],
   plan: { swaps: [0], net_minor: 28_900, base_mg: 7_290_000, clears: [] },
   near_misses: [
-    { swap: 'a', at_minor: 36_100, price_minor: 37_900, price_at_minor: 45_100, why: null },
-    { swap: 'b', at_minor: 1_195, price_minor: 140, price_at_minor: 119, why: null },
-    { swap: 'c', at_minor: null, why: 'needed' },
-    { swap: 'gone', at_minor: 1, why: null },
-    { swap: 'd', at_minor: -20_000, price_minor: 40_000, price_at_minor: -11_000, why: null },
+    {
+      swap: 'a',
+      at_minor: 36_100,
+      price_minor: 37_900,
+      price_at_minor: 45_100,
+      side: 'drop_above',
+      why: null,
+    },
+    { swap: 'b', at_minor: 1_195, price_minor: 140, price_at_minor: 119, side: 'buy_below', why: null },
+    { swap: 'c', at_minor: null, side: null, why: 'needed' },
+    { swap: 'gone', at_minor: 1, side: 'buy_below', why: null },
+    { swap: 'd', at_minor: -20_000, price_minor: 40_000, price_at_minor: -11_000, side: null, why: null },
   ],
   frontier: [
     { net_minor: 0, base_mg: 8_000_000, swaps: [] },
@@ -40,10 +47,10 @@ const answer = {
 } as unknown as PlanAnswer
 
 describe('near misses', () => {
-  it('are prices of one piece, the nearest first, and nothing that could only come in for money back', () => {
-    const { comesIn, fallsOut, needed } = nearMisses(answer)
-    expect(comesIn.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([['Stakes', 140, 119]])
-    expect(fallsOut.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([
+  it('are prices of one piece, the nearest first, and nothing that no price changes', () => {
+    const { buyBelow, dropAbove, needed } = nearMisses(answer)
+    expect(buyBelow.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([['Stakes', 140, 119]])
+    expect(dropAbove.map(({ swap, now, then }) => [swap.name, now, then])).toEqual([
       ['Shelter', 37_900, 45_100],
     ])
     expect(needed).toEqual(['Pillow'])
@@ -74,7 +81,7 @@ describe('near misses', () => {
 })
 
 describe('going further', () => {
-  it('is read off the staircase as far as it goes', () => {
+  it('is read off the frontier as far as it goes', () => {
     expect(ladder(answer.frontier, 7_300_000, 500_000)).toEqual([
       { target: 6_800_000, net: 30_300, more: 1_400 },
     ])

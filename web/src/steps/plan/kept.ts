@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, takeChanged, type KeptPlan, type PlanAnswer } from '@/api/client'
+import { api, unwrapChange, type KeptPlan, type PlanAnswer } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { keptPlansQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
@@ -54,10 +54,10 @@ export function useKept(list: MaybeRefOrGetter<string>) {
   const { done, failed } = useMessages()
   const undo = useUndo()
   const keep = useChange((plan: { name: string; swaps: string[] }) =>
-    takeChanged(api.POST('/api/lists/{id}/kept-plans', { params: { path: { id: id.value } }, body: plan })),
+    unwrapChange(api.POST('/api/lists/{id}/kept-plans', { params: { path: { id: id.value } }, body: plan })),
   )
   const remove = useChange(({ id, version }: KeptPlan) =>
-    takeChanged(api.DELETE('/api/kept-plans/{id}', { params: { path: { id }, query: { version } } })),
+    unwrapChange(api.DELETE('/api/kept-plans/{id}', { params: { path: { id }, query: { version } } })),
   )
   return {
     kept: computed(() => data.value ?? []),

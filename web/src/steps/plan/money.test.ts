@@ -46,7 +46,7 @@ const answer = (terms: object = {}) =>
   ({
     swaps: [quilt],
     plan: { swaps: [] },
-    near_misses: [{ swap: 'q', price_at_minor: 20_000 }],
+    near_misses: [{ swap: 'q', side: 'buy_below', price_at_minor: 20_000 }],
     list: {
       id: 'l',
       terms: { purse: null, selling: { fee_tenths: 0, postage_minor: 0 }, ...terms },

@@ -14,8 +14,8 @@ const answer = {
   ],
   plan: { swaps: [1] },
   near_misses: [
-    { swap: 'quilt', price_at_minor: 20_000 },
-    { swap: 'pot', price_at_minor: 5_000 },
+    { swap: 'quilt', side: 'buy_below', price_at_minor: 20_000 },
+    { swap: 'pot', side: 'drop_above', price_at_minor: 5_000 },
   ],
 } as unknown as PlanAnswer
 const seen = (price_minor: number, some: object = {}) => ({

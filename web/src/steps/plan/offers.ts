@@ -30,10 +30,9 @@ export function offered(answer: PlanAnswer, followed: Followed[]): Offered[] {
     const now = last && last.stock > 0 ? last.price_minor : null
     const used = last?.used_minor ?? null
     const isUsed = candidate.seen?.sold === 'used'
-    const near = answer.near_misses.find((miss) => miss.swap === swap.id)?.price_at_minor
-    const inPlan = answer.plan.swaps?.includes(at) ?? false
-    const brings = (price: number | null) =>
-      !inPlan && price !== null && near != null && price <= near && (planned === null || price < planned)
+    const near = answer.near_misses.find((miss) => miss.swap === swap.id && miss.side === 'buy_below')
+    const below = near?.price_at_minor
+    const brings = (price: number | null) => price !== null && below != null && price <= below
     const comesIn = brings(now) ? 'new' : brings(used) ? 'used' : null
     return [{ followed: one, swap, at: place, name: candidate.name, planned, now, used, isUsed, comesIn }]
   })

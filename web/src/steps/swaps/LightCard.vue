@@ -3,7 +3,7 @@
 // typical, until somebody says what they have found.
 import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { computed, reactive, ref } from 'vue'
-import { api, takeChanged, type Changed, type Lighter, type Swap } from '@/api/client'
+import { api, unwrapChange, type Changed, type Lighter, type Swap } from '@/api/client'
 import { useUndo } from '@/api/changes'
 import { keys, lighterQuery } from '@/api/queries'
 import { reason, useMessages } from '@/controls/messages'
@@ -57,10 +57,10 @@ async function settle(report: string, write: () => Promise<Changed<unknown>>) {
 const path = (kind: string) => ({ params: { path: { kind } } })
 const save = (kind: string) =>
   settle('Your own figures kept.', () =>
-    takeChanged(api.PUT('/api/typical/{kind}', { ...path(kind), body: { ...typed } })),
+    unwrapChange(api.PUT('/api/typical/{kind}', { ...path(kind), body: { ...typed } })),
   )
 const forget = (kind: string) =>
-  settle('Typical figures again.', () => takeChanged(api.DELETE('/api/typical/{kind}', path(kind))))
+  settle('Typical figures again.', () => unwrapChange(api.DELETE('/api/typical/{kind}', path(kind))))
 </script>
 
 <template>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Rows that were pasted, each as a line of a swap: looked at, changed where something is missing, and made.
 import { computed, ref, watch } from 'vue'
-import { api, take, type SwapDraft, type SwapLine } from '@/api/client'
+import { api, unwrap, type SwapDraft, type SwapLine } from '@/api/client'
 import { reason } from '@/controls/messages'
 import { useUnits } from '@/domain/units'
 import { counted, listed } from '@/quantities/count'
@@ -30,7 +30,7 @@ async function read(line: Line) {
   line.read = null
   line.why = ''
   try {
-    line.read = await take(api.POST('/api/lists/{id}/swaps/read', { ...path(), body: { line: line.text } }))
+    line.read = await unwrap(api.POST('/api/lists/{id}/swaps/read', { ...path(), body: { line: line.text } }))
   } catch (error) {
     line.why = reason(error)
   }
@@ -42,7 +42,7 @@ watch(
     refusal.value = ''
     if (!text) return
     try {
-      const rows = await take(api.POST('/api/lists/{id}/swaps/rows', { ...path(), body: { text } }))
+      const rows = await unwrap(api.POST('/api/lists/{id}/swaps/rows', { ...path(), body: { text } }))
       if (props.text !== text) return
       lines.value = rows.lines.map((text) => ({ text, read: null, why: '', made: false }))
     } catch (error) {

@@ -2,7 +2,7 @@
 // What Kevyt proposes of its own, each with its reason: taken up as a swap with one key, or silenced for good.
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
-import { api, takeChanged, type Proposed } from '@/api/client'
+import { api, unwrapChange, type Proposed } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { proposalsQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
@@ -20,10 +20,10 @@ const all = computed(() => data.value ?? [])
 
 const body = (one: Proposed) => ({ params: { path: { id: props.list } }, body: { key: one.key } })
 const takeUp = useChange((one: Proposed) =>
-  takeChanged(api.POST('/api/lists/{id}/proposals/take', body(one))),
+  unwrapChange(api.POST('/api/lists/{id}/proposals/take', body(one))),
 )
 const silence = useChange((one: Proposed) =>
-  takeChanged(api.POST('/api/lists/{id}/proposals/silence', body(one))),
+  unwrapChange(api.POST('/api/lists/{id}/proposals/silence', body(one))),
 )
 async function act(one: Proposed, what: 'take' | 'silence') {
   try {

@@ -3,7 +3,7 @@
 import { useQuery } from '@tanstack/vue-query'
 import { useDebounceFn } from '@vueuse/core'
 import { ref, shallowRef } from 'vue'
-import { api, take, type Offer } from '@/api/client'
+import { api, unwrap, type Offer } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import { reason } from '@/controls/messages'
 import type { Sold } from '@/domain/swapDraft'
@@ -22,7 +22,7 @@ async function look() {
   const q = typed.value.trim()
   if (q === '') return (found.value = null)
   try {
-    const offers = await take(api.GET('/api/shop', { params: { query: { q } } }))
+    const offers = await unwrap(api.GET('/api/shop', { params: { query: { q } } }))
     if (typed.value.trim() !== q) return undefined
     found.value = offers
     trouble.value = ''

@@ -27,7 +27,7 @@ const props = defineProps<{
   write: (swap: Swap | null, draft: SwapDraft, version: number) => Promise<unknown>
 }>()
 const isOpen = defineModel<boolean>({ required: true })
-const emit = defineEmits<{ remove: [swap: Swap]; hold: [state: 'pinned' | 'ruled_out'] }>()
+const emit = defineEmits<{ remove: [swap: Swap]; 'set-state': [state: 'pinned' | 'ruled_out'] }>()
 /** A swap is read before it is edited; what was typed and not kept is shown at once. */
 const isEditing = ref(false)
 
@@ -212,7 +212,7 @@ function removeSwap() {
       :lines="lines"
       :answer="answer"
       @edit="isEditing = true"
-      @hold="(state) => emit('hold', state)"
+      @set-state="(state) => emit('set-state', state)"
     />
     <el-form v-else-if="draft" ref="form" label-position="top" class="swap-form" @submit.prevent="save">
       <DraftNotes

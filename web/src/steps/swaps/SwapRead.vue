@@ -16,7 +16,7 @@ import { doubtOf, factsOf, neededByOf } from './facts'
 import { rankedOf } from './swaps'
 
 const props = defineProps<{ swap: Swap; lines: ListLine[]; answer: PlanAnswer }>()
-const emit = defineEmits<{ edit: []; hold: [state: 'pinned' | 'ruled_out'] }>()
+const emit = defineEmits<{ edit: []; 'set-state': [state: 'pinned' | 'ruled_out'] }>()
 const units = useUnits()
 const at = computed(() => props.answer.swaps.findIndex((one) => one.id === props.swap.id))
 const ranking = computed(() => rankedOf(props.answer))
@@ -126,8 +126,10 @@ onMounted(() => button.value?.$el.focus())
     <div class="actions">
       <el-button ref="button" type="primary" @click="emit('edit')">Edit</el-button>
       <template v-if="!swap.unavailable">
-        <el-button @click="emit('hold', 'pinned')">{{ swap.state === 'pinned' ? 'Unpin' : 'Pin' }}</el-button>
-        <el-button @click="emit('hold', 'ruled_out')">{{
+        <el-button @click="emit('set-state', 'pinned')">{{
+          swap.state === 'pinned' ? 'Unpin' : 'Pin'
+        }}</el-button>
+        <el-button @click="emit('set-state', 'ruled_out')">{{
           swap.state === 'ruled_out' ? 'Allow again' : 'Rule out'
         }}</el-button>
       </template>

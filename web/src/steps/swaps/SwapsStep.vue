@@ -7,7 +7,7 @@ import { useKeys } from '@/controls/keys'
 import { useOpened, useRouteQuery } from '@/controls/route'
 import ExportMenu from '@/controls/ExportMenu.vue'
 import Loaded from '@/controls/Loaded.vue'
-import { useHold } from '@/domain/hold'
+import { useSwapState } from '@/domain/swapState'
 import { stepOf } from '@/domain/lists'
 import { useQuestion } from '@/domain/question'
 import { usePastedRows } from '@/domain/pasted'
@@ -34,7 +34,7 @@ const { data: full } = useQuery(computed(() => ({ ...listQuery(props.list), enab
 const lines = computed(() => full.value?.lines ?? [])
 const units = useUnits()
 const proposed = useTemplateRef<InstanceType<typeof ProposalsCard>>('proposed')
-const hold = useHold()
+const setSwapState = useSwapState()
 
 /** By their ids: places in the ranking change whenever something else does. */
 const selected = ref<string | null>(null)
@@ -61,7 +61,7 @@ function edit(swap: Swap | null, line = '') {
   openedId.value = swap?.id ?? NEW
 }
 const holdSelected = (state: SwapState) => {
-  if (selectedRow.value) void hold(selectedRow.value.swap, state)
+  if (selectedRow.value) void setSwapState(selectedRow.value.swap, state)
 }
 
 useKeys('Swaps', [
@@ -249,7 +249,7 @@ const reach = computed(() =>
       :begun="begun"
       :write="write"
       @remove="removeSwap"
-      @hold="(state) => opened && hold(opened, state)"
+      @set-state="(state) => opened && setSwapState(opened, state)"
     />
     <PastedSwaps :list="list" :text="pasted" :write="write" @close="pasted = ''" />
   </div>

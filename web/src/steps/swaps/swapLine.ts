@@ -1,6 +1,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter, type Ref } from 'vue'
-import { api, take, type SwapLine } from '@/api/client'
+import { api, unwrap, type SwapLine } from '@/api/client'
 import { reason } from '@/controls/messages'
 
 const READ_AFTER_MS = 120
@@ -22,7 +22,7 @@ export function useSwapLine(
     }
     if (read.value?.text === text) return true
     try {
-      const answer = await take(
+      const answer = await unwrap(
         api.POST('/api/lists/{id}/swaps/read', {
           params: { path: { id: toValue(list) } },
           body: { line: text },

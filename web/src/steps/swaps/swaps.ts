@@ -1,6 +1,6 @@
 import { computed, type MaybeRefOrGetter } from 'vue'
-import { api, takeChanged, type PlanAnswer, type Ranked, type Swap, type SwapDraft } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { api, unwrapChange, type PlanAnswer, type Ranked, type Swap, type SwapDraft } from '@/api/client'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { useQuestion } from '@/domain/question'
@@ -23,7 +23,7 @@ export const rankedOf = ({ ranking, list }: PlanAnswer): Ranked[] =>
 /** The ranking of a list and how swaps are changed. */
 export function useSwaps(list: MaybeRefOrGetter<string>) {
   const { id, answer, error, refetch, inPlan } = useQuestion(list)
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const { done, failed } = useMessages()
 
   const rows = computed(() => {
@@ -60,17 +60,19 @@ export function useSwaps(list: MaybeRefOrGetter<string>) {
   const write = useChange(
     ({ swap, draft, version }: { swap: Swap | null; draft: SwapDraft; version: number }) =>
       swap
-        ? takeChanged(
+        ? unwrapChange(
             api.PUT('/api/swaps/{id}', {
               params: { path: { id: swap.id }, query: { version } },
               body: draft,
             }),
           )
-        : takeChanged(api.POST('/api/lists/{id}/swaps', { params: { path: { id: id.value } }, body: draft })),
-    (shown, written) => shown.swap(written.value),
+        : unwrapChange(
+            api.POST('/api/lists/{id}/swaps', { params: { path: { id: id.value } }, body: draft }),
+          ),
+    (cache, written) => cache.swap(written.value),
   )
   const remove = useChange((swap: Swap) =>
-    takeChanged(
+    unwrapChange(
       api.DELETE('/api/swaps/{id}', { params: { path: { id: swap.id }, query: { version: swap.version } } }),
     ),
   )
@@ -94,7 +96,7 @@ export function useSwaps(list: MaybeRefOrGetter<string>) {
     },
     removeSwap: async (swap: Swap) => {
       try {
-        const gone = await inTurn(`swap ${swap.id}`, () => remove.mutateAsync(shown.newestSwap(swap)))
+        const gone = await inTurn(`swap ${swap.id}`, () => remove.mutateAsync(cache.newestSwap(swap)))
         done(`${swap.name} removed.`, undo(gone))
       } catch (error) {
         failed(error)

@@ -43,7 +43,7 @@ vi.mock('./swaps', () => ({
 vi.mock('@/domain/question', () => ({
   useQuestion: () => ({ target: ref(null), left: ref(null), askBy: vi.fn() }),
 }))
-vi.mock('@/domain/hold', () => ({ useHold: () => vi.fn() }))
+vi.mock('@/domain/swapState', () => ({ useSwapState: () => vi.fn() }))
 vi.mock('@/domain/lists', () => ({ stepOf: () => '/' }))
 
 vi.spyOn(api, 'GET').mockResolvedValue(answered([]) as never)

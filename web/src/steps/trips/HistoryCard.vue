@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Base weight over time: the line with its causes as marks, the one that is chosen in words, and all of them as a table.
 import { computed, ref, watch } from 'vue'
-import { api, takeChanged, type BaseHistory, type TripLine } from '@/api/client'
+import { api, unwrapChange, type BaseHistory, type TripLine } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { useMessages } from '@/controls/messages'
 import { useDialog, useRouteFlag } from '@/controls/route'
@@ -86,7 +86,7 @@ const { busy, refusal, send } = useSending()
 const { done } = useMessages()
 const undoOf = useUndo()
 const say = useChange(({ list, text }: { list: string; text: string }) =>
-  takeChanged(api.PUT('/api/lists/{id}/earlier', { params: { path: { id: list } }, body: { text } })),
+  unwrapChange(api.PUT('/api/lists/{id}/earlier', { params: { path: { id: list } }, body: { text } })),
 )
 /** As they were said, to be edited. */
 const said = computed(() =>

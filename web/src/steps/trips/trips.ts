@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import {
   api,
   orLater,
-  takeChanged,
+  unwrapChange,
   type Lessons,
   type ListChange,
   type TripChange,
@@ -11,7 +11,7 @@ import {
   type TripSaid,
   type TripThing,
 } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { historyQuery, proposalsQuery, lessonsQuery, sheetQuery, tripQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
 import { reason, useMessages } from '@/controls/messages'
@@ -46,17 +46,17 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     computed(() => ({ ...proposalsQuery(id.value), enabled: id.value !== '' })),
   )
   const { settings, set } = useSettings()
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const say = useSaying()
   const { failed } = useMessages()
 
   const changed = <Input>(ask: (input: Input) => Promise<{ change: string | null }>) =>
     useChange<Input, { change: string | null }>(ask).mutateAsync
   const silence = changed((lesson: string) =>
-    takeChanged(api.POST('/api/lessons/silence', { body: { lesson } })),
+    unwrapChange(api.POST('/api/lessons/silence', { body: { lesson } })),
   )
   const leaveOut = changed((name: string) =>
-    takeChanged(
+    unwrapChange(
       api.POST('/api/lists/{id}/proposals/take', {
         params: { path: { id: id.value } },
         body: { key: `leave ${name}` },
@@ -64,7 +64,7 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     ),
   )
   const wish = changed((name: string) =>
-    takeChanged(
+    unwrapChange(
       api.POST('/api/lists/{id}/swaps', {
         params: { path: { id: id.value } },
         body: { kind: 'add', add: [{ name, qty: 1, place: 'carried' }] } as never,
@@ -72,7 +72,7 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     ),
   )
   const bring = changed((gear: string) =>
-    takeChanged(
+    unwrapChange(
       api.PUT('/api/lists/{id}/lines/{gear}', {
         params: { path: { id: id.value, gear } },
         body: { carried: 1 },
@@ -80,21 +80,21 @@ export function useTrips(list: MaybeRefOrGetter<string>) {
     ),
   )
   const patch = changed((body: ListChange) =>
-    takeChanged(
+    unwrapChange(
       api.PATCH('/api/lists/{id}', {
         params: {
           path: { id: id.value },
-          query: { version: shown.newestList(id.value)?.version ?? sheet.value!.list.version },
+          query: { version: cache.newestList(id.value)?.version ?? sheet.value!.list.version },
         },
         body,
       }),
     ),
   )
   const add = changed((body: { starts_on: string; nights?: number; name?: string }) =>
-    takeChanged(api.POST('/api/trips', { body: { list: id.value, ...body } })),
+    unwrapChange(api.POST('/api/trips', { body: { list: id.value, ...body } })),
   )
   const remove = changed((trip: TripLine) =>
-    takeChanged(
+    unwrapChange(
       api.DELETE('/api/trips/{id}', { params: { path: { id: trip.id }, query: { version: trip.version } } }),
     ),
   )
@@ -147,36 +147,36 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
   const say = useSaying()
   const undo = useUndo()
   const { done, failed } = useMessages()
-  const shown = useShown()
+  const cache = useCacheUpdates()
 
   const patch = useChange(
     (body: TripChange) =>
-      takeChanged(
+      unwrapChange(
         api.PATCH('/api/trips/{id}', {
-          params: { path: { id: trip.value }, query: { version: shown.newestTrip(trip.value)!.version } },
+          params: { path: { id: trip.value }, query: { version: cache.newestTrip(trip.value)!.version } },
           body,
         }),
       ),
-    (shown, { value }) => shown.trip(value),
+    (cache, { value }) => cache.trip(value),
   )
   const sayOf = useChange(
     ({ thing, name, ...body }: TripSaid & { thing: string; name: string }) =>
-      takeChanged(
+      unwrapChange(
         api.PATCH('/api/trips/{id}/things/{thing}', {
           params: { path: { id: trip.value, thing } },
           body,
           ...orLater(`${name}: reviewed`),
         }),
       ),
-    (shown, { value, waits }) => waits || shown.tripThing(trip.value, value),
+    (cache, { value, waits }) => waits || cache.tripThing(trip.value, value),
   )
   const wish = useChange(
     (body: { gear?: string; name?: string }) =>
-      takeChanged(api.POST('/api/trips/{id}/things', { params: { path: { id: trip.value } }, body })),
-    (shown, { value }) => shown.tripThing(trip.value, value),
+      unwrapChange(api.POST('/api/trips/{id}/things', { params: { path: { id: trip.value } }, body })),
+    (cache, { value }) => cache.tripThing(trip.value, value),
   )
   const unwish = useChange((thing: string) =>
-    takeChanged(
+    unwrapChange(
       api.DELETE('/api/trips/{id}/things/{thing}', { params: { path: { id: trip.value, thing } } }),
     ),
   )
@@ -192,7 +192,7 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
       }),
     /** Says something of a thing: shown at once, and sent behind that. */
     sayOf: ({ id: thing, name }: TripThing, said: TripSaid) => {
-      shown.saidOf(trip.value, thing, said)
+      cache.saidOf(trip.value, thing, said)
       return inTurn(`trip thing ${thing}`, () =>
         sayOf.mutateAsync({ thing, name, ...said }).catch((error: unknown) => {
           // What was typed stands in the message, to be said again.

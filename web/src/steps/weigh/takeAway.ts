@@ -1,6 +1,6 @@
 import { useSessionStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
-import { api, take, takeChanged } from '@/api/client'
+import { api, unwrap, unwrapChange } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { counted } from '@/quantities/count'
 import { reason, useMessages } from '@/controls/messages'
@@ -33,7 +33,7 @@ export function useTakeAway() {
   })
 
   async function worked(readings: number[]) {
-    const answer = await take(api.POST('/api/weigh/take-away', { body: weighing(readings) }))
+    const answer = await unwrap(api.POST('/api/weigh/take-away', { body: weighing(readings) }))
     pieces.value = answer.pieces_mg
     leftOver.value = answer.left_over_mg
   }
@@ -76,7 +76,7 @@ export function useTakeAway() {
   async function typed(text: string, thing: Draft['things'][number] | null) {
     refusal.value = ''
     try {
-      const { mass_mg } = await take(api.POST('/api/weigh/read', { body: { typed: text } }))
+      const { mass_mg } = await unwrap(api.POST('/api/weigh/read', { body: { typed: text } }))
       return await reading(mass_mg, draft.value.step_mg, thing)
     } catch (error) {
       refusal.value = reason(error)
@@ -89,7 +89,7 @@ export function useTakeAway() {
     refusal.value = ''
     try {
       const { mass_mg } = text.trim()
-        ? await take(api.POST('/api/weigh/read', { body: { typed: text } }))
+        ? await unwrap(api.POST('/api/weigh/read', { body: { typed: text } }))
         : { mass_mg: 0 }
       draft.value.container_mg = mass_mg
     } catch (error) {
@@ -98,7 +98,7 @@ export function useTakeAway() {
   }
 
   const save = useChange(({ scale, left_mg }: { scale: string; left_mg: number | null }) =>
-    takeChanged(
+    unwrapChange(
       api.POST('/api/weigh/take-away/weighings', {
         body: {
           weighing: weighing(draft.value.readings_mg),

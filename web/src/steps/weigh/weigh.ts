@@ -1,6 +1,14 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, orLater, takeChanged, type Changed, type KitDraft, type Queued, type Trust } from '@/api/client'
+import {
+  api,
+  orLater,
+  unwrapChange,
+  type Changed,
+  type KitDraft,
+  type Queued,
+  type Trust,
+} from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { weighQuery } from '@/api/queries'
 import { inTurn } from '@/api/turn'
@@ -103,14 +111,14 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
   const weigh = useChange(
     ({ mark, reading, what }: { mark: Mark; reading: Reading; what: string }): Promise<Changed<unknown>> =>
       mark.kind === 'gear'
-        ? takeChanged(
+        ? unwrapChange(
             api.POST('/api/gear/{id}/weighings', {
               params: { path: { id: mark.id } },
               body: { pieces: 1, ...reading },
               ...orLater(what),
             }),
           )
-        : takeChanged(
+        : unwrapChange(
             api.POST('/api/kits/{id}/weighings', {
               params: { path: { id: mark.id } },
               body: { pieces: 1, ...reading },
@@ -126,14 +134,14 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     done(`${what}.`, undo(taken))
   }
   const correct = useChange(({ id, total }: { id: string; total: string }) =>
-    takeChanged(api.PUT('/api/weighings/{id}', { params: { path: { id } }, body: { total } })),
+    unwrapChange(api.PUT('/api/weighings/{id}', { params: { path: { id } }, body: { total } })),
   )
   const remove = useChange((id: string) =>
-    takeChanged(api.DELETE('/api/weighings/{id}', { params: { path: { id } } })),
+    unwrapChange(api.DELETE('/api/weighings/{id}', { params: { path: { id } } })),
   )
-  const saveKit = useChange((draft: KitDraft) => takeChanged(api.POST('/api/kits', { body: draft })))
+  const saveKit = useChange((draft: KitDraft) => unwrapChange(api.POST('/api/kits', { body: draft })))
   const dropKit = useChange(({ id, version }: { id: string; version: number }) =>
-    takeChanged(api.DELETE('/api/kits/{id}', { params: { path: { id }, query: { version } } })),
+    unwrapChange(api.DELETE('/api/kits/{id}', { params: { path: { id }, query: { version } } })),
   )
 
   return {

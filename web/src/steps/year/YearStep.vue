@@ -2,7 +2,7 @@
 // Which purchase serves all trips: the lists of the coming twelve months, one budget, and the swaps in buying order.
 import { useQuery } from '@tanstack/vue-query'
 import { computed, ref } from 'vue'
-import { api, takeChanged, type PackList } from '@/api/client'
+import { api, unwrapChange, type PackList } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { listQuery, planQuery, vocabularyQuery, yearQuery } from '@/api/queries'
 import EditableCell from '@/controls/EditableCell.vue'
@@ -10,8 +10,8 @@ import EditableFigure from '@/controls/EditableFigure.vue'
 import Loaded from '@/controls/Loaded.vue'
 import { useOpened } from '@/controls/route'
 import { useMessages } from '@/controls/messages'
-import { useDoing } from '@/domain/doing'
-import { useHold } from '@/domain/hold'
+import { useCompletion } from '@/domain/completion'
+import { useSwapState } from '@/domain/swapState'
 import { stepOf, useLists } from '@/domain/lists'
 import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
@@ -30,10 +30,10 @@ import YearLists from './YearLists.vue'
 
 const props = defineProps<{ list: string }>()
 const units = useUnits()
-const hold = useHold()
+const setSwapState = useSwapState()
 const messages = useMessages()
 const undo = useUndo()
-const { doIt } = useDoing()
+const { doIt } = useCompletion()
 const { settings, set: setSettings, typed: setTyped } = useSettings()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const { current } = useLists(() => props.list)
@@ -124,7 +124,7 @@ async function drop() {
 
 const saveBudget = (typed: string) => setTyped({ year_budget: typed.trim() === '' ? null : typed })
 const put = useChange(({ list, nights }: { list: PackList; nights: number | null }) =>
-  takeChanged(
+  unwrapChange(
     api.PATCH('/api/lists/{id}', {
       params: { path: { id: list.id }, query: { version: list.version } },
       body: { year_nights: nights },
@@ -206,8 +206,8 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
               title="Buy in this order"
               is-order
               :median="ratio"
-              @pin="(swap) => hold(swap, 'pinned')"
-              @rule="(swap) => hold(swap, 'ruled_out')"
+              @pin="(swap) => setSwapState(swap, 'pinned')"
+              @rule="(swap) => setSwapState(swap, 'ruled_out')"
               @do="ask"
             />
             <p v-else-if="!year.swaps.length" class="muted">
@@ -256,8 +256,8 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
               :places="places"
               :list-name="current?.name"
               :median="ratio"
-              @pin="(swap) => hold(swap, 'pinned')"
-              @rule="(swap) => hold(swap, 'ruled_out')"
+              @pin="(swap) => setSwapState(swap, 'pinned')"
+              @rule="(swap) => setSwapState(swap, 'ruled_out')"
             />
             <YearKeeping
               :year="year"

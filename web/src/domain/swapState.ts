@@ -1,5 +1,5 @@
-import { api, takeChanged, type Swap, type SwapState } from '@/api/client'
-import { useChange, useShown } from '@/api/changes'
+import { api, unwrapChange, type Swap, type SwapState } from '@/api/client'
+import { useChange, useCacheUpdates } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 
@@ -10,24 +10,24 @@ const DONE: Record<SwapState, string> = {
 }
 
 /** Pins a swap or rules it out; asked for the state it has, allows it again. */
-export function useHold() {
+export function useSwapState() {
   const { done, failed } = useMessages()
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const put = useChange(
     ({ swap, state }: { swap: Swap; state: SwapState }) =>
-      takeChanged(
+      unwrapChange(
         api.PUT('/api/swaps/{id}/state', {
           params: { path: { id: swap.id }, query: { version: swap.version } },
           body: { state },
         }),
       ),
-    (shown, changed) => shown.swap(changed.value),
+    (cache, changed) => cache.swap(changed.value),
   )
   // Keys come faster than answers: each change starts from what the one before it made.
   const known = new Map<string, Swap>()
   const newest = (swap: Swap) => {
     const last = known.get(swap.id)
-    const now = shown.newestSwap(swap)
+    const now = cache.newestSwap(swap)
     return last && last.version > now.version ? last : now
   }
   const setState = (swap: Swap, next: (state: SwapState) => SwapState) =>

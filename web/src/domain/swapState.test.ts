@@ -2,7 +2,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, type Swap, type SwapState } from '@/api/client'
 import { answered, refused, used } from '@/tests/mounted'
-import { useHold } from '@/domain/hold'
+import { useSwapState } from '@/domain/swapState'
 import { useMessages } from '@/controls/messages'
 
 const put = vi.spyOn(api, 'PUT')
@@ -34,7 +34,7 @@ describe('pinning a swap and ruling it out', () => {
   it('counts every press, however fast they come', async () => {
     serve('one')
     const shown = kept
-    const { given: hold } = used(useHold)
+    const { given: hold } = used(useSwapState)
     await Promise.all([hold(shown, 'pinned'), hold(shown, 'pinned'), hold(shown, 'ruled_out')])
     expect(put).toHaveBeenCalledTimes(3)
     expect([kept.state, kept.version]).toEqual(['ruled_out', 7])
@@ -47,7 +47,7 @@ describe('pinning a swap and ruling it out', () => {
 
   it('goes back to what it was before, by a key', async () => {
     serve('two')
-    const { given: hold } = used(useHold)
+    const { given: hold } = used(useSwapState)
     await hold(kept, 'pinned')
     await hold(kept, 'ruled_out')
     void undoLast()
@@ -58,7 +58,7 @@ describe('pinning a swap and ruling it out', () => {
 
   it('says why it was refused, and the next press is made all the same', async () => {
     serve('three')
-    const { given: hold } = used(useHold)
+    const { given: hold } = used(useSwapState)
     const stale = { ...kept, version: 3 }
     await Promise.all([hold(stale, 'pinned'), hold(kept, 'ruled_out')])
     expect(texts()).toEqual(['It was changed.', 'pole shelter is ruled out.'])

@@ -1,20 +1,20 @@
-import { api, takeChanged, type Doing, type Swap } from '@/api/client'
-import { useChange, useShown, useUndo } from '@/api/changes'
+import { api, unwrapChange, type Completion, type Swap } from '@/api/client'
+import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { inTurn } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import { listed } from '@/quantities/count'
 
-/** Doing swaps for good, and taking that back. */
-export function useDoing() {
+/** Completion swaps for good, and taking that back. */
+export function useCompletion() {
   const { done, failed } = useMessages()
-  const shown = useShown()
+  const cache = useCacheUpdates()
   const undo = useUndo()
-  const at = (swap: Swap) => ({ path: { id: swap.id }, query: { version: shown.newestSwap(swap).version } })
-  const put = useChange(({ swap, doing }: { swap: Swap; doing: Doing }) =>
-    takeChanged(api.POST('/api/swaps/{id}/done', { params: at(swap), body: doing })),
+  const at = (swap: Swap) => ({ path: { id: swap.id }, query: { version: cache.newestSwap(swap).version } })
+  const put = useChange(({ swap, doing }: { swap: Swap; doing: Completion }) =>
+    unwrapChange(api.POST('/api/swaps/{id}/done', { params: at(swap), body: doing })),
   )
   const takeBack = useChange((swap: Swap) =>
-    takeChanged(
+    unwrapChange(
       api.DELETE('/api/swaps/{id}/done', {
         params: { path: { id: swap.id }, query: { version: swap.version } },
       }),
@@ -22,7 +22,7 @@ export function useDoing() {
   )
   return {
     /** Does a swap; throws what the server refuses. */
-    doIt: async (swap: Swap, doing: Doing) => {
+    doIt: async (swap: Swap, doing: Completion) => {
       const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, doing }))
       const came = written.value.add.map((one) => one.candidate.name)
       const next = came.length && swap.kind !== 'trim' ? ` ${listed(came)}: weigh it in step 1.` : ''

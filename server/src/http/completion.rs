@@ -48,8 +48,8 @@ pub async fn do_it(
     body: Json<CompletionIn>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let CompletionIn { paid, delivery, fates, got, lender, until, lists } = body.into_inner();
-    let doing = Completion { paid, delivery, fates, got, lender, until, also: lists };
-    let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &doing);
+    let completion = Completion { paid, delivery, fates, got, lender, until, also: lists };
+    let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &completion);
     app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
 }
 
