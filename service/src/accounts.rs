@@ -225,6 +225,7 @@ impl Services {
         self.check_own_password(caller, &account, "password", password)?;
         self.transaction(|c| {
             accounts::lock(c, caller.access)?;
+            while history::clear_of(c, caller.access)? > 0 {}
             Ok(accounts::remove(c, caller.access)?)
         })?;
         tracing::info!(account = %caller.access.account(), "the account was removed by its owner");

@@ -6,7 +6,7 @@ use crate::passwords::check_new;
 use kevyt_store::access::Access;
 use kevyt_store::account::{AccountName, Preferences};
 use kevyt_store::accounts::{self, Overview};
-use kevyt_store::{StoreError, sessions};
+use kevyt_store::{StoreError, history, sessions};
 
 impl Services {
     /// All accounts by name.
@@ -53,6 +53,7 @@ impl Services {
         let access = self.account_named(name)?;
         self.transaction(|c| {
             accounts::lock(c, access)?;
+            while history::clear_of(c, access)? > 0 {}
             Ok(accounts::remove(c, access)?)
         })
     }

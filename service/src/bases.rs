@@ -187,7 +187,7 @@ fn is<T: TryFrom<Object>>(object: Object) -> bool {
 fn cause(items: &[Item]) -> Cause {
     let any = |fits: &dyn Fn(&Item) -> bool| items.iter().any(fits);
     let moved = || items.iter().filter(|item| is::<LineId>(item.object));
-    let moves = || moved().map(lines::moved).map(|(before, after)| Cause::of_move(before, after));
+    let moves = || moved().map(Item::line_counts).map(|(before, after)| Cause::of_move(before, after));
     match () {
         () if any(&|item| is::<SwapId>(item.object) && item.changes(&["done"])) => Cause::Swap,
         () if any(&|item| is::<ListId>(item.object) && item.changes(&["way"])) && moved().next().is_some() => {

@@ -3,6 +3,7 @@
 use super::{Caller, InField, ServiceError};
 use chrono::{Datelike, NaiveDate};
 use kevyt_core::exchange::read_weight;
+use kevyt_core::gear::System;
 use kevyt_core::gear::{
     Acquired, Facts, Identity, Jobs, Kind, MARKS, Name, Rating, RatingKind, Tags, Weight, WeightSource,
 };
@@ -11,6 +12,10 @@ use kevyt_core::list::Way;
 use kevyt_core::quantity::{Currency, Mass, Money, Quantity, Temperature};
 use kevyt_core::swap::Seen;
 use kevyt_core::trip::Trip;
+use serde::Deserializer;
+use serde::{Deserialize, Serialize};
+use std::collections::BTreeMap;
+use utoipa::ToSchema;
 
 /// A change of one field: left alone, cleared, or set.
 #[derive(Debug, Clone, PartialEq, Eq, Default)]
@@ -22,6 +27,37 @@ pub enum Patch<T> {
     Clear,
     /// This.
     Set(T),
+}
+
+/// A field that is absent (kept, by its default), null (cleared) or there (set).
+impl<'de, T: Deserialize<'de>> Deserialize<'de> for Patch<T> {
+    fn deserialize<D: Deserializer<'de>>(deserializer: D) -> Result<Patch<T>, D::Error> {
+        Ok(Option::<T>::deserialize(deserializer)?.map_or(Patch::Clear, Patch::Set))
+    }
+}
+
+/// Jobs, and how much of each: a count, tenths of R, millilitres, grams or milliwatt hours.
+#[derive(Serialize, Deserialize, ToSchema)]
+pub struct JobAmounts(BTreeMap<String, i64>);
+
+impl From<&Jobs> for JobAmounts {
+    fn from(jobs: &Jobs) -> JobAmounts {
+        JobAmounts(jobs.iter().map(|(job, amount)| (job.as_str().to_owned(), *amount)).collect())
+    }
+}
+
+/// Jobs that may be left out, but are not null.
+pub(super) fn some_jobs<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Option<Jobs>, D::Error> {
+    Jobs::deserialize(deserializer).map(Some)
+}
+
+/// The system with this key.
+pub(super) fn in_system(key: &str) -> Result<System, ServiceError> {
+    System::ALL.iter().copied().find(|system| system.key() == key).ok_or_else(|| {
+        let keys: Vec<&str> = System::ALL.iter().map(|system| system.key()).collect();
+        let detail = format!("\"{key}\" is not a system. Systems: {}.", keys.join(", "));
+        ServiceError::invalid("system", "unknown_system", detail)
+    })
 }
 
 /// The value of a field after a change.
@@ -176,24 +212,29 @@ pub fn in_jobs(field: &str, jobs: &Jobs) -> Result<Jobs, ServiceError> {
     Ok(jobs.iter().filter(|(_, amount)| **amount > 0).map(|(job, amount)| (job.clone(), *amount)).collect())
 }
 
-/// What a trip asks of a thing, as typed; empty fields say nothing.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
+/// What a trip asks of a thing, as typed; bare numbers are in the account's units. Empty fields say nothing.
+#[derive(Debug, Clone, Default, PartialEq, Eq, Serialize, Deserialize, ToSchema)]
+#[serde(default, deny_unknown_fields)]
+#[schema(as = FactsIn)]
 pub struct FactsDraft {
-    /// What the rating stands for, and the temperature.
-    pub rating: Option<(RatingKind, String)>,
-    /// What it adds to the bag or quilt that it is used with, a difference of temperatures.
+    /// What the rating stands for; unknown unless given.
+    pub rating_kind: Option<RatingKind>,
+    /// A temperature, such as -5 or 20 F.
+    pub rating: String,
+    /// What it adds to the bag or quilt that it is used with: a difference of temperatures, such as 3.
     pub warms: String,
-    /// The gas in one full can.
+    /// The gas in one full can: a mass.
     pub contents: String,
 }
 
 /// Reads what a trip asks of a thing.
 pub(super) fn in_facts(draft: &FactsDraft, caller: Caller) -> Result<Facts, ServiceError> {
     let units = caller.preferences.mass.units();
-    let rating = draft.rating.as_ref().filter(|(_, at)| !at.trim().is_empty()).map(|(kind, at)| {
-        Ok::<_, ServiceError>(Rating { kind: *kind, at: Temperature::parse(at, units).in_field("facts.rating")? })
-    });
     let there = |typed: &str| !typed.trim().is_empty();
+    let rating = there(&draft.rating).then(|| {
+        let at = Temperature::parse(&draft.rating, units).in_field("facts.rating")?;
+        Ok::<_, ServiceError>(Rating { kind: draft.rating_kind.unwrap_or(RatingKind::Unknown), at })
+    });
     let warms = there(&draft.warms)
         .then(|| Temperature::parse_difference(&draft.warms, units).in_field("facts.warms"))
         .transpose()?;

@@ -10,17 +10,32 @@ use kevyt_store::event::Event;
 use kevyt_store::id::{GearId, KitId};
 use kevyt_store::kits::{self, Kit};
 use kevyt_store::{gear, weighings};
+use serde::Deserialize;
 use std::collections::{HashMap, HashSet};
+use utoipa::ToSchema;
 
 pub use weights::KitView;
 
 /// A kit as it is asked for.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = KitIn)]
 pub struct KitDraft {
     /// Its name.
     pub name: String,
-    /// Its things and how many pieces of each.
-    pub parts: Vec<(GearId, u32)>,
+    /// From 2 to 100 things.
+    pub parts: Vec<PartDraft>,
+}
+
+/// A part as it is asked for.
+#[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = PartIn)]
+pub struct PartDraft {
+    /// The thing.
+    pub gear: GearId,
+    /// Pieces of it.
+    pub count: u32,
 }
 
 impl Services {
@@ -80,7 +95,7 @@ impl Write<'_> {
 
     /// A draft as it will be kept, if it can be.
     pub(super) fn checked_kit(&mut self, draft: &KitDraft) -> Result<Kit, ServiceError> {
-        let ids: Vec<GearId> = draft.parts.iter().map(|part| part.0).collect();
+        let ids: Vec<GearId> = draft.parts.iter().map(|part| part.gear).collect();
         let there = gear::several(self.c, self.caller.access, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
         checked(draft, &there.collect())
     }
@@ -106,11 +121,11 @@ pub(super) fn checked(draft: &KitDraft, things: &HashMap<GearId, Gear>) -> Resul
         return Err(ServiceError::invalid("parts", "out_of_range", detail));
     }
     let mut once = HashSet::new();
-    if !draft.parts.iter().all(|(id, _)| things.contains_key(id) && once.insert(id)) {
+    if !draft.parts.iter().all(|part| things.contains_key(&part.gear) && once.insert(part.gear)) {
         let detail = "A thing of the kit is gone, or stands in it twice. Choose the things again.";
         return Err(ServiceError::invalid("parts", "gone", detail));
     }
-    for (id, count) in &draft.parts {
+    for PartDraft { gear: id, count } in &draft.parts {
         in_count("parts", *count, 1)?;
         if let Some(thing) = things.get(id).filter(|thing| *count > thing.count) {
             let (name, owned) = (thing.name.as_str(), thing.count);
@@ -118,5 +133,5 @@ pub(super) fn checked(draft: &KitDraft, things: &HashMap<GearId, Gear>) -> Resul
             return Err(ServiceError::invalid("parts", "more_than_owned", detail));
         }
     }
-    Ok(Kit { name, parts: draft.parts.clone(), gone: 0 })
+    Ok(Kit { name, parts: draft.parts.iter().map(|part| (part.gear, part.count)).collect(), gone: 0 })
 }

@@ -1,7 +1,7 @@
 //! Pack lists: the lists, their lines, the question.
 
 use super::fields::{Patch, in_count, in_jobs, in_nights, in_note, in_trip, in_ways};
-use super::terms::TermsChange;
+use super::list_change::{DeviceDraft, ListChange};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use kevyt_core::gear::{Gear, Jobs, Name, Start};
@@ -9,45 +9,14 @@ use kevyt_core::limits;
 use kevyt_core::list::{Counts, Place, Way};
 use kevyt_core::plan::{Purse, Terms};
 use kevyt_core::quantity::{Energy, Mass, Money};
-use kevyt_core::trip::{Device, Figure, Trip};
+use kevyt_core::trip::{Device, Trip};
 use kevyt_store::access::Role;
 use kevyt_store::event::{Event, ListField, Pieces};
 use kevyt_store::id::{GearId, LineId, ListId};
 use kevyt_store::lines::{self, Carried, LineState, ListLine, StoredLine};
 use kevyt_store::lists::{self, PackList, StoredList};
 use kevyt_store::{StoreError, Stored, gear, kits, swaps, walkers};
-use std::collections::{BTreeMap, HashMap};
-
-/// A change of a list, as typed.
-#[derive(Debug, Clone, Default)]
-pub struct ListChange {
-    /// Its name.
-    pub name: Option<String>,
-    /// A line about the trip.
-    pub note: Option<String>,
-    /// The base weight to reach, as typed.
-    pub target: Patch<String>,
-    /// The most money to spend, as typed.
-    pub budget: Patch<String>,
-    /// What an hour of making is worth, as typed.
-    pub hour_rate: Option<String>,
-    /// What the trip requires, as far as the walker says so.
-    pub requires: Option<Jobs>,
-    /// The trip, whole.
-    pub trip: Patch<Trip>,
-    /// Figures of the trip that is there, as typed.
-    pub figures: BTreeMap<Figure, String>,
-    /// What is charged on it, one charge as typed; all of them.
-    pub devices: Option<Vec<(String, String, u32)>>,
-    /// Ways of counting of the walker's own.
-    pub ways: Option<Vec<Way>>,
-    /// How its plan is asked for.
-    pub terms: TermsChange,
-    /// Nights of the coming twelve months for which it is carried; cleared, its trips to come say it.
-    pub year_nights: Patch<u32>,
-    /// Whether it is archived.
-    pub archived: Option<bool>,
-}
+use std::collections::HashMap;
 
 impl Services {
     /// The caller's lists, and those of others that they have joined, each with the owner's name.
@@ -255,7 +224,7 @@ fn retyped(trip: Option<Trip>, change: &ListChange, caller: Caller) -> Result<Tr
         trip.take(*figure, typed, units, mass).in_field(&field)?;
     }
     if let Some(devices) = &change.devices {
-        let device = |(at, (name, charge, charges)): (usize, &(String, String, u32))| {
+        let device = |(at, DeviceDraft { name, charge, charges }): (usize, &DeviceDraft)| {
             let mwh = Energy::parse(charge).in_field(&format!("devices[{at}].charge"))?.mwh();
             Ok::<_, ServiceError>(Device {
                 name: in_note(&format!("devices[{at}].name"), name)?,
@@ -301,7 +270,7 @@ fn event_of(list: &PackList, change: &ListChange) -> Event {
         (ListField::YearNights, change.year_nights != Patch::Keep),
         (ListField::Archived, change.archived.is_some()),
     ];
-    let fields = fields.into_iter().chain(change.terms.fields()).filter(|field| field.1).map(|field| field.0);
+    let fields = fields.into_iter().chain(change.terms_fields()).filter(|field| field.1).map(|field| field.0);
     Event::ListChanged { list: list.name.as_str().to_owned(), fields: fields.collect() }
 }
 
@@ -397,7 +366,7 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller, spent: Money)
     match &change.trip {
         Patch::Keep => {}
         Patch::Clear => list.trip = None,
-        Patch::Set(trip) => list.trip = Some(in_trip("trip", trip.clone())?),
+        Patch::Set(trip) => list.trip = Some(in_trip("trip", Trip { requires: Jobs::new(), ..trip.clone() })?),
     }
     if !change.figures.is_empty() || change.devices.is_some() {
         list.trip = Some(retyped(list.trip.take(), change, caller)?);
@@ -410,7 +379,7 @@ fn apply(list: &mut PackList, change: &ListChange, caller: Caller, spent: Money)
         Patch::Clear => list.year_nights = None,
         Patch::Set(nights) => list.year_nights = Some(in_nights("year_nights", nights)?),
     }
-    change.terms.apply(&mut list.terms, currency, spent)?;
+    change.apply_terms(&mut list.terms, currency, spent)?;
     list.archived = change.archived.unwrap_or(list.archived);
     Ok(())
 }

@@ -14,7 +14,9 @@ use kevyt_store::id::{GearId, LineId, ListId};
 use kevyt_store::lists::StoredList;
 use kevyt_store::packing::{self, Run};
 use kevyt_store::{lines, trips, walkers};
+use serde::Deserialize;
 use std::collections::{BTreeMap, HashSet};
+use utoipa::ToSchema;
 
 /// A list as it is packed.
 pub struct Packing {
@@ -35,20 +37,28 @@ pub struct Packing {
 }
 
 /// What is noted of the packing of a list; what is left out stays.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = PackingNotes)]
 pub struct PackingChange {
-    /// What the scale shows, as typed; empty for nothing.
+    /// What a scale shows, as typed; empty for nothing.
     pub reading: Option<String>,
     /// What it shows of the walker alone, if they stood on it with the pack.
     pub of_me: Option<String>,
-    /// What zones hold, as typed; nothing for what Kevyt proposes.
+    /// What zones hold, as typed (`5 l`); null for what Kevyt proposes.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, Option<String>>)]
     pub zones: BTreeMap<Zone, Option<String>>,
-    /// What is written down to do, by what it is known by; nothing to cross it out.
+    /// What is written down to do, by what it is known by; null to cross it out.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, NotedChange>)]
     pub to_do: BTreeMap<String, Option<NotedChange>>,
 }
 
-/// Something to be done, as typed; what is left out stays.
-#[derive(Debug, Clone, Default)]
+/// Something to be done; what is left out stays.
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = NotedIn)]
 pub struct NotedChange {
     /// What sort it is.
     pub task: Option<Task>,

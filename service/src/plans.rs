@@ -1,14 +1,15 @@
 //! The ranking and the plan of a list.
 
 use super::aim::{aimed, heavy_few};
+use super::points::{point, shown};
 use super::sheet::ListSnapshot;
 use super::sure::{Sure, sure};
 use super::swaps::{FullSwap, full_swaps};
 use super::{Caller, ServiceError, Services};
 use diesel::MysqlConnection;
-use kevyt_core::gear::{Counting, Facts, Makers, Need, Weighing};
+use kevyt_core::gear::{Counting, Facts, Makers, Need};
 use kevyt_core::limits;
-use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals, WeighedKit, without_overlinked};
+use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
     Answer, BreakEven, BuyingOrder, EndedBy, Limits, Meet, MeetCost, Night, Plan, Point, Problem, ProblemError,
@@ -23,7 +24,6 @@ use kevyt_core::trip::{Supplies, day_by_day, kept};
 use kevyt_store::access::ToList;
 use kevyt_store::account::digest;
 use kevyt_store::id::{GearId, LineId, ListId, SwapId};
-use kevyt_store::kits::Kit;
 use kevyt_store::lists::{self, PackList, StoredList};
 use kevyt_store::swaps::Done;
 use kevyt_store::{swaps, walkers};
@@ -43,9 +43,6 @@ const SURE_TIMEOUT: Duration = Duration::from_millis(500);
 const NEAR_TIMEOUT: Duration = Duration::from_millis(1_000);
 /// Open labels at a time while somebody waits: a fold of more would outlast [`SEARCH_TIMEOUT`].
 pub(super) const MOST_OPEN: usize = 20_000;
-
-/// The most points of the frontier that are given; of a longer one, every n-th and the plan's own.
-const MOST_POINTS: usize = 1_500;
 
 /// A list, its swaps, and what core says of them. Swaps are named by their position in [`Planned::swaps`].
 pub struct Planned {
@@ -342,35 +339,6 @@ fn without_wants(ready: &Ready<'_>, keeps: &[Kept]) -> Option<(Mass, Vec<String>
     let (lines, target) = target_without(ready, wants.iter().map(|(id, _)| id), WANTS);
     let names = wants.iter().filter(|(id, _)| lines.contains(&id)).map(|(_, name)| (*name).to_owned());
     (!lines.is_empty()).then(|| (target, names.collect()))
-}
-
-/// The points of a frontier that are given.
-pub(super) fn shown(answer: &Answer) -> impl Iterator<Item = usize> {
-    let (all, plan) = (answer.frontier.points(), &answer.plan);
-    every_so_many(all.len(), |at| (all[at].net, all[at].base) == (plan.net, plan.base))
-}
-
-/// Of so many points of a frontier those that are given.
-pub(super) fn every_so_many(points: usize, is_plan: impl Fn(usize) -> bool) -> impl Iterator<Item = usize> {
-    let every = points.div_ceil(MOST_POINTS).max(1);
-    (0..points).filter(move |at| at % every == 0 || at + 1 == points || is_plan(*at))
-}
-
-pub(super) fn point(answer: &Answer, order: &BuyingOrder<'_, '_>, at: usize) -> (Point, Vec<usize>) {
-    (answer.frontier.points()[at], order.of(&answer.frontier.swaps(at)))
-}
-
-/// Of the kits whose own weighing counts, the newest first, those that have all their parts among lines, by their gear.
-pub(super) fn weighed_kits(
-    counting: &[(Kit, Weighing)],
-    line_of: impl Fn(&GearId) -> Option<CoreLineId>,
-) -> Vec<WeighedKit> {
-    let kits = counting.iter().filter_map(|(kit, weighing)| {
-        let part = |(id, count): &(GearId, u32)| Some((line_of(id)?, *count));
-        let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
-        Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
-    });
-    without_overlinked(kits.collect())
 }
 
 /// What the swaps that are done have taken of the budget.

@@ -5,6 +5,8 @@ use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps, marks_of};
 use super::trips::habits_of;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
+use crate::swaps::RemovalDraft;
+use crate::swaps::assumed_of;
 use diesel::MysqlConnection;
 use kevyt_core::gear::{Gear, WeightSource};
 use kevyt_core::limits;
@@ -169,7 +171,7 @@ fn tell(
 ) -> Option<ProposalView> {
     let name = gone.name.as_str();
     let qty = if matches!(proposal.why, Why::NeverUsed(_)) { things[proposal.thing].line.counts.carried } else { 1 };
-    let remove = vec![(line, qty, Place::Carried)];
+    let remove = vec![RemovalDraft { line, qty, from: Place::Carried }];
     let draft = |kind: SwapKind, name: Option<String>, add: Vec<AdditionDraft>| SwapDraft {
         name,
         kind,
@@ -244,7 +246,8 @@ fn from_home(gear: &Gear) -> Option<AdditionDraft> {
         provides: gear.provides.clone(),
         needs: gear.needs.clone(),
         facts: None,
-        identity: Some(gear.identity.clone()),
+        kind: gear.identity.kind.map(|kind| kind.key.to_owned()),
+        assumed: assumed_of(&gear.identity),
         marks: Some(marks_of(gear)),
         qty: 1,
         place: Place::Carried,

@@ -1,6 +1,6 @@
 //! How sure the points of a plan's frontier are.
 
-use super::plans::{point, shown};
+use super::points::{point, shown};
 use kevyt_core::plan::{Answer, BuyingOrder, Point, PointChance, Ready, sureness};
 use kevyt_core::quantity::Money;
 use kevyt_store::id::GearId;

@@ -1,67 +1,29 @@
 //! How the plan of a list is asked for, as typed.
 
 use super::fields::{Patch, amount, tenths};
+use super::list_change::{ListChange, PurseChange, SellingChange};
 use super::{InField, ServiceError};
-use kevyt_core::gear::Counting;
 use kevyt_core::limits;
-use kevyt_core::plan::{Meet, Purse, TargetOf, Terms};
+use kevyt_core::plan::{Meet, Purse, Terms};
 use kevyt_core::quantity::{Currency, Money};
-use kevyt_core::swap::RankBy;
 use kevyt_store::event::ListField;
 use std::collections::BTreeSet;
 
-/// A change of how a plan is asked for, as typed. What is left out of a part of it stays.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct TermsChange {
-    /// Which figure of each weight the plan counts on.
-    pub counting: Option<Counting>,
-    /// Which saving ranks.
-    pub rank_by: Option<RankBy>,
-    /// What the target is of.
-    pub target_of: Option<TargetOf>,
-    /// Money as it comes in.
-    pub purse: Patch<PurseChange>,
-    /// What selling takes.
-    pub selling: SellingChange,
-    /// What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs.
-    pub meet: Option<Vec<String>>,
-}
-
-/// A change of the money that comes in.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct PurseChange {
-    /// There already.
-    pub now: Option<String>,
-    /// More each month.
-    pub month: Option<String>,
-    /// After how many months a resale is paid.
-    pub resale_after: Option<u32>,
-}
-
-/// A change of what selling takes.
-#[derive(Debug, Clone, Default, PartialEq, Eq)]
-pub struct SellingChange {
-    /// The fee in per cent.
-    pub fee: Option<String>,
-    /// Postage.
-    pub postage: Option<String>,
-}
-
-impl TermsChange {
-    /// What of it is changed.
-    pub(super) fn fields(&self) -> [(ListField, bool); 6] {
+impl ListChange {
+    /// What is changed of how its plan is asked for.
+    pub(super) fn terms_fields(&self) -> [(ListField, bool); 6] {
         [
             (ListField::Counting, self.counting.is_some()),
             (ListField::RankBy, self.rank_by.is_some()),
             (ListField::TargetOf, self.target_of.is_some()),
             (ListField::Purse, self.purse != Patch::Keep),
             (ListField::Meet, self.meet.is_some()),
-            (ListField::Selling, self.selling != SellingChange::default()),
+            (ListField::Selling, self.selling.as_ref().is_some_and(|selling| *selling != SellingChange::default())),
         ]
     }
 
     /// Changes terms of a list for which so much has been spent.
-    pub(super) fn apply(&self, terms: &mut Terms, currency: Currency, spent: Money) -> Result<(), ServiceError> {
+    pub(super) fn apply_terms(&self, terms: &mut Terms, currency: Currency, spent: Money) -> Result<(), ServiceError> {
         terms.counting = self.counting.unwrap_or(terms.counting);
         terms.rank_by = self.rank_by.unwrap_or(terms.rank_by);
         terms.target_of = self.target_of.unwrap_or(terms.target_of);
@@ -78,10 +40,11 @@ impl TermsChange {
                 return Err(ServiceError::invalid("meet", "too_many", detail));
             }
         }
-        if let Some(typed) = &self.selling.fee {
+        let selling = self.selling.as_ref();
+        if let Some(typed) = selling.and_then(|selling| selling.fee.as_ref()) {
             terms.selling.fee_tenths = fee_tenths(typed)?;
         }
-        if let Some(typed) = &self.selling.postage {
+        if let Some(typed) = selling.and_then(|selling| selling.postage.as_ref()) {
             terms.selling.postage = amount("selling.postage", typed, currency)?;
         }
         Ok(())
@@ -106,7 +69,7 @@ impl PurseChange {
         if let Some(typed) = &self.month {
             purse.month = Money::parse(typed, currency).in_field("purse.month")?;
         }
-        purse.resale_after = self.resale_after.unwrap_or(purse.resale_after);
+        purse.resale_after = self.resale_after_months.unwrap_or(purse.resale_after);
         if purse.resale_after > limits::MONTHS {
             let (typed, most) = (purse.resale_after, limits::MONTHS);
             let detail = format!("{typed} months can't be taken. Type a number from 0 to {most}.");

@@ -17,6 +17,8 @@ use kevyt_store::links::{self, Link};
 use kevyt_store::lists::StoredList;
 use kevyt_store::walkers::{self, StoredWalker, Walker};
 use kevyt_store::{StoreError, Stored, accounts, lists};
+use serde::Deserialize;
+use utoipa::ToSchema;
 
 /// The most links of one list that open it at a time.
 const LINKS: usize = 20;
@@ -25,25 +27,32 @@ const LINK_DAYS: u32 = 3_650;
 /// What a walker may weigh, in milligrams.
 const BODY_MG: (i64, i64) = (10_000_000, 200_000_000);
 
-/// A change of a walker, as typed.
-#[derive(Debug, Clone, Default)]
+/// A change of a walker, as typed: absent fields stay, null clears.
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = WalkerIn)]
 pub struct WalkerChange {
-    /// The name that the others see.
+    /// The name that the others see, at most 60 characters.
     pub name: Option<String>,
-    /// What the walker weighs, as typed.
+    /// What the walker weighs; a bare number is in kilograms or pounds.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
     pub body: Patch<String>,
     /// Whether the others see what this one's gear cost.
     pub shows_prices: Option<bool>,
 }
 
-/// A link as it is asked for.
-#[derive(Debug, Clone)]
+/// A link to be made.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = LinkIn)]
 pub struct LinkDraft {
-    /// The seat that it gives; none if it is to read only.
+    /// The walker whose seat it gives; absent for a link to read only.
     pub walker: Option<WalkerId>,
     /// Whether readers see prices.
+    #[serde(default)]
     pub shows_prices: bool,
-    /// How long it opens; as long as it is not revoked unless given.
+    /// How many days it opens, 1 to 3650; until it is revoked unless given.
     pub days: Option<u32>,
 }
 

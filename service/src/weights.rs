@@ -7,6 +7,7 @@ use diesel::MysqlConnection;
 use kevyt_core::gear::{
     Band, Claim, Gear, KitFigures, Makers, Part, Stated, Weighing, Weight, WeightSource, derived_band, kit_figures,
 };
+use kevyt_core::list::{LineId as CoreLineId, WeighedKit, without_overlinked};
 use kevyt_store::id::{GearId, KitId, WeighingId};
 use kevyt_store::kits::{self, Kit};
 use kevyt_store::weighings::{self, Weighed, WeighingRecord};
@@ -191,4 +192,17 @@ fn told_by(view: &KitView, makers: &Makers) -> Option<(GearId, Weight)> {
     let others = others.filter_map(|(thing, part)| Some(makers.band(thing.value.weight.as_ref()?).times(part.1)));
     let band = derived_band(Band::even(kit), others, count);
     Some((id, Weight { unit, typed: unit.in_grams(), source: WeightSource::Derived, band: Some(band) }))
+}
+
+/// Of the kits whose own weighing counts, the newest first, those that have all their parts among lines, by their gear.
+pub(super) fn weighed_kits(
+    counting: &[(Kit, Weighing)],
+    line_of: impl Fn(&GearId) -> Option<CoreLineId>,
+) -> Vec<WeighedKit> {
+    let kits = counting.iter().filter_map(|(kit, weighing)| {
+        let part = |(id, count): &(GearId, u32)| Some((line_of(id)?, *count));
+        let parts = kit.parts.iter().map(part).collect::<Option<_>>()?;
+        Some(WeighedKit { name: kit.name.as_str().to_owned(), weighed: weighing.total, parts })
+    });
+    without_overlinked(kits.collect())
 }

@@ -5,7 +5,7 @@ use super::convert::{from_word, word};
 use super::id::{AccountId, GearId, TripId};
 use super::schema::{account, gear, trip};
 use super::state::{AuditSnapshot, Audited};
-use super::{StoreError, Stored, changed, history};
+use super::{StoreError, Stored, changed};
 use crate::account::{MassSystem, OwnTypical, Preferences, Settings};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
@@ -194,9 +194,8 @@ pub fn set_disabled(c: &mut MysqlConnection, access: Access, is_disabled: bool) 
 /// Things or trips removed at a time with what hangs on them, so that no statement takes long.
 const REMOVED: usize = 500;
 
-/// Removes an account with everything that is its own. Nothing of it can be undone.
+/// Removes an account with everything that is its own but its change log, which is cleared before (`history::clear_of`).
 pub fn remove(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError> {
-    while history::clear_of(c, access)? > 0 {}
     let things: Vec<GearId> = gear::table.filter(gear::account_id.eq(access.account())).select(gear::id).load(c)?;
     for some in things.chunks(REMOVED) {
         diesel::delete(gear::table.filter(gear::id.eq_any(some))).execute(c)?;

@@ -15,6 +15,7 @@ use super::upsert::ROWS;
 use super::{accounts, bases, gear, kept_plans, kits, lessons, lines, links, lists, swaps, trips, walkers, weighings};
 use chrono::{Duration, NaiveDateTime, Utc};
 use diesel::prelude::*;
+use kevyt_core::list::Counts;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use uuid::Uuid;
@@ -142,6 +143,16 @@ impl Item {
     /// The object before and after, where it was there.
     pub(super) fn sides(&self) -> [Option<&State>; 2] {
         [&self.before, &self.after].map(|state| state.as_ref().filter(|state| !state.is_removed()))
+    }
+
+    /// Where the pieces of a line stood before a change and stand after it: nowhere while it is not on its list.
+    pub fn line_counts(&self) -> (Counts, Counts) {
+        let counts = |state: Option<&State>| {
+            let row = state.and_then(|state| state.object::<lines::LineRow>().ok());
+            row.map_or_else(Counts::default, |row| row.counts())
+        };
+        let [before, after] = self.sides();
+        (counts(before), counts(after))
     }
 
     /// Whether the object came, or came back.

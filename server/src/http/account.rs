@@ -5,7 +5,6 @@ use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::visitor::Peer;
 use super::visitor::{KNOWN_BY, cookie_name, is_https, token};
-use super::wire::read_patch;
 use kevyt_service::account::{MassSystem, Preferences, Settings, Token};
 
 use actix_web::cookie::time::Duration;
@@ -72,13 +71,13 @@ pub struct PreferencesIn {
     /// Those of now unless given.
     settings: Option<Settings>,
     /// What the walker weighs, as typed, in the place of what the settings have; a bare number is in kilograms or pounds.
-    #[serde(default, deserialize_with = "read_patch")]
+    #[serde(default)]
     #[schema(value_type = Option<String>)]
     body: Patch<String>,
     /// The classes of base weight, as typed, in the place of what the settings have.
     classes: Option<[String; 3]>,
     /// The most money to spend over all lists of the coming twelve months, as typed; null for no limit.
-    #[serde(default, deserialize_with = "read_patch")]
+    #[serde(default)]
     #[schema(value_type = Option<String>)]
     year_budget: Patch<String>,
 }

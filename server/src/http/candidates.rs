@@ -3,10 +3,11 @@
 use super::App;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::wire::{FactsOut, JobAmounts, PageQuery, WeightOut, job_amounts};
+use super::wire::{FactsOut, PageQuery, WeightOut};
 use actix_web::get;
 use actix_web::web::{Data, Json, Query};
 use kevyt_core::swap::{Candidate, Seen};
+use kevyt_service::fields::JobAmounts;
 use kevyt_service::stored::{CandidateId, Stored};
 use serde::Serialize;
 use utoipa::ToSchema;
@@ -78,8 +79,8 @@ impl From<&Stored<CandidateId, Candidate>> for CandidateOut {
             price_minor: candidate.price.map(|price| price.expected().minor()),
             seen: candidate.seen.clone(),
             offer: candidate.offer.clone(),
-            provides: job_amounts(&candidate.provides),
-            needs: job_amounts(&candidate.needs),
+            provides: JobAmounts::from(&candidate.provides),
+            needs: JobAmounts::from(&candidate.needs),
             facts: (!candidate.facts.is_empty()).then(|| FactsOut::from(&candidate.facts)),
             kind: candidate.identity.kind.map(|kind| kind.key),
             marks: candidate.tags.marks().map(|mark| mark.key).collect(),

@@ -9,35 +9,11 @@ use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, post};
 use kevyt_service::Write;
-use kevyt_service::stored::{Fate, ListId, SwapId};
+use kevyt_service::stored::SwapId;
 use kevyt_service::swaps::Completion;
-use serde::Deserialize;
-use utoipa::ToSchema;
-
-/// How a swap was done, as typed; what is left out is as it was planned.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct CompletionIn {
-    /// What was paid for one piece of each thing that goes on, in their order.
-    #[serde(default)]
-    paid: Vec<String>,
-    delivery: Option<String>,
-    /// What becomes of each thing that comes off, in their order.
-    #[serde(default)]
-    fates: Vec<Fate>,
-    /// What was got for all that was sold.
-    got: Option<String>,
-    /// Whose it is, of something borrowed or hired: kept in its note.
-    lender: Option<String>,
-    /// Until when, as YYYY-MM-DD.
-    until: Option<String>,
-    /// Other lists of the caller's on which the same is swapped.
-    #[serde(default)]
-    lists: Vec<ListId>,
-}
 
 /// Does a swap: what goes on becomes gear to be weighed, what comes off is off the list.
-#[utoipa::path(post, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery), request_body = CompletionIn,
+#[utoipa::path(post, path = "/api/swaps/{id}/done", tag = "swaps", params(VersionQuery), request_body = Completion,
     responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/swaps/{id}/done")]
 pub async fn do_it(
@@ -45,11 +21,9 @@ pub async fn do_it(
     SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
-    body: Json<CompletionIn>,
+    body: Json<Completion>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let CompletionIn { paid, delivery, fates, got, lender, until, lists } = body.into_inner();
-    let completion = Completion { paid, delivery, fates, got, lender, until, also: lists };
-    let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &completion);
+    let done = move |w: &mut Write<'_>| w.do_swap(*id, query.version, &body);
     app.write(caller, StatusCode::OK, done, |swap| SwapOut::from(&swap)).await
 }
 

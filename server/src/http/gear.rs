@@ -3,19 +3,17 @@
 use super::App;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::wire::{
-    FactsIn, FactsOut, JobAmounts, PageQuery, VersionQuery, WeightOut, job_amounts, read_patch, read_some_jobs,
-};
+use super::wire::{FactsOut, PageQuery, VersionQuery, WeightOut};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
 use chrono::DateTime;
-use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Kind, Makers, Need, Start, Status, System, WeightSource};
+use kevyt_core::gear::{Acquired, Gear, Kind, Makers, Need, Start, Status};
 use kevyt_core::quantity::Money;
-use kevyt_service::fields::{FactsDraft, Patch};
+use kevyt_service::fields::JobAmounts;
 use kevyt_service::gear::{BulkChange, GearChange};
 use kevyt_service::stored::{GearId, Stored};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 
 /// A thing that somebody owns.
@@ -142,102 +140,10 @@ impl From<&Makers> for MakersOut {
     }
 }
 
-/// A change of several things at once, all or none. Absent fields stay.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct BulkIn {
-    /// The things, each with the version it was read at.
-    things: Vec<ThingIn>,
-    system: Option<String>,
-    status: Option<Status>,
-    /// Tags to add, as typed.
-    add_tags: Option<String>,
-    /// Tags to take off, as typed.
-    remove_tags: Option<String>,
-    kept_at: Option<String>,
-    /// Whether those without a kind take the one that their name says.
-    #[serde(default)]
-    take_kinds: bool,
-    need: Option<Need>,
-    keep: Option<bool>,
-    /// Whether they go.
-    #[serde(default)]
-    remove: bool,
-}
-
-/// A thing and the version it was read at.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct ThingIn {
-    id: GearId,
-    version: i32,
-}
-
 /// How many things were changed.
 #[derive(Serialize, ToSchema)]
 pub struct BulkOut {
     changed: usize,
-}
-
-/// A change of a thing: absent fields stay, null clears.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct GearIn {
-    name: Option<String>,
-    system: Option<String>,
-    count: Option<u32>,
-    /// As typed; a bare number is in the account's unit.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    weight: Patch<String>,
-    source: Option<WeightSource>,
-    /// The maker's figure, as typed.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    claimed: Patch<String>,
-    acquired: Option<Acquired>,
-    status: Option<Status>,
-    kept_at: Option<String>,
-    /// At most 500 characters.
-    note: Option<String>,
-    /// Words of one's own, parted by commas or spaces.
-    tags: Option<String>,
-    /// The key of its kind, `none` if it is of no kind; null if nobody has said. What comes with a kind is set before the other fields are.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    kind: Patch<String>,
-    /// Its marks, all of them.
-    marks: Option<Vec<String>>,
-    need: Option<Need>,
-    keep: Option<bool>,
-    /// Where its pieces start on a list.
-    start: Option<Start>,
-    /// How long it took to make: hours with at most one decimal; empty for none.
-    made_hours: Option<String>,
-    /// Jobs whose assumed amounts are right.
-    #[serde(default)]
-    confirm: Vec<String>,
-    nights: Option<u32>,
-    /// After how many nights of use it is worn out; null if nobody knows.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<u32>)]
-    lasts_nights: Patch<u32>,
-    /// A figure or a range, as typed.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    paid: Patch<String>,
-    /// As typed.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    resale: Patch<String>,
-    #[serde(default, deserialize_with = "read_some_jobs")]
-    #[schema(value_type = Option<JobAmounts>)]
-    provides: Option<Jobs>,
-    #[serde(default, deserialize_with = "read_some_jobs")]
-    #[schema(value_type = Option<JobAmounts>)]
-    needs: Option<Jobs>,
-    /// Taken as a whole.
-    facts: Option<FactsIn>,
 }
 
 /// One page of gear, by system and name.
@@ -254,11 +160,15 @@ pub async fn page(
 }
 
 /// Adds a thing.
-#[utoipa::path(post, path = "/api/gear", tag = "gear", request_body = GearIn,
+#[utoipa::path(post, path = "/api/gear", tag = "gear", request_body = GearChange,
     responses((status = 201, body = GearOut), (status = 422, body = ProblemDoc)))]
 #[post("/gear")]
-pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<GearIn>) -> Result<HttpResponse, ProblemDoc> {
-    let asked = change_of(body.into_inner())?;
+pub async fn add(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    body: Json<GearChange>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let asked = body.into_inner();
     let name = asked.name.clone().unwrap_or_default();
     app.write(caller, StatusCode::CREATED, move |w| w.add_gear(&name, &asked), GearOut::from).await
 }
@@ -271,7 +181,7 @@ pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<GearId>) -
 }
 
 /// Changes a thing.
-#[utoipa::path(patch, path = "/api/gear/{id}", tag = "gear", params(VersionQuery), request_body = GearIn,
+#[utoipa::path(patch, path = "/api/gear/{id}", tag = "gear", params(VersionQuery), request_body = GearChange,
     responses((status = 200, body = GearOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[patch("/gear/{id}")]
 pub async fn change(
@@ -279,36 +189,22 @@ pub async fn change(
     SignedIn(caller): SignedIn,
     id: Path<GearId>,
     query: Query<VersionQuery>,
-    body: Json<GearIn>,
+    body: Json<GearChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let asked = change_of(body.into_inner())?;
+    let asked = body.into_inner();
     app.write(caller, StatusCode::OK, move |w| w.change_gear(*id, query.version, &asked), GearOut::from).await
 }
 
 /// Changes or removes several things, all or none.
-#[utoipa::path(post, path = "/api/gear/several", tag = "gear", request_body = BulkIn,
+#[utoipa::path(post, path = "/api/gear/several", tag = "gear", request_body = BulkChange,
     responses((status = 200, body = BulkOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/gear/several")]
 pub async fn change_several(
     app: Data<App>,
     SignedIn(caller): SignedIn,
-    body: Json<BulkIn>,
+    body: Json<BulkChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let body = body.into_inner();
-    let things: Vec<(GearId, i32)> = body.things.iter().map(|thing| (thing.id, thing.version)).collect();
-    let asked = BulkChange {
-        system: body.system.map(|key| system(&key)).transpose()?,
-        status: body.status,
-        add_tags: body.add_tags,
-        remove_tags: body.remove_tags,
-        kept_at: body.kept_at,
-        take_kinds: body.take_kinds,
-        need: body.need,
-        keep: body.keep,
-        remove: body.remove,
-    };
-    app.write_much(caller, StatusCode::OK, move |w| w.change_several(&things, &asked), |changed| BulkOut { changed })
-        .await
+    app.write_much(caller, StatusCode::OK, move |w| w.change_several(&body), |changed| BulkOut { changed }).await
 }
 
 /// Removes a thing, with its lines and the swaps that take it off. It can be brought back.
@@ -322,54 +218,6 @@ pub async fn remove(
     query: Query<VersionQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_gear(*id, query.version), |()| ()).await
-}
-
-fn change_of(body: GearIn) -> Result<GearChange, ProblemDoc> {
-    let system = body.system.map(|key| system(&key)).transpose()?;
-    Ok(GearChange {
-        name: body.name,
-        system,
-        count: body.count,
-        weight: body.weight,
-        source: source_asked(body.source)?,
-        claimed: body.claimed,
-        acquired: body.acquired,
-        status: body.status,
-        kept_at: body.kept_at,
-        note: body.note,
-        tags: body.tags,
-        nights: body.nights,
-        lasts: body.lasts_nights,
-        paid: body.paid,
-        resale: body.resale,
-        provides: body.provides,
-        needs: body.needs,
-        facts: body.facts.map(FactsDraft::from),
-        kind: body.kind,
-        marks: body.marks,
-        need: body.need,
-        keep: body.keep,
-        start: body.start,
-        made_hours: body.made_hours,
-        confirm: body.confirm.iter().filter_map(|job| Job::new(job)).collect(),
-    })
-}
-
-/// A derived figure is calculated, never said.
-fn source_asked(source: Option<WeightSource>) -> Result<Option<WeightSource>, ProblemDoc> {
-    if source == Some(WeightSource::Derived) {
-        let detail = "A derived weight comes from a weighed kit. Say weighed, maker or estimate.";
-        return Err(kevyt_service::ServiceError::invalid("source", "derived", detail).into());
-    }
-    Ok(source)
-}
-
-fn system(key: &str) -> Result<System, ProblemDoc> {
-    System::ALL.iter().copied().find(|system| system.key() == key).ok_or_else(|| {
-        let keys: Vec<&str> = System::ALL.iter().map(|system| system.key()).collect();
-        let detail = format!("\"{key}\" is not a system. Systems: {}.", keys.join(", "));
-        kevyt_service::ServiceError::invalid("system", "unknown_system", detail).into()
-    })
 }
 
 impl From<Stored<GearId, Gear>> for GearOut {
@@ -410,8 +258,8 @@ impl From<Stored<GearId, Gear>> for GearOut {
             lasts_nights: gear.identity.lasts_nights,
             resale_minor: gear.resale.map(Money::minor),
             resale_on: gear.resale_at.and_then(DateTime::from_timestamp_micros).map(|at| at.date_naive().to_string()),
-            provides: job_amounts(&gear.provides),
-            needs: job_amounts(&gear.needs),
+            provides: JobAmounts::from(&gear.provides),
+            needs: JobAmounts::from(&gear.needs),
             facts: (!gear.facts.is_empty()).then(|| FactsOut::from(&gear.facts)),
         }
     }

@@ -1,8 +1,8 @@
 //! What stands before every handler: who asks, from where, and what the browser may do with the answer.
 
+use super::FILES;
 use super::problem;
 use super::problem::ProblemDoc;
-use super::transport::FILES;
 use super::visitor::{Place, token};
 use super::{App, Caller};
 use actix_web::body::{BoxBody, MessageBody};

@@ -10,7 +10,7 @@ use actix_web::{HttpResponse, delete, get, post, put};
 use kevyt_core::quantity::Mass;
 use kevyt_service::kits::{KitDraft, KitView};
 use kevyt_service::stored::{GearId, KitId};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
 
 /// Things weighed together.
@@ -44,29 +44,6 @@ pub struct PartOut {
     name: String,
     count: u32,
     weight: Option<WeightOut>,
-}
-
-/// A kit as it is asked for.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct KitIn {
-    name: String,
-    /// From 2 to 100 things.
-    parts: Vec<PartIn>,
-}
-
-/// A part as it is asked for.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct PartIn {
-    gear: GearId,
-    count: u32,
-}
-
-impl From<KitIn> for KitDraft {
-    fn from(kit: KitIn) -> KitDraft {
-        KitDraft { name: kit.name, parts: kit.parts.into_iter().map(|part| (part.gear, part.count)).collect() }
-    }
 }
 
 impl From<KitView> for KitOut {
@@ -103,16 +80,16 @@ pub async fn all(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<Vec<
 }
 
 /// Makes a kit.
-#[utoipa::path(post, path = "/api/kits", tag = "kits", request_body = KitIn,
+#[utoipa::path(post, path = "/api/kits", tag = "kits", request_body = KitDraft,
     responses((status = 201, body = KitOut), (status = 422, body = ProblemDoc)))]
 #[post("/kits")]
-pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<KitIn>) -> Result<HttpResponse, ProblemDoc> {
-    let draft = body.into_inner().into();
+pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<KitDraft>) -> Result<HttpResponse, ProblemDoc> {
+    let draft = body.into_inner();
     app.write(caller, StatusCode::CREATED, move |w| w.add_kit(&draft), KitOut::from).await
 }
 
 /// Rewrites a kit.
-#[utoipa::path(put, path = "/api/kits/{id}", tag = "kits", params(VersionQuery), request_body = KitIn,
+#[utoipa::path(put, path = "/api/kits/{id}", tag = "kits", params(VersionQuery), request_body = KitDraft,
     responses((status = 200, body = KitOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[put("/kits/{id}")]
 pub async fn change(
@@ -120,9 +97,9 @@ pub async fn change(
     SignedIn(caller): SignedIn,
     id: Path<KitId>,
     query: Query<VersionQuery>,
-    body: Json<KitIn>,
+    body: Json<KitDraft>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let draft = body.into_inner().into();
+    let draft = body.into_inner();
     app.write(caller, StatusCode::OK, move |w| w.change_kit(*id, query.version, &draft), KitOut::from).await
 }
 

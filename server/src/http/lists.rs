@@ -4,23 +4,19 @@ use super::App;
 use super::gear::GearOut;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::terms::{PurseIn, SellingIn, TermsOut};
-use super::wire::{JobAmounts, VersionQuery, job_amounts, read_patch, read_some_jobs};
+use super::terms::TermsOut;
+use super::wire::VersionQuery;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post, put};
-use kevyt_core::gear::{Counting, Jobs};
 use kevyt_core::list::{Counts, Way};
-use kevyt_core::plan::{TargetOf, Terms};
+use kevyt_core::plan::Terms;
 use kevyt_core::quantity::Money;
-use kevyt_core::swap::RankBy;
-use kevyt_core::trip::{Figure, Trip};
-use kevyt_service::fields::Patch;
-use kevyt_service::lists::ListChange;
+use kevyt_core::trip::Trip;
+use kevyt_service::fields::JobAmounts;
+use kevyt_service::list_change::ListChange;
 use kevyt_service::stored::{Carried, GearId, LineId, ListId, ListLine, StoredLine, StoredList, WalkerId};
-use kevyt_service::terms::TermsChange;
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
 /// A pack list and its question.
@@ -84,63 +80,6 @@ pub struct LineOut {
     walker: Option<WalkerId>,
 }
 
-/// A change of a list: absent fields stay, null clears.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct ListIn {
-    name: Option<String>,
-    note: Option<String>,
-    /// As typed; a bare number is in kilograms or pounds.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    target: Patch<String>,
-    /// As typed.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    budget: Patch<String>,
-    /// As typed.
-    hour_rate: Option<String>,
-    #[serde(default, deserialize_with = "read_some_jobs")]
-    #[schema(value_type = Option<JobAmounts>)]
-    requires: Option<Jobs>,
-    /// The trip, as in kevyt-list/1, whole; what is in its `requires` is left out.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<Trip>)]
-    trip: Patch<Trip>,
-    /// Figures of the trip, as typed, each by its name in `Figure`. Bare numbers are in the account's units.
-    #[serde(default)]
-    figures: BTreeMap<Figure, String>,
-    /// What is charged on the trip; all of it.
-    devices: Option<Vec<DeviceIn>>,
-    ways: Option<Vec<Way>>,
-    counting: Option<Counting>,
-    rank_by: Option<RankBy>,
-    /// What the target is of.
-    target_of: Option<TargetOf>,
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<PurseIn>)]
-    purse: Patch<PurseIn>,
-    selling: Option<SellingIn>,
-    /// What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs; an empty list for nothing.
-    meet: Option<Vec<String>>,
-    /// Nights of the coming twelve months for which it is carried; null, and its trips to come say it.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<u32>)]
-    year_nights: Patch<u32>,
-    archived: Option<bool>,
-}
-
-/// Something that is charged on a trip.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct DeviceIn {
-    #[serde(default)]
-    name: String,
-    /// One charge, as typed: `15 Wh`, `4000 mAh`; a bare number is in watt hours.
-    charge: String,
-    charges: u32,
-}
-
 /// How gear counts on a list.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -181,11 +120,15 @@ pub async fn all(app: Data<App>, SignedIn(caller): SignedIn) -> Result<Json<Vec<
 }
 
 /// Adds a list.
-#[utoipa::path(post, path = "/api/lists", tag = "lists", request_body = ListIn,
+#[utoipa::path(post, path = "/api/lists", tag = "lists", request_body = ListChange,
     responses((status = 201, body = ListOut), (status = 422, body = ProblemDoc)))]
 #[post("/lists")]
-pub async fn add(app: Data<App>, SignedIn(caller): SignedIn, body: Json<ListIn>) -> Result<HttpResponse, ProblemDoc> {
-    let asked = change_of(body.into_inner());
+pub async fn add(
+    app: Data<App>,
+    SignedIn(caller): SignedIn,
+    body: Json<ListChange>,
+) -> Result<HttpResponse, ProblemDoc> {
+    let asked = body.into_inner();
     let name = asked.name.clone().unwrap_or_default();
     app.write(caller, StatusCode::CREATED, move |w| w.add_list(&name, &asked), ListOut::from).await
 }
@@ -199,7 +142,7 @@ pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -
 }
 
 /// Changes a list.
-#[utoipa::path(patch, path = "/api/lists/{id}", tag = "lists", params(VersionQuery), request_body = ListIn,
+#[utoipa::path(patch, path = "/api/lists/{id}", tag = "lists", params(VersionQuery), request_body = ListChange,
     responses((status = 200, body = ListOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[patch("/lists/{id}")]
 pub async fn change(
@@ -207,9 +150,9 @@ pub async fn change(
     SignedIn(caller): SignedIn,
     id: Path<ListId>,
     query: Query<VersionQuery>,
-    body: Json<ListIn>,
+    body: Json<ListChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let asked = change_of(body.into_inner());
+    let asked = body.into_inner();
     app.write(caller, StatusCode::OK, move |w| w.change_list(*id, query.version, &asked), ListOut::from).await
 }
 
@@ -299,40 +242,6 @@ pub async fn remove_line(
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_line(list, gear, query.version), |()| ()).await
 }
 
-fn change_of(body: ListIn) -> ListChange {
-    ListChange {
-        name: body.name,
-        note: body.note,
-        target: body.target,
-        budget: body.budget,
-        hour_rate: body.hour_rate,
-        requires: body.requires,
-        trip: match body.trip {
-            Patch::Set(trip) => Patch::Set(Trip { requires: Jobs::new(), ..trip }),
-            other => other,
-        },
-        figures: body.figures,
-        devices: body
-            .devices
-            .map(|devices| devices.into_iter().map(|one| (one.name, one.charge, one.charges)).collect()),
-        ways: body.ways,
-        terms: TermsChange {
-            counting: body.counting,
-            rank_by: body.rank_by,
-            target_of: body.target_of,
-            purse: match body.purse {
-                Patch::Keep => Patch::Keep,
-                Patch::Clear => Patch::Clear,
-                Patch::Set(purse) => Patch::Set(purse.into()),
-            },
-            selling: body.selling.map(Into::into).unwrap_or_default(),
-            meet: body.meet,
-        },
-        year_nights: body.year_nights,
-        archived: body.archived,
-    }
-}
-
 impl From<StoredList> for ListOut {
     fn from(stored: StoredList) -> ListOut {
         let list = stored.value;
@@ -345,7 +254,7 @@ impl From<StoredList> for ListOut {
             target_typed: list.target.map(|(_, typed)| typed),
             budget_minor: list.budget.map(Money::minor),
             hour_minor: list.hour_rate.minor(),
-            requires: job_amounts(&list.requires),
+            requires: JobAmounts::from(&list.requires),
             trip: list.trip,
             way: list.way,
             ways: list.ways,

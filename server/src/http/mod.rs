@@ -92,6 +92,9 @@ pub struct App {
     connections: Arc<Semaphore>,
 }
 
+/// Where the files are that may be large.
+const FILES: &str = "/api/files/";
+
 /// A use case that writes, and gives its answer as JSON.
 type UseCase = Box<dyn Fn(&mut Write<'_>) -> Result<String, ServiceError> + Send>;
 

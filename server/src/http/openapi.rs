@@ -1,9 +1,9 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, account_file, after, assets, candidates, cautions, completion, files, forecast, gear, history, kits, lessons,
-    lighter, lists, near_misses, outfits, packing, plan, problem, proposals, quick_line, scale, sheet, shop, swaps,
-    together, trips, vocabulary, weigh, year,
+    account, account_file, after, assets, candidates, cautions, completion, files, forecast, gear, history, kits,
+    lessons, lighter, lists, near_misses, outfits, packing, plan, problem, proposals, quick_line, scale, sheet, shop,
+    swaps, together, trips, vocabulary, weigh, year,
 };
 use actix_web::get;
 use actix_web::web::Json;

@@ -3,16 +3,15 @@
 use super::App;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::wire::{LoadedOut, read_patch};
+use super::wire::LoadedOut;
 use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, patch, put};
 use kevyt_core::gear::Band;
 use kevyt_core::pack::{Explained, Noted, Reconciled, Task, Why, Zone};
 use kevyt_service::fields::Patch;
-use kevyt_service::packing::{NotedChange, Packing, PackingChange};
+use kevyt_service::packing::{Packing, PackingChange};
 use kevyt_service::stored::{LineId, ListId};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
 /// A list as it is packed by whoever asks.
@@ -128,38 +127,9 @@ pub struct CauseOut {
 pub struct PackIn {
     is_in: Option<bool>,
     /// Where it goes; null for where Kevyt proposes.
-    #[serde(default, deserialize_with = "read_patch")]
+    #[serde(default)]
     #[schema(value_type = Option<Zone>)]
     zone: Patch<Zone>,
-}
-
-/// What is noted of the packing; what is left out stays.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-#[schema(as = PackingNotes)]
-pub struct NotesIn {
-    /// What a scale shows, as typed; empty for nothing.
-    reading: Option<String>,
-    /// What it shows of the walker alone, if they stood on it with the pack.
-    of_me: Option<String>,
-    /// What zones hold, as typed (`5 l`); null for what Kevyt proposes.
-    #[serde(default)]
-    #[schema(value_type = BTreeMap<String, Option<String>>)]
-    zones: BTreeMap<Zone, Option<String>>,
-    /// What is written down to do, by what it is known by; null to cross it out.
-    #[serde(default)]
-    #[schema(value_type = BTreeMap<String, NotedIn>)]
-    to_do: BTreeMap<String, Option<NotedIn>>,
-}
-
-/// Something to be done; what is left out stays.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct NotedIn {
-    task: Option<Task>,
-    what: Option<String>,
-    by: Option<String>,
-    done: Option<bool>,
 }
 
 /// What goes into a zone, in its order.
@@ -179,20 +149,16 @@ pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -
 
 /// Notes something of how whoever asks packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
 /// last word counts, field by field.
-#[utoipa::path(patch, path = "/api/lists/{id}/packing", tag = "packing", request_body = NotesIn,
+#[utoipa::path(patch, path = "/api/lists/{id}/packing", tag = "packing", request_body = PackingChange,
     responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[patch("/lists/{id}/packing")]
 pub async fn note(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     id: Path<ListId>,
-    body: Json<NotesIn>,
+    body: Json<PackingChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let NotesIn { reading, of_me, zones, to_do } = body.into_inner();
-    let noted = |NotedIn { task, what, by, done }| NotedChange { task, what, by, done };
-    let to_do = to_do.into_iter().map(|(id, change)| (id, change.map(noted))).collect();
-    let change = PackingChange { reading, of_me, zones, to_do };
-    app.run(move |services| services.note_packing(caller, *id, &change)).await?;
+    app.run(move |services| services.note_packing(caller, *id, &body)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 

@@ -6,17 +6,16 @@ use super::done::DoneOut;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
 use super::quick_line::{ChipOut, chips, line_within_limit};
-use super::wire::{FactsIn, JobAmounts, VersionQuery, read_jobs};
+use super::wire::VersionQuery;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, post, put};
-use kevyt_core::gear::{Identity, Job, Jobs, WeightSource};
+use kevyt_core::gear::WeightSource;
 use kevyt_core::list::Place;
-use kevyt_core::swap::{Seen, SwapKind, SwapState, ordered_from, parcel};
+use kevyt_core::swap::{SwapKind, SwapState, ordered_from, parcel};
 use kevyt_service::Write;
-use kevyt_service::fields::in_kind;
-use kevyt_service::stored::{CandidateId, LineId, ListId, SwapId};
-use kevyt_service::swaps::{AdditionDraft, FullSwap, SwapDraft, Unavailable};
+use kevyt_service::stored::{ListId, SwapId};
+use kevyt_service::swaps::{FullSwap, RemovalDraft, SwapDraft, Unavailable};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
@@ -30,7 +29,7 @@ pub struct SwapOut {
     name: String,
     kind: SwapKind,
     state: SwapState,
-    remove: Vec<Removal>,
+    remove: Vec<RemovalDraft>,
     add: Vec<AdditionOut>,
     delivery_minor: i64,
     /// What its delivery is shared by, if what goes on was all seen at one place: of swaps with the same, made together, the dearest delivery
@@ -56,16 +55,6 @@ pub struct SwapOut {
     done: Option<DoneOut>,
 }
 
-/// Pieces that come off a line.
-#[derive(Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct Removal {
-    line: LineId,
-    qty: u32,
-    #[serde(default)]
-    from: Place,
-}
-
 /// Pieces that go on.
 #[derive(Serialize, ToSchema)]
 #[schema(as = Addition)]
@@ -73,88 +62,6 @@ pub struct AdditionOut {
     candidate: CandidateOut,
     qty: u32,
     place: Place,
-}
-
-/// A swap as typed.
-#[derive(Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct SwapIn {
-    /// Made of its sides if left out.
-    name: Option<String>,
-    kind: SwapKind,
-    #[serde(default)]
-    state: SwapState,
-    #[serde(default)]
-    remove: Vec<Removal>,
-    #[serde(default)]
-    add: Vec<AdditionIn>,
-    /// As typed; empty for none.
-    #[serde(default)]
-    delivery: String,
-    /// As typed; empty for nothing.
-    #[serde(default)]
-    resale: String,
-    /// Whether that counts though another list needs the gear.
-    #[serde(default)]
-    sells_needed: bool,
-    /// As typed, with at most one decimal; empty for none.
-    #[serde(default)]
-    hours: String,
-    #[serde(default)]
-    requires: Vec<SwapId>,
-    #[serde(default)]
-    excludes: Vec<SwapId>,
-}
-
-/// A candidate that goes on: a new one, or one that is there, written as it is given.
-#[derive(Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct AdditionIn {
-    /// One that is there.
-    candidate: Option<CandidateRef>,
-    name: String,
-    /// As typed; empty if unknown.
-    #[serde(default)]
-    weight: String,
-    source: Option<WeightSource>,
-    /// A price or a range, as typed; empty if unknown.
-    #[serde(default)]
-    price: String,
-    /// Where and when that price was seen; the day as YYYY-MM-DD, sold as `new`, `used` or `sale`.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    seen: Option<Seen>,
-    /// What a shop knows it by, so that its price is followed there; at most 40 characters.
-    #[serde(default)]
-    offer: Option<String>,
-    #[serde(default, deserialize_with = "read_jobs")]
-    #[schema(value_type = JobAmounts)]
-    provides: Jobs,
-    #[serde(default, deserialize_with = "read_jobs")]
-    #[schema(value_type = JobAmounts)]
-    needs: Jobs,
-    /// Taken as a whole; as it was unless given.
-    #[serde(skip_serializing_if = "Option::is_none")]
-    facts: Option<FactsIn>,
-    /// The key of its kind; as it was unless given.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    kind: Option<String>,
-    /// Jobs whose amounts come from the kind and nobody has confirmed; taken with `kind`.
-    #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    assumed: Vec<String>,
-    /// Its marks, all of them; as they were unless given.
-    #[serde(default, skip_serializing_if = "Option::is_none")]
-    marks: Option<Vec<String>>,
-    qty: u32,
-    #[serde(default)]
-    place: Place,
-}
-
-/// A candidate as it was read.
-#[derive(Serialize, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct CandidateRef {
-    id: CandidateId,
-    version: i32,
 }
 
 /// Open, pinned or ruled out.
@@ -177,16 +84,16 @@ pub async fn of_list(
 }
 
 /// Makes a swap on a list.
-#[utoipa::path(post, path = "/api/lists/{id}/swaps", tag = "swaps", request_body = SwapIn,
+#[utoipa::path(post, path = "/api/lists/{id}/swaps", tag = "swaps", request_body = SwapDraft,
     responses((status = 201, body = SwapOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/lists/{id}/swaps")]
 pub async fn add(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     id: Path<ListId>,
-    body: Json<SwapIn>,
+    body: Json<SwapDraft>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let draft = draft_of(body.into_inner())?;
+    let draft = body.into_inner();
     app.write(caller, StatusCode::CREATED, move |w| w.add_swap(*id, &draft), |swap| SwapOut::from(&swap)).await
 }
 
@@ -210,7 +117,7 @@ pub struct SwapLineOut {
     /// What is missing, or could mean several things; null if the swap can be made as it stands.
     question: Option<String>,
     /// The swap, to be made as it is or with changes.
-    draft: SwapIn,
+    draft: SwapDraft,
 }
 
 /// Reads a swap line against what is on a list, without making anything.
@@ -230,7 +137,7 @@ pub async fn read_line(
         chips: read.line.add.as_ref().map(|goes_on| chips(goes_on, caller)).unwrap_or_default(),
         gone: read.gone,
         question: read.line.question,
-        draft: read.draft.into(),
+        draft: read.draft,
     }))
 }
 
@@ -270,7 +177,7 @@ pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<SwapId>) -
 }
 
 /// Writes a swap and its candidates.
-#[utoipa::path(put, path = "/api/swaps/{id}", tag = "swaps", params(VersionQuery), request_body = SwapIn,
+#[utoipa::path(put, path = "/api/swaps/{id}", tag = "swaps", params(VersionQuery), request_body = SwapDraft,
     responses((status = 200, body = SwapOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[put("/swaps/{id}")]
 pub async fn write(
@@ -278,9 +185,9 @@ pub async fn write(
     SignedIn(caller): SignedIn,
     id: Path<SwapId>,
     query: Query<VersionQuery>,
-    body: Json<SwapIn>,
+    body: Json<SwapDraft>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let draft = draft_of(body.into_inner())?;
+    let draft = body.into_inner();
     let write = move |w: &mut Write<'_>| w.write_swap(*id, query.version, &draft);
     app.write(caller, StatusCode::OK, write, |swap| SwapOut::from(&swap)).await
 }
@@ -314,92 +221,10 @@ pub async fn remove(
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.remove_swap(*id, query.version), |()| ()).await
 }
 
-fn draft_of(body: SwapIn) -> Result<SwapDraft, ProblemDoc> {
-    let goes_on = body.add.into_iter().enumerate().map(|(at, addition)| {
-        Ok(AdditionDraft {
-            identity: identity_of(at, addition.kind.as_deref(), &addition.assumed)?,
-            marks: addition.marks,
-            candidate: addition.candidate.map(|candidate| (candidate.id, candidate.version)),
-            name: addition.name,
-            weight: addition.weight,
-            source: addition.source,
-            price: addition.price,
-            seen: addition.seen,
-            offer: addition.offer,
-            provides: addition.provides,
-            needs: addition.needs,
-            facts: addition.facts.map(Into::into),
-            qty: addition.qty,
-            place: addition.place,
-        })
-    });
-    Ok(SwapDraft {
-        name: body.name,
-        kind: body.kind,
-        state: body.state,
-        remove: body.remove.into_iter().map(|removal| (removal.line, removal.qty, removal.from)).collect(),
-        add: goes_on.collect::<Result<_, ProblemDoc>>()?,
-        delivery: body.delivery,
-        resale: body.resale,
-        sells_needed: body.sells_needed,
-        hours: body.hours,
-        requires: body.requires,
-        excludes: body.excludes,
-    })
-}
-
-/// What goes on is; `None` where its kind is left out.
-fn identity_of(at: usize, kind: Option<&str>, assumed: &[String]) -> Result<Option<Identity>, ProblemDoc> {
-    let Some(key) = kind else { return Ok(None) };
-    let kind = Some(in_kind(&format!("add[{at}].kind"), key)?);
-    let assumed = assumed.iter().filter_map(|job| Job::new(job)).collect();
-    Ok(Some(Identity { kind, assumed, ..Identity::default() }))
-}
-
-impl From<SwapDraft> for SwapIn {
-    fn from(draft: SwapDraft) -> SwapIn {
-        let goes_on = draft.add.into_iter().map(|addition| AdditionIn {
-            candidate: addition.candidate.map(|(id, version)| CandidateRef { id, version }),
-            name: addition.name,
-            weight: addition.weight,
-            source: addition.source,
-            price: addition.price,
-            seen: addition.seen,
-            offer: addition.offer,
-            provides: addition.provides,
-            needs: addition.needs,
-            facts: addition.facts.map(Into::into),
-            kind: addition.identity.as_ref().and_then(|identity| identity.kind).map(|kind| kind.key.to_owned()),
-            assumed: addition
-                .identity
-                .iter()
-                .flat_map(|identity| &identity.assumed)
-                .map(|job| job.as_str().to_owned())
-                .collect(),
-            marks: addition.marks,
-            qty: addition.qty,
-            place: addition.place,
-        });
-        SwapIn {
-            name: draft.name,
-            kind: draft.kind,
-            state: draft.state,
-            remove: draft.remove.into_iter().map(|(line, qty, from)| Removal { line, qty, from }).collect(),
-            add: goes_on.collect(),
-            delivery: draft.delivery,
-            resale: draft.resale,
-            sells_needed: draft.sells_needed,
-            hours: draft.hours,
-            requires: draft.requires,
-            excludes: draft.excludes,
-        }
-    }
-}
-
 impl From<&FullSwap> for SwapOut {
     fn from(full: &FullSwap) -> SwapOut {
         let record = &full.swap.value;
-        let comes_off = record.remove.iter().map(|&(line, qty, from)| Removal { line, qty, from });
+        let comes_off = record.remove.iter().map(|&(line, qty, from)| RemovalDraft { line, qty, from });
         let goes_on = record.add.iter().zip(&full.candidates).map(|(&(_, qty, place), candidate)| AdditionOut {
             candidate: candidate.into(),
             qty,

@@ -4,43 +4,8 @@ use kevyt_core::gear::Counting;
 use kevyt_core::plan::{TargetOf, Terms};
 use kevyt_core::quantity::Money;
 use kevyt_core::swap::RankBy;
-use kevyt_service::terms::{PurseChange, SellingChange};
-use serde::{Deserialize, Serialize};
+use serde::Serialize;
 use utoipa::ToSchema;
-
-/// Money as it comes in, month by month. What is left out stays as it is, or is nothing.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct PurseIn {
-    /// There already, as typed.
-    now: Option<String>,
-    /// More each month, as typed.
-    month: Option<String>,
-    /// How many months after its swap a resale is paid; 0 to 120.
-    resale_after_months: Option<u32>,
-}
-
-impl From<PurseIn> for PurseChange {
-    fn from(purse: PurseIn) -> PurseChange {
-        PurseChange { now: purse.now, month: purse.month, resale_after: purse.resale_after_months }
-    }
-}
-
-/// What selling takes. What is left out stays as it is.
-#[derive(Debug, Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct SellingIn {
-    /// The seller's fee in per cent of the price, as typed: `10`, `8.5 %`, up to 50; empty for none.
-    fee: Option<String>,
-    /// Postage, as typed; empty for none.
-    postage: Option<String>,
-}
-
-impl From<SellingIn> for SellingChange {
-    fn from(selling: SellingIn) -> SellingChange {
-        SellingChange { fee: selling.fee, postage: selling.postage }
-    }
-}
 
 /// How a plan is asked for, beside target and budget.
 #[derive(Serialize, ToSchema)]

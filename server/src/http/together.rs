@@ -4,32 +4,17 @@ use super::guard::SignedIn;
 use super::lists::ListOut;
 use super::problem::ProblemDoc;
 use super::sheet::LinkOut;
-use super::wire::{VersionQuery, changed, read_patch};
+use super::wire::{VersionQuery, changed};
 use super::{App, DEADLINE};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, patch, post};
 use kevyt_core::quantity::Mass;
 use kevyt_service::Written;
-use kevyt_service::fields::Patch;
 use kevyt_service::stored::{Carried, LineId, LinkId, ListId, StoredWalker, WalkerId};
 use kevyt_service::together::{LinkDraft, WalkerChange};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
-
-/// A change of a walker: absent fields stay, null clears.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct WalkerIn {
-    /// The name that the others see, at most 60 characters.
-    name: Option<String>,
-    /// What the walker weighs, as typed; a bare number is in kilograms or pounds.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<String>)]
-    body: Patch<String>,
-    /// Whether the others see what this one's gear cost.
-    shows_prices: Option<bool>,
-}
 
 /// A walker as kept.
 #[derive(Serialize, ToSchema)]
@@ -39,19 +24,6 @@ pub struct SeatOut {
     name: String,
     body_mg: Option<i64>,
     shows_prices: bool,
-}
-
-/// A link to be made.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct LinkIn {
-    /// The walker whose seat it gives; absent for a link to read only.
-    walker: Option<WalkerId>,
-    /// Whether readers see prices.
-    #[serde(default)]
-    shows_prices: bool,
-    /// How many days it opens, 1 to 3650; until it is revoked unless given.
-    days: Option<u32>,
 }
 
 /// A link that was made, and what opens it.
@@ -91,21 +63,21 @@ pub struct CarryMove {
 }
 
 /// Adds a walker to a list; the first time, its owner too.
-#[utoipa::path(post, path = "/api/lists/{id}/walkers", tag = "lists", request_body = WalkerIn,
+#[utoipa::path(post, path = "/api/lists/{id}/walkers", tag = "lists", request_body = WalkerChange,
     responses((status = 201, body = SeatOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/lists/{id}/walkers")]
 pub async fn add(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     id: Path<ListId>,
-    body: Json<WalkerIn>,
+    body: Json<WalkerChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let asked = change_of(body.into_inner());
+    let asked = body.into_inner();
     app.write(caller, StatusCode::CREATED, move |w| w.add_walker(*id, &asked), SeatOut::from).await
 }
 
 /// Changes a walker.
-#[utoipa::path(patch, path = "/api/lists/{id}/walkers/{walker}", tag = "lists", params(VersionQuery), request_body = WalkerIn,
+#[utoipa::path(patch, path = "/api/lists/{id}/walkers/{walker}", tag = "lists", params(VersionQuery), request_body = WalkerChange,
     responses((status = 200, body = SeatOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[patch("/lists/{id}/walkers/{walker}")]
 pub async fn change(
@@ -113,9 +85,9 @@ pub async fn change(
     SignedIn(caller): SignedIn,
     path: Path<(ListId, WalkerId)>,
     query: Query<VersionQuery>,
-    body: Json<WalkerIn>,
+    body: Json<WalkerChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let ((list, id), asked) = (path.into_inner(), change_of(body.into_inner()));
+    let ((list, id), asked) = (path.into_inner(), body.into_inner());
     app.write(caller, StatusCode::OK, move |w| w.change_walker(list, id, query.version, &asked), SeatOut::from).await
 }
 
@@ -133,17 +105,16 @@ pub async fn remove(
 }
 
 /// Makes a link that opens a list: to read it, or to join it.
-#[utoipa::path(post, path = "/api/lists/{id}/links", tag = "lists", request_body = LinkIn,
+#[utoipa::path(post, path = "/api/lists/{id}/links", tag = "lists", request_body = LinkDraft,
     responses((status = 201, body = LinkMadeOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/lists/{id}/links")]
 pub async fn make_link(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     id: Path<ListId>,
-    body: Json<LinkIn>,
+    body: Json<LinkDraft>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let LinkIn { walker, shows_prices, days } = body.into_inner();
-    let (draft, list) = (LinkDraft { walker, shows_prices, days }, *id);
+    let (draft, list) = (body.into_inner(), *id);
     let written = app.written(DEADLINE, caller, move |w| w.make_link(list, &draft), LinkOut::from).await?;
     let link: LinkOut = serde_json::from_str(&written.body).map_err(ProblemDoc::internal)?;
     let id = link.id;
@@ -191,10 +162,6 @@ pub async fn carry(
         .map(|one| (one.line, one.version, Carried { shared: one.shared, by: one.walker }))
         .collect();
     app.write(caller, StatusCode::NO_CONTENT, move |w| w.carry(*id, &moves), |()| ()).await
-}
-
-fn change_of(body: WalkerIn) -> WalkerChange {
-    WalkerChange { name: body.name, body: body.body, shows_prices: body.shows_prices }
 }
 
 impl From<StoredWalker> for SeatOut {

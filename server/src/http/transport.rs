@@ -1,5 +1,6 @@
 //! What HTTP asks of every answer, whatever it is about: HEAD, encodings, bodies that end, memory for uploads.
 
+use super::FILES;
 use super::guard::SignedIn;
 use super::locks::Locks;
 use super::problem::{ACCOUNT_KB, ProblemDoc};
@@ -34,9 +35,6 @@ const UPLOADS_KB: usize = 2 * ACCOUNT_KB;
 const UPLOAD_WAIT: Duration = Duration::from_secs(10);
 /// What of a file comes in a second at least, in kB, once it has had time to begin.
 const LEAST_KB_A_SECOND: usize = 16;
-
-/// Where the files are that may be large.
-pub(super) const FILES: &str = "/api/files/";
 
 /// Answers HEAD as GET; the server leaves the body out.
 pub async fn head_as_get(

@@ -3,19 +3,17 @@
 use super::App;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::wire::{VersionQuery, read_patch};
+use super::wire::VersionQuery;
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
 use kevyt_core::gear::{System, WeightSource};
 use kevyt_core::quantity::Mass;
-use kevyt_core::walked::{Mark, Met, UsedUp, WalkFigure};
+use kevyt_core::walked::{Mark, Met, UsedUp};
 use kevyt_service::Write;
-use kevyt_service::fields::Patch;
 use kevyt_service::stored::{GearId, ListId, Stored, StoredTrip, TripId, TripThing, TripThingId};
 use kevyt_service::trips::{FullTrip, ThingDebrief, TripChange, Wish};
 use serde::{Deserialize, Serialize};
-use std::collections::BTreeMap;
 use utoipa::ToSchema;
 
 /// A trip.
@@ -92,41 +90,6 @@ pub struct NewTripIn {
     note: Option<String>,
 }
 
-/// A change of a trip; what is left out stays.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct TripIn {
-    name: Option<String>,
-    starts_on: Option<String>,
-    nights: Option<u32>,
-    people: Option<String>,
-    note: Option<String>,
-    /// Whether it rained; null if nobody knows.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<bool>)]
-    rain: Patch<bool>,
-    /// What was met and used up, as typed; an empty text for what nobody knows.
-    #[serde(default)]
-    #[schema(value_type = BTreeMap<String, String>)]
-    figures: BTreeMap<WalkFigure, String>,
-}
-
-/// What is said of a thing; what is left out stays.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct SaidIn {
-    /// Whether it was used; null to say nothing of it.
-    #[serde(default, deserialize_with = "read_patch")]
-    #[schema(value_type = Option<bool>)]
-    used: Patch<bool>,
-    /// Marks to set or to take away.
-    #[serde(default)]
-    #[schema(value_type = BTreeMap<String, bool>)]
-    marks: BTreeMap<Mark, bool>,
-    /// A line of words.
-    note: Option<String>,
-}
-
 /// Something that was wished for: gear that stayed at home, or what is not owned, by its name.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -163,7 +126,7 @@ pub async fn add(
 }
 
 /// Changes a trip.
-#[utoipa::path(patch, path = "/api/trips/{id}", tag = "trips", params(VersionQuery), request_body = TripIn,
+#[utoipa::path(patch, path = "/api/trips/{id}", tag = "trips", params(VersionQuery), request_body = TripChange,
     responses((status = 200, body = TripOut), (status = 404, body = ProblemDoc), (status = 409, body = ProblemDoc),
         (status = 422, body = ProblemDoc)))]
 #[patch("/trips/{id}")]
@@ -172,11 +135,9 @@ pub async fn change(
     SignedIn(caller): SignedIn,
     id: Path<TripId>,
     query: Query<VersionQuery>,
-    body: Json<TripIn>,
+    body: Json<TripChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let TripIn { name, starts_on, nights, people, note, rain, figures } = body.into_inner();
-    let typed = TripChange { name, starts_on, nights, people, note, rain, figures };
-    app.write(caller, StatusCode::OK, move |w| w.change_trip(*id, query.version, &typed), TripOut::from).await
+    app.write(caller, StatusCode::OK, move |w| w.change_trip(*id, query.version, &body), TripOut::from).await
 }
 
 /// Keeps the list of a trip as it is now, with what is ticked as in the pack. From then on the trip can be looked back on.
@@ -207,19 +168,17 @@ pub async fn remove(
 }
 
 /// Says something of a thing of a trip. It can be sent again: the last word counts, field by field.
-#[utoipa::path(patch, path = "/api/trips/{id}/things/{thing}", tag = "trips", request_body = SaidIn,
+#[utoipa::path(patch, path = "/api/trips/{id}/things/{thing}", tag = "trips", request_body = ThingDebrief,
     responses((status = 200, body = TripThingOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[patch("/trips/{id}/things/{thing}")]
 pub async fn say(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     path: Path<(TripId, TripThingId)>,
-    body: Json<SaidIn>,
+    body: Json<ThingDebrief>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let (trip, thing) = path.into_inner();
-    let SaidIn { used, marks, note } = body.into_inner();
-    let said = ThingDebrief { used, marks, note };
-    let say = move |w: &mut Write<'_>| w.say_of(trip, thing, &said);
+    let say = move |w: &mut Write<'_>| w.say_of(trip, thing, &body);
     app.write(caller, StatusCode::OK, say, |thing| TripThingOut::from(&thing)).await
 }
 

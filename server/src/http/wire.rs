@@ -4,14 +4,12 @@ use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use chrono::{DateTime, Utc};
-use kevyt_core::gear::{Facts, Job, Jobs, RatingKind, Weight, WeightSource};
+use kevyt_core::gear::{Facts, RatingKind, Weight, WeightSource};
 use kevyt_core::quantity::Mass;
 use kevyt_core::trip::{Loaded, Part};
 use kevyt_service::Written;
-use kevyt_service::fields::{FactsDraft, Patch};
 use kevyt_service::stored::{GearId, KitId, Page, Weighed, WeighingId, WeighingRecord};
-use serde::{Deserialize, Deserializer, Serialize};
-use std::collections::BTreeMap;
+use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
 /// The most rows of one page: all of a large inventory, so that it is one request.
@@ -57,31 +55,6 @@ pub fn changed(status: StatusCode, written: Written) -> HttpResponse {
     response.insert_header(ContentType::json()).body(written.body)
 }
 
-/// Amounts of jobs by key, for one piece.
-#[derive(Serialize, ToSchema)]
-#[serde(transparent)]
-pub struct JobAmounts(BTreeMap<String, i64>);
-
-/// Jobs for the wire.
-pub fn job_amounts(jobs: &Jobs) -> JobAmounts {
-    JobAmounts(jobs.iter().map(|(job, amount)| (job.as_str().to_owned(), *amount)).collect())
-}
-
-/// Jobs off the wire; a key that can't be one makes the request unreadable, with the key in the message.
-pub fn read_jobs<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Jobs, D::Error> {
-    BTreeMap::<Job, i64>::deserialize(deserializer)
-}
-
-/// Jobs that may be left out.
-pub fn read_some_jobs<'de, D: Deserializer<'de>>(deserializer: D) -> Result<Option<Jobs>, D::Error> {
-    read_jobs(deserializer).map(Some)
-}
-
-/// A field that is absent (kept), null (cleared) or there (set).
-pub fn read_patch<'de, D: Deserializer<'de>, T: Deserialize<'de>>(deserializer: D) -> Result<Patch<T>, D::Error> {
-    Ok(Option::<T>::deserialize(deserializer)?.map_or(Patch::Clear, Patch::Set))
-}
-
 /// What a trip asks of one piece of a thing.
 #[derive(Debug, Clone, Serialize, ToSchema)]
 #[schema(as = Facts)]
@@ -113,37 +86,6 @@ impl From<&Facts> for FactsOut {
             warms_tenth_c: facts.warms,
             contents_mg: facts.contents.map(Mass::mg),
         }
-    }
-}
-
-/// What a trip asks of one piece, as typed. Empty fields say nothing.
-#[derive(Debug, Clone, Default, Serialize, Deserialize, ToSchema)]
-#[serde(default, deny_unknown_fields)]
-pub struct FactsIn {
-    /// What the rating stands for; unknown unless given.
-    rating_kind: Option<RatingKind>,
-    /// A temperature, such as -5 or 20 F.
-    rating: String,
-    /// A difference of temperatures, such as 3.
-    warms: String,
-    /// A mass.
-    contents: String,
-}
-
-impl From<FactsIn> for FactsDraft {
-    fn from(facts: FactsIn) -> FactsDraft {
-        FactsDraft {
-            rating: Some((facts.rating_kind.unwrap_or(RatingKind::Unknown), facts.rating)),
-            warms: facts.warms,
-            contents: facts.contents,
-        }
-    }
-}
-
-impl From<FactsDraft> for FactsIn {
-    fn from(facts: FactsDraft) -> FactsIn {
-        let (rating_kind, rating) = facts.rating.unzip();
-        FactsIn { rating_kind, rating: rating.unwrap_or_default(), warms: facts.warms, contents: facts.contents }
     }
 }
 

@@ -54,7 +54,10 @@ impl Import {
         for (at, entry) in file.kits.iter().enumerate() {
             let path = format!("kits[{at}]");
             let id = KitId::fresh();
-            let parts = entry.parts.iter().map(|part| Ok((self.thing(&path, &part.gear)?, part.count)));
+            let parts = entry
+                .parts
+                .iter()
+                .map(|part| Ok(kit_rules::PartDraft { gear: self.thing(&path, &part.gear)?, count: part.count }));
             let parts = parts.collect::<Result<Vec<_>, ServiceError>>()?;
             let draft = kit_rules::KitDraft { name: entry.name.clone(), parts };
             new_kits.push((id, kit_rules::checked(&draft, &self.things).map_err(|error| error.under(&path))?));

@@ -3,6 +3,7 @@
 mod file;
 mod import;
 mod import_trips;
+mod keys;
 mod lay_swaps;
 mod read;
 mod read_trips;

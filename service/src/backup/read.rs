@@ -2,6 +2,7 @@
 //! that was laid into another account is the same when it is read out of that.
 
 use super::file::*;
+use super::keys::Keys;
 use super::read_trips;
 use super::trips_file::PackedEntry;
 use crate::swaps::{FullSwap, full_swaps};
@@ -19,23 +20,6 @@ use kevyt_store::walkers::{self, StoredWalker};
 use kevyt_store::weighings::{self, Weighed, WeighingRecord};
 use kevyt_store::{Stored, gear, kept_plans, kits, lines, packing, swaps};
 use std::collections::{BTreeMap, HashMap, HashSet};
-
-/// Keys of a kind, by the order in which its ids were made.
-pub(super) struct Keys<I>(HashMap<I, usize>, char);
-
-impl<I: Copy + Eq + std::hash::Hash> Keys<I> {
-    fn new(letter: char, ids: impl IntoIterator<Item = I>) -> Keys<I> {
-        Keys(ids.into_iter().enumerate().map(|(at, id)| (id, at)).collect(), letter)
-    }
-
-    fn place(&self, id: I) -> Option<usize> {
-        self.0.get(&id).copied()
-    }
-
-    pub(super) fn key(&self, id: I) -> Option<String> {
-        Some(format!("{}{}", self.1, self.place(id)? + 1))
-    }
-}
 
 /// Everything that an account holds.
 pub(super) fn account(c: &mut MysqlConnection, caller: Caller) -> Result<AccountFile, ServiceError> {

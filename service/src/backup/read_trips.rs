@@ -1,6 +1,6 @@
 //! Packing, trips and what they teach, read into an account file.
 
-use super::read::Keys;
+use super::keys::Keys;
 use super::trips_file::*;
 use crate::{Caller, ServiceError};
 use diesel::MysqlConnection;

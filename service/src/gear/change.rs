@@ -1,5 +1,8 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
+use crate::fields::JobAmounts;
+use crate::fields::in_system;
+use crate::fields::some_jobs;
 use crate::fields::{
     FactsDraft, Patch, in_count, in_facts, in_hours, in_jobs, in_kept_at, in_kind, in_lasts, in_marks, in_tags,
     in_thing_note, patched, weight,
@@ -7,51 +10,71 @@ use crate::fields::{
 use crate::{Caller, InField, ServiceError};
 use chrono::Utc;
 use kevyt_core::exchange::read_price;
-use kevyt_core::gear::{Acquired, Claim, Gear, Job, Jobs, Name, Need, Start, Status, System, Weight, WeightSource};
+use kevyt_core::gear::{Acquired, Claim, Gear, Jobs, Name, Need, Start, Status, Weight, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::quantity::Money;
 use kevyt_store::event::{Event, ThingField};
+use serde::Deserialize;
+use utoipa::ToSchema;
 
-/// A change of a thing, as typed.
-#[derive(Debug, Clone, Default)]
+/// A change of a thing, as typed: absent fields stay, null clears.
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = GearIn)]
 pub struct GearChange {
     /// Its name.
     pub name: Option<String>,
-    /// Its system.
-    pub system: Option<System>,
+    /// The key of its system.
+    pub system: Option<String>,
     /// Pieces owned.
     pub count: Option<u32>,
-    /// Weight of one piece, as typed.
+    /// Weight of one piece; a bare number is in the account's unit.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
     pub weight: Patch<String>,
     /// Where the weight comes from.
     pub source: Option<WeightSource>,
-    /// The maker's figure for one piece, as typed.
+    /// The maker's figure for one piece.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
     pub claimed: Patch<String>,
-    /// Price paid for one piece, a figure or a range, as typed.
+    /// Price paid for one piece: a figure or a range.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
     pub paid: Patch<String>,
     /// How it was come by.
     pub acquired: Option<Acquired>,
-    /// What one piece would bring, as typed.
+    /// What one piece would bring.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
     pub resale: Patch<String>,
     /// What has become of it.
     pub status: Option<Status>,
     /// Where it is kept.
     pub kept_at: Option<String>,
-    /// What there is to say of it in words.
+    /// What there is to say of it in words, at most 500 characters.
     pub note: Option<String>,
-    /// Words that it is found by, as typed.
+    /// Words of one's own, parted by commas or spaces.
     pub tags: Option<String>,
     /// Nights of use.
     pub nights: Option<u32>,
-    /// After how many of them it is worn out.
-    pub lasts: Patch<u32>,
+    /// After how many nights of use it is worn out; null if nobody knows.
+    #[serde(default)]
+    #[schema(value_type = Option<u32>)]
+    pub lasts_nights: Patch<u32>,
     /// Jobs that it does.
+    #[serde(default, deserialize_with = "some_jobs")]
+    #[schema(value_type = Option<JobAmounts>)]
     pub provides: Option<Jobs>,
     /// Jobs that it needs.
+    #[serde(default, deserialize_with = "some_jobs")]
+    #[schema(value_type = Option<JobAmounts>)]
     pub needs: Option<Jobs>,
-    /// What a trip asks of it.
+    /// What a trip asks of it; taken as a whole.
     pub facts: Option<FactsDraft>,
-    /// Its kind, by its key; all that comes with it is set before the other fields are.
+    /// The key of its kind, `none` if it is of no kind; null if nobody has said. What comes with a kind is set before the other fields are.
+    #[serde(default)]
+    #[schema(value_type = Option<String>)]
     pub kind: Patch<String>,
     /// Its marks, all of them.
     pub marks: Option<Vec<String>>,
@@ -61,10 +84,11 @@ pub struct GearChange {
     pub keep: Option<bool>,
     /// Where its pieces start on a list.
     pub start: Option<Start>,
-    /// How long it took to make, as typed.
+    /// How long it took to make: hours with at most one decimal; empty for none.
     pub made_hours: Option<String>,
-    /// Jobs whose assumed amounts are confirmed.
-    pub confirm: Vec<Job>,
+    /// Jobs whose assumed amounts are right.
+    #[serde(default)]
+    pub confirm: Vec<String>,
 }
 
 /// What a change of a thing did.
@@ -108,7 +132,9 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     if let Some(name) = &change.name {
         thing.name = Name::new(name).in_field("name")?;
     }
-    thing.system = change.system.unwrap_or(thing.system);
+    if let Some(key) = &change.system {
+        thing.system = in_system(key)?;
+    }
     if let Some(count) = change.count {
         thing.count = in_count("count", count, 1)?;
     }
@@ -122,6 +148,10 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     thing.claimed = patched(&change.claimed, thing.claimed.take(), |typed| {
         Claim::parse(typed, caller.preferences.mass.table_unit()).in_field("claimed")
     })?;
+    if change.source == Some(WeightSource::Derived) {
+        let detail = "A derived weight comes from a weighed kit. Say weighed, maker or estimate.";
+        return Err(ServiceError::invalid("source", "derived", detail));
+    }
     thing.weight = weight(&change.weight, change.source, thing.weight.take(), caller)?;
     thing.status = change.status.unwrap_or(thing.status);
     if let Some(kept_at) = &change.kept_at {
@@ -151,7 +181,7 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
     if let Some(typed) = &change.made_hours {
         thing.identity.made_tenth_hours = in_hours("made_hours", typed)?.and_then(|tenths| u32::try_from(tenths).ok());
     }
-    thing.identity.assumed.retain(|job| !change.confirm.contains(job));
+    thing.identity.assumed.retain(|job| !change.confirm.iter().any(|confirmed| confirmed == job.as_str()));
     if let Some(nights) = change.nights {
         if nights > limits::NIGHTS {
             let detail = format!("{nights} nights can't be taken. Type a number from 0 to {}.", limits::NIGHTS);
@@ -159,7 +189,7 @@ pub(super) fn apply(thing: &mut Gear, change: &GearChange, caller: Caller) -> Re
         }
         thing.nights = nights;
     }
-    thing.identity.lasts_nights = match change.lasts {
+    thing.identity.lasts_nights = match change.lasts_nights {
         Patch::Keep => thing.identity.lasts_nights,
         Patch::Clear => None,
         Patch::Set(nights) => Some(in_lasts("lasts_nights", nights)?),

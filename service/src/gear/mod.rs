@@ -8,10 +8,11 @@ use super::fields::{in_kept_at, in_tags};
 use super::weights::{self, makers, rederive};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services, lists};
+use crate::fields::in_system;
 use change::{apply, event_of};
 use chrono::Utc;
 use kevyt_core::exchange::{QuickLine, take_kind_of_name};
-use kevyt_core::gear::{Gear, Makers, Name, Need, Start, Status, System, WeightSource};
+use kevyt_core::gear::{Gear, Makers, Name, Need, Start, Status, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Counts;
 use kevyt_core::quantity::Money;
@@ -19,13 +20,19 @@ use kevyt_store::event::Event;
 use kevyt_store::id::{GearId, ListId};
 use kevyt_store::weighings::{self, WeighingRecord};
 use kevyt_store::{Page, StoreError, Stored, gear};
+use serde::Deserialize;
 use std::collections::HashMap;
+use utoipa::ToSchema;
 
-/// A change of several things at once.
-#[derive(Debug, Clone, Default)]
+/// A change of several things at once, all or none. Absent fields stay.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = BulkIn)]
 pub struct BulkChange {
-    /// Their system.
-    pub system: Option<System>,
+    /// The things, each with the version it was read at.
+    pub things: Vec<ThingAt>,
+    /// The key of their system.
+    pub system: Option<String>,
     /// What has become of them.
     pub status: Option<Status>,
     /// Tags to add, as typed.
@@ -35,13 +42,26 @@ pub struct BulkChange {
     /// Where they are kept.
     pub kept_at: Option<String>,
     /// Whether those without a kind take the one that their name says.
+    #[serde(default)]
     pub take_kinds: bool,
     /// Whether they are needed.
     pub need: Option<Need>,
     /// Whether they stay as they are.
     pub keep: Option<bool>,
     /// Whether they go.
+    #[serde(default)]
     pub remove: bool,
+}
+
+/// A thing and the version it was read at.
+#[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = ThingIn)]
+pub struct ThingAt {
+    /// The thing.
+    pub id: GearId,
+    /// Its version.
+    pub version: i32,
 }
 
 /// Part of the inventory.
@@ -139,7 +159,9 @@ impl Write<'_> {
     }
 
     /// Changes or removes several things, each as it was read at its version, all or none; gives how many.
-    pub fn change_several(&mut self, things: &[(GearId, i32)], change: &BulkChange) -> Result<usize, ServiceError> {
+    pub fn change_several(&mut self, change: &BulkChange) -> Result<usize, ServiceError> {
+        let things: Vec<(GearId, i32)> = change.things.iter().map(|thing| (thing.id, thing.version)).collect();
+        let system = change.system.as_deref().map(in_system).transpose()?;
         let tags = |typed: &Option<String>, field: &str| {
             typed.as_deref().map(|typed| in_tags(field, typed)).transpose().map(Option::unwrap_or_default)
         };
@@ -151,14 +173,14 @@ impl Write<'_> {
         let there: HashMap<GearId, Gear> = there.collect();
         self.touch(ids.iter().copied())?;
         if change.remove {
-            gear::remove(self.c, access, things)?;
+            gear::remove(self.c, access, &things)?;
             rederive(self, &ids)?;
         } else {
             let mut changed = Vec::new();
-            for (id, version) in things {
+            for (id, version) in &things {
                 let before = there.get(id).ok_or(StoreError::NotFound)?;
                 let mut after = before.clone();
-                after.system = change.system.unwrap_or(after.system);
+                after.system = system.unwrap_or(after.system);
                 after.status = change.status.unwrap_or(after.status);
                 if let Some(kept_at) = &kept_at {
                     after.kept_at.clone_from(kept_at);

@@ -1,6 +1,6 @@
 //! A list laid out for core: its lines, who carries each, kits and walkers.
 
-use crate::plans::weighed_kits;
+use crate::weights::weighed_kits;
 use crate::{Caller, ServiceError, weights};
 use diesel::MysqlConnection;
 use kevyt_core::exchange::{TripList, Walker};

@@ -18,24 +18,31 @@ use kevyt_store::id::{GearId, KitId, LineId, ListId, SwapId};
 use kevyt_store::lines::{self, LineState, StoredLine};
 use kevyt_store::swaps::{self, Also, Done, Fate, PriorState, PriorWeight, PutOn, SwapRecord, TakenOff};
 use kevyt_store::{StoreError, Stored, gear, kits, lists as store_lists};
+use serde::Deserialize;
+use utoipa::ToSchema;
 
 /// How a swap was done, as typed; what is left out is as it was planned.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = CompletionIn)]
 pub struct Completion {
     /// What was paid for one piece of each thing that goes on, in their order.
+    #[serde(default)]
     pub paid: Vec<String>,
     /// Delivery.
     pub delivery: Option<String>,
     /// What becomes of each thing that comes off, in their order.
+    #[serde(default)]
     pub fates: Vec<Fate>,
     /// What was got for all that was sold.
     pub got: Option<String>,
-    /// Whose it is that was borrowed or hired.
+    /// Whose it is, of something borrowed or hired: kept in its note.
     pub lender: Option<String>,
-    /// Until when.
+    /// Until when, as YYYY-MM-DD.
     pub until: Option<String>,
     /// Other lists of the caller's on which the same is swapped.
-    pub also: Vec<ListId>,
+    #[serde(default)]
+    pub lists: Vec<ListId>,
 }
 
 impl Completion {
@@ -125,7 +132,7 @@ impl Write<'_> {
             came.push(PutOn { gear, qty, place, owned });
         }
         let base_after_mg = base_of(self.c, self.caller, record.list)?.0.mg();
-        let also = self.on_other_lists(&record, &gone, &came, &doing.also)?;
+        let also = self.on_other_lists(&record, &gone, &came, &doing.lists)?;
         let (at, paid_minor, got_minor) = (Utc::now().naive_utc(), paid.minor(), got.minor());
         let name = record.name.as_str().to_owned();
         let kits = taken_apart;

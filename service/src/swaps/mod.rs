@@ -10,9 +10,10 @@ pub use done::Completion;
 use super::fields::{FactsDraft, amount, in_count};
 use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
+use crate::fields::JobAmounts;
 use available::one;
 use kevyt_core::exchange::{Listed, SwapLine, swap_lines};
-use kevyt_core::gear::{Identity, Jobs, Name, WeightSource};
+use kevyt_core::gear::{Jobs, Name, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, Resale, Seen, SwapKind, SwapState};
@@ -21,70 +22,122 @@ use kevyt_store::event::Event;
 use kevyt_store::id::{CandidateId, LineId, ListId, SwapId};
 use kevyt_store::swaps::{self, SwapRecord};
 use kevyt_store::{Page, Stored, candidates, lines, lists};
-use serde::Serialize;
+use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
-pub use typed::marks_of;
+pub use typed::{assumed_of, marks_of};
 use typed::{name_of, read_candidate, tenth_hours};
 use utoipa::ToSchema;
 
 /// A swap as typed.
-#[derive(Debug, Clone)]
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = SwapIn)]
 pub struct SwapDraft {
     /// Its name; made of its sides if none is typed.
     pub name: Option<String>,
     /// Its kind.
     pub kind: SwapKind,
     /// Open, pinned or ruled out.
+    #[serde(default)]
     pub state: SwapState,
-    /// What comes off: line, pieces, from where.
-    pub remove: Vec<(LineId, u32, Place)>,
+    /// What comes off.
+    #[serde(default)]
+    pub remove: Vec<RemovalDraft>,
     /// What goes on.
+    #[serde(default)]
     pub add: Vec<AdditionDraft>,
-    /// Delivery, as typed; empty for none.
+    /// Delivery; empty for none.
+    #[serde(default)]
     pub delivery: String,
-    /// What the removed gear brings before fees, as typed; empty for nothing.
+    /// What the removed gear brings before fees; empty for nothing.
+    #[serde(default)]
     pub resale: String,
     /// Whether that counts though another list needs the gear.
+    #[serde(default)]
     pub sells_needed: bool,
-    /// Hours of making, as typed with at most one decimal; empty for none.
+    /// Hours of making, with at most one decimal; empty for none.
+    #[serde(default)]
     pub hours: String,
     /// Swaps that must be made with it.
+    #[serde(default)]
     pub requires: Vec<SwapId>,
     /// Swaps that can't be made with it.
+    #[serde(default)]
     pub excludes: Vec<SwapId>,
 }
 
-/// A candidate on the adding side, as typed: a new one, or one that is there and may have been edited.
-#[derive(Debug, Clone)]
+/// Pieces that come off.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = Removal)]
+pub struct RemovalDraft {
+    /// Of which line.
+    pub line: LineId,
+    /// How many.
+    pub qty: u32,
+    /// From where.
+    #[serde(default)]
+    pub from: Place,
+}
+
+/// A candidate that goes on, as typed: a new one, or one that is there, written as it is given.
+#[derive(Debug, Clone, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = AdditionIn)]
 pub struct AdditionDraft {
-    /// The candidate and the version it was read at, if it is there already.
-    pub candidate: Option<(CandidateId, i32)>,
+    /// One that is there.
+    pub candidate: Option<CandidateRef>,
     /// Its name.
     pub name: String,
-    /// Weight of one piece, as typed; empty if unknown.
+    /// Weight of one piece; empty if unknown.
+    #[serde(default)]
     pub weight: String,
     /// Where the weight comes from.
     pub source: Option<WeightSource>,
-    /// Price of one piece or a range, as typed; empty if unknown.
+    /// Price of one piece or a range; empty if unknown.
+    #[serde(default)]
     pub price: String,
-    /// Where and when that price was seen, if it is said.
+    /// Where and when that price was seen; the day as YYYY-MM-DD, sold as `new`, `used` or `sale`.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub seen: Option<Seen>,
-    /// What a shop knows it by, if its price is followed there.
+    /// What a shop knows it by, so that its price is followed there; at most 40 characters.
+    #[serde(default)]
     pub offer: Option<String>,
     /// Jobs that it does.
+    #[serde(default)]
+    #[schema(value_type = JobAmounts)]
     pub provides: Jobs,
     /// Jobs that it needs.
+    #[serde(default)]
+    #[schema(value_type = JobAmounts)]
     pub needs: Jobs,
-    /// What a trip asks of it; as it was unless given.
+    /// What a trip asks of it, taken as a whole; as it was unless given.
+    #[serde(skip_serializing_if = "Option::is_none")]
     pub facts: Option<FactsDraft>,
-    /// What it is; as it was unless given.
-    pub identity: Option<Identity>,
-    /// Its marks; as they were unless given.
+    /// The key of its kind; as it was unless given.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
+    pub kind: Option<String>,
+    /// Jobs whose amounts come from the kind and nobody has confirmed; taken with `kind`.
+    #[serde(default, skip_serializing_if = "Vec::is_empty")]
+    pub assumed: Vec<String>,
+    /// Its marks, all of them; as they were unless given.
+    #[serde(default, skip_serializing_if = "Option::is_none")]
     pub marks: Option<Vec<String>>,
     /// Pieces.
     pub qty: u32,
-    /// Where they will count.
+    /// Where they count.
+    #[serde(default)]
     pub place: Place,
+}
+
+/// A candidate as it was read.
+#[derive(Debug, Clone, Copy, Serialize, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+pub struct CandidateRef {
+    /// The candidate.
+    pub id: CandidateId,
+    /// The version it was read at.
+    pub version: i32,
 }
 
 /// Why a swap can't be made.
@@ -262,7 +315,7 @@ impl Write<'_> {
             .collect();
         let (on, off) = (draft.remove.len(), draft.add.len());
         check_sides("", on, off)?;
-        for (at, (line, qty, place)) in draft.remove.iter().enumerate() {
+        for (at, RemovalDraft { line, qty, from: place }) in draft.remove.iter().enumerate() {
             in_count(&format!("remove[{at}].qty"), *qty, 1)?;
             counted(&format!("remove[{at}].from"), *place)?;
             let is_kept = before.is_some_and(|before| before.remove.iter().any(|side| side.0 == *line));
@@ -280,18 +333,18 @@ impl Write<'_> {
         for (at, addition) in draft.add.iter().enumerate() {
             counted(&format!("add[{at}].place"), addition.place)?;
             let mut candidate = read_candidate(at, addition, caller)?;
-            let is_whole = addition.facts.is_some() && addition.identity.is_some() && addition.marks.is_some();
-            if let Some((there, _)) = addition.candidate.filter(|_| !is_whole)
+            let is_whole = addition.facts.is_some() && addition.kind.is_some() && addition.marks.is_some();
+            if let Some(CandidateRef { id: there, .. }) = addition.candidate.filter(|_| !is_whole)
                 && let Some(stored) = candidates::by_id(self.c, access, &[there])?.remove(&there)
             {
                 // What is left out is as it was.
                 let before = stored.value;
                 candidate.facts = if addition.facts.is_some() { candidate.facts } else { before.facts };
-                candidate.identity = if addition.identity.is_some() { candidate.identity } else { before.identity };
+                candidate.identity = if addition.kind.is_some() { candidate.identity } else { before.identity };
                 candidate.tags = if addition.marks.is_some() { candidate.tags } else { before.tags };
             }
             let candidate_id = match addition.candidate {
-                Some((candidate_id, version)) => {
+                Some(CandidateRef { id: candidate_id, version }) => {
                     candidates::update(self.c, access, candidate_id, version, &candidate)?;
                     candidate_id
                 }
@@ -317,7 +370,7 @@ impl Write<'_> {
             resale: amount("resale", &draft.resale, currency)?,
             sells_needed: draft.sells_needed,
             tenth_hours: tenth_hours(&draft.hours)?,
-            remove: draft.remove.clone(),
+            remove: draft.remove.iter().map(|side| (side.line, side.qty, side.from)).collect(),
             add,
             requires: distinct(&draft.requires),
             excludes: distinct(&draft.excludes),

@@ -1,10 +1,13 @@
 //! What is typed of a swap, read and checked.
 
+use super::RemovalDraft;
 use super::{AdditionDraft, SwapDraft};
+use crate::fields::in_kind;
 use crate::fields::{FactsDraft, Patch, in_facts, in_hours, in_jobs, in_marks, in_offer, in_seen, weight};
 use crate::{Caller, InField, ServiceError};
 use kevyt_core::exchange::{Listed, QuickLine, SwapLine, read_price, take_kind_of_name};
 use kevyt_core::gear::{Gear, Name, Rating, Tags, WeightSource};
+use kevyt_core::gear::{Identity, Job};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, SwapState};
@@ -28,8 +31,11 @@ pub(super) fn listed(line: &ListLine) -> Listed<'_> {
 pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], caller: Caller) -> SwapDraft {
     let currency = caller.preferences.currency;
     let units = caller.preferences.mass.units();
-    let rated =
-        |rating: Rating| FactsDraft { rating: Some((rating.kind, rating.at.format(units))), ..FactsDraft::default() };
+    let rated = |rating: Rating| FactsDraft {
+        rating_kind: Some(rating.kind),
+        rating: rating.at.format(units),
+        ..FactsDraft::default()
+    };
     let addition = |add: &QuickLine| {
         // All that comes with its kind; a line without a name says no thing yet.
         let thing = Name::new(&add.name).ok().map(|name| add.thing(name));
@@ -51,7 +57,8 @@ pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], caller: Caller) ->
             place: read.place,
             facts: add.rating.map(rated),
             marks: thing.as_ref().map(marks_of),
-            identity: thing.map(|thing| thing.identity),
+            assumed: thing.as_ref().map(|thing| assumed_of(&thing.identity)).unwrap_or_default(),
+            kind: thing.and_then(|thing| thing.identity.kind).map(|kind| kind.key.to_owned()),
         }
     };
     let hours = read.add.as_ref().and_then(|add| add.made_tenth_hours);
@@ -59,7 +66,11 @@ pub(super) fn draft_of(read: &SwapLine, lines: &[StoredLine], caller: Caller) ->
         name: None,
         kind: read.kind,
         state: SwapState::Open,
-        remove: read.remove.iter().map(|gone| (lines[gone.at].id, gone.pieces, gone.from)).collect(),
+        remove: read
+            .remove
+            .iter()
+            .map(|gone| RemovalDraft { line: lines[gone.at].id, qty: gone.pieces, from: gone.from })
+            .collect(),
         add: read.add.iter().map(addition).collect(),
         delivery: String::new(),
         resale: String::new(),
@@ -96,10 +107,22 @@ pub(super) fn read_candidate(at: usize, draft: &AdditionDraft, caller: Caller) -
         facts: in_facts(&draft.facts.clone().unwrap_or_default(), caller)
             .map_err(|error| error.under(&format!("add[{at}].")))?,
         tags,
-        identity: draft.identity.clone().unwrap_or_default(),
+        identity: identity_of(&field("kind"), draft)?,
     };
     let says_jobs = !candidate.provides.is_empty() || !candidate.needs.is_empty();
     Ok(if says_jobs { candidate } else { with_kind(candidate, draft.candidate.is_none()) })
+}
+
+/// What a candidate is; of nothing where its kind is left out.
+fn identity_of(field: &str, draft: &AdditionDraft) -> Result<Identity, ServiceError> {
+    let Some(key) = &draft.kind else { return Ok(Identity::default()) };
+    let assumed = draft.assumed.iter().filter_map(|job| Job::new(job)).collect();
+    Ok(Identity { kind: Some(in_kind(field, key)?), assumed, ..Identity::default() })
+}
+
+/// Jobs of a thing whose amounts are assumed, by their keys.
+pub fn assumed_of(identity: &Identity) -> Vec<String> {
+    identity.assumed.iter().map(|job| job.as_str().to_owned()).collect()
 }
 
 /// A candidate of which nobody says what it does, with all that comes with its kind; a new one without one is what its name says.
@@ -129,7 +152,7 @@ pub(super) fn name_of(draft: &SwapDraft, lines: &HashMap<LineId, String>) -> Str
     let name = match draft.add.as_slice() {
         [] => {
             let gone: Vec<&str> =
-                draft.remove.iter().filter_map(|(line, _, _)| lines.get(line)).map(String::as_str).collect();
+                draft.remove.iter().filter_map(|side| lines.get(&side.line)).map(String::as_str).collect();
             format!("Leave out {}", gone.into_iter().map(in_sentence).collect::<Vec<_>>().join(", "))
         }
         additions => {

@@ -10,14 +10,22 @@ use kevyt_store::event::Event;
 use kevyt_store::id::{GearId, TripId, TripThingId};
 use kevyt_store::trips::{self, TripRecord, TripThing};
 use kevyt_store::{Stored, gear};
+use serde::Deserialize;
 use std::collections::{BTreeMap, HashMap};
+use utoipa::ToSchema;
 
 /// What is said of a thing; what is left out stays.
-#[derive(Debug, Clone, Default)]
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = SaidIn)]
 pub struct ThingDebrief {
-    /// Whether it was used.
+    /// Whether it was used; null to say nothing of it.
+    #[serde(default)]
+    #[schema(value_type = Option<bool>)]
     pub used: Patch<bool>,
-    /// What else is said of it, or no longer said.
+    /// Marks to set or to take away.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, bool>)]
     pub marks: BTreeMap<Mark, bool>,
     /// A line of words.
     pub note: Option<String>,

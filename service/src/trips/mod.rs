@@ -19,13 +19,17 @@ use kevyt_store::event::Event;
 use kevyt_store::id::{ListId, TripId, TripThingId};
 use kevyt_store::trips::{self, StoredTrip, TripRecord, TripThing};
 use kevyt_store::{Stored, packing, walkers};
+use serde::Deserialize;
 use std::collections::BTreeMap;
+use utoipa::ToSchema;
 
 /// A trip with its things.
 pub type FullTrip = (StoredTrip, Vec<Stored<TripThingId, TripThing>>);
 
-/// A change of a trip, as typed.
-#[derive(Debug, Clone, Default)]
+/// A change of a trip, as typed; what is left out stays.
+#[derive(Debug, Clone, Default, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = TripIn)]
 pub struct TripChange {
     /// Its name.
     pub name: Option<String>,
@@ -37,9 +41,13 @@ pub struct TripChange {
     pub people: Option<String>,
     /// A line about it.
     pub note: Option<String>,
-    /// Whether it rained.
+    /// Whether it rained; null if nobody knows.
+    #[serde(default)]
+    #[schema(value_type = Option<bool>)]
     pub rain: Patch<bool>,
-    /// Figures of what was met and used up, as typed.
+    /// What was met and used up; an empty text for what nobody knows.
+    #[serde(default)]
+    #[schema(value_type = BTreeMap<String, String>)]
     pub figures: BTreeMap<WalkFigure, String>,
 }
 

@@ -3,7 +3,8 @@
 mod holdings;
 mod problem;
 
-use super::plans::{MOST_OPEN, SEARCH_TIMEOUT, every_so_many};
+use super::plans::{MOST_OPEN, SEARCH_TIMEOUT};
+use super::points::every_so_many;
 use super::sheet::ListSnapshot;
 use super::swaps::{FullSwap, full_swaps_among};
 use super::weights;

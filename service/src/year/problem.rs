@@ -1,9 +1,10 @@
 //! The lists of a year as one problem: things by what is owned, swaps by the things that they take off.
 
 use crate::Caller;
-use crate::plans::{core_swaps, weighed_kits};
+use crate::plans::core_swaps;
 use crate::sheet::ListSnapshot;
 use crate::swaps::FullSwap;
+use crate::weights::weighed_kits;
 use kevyt_core::gear::{Counting, Facts, Jobs, Makers, Weighing};
 use kevyt_core::list::{Counts, Line, LineId as CoreLineId, Place, Thing};
 use kevyt_core::plan::lists::{Acting, ListsProblem, OneList};

@@ -2,7 +2,6 @@
 
 use super::{LineRow, carry, joined_by};
 use crate::access::Access;
-use crate::history::{Item, State};
 use crate::id::{AccountId, LineId, ListId};
 use crate::schema::{gear, list_line, pack_list};
 use crate::state::{AuditSnapshot, Audited};
@@ -10,18 +9,8 @@ use crate::upsert::upsert;
 use crate::{StoreError, walkers};
 use chrono::NaiveDateTime;
 use diesel::prelude::*;
-use kevyt_core::list::Counts;
 use std::collections::HashMap;
 use uuid::Uuid;
-
-/// Where the pieces of a line stood before a change and stand after it: nowhere while it is not on its list.
-pub fn moved(line: &Item) -> (Counts, Counts) {
-    let counts = |state: Option<&State>| {
-        state.and_then(|state| state.object::<LineRow>().ok()).map_or_else(Counts::default, |row| row.counts())
-    };
-    let [before, after] = line.sides();
-    (counts(before), counts(after))
-}
 
 impl Audited for LineRow {
     fn current(c: &mut MysqlConnection, access: Access, ids: &[Uuid]) -> Result<Vec<AuditSnapshot<Self>>, StoreError> {

@@ -3,7 +3,6 @@
 mod log;
 mod weights;
 
-pub use log::moved;
 pub use weights::{LineWeight, Load, loads, weights};
 
 use super::access::{Access, ToList};
@@ -81,7 +80,7 @@ impl LineRow {
         }
     }
 
-    fn counts(&self) -> Counts {
+    pub(super) fn counts(&self) -> Counts {
         let LineRow { carried, worn, used_up, apart, left_home, .. } = *self;
         Counts { carried, worn, used_up, apart, left: left_home }
     }

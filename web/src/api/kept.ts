@@ -18,7 +18,7 @@ const empty = async () => clear(store())
 const WHOSE = 'account'
 const WHAT = 'queries'
 /** Raised when what is kept could not be shown any more by a newer version. */
-const FORM = '1'
+const FORM = '2'
 const LONGEST_MS = 60 * 24 * 3_600_000
 /** What changes is written after this long, all of it at once. */
 const WRITTEN_MS = 2_000

@@ -21,6 +21,14 @@ export function mounted(component: Component, props: object, mass: MassSystem = 
     jobs: [],
     kinds: [],
     marks: [],
+    rules: {
+      cold_tenth_c: 100,
+      comfort_over_limit_tenth: 55,
+      body_percent: 20,
+      trip: { days: 3, low_tenth_c: 50 },
+      food: [{ mg_per_day: 700_000 }, { kcal_per_day: 2_900, kcal_per_100g: 420 }, { mg_per_meal: 160_000 }],
+      places: [{ tag: 'poles', place: 'worn' }],
+    },
     scale: null,
   } as never)
   const routes = [{ path: '/:rest(.*)*', component: { template: '' } }]

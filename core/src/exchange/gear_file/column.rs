@@ -2,6 +2,9 @@
 
 use serde::{Deserialize, Serialize};
 
+/// How a header begins that was made up, for columns that nobody has named.
+pub(super) const UNNAMED: &str = "Column ";
+
 /// Declares the columns once: variant, key, what it holds, and headers that mean it.
 macro_rules! columns {
     ($($variant:ident $key:literal $holds:literal [$($word:literal),*],)*) => {

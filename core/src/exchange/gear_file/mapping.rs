@@ -1,7 +1,7 @@
 //! What each column of a foreign file holds.
 
+use super::column::UNNAMED;
 use super::leave::headings;
-use super::sheet::UNNAMED;
 use super::{Column, Sheet};
 use crate::gear::{Kind, System, WeightSource};
 use crate::quantity::MassUnit;

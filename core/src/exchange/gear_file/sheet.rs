@@ -1,5 +1,6 @@
 //! A CSV file split into cells.
 
+use super::column::UNNAMED;
 use crate::limits;
 use csv::{ReaderBuilder, StringRecord};
 use encoding_rs::{Encoding, UTF_8, UTF_16BE, UTF_16LE, WINDOWS_1252};
@@ -95,9 +96,6 @@ fn is_data(cells: &[String]) -> bool {
 fn unnamed(columns: usize) -> Vec<String> {
     (1..=columns).map(|at| format!("{UNNAMED}{at}")).collect()
 }
-
-/// How a header begins that was made up.
-pub(super) const UNNAMED: &str = "Column ";
 
 /// How a file is encoded. A byte order mark says it; zeros beside letters are UTF-16; what is not UTF-8 is Windows-1252, in which every
 /// byte is something.

@@ -3,10 +3,11 @@
 use super::trip::TripOut;
 use crate::http::Caller;
 use crate::http::lists::ListOut;
-use crate::http::wire::{JobAmounts, LoadedOut, WeightOut, job_amounts};
+use crate::http::wire::{LoadedOut, WeightOut};
 use chrono::{DateTime, Utc};
 use kevyt_core::list::{Carrier, Counts, Thing, Totals, is_heavy};
 use kevyt_core::quantity::Mass;
+use kevyt_service::fields::JobAmounts;
 use kevyt_service::sheet::{Sheet, SheetLine};
 use kevyt_service::stored::{AccountId, GearId, LineId, Link, LinkId, Role, WalkerId};
 use serde::{Deserialize, Serialize};
@@ -268,7 +269,7 @@ fn line_out(line: SheetLine, thing: &Thing, mine: Option<AccountId>) -> SheetLin
         apart,
         left,
         tags: gear.tags.words().to_vec(),
-        provides: job_amounts(&gear.provides),
+        provides: JobAmounts::from(&gear.provides),
         heavy: false,
         mine: mine == Some(owner),
         shared: matches!(thing.carrier, Carrier::Shared(_)),

@@ -1,10 +1,10 @@
 //! The trip of a list, calculated, on the wire.
 
-use crate::http::wire::{JobAmounts, job_amounts};
 use kevyt_core::caution::{Caution, CautionId, CautionWithRemedies, Level, Measure, Remedy};
 use kevyt_core::gear::Job;
 use kevyt_core::quantity::Mass;
 use kevyt_core::trip::{ByThePiece, Cover, Covers, Why};
+use kevyt_service::fields::JobAmounts;
 use kevyt_service::sheet::{OnShelf, TripSheet};
 use kevyt_service::stored::GearId;
 use serde::Serialize;
@@ -160,7 +160,7 @@ impl From<TripSheet> for TripOut {
             heaviest_mg: days.heaviest.mg(),
             mean_mg: days.mean.mg(),
             comfortable_mg: trip.comfortable.map(Mass::mg),
-            shortfalls: job_amounts(&shortfalls),
+            shortfalls: JobAmounts::from(&shortfalls),
             cautions: trip
                 .told
                 .into_iter()
