@@ -2,7 +2,7 @@
 
 use super::guard::SignedIn;
 use super::problem::{self, ProblemDoc};
-use super::{App, account_file};
+use super::{App, handlers};
 use actix_multipart::form::MultipartForm;
 use actix_multipart::form::bytes::Bytes as FormBytes;
 use actix_multipart::form::json::Json as FormJson;
@@ -23,16 +23,19 @@ use utoipa::ToSchema;
 /// The most lines of a preview that are sent; the counts are of all.
 const SHOWN: usize = 200;
 
+macro_rules! register_files {
+    ($($module:ident::$handler:ident),* $(,)?) => {
+        /// Registers the handlers.
+        fn register(scope: Scope) -> Scope {
+            scope$(.service(super::$module::$handler))*
+        }
+    };
+}
+handlers::files!(register_files);
+
 /// Every route, with room for a file.
 pub fn routes() -> Scope {
-    scope("/files")
-        .app_data(problem::form_config(problem::FILE_KB))
-        .service(preview)
-        .service(import)
-        .service(gear_csv)
-        .service(gear_package)
-        .service(account_file::backup)
-        .service(account_file::restore)
+    register(scope("/files").app_data(problem::form_config(problem::FILE_KB)))
 }
 
 /// A gear file and how it is to be read, as a form.

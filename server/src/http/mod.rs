@@ -12,6 +12,8 @@ mod files;
 mod forecast;
 mod gear;
 mod guard;
+#[macro_use]
+mod handlers;
 mod history;
 mod kits;
 mod lessons;
@@ -49,6 +51,7 @@ mod year;
 pub use openapi::document;
 
 use actix_web::HttpResponse;
+use actix_web::Scope;
 use actix_web::http::StatusCode;
 use actix_web::web::{self, Data, ServiceConfig};
 use kevyt_service::account::{Digest, digest};
@@ -244,6 +247,16 @@ impl App {
     }
 }
 
+macro_rules! register_all {
+    ($($module:ident::$handler:ident),* $(,)?) => {
+        /// Registers the handlers.
+        fn register(scope: Scope) -> Scope {
+            scope$(.service($module::$handler))*
+        }
+    };
+}
+handlers::all!(register_all);
+
 /// Every route.
 pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
     move |config| {
@@ -253,113 +266,9 @@ pub fn routes(app: App) -> impl FnOnce(&mut ServiceConfig) + Clone {
             .app_data(problem::path_config())
             .app_data(problem::query_config())
             .service(
-                web::scope("/api")
-                    .service(account::sign_up)
-                    .service(account::get)
-                    .service(account::set_preferences)
-                    .service(account::set_password)
-                    .service(account::remove)
-                    .service(account::sign_in)
-                    .service(account::sign_out)
-                    .service(account::sessions)
-                    .service(account::end_session)
-                    .service(account::enter_demo)
-                    .service(vocabulary::get)
-                    .service(gear::page)
-                    .service(gear::add)
-                    .service(quick_line::read)
-                    .service(quick_line::add)
-                    .service(gear::get)
-                    .service(gear::change)
-                    .service(gear::remove)
-                    .service(gear::change_several)
-                    .service(history::page)
-                    .service(history::undo)
-                    .service(history::of_gear)
-                    .service(kits::all)
-                    .service(kits::add)
-                    .service(kits::change)
-                    .service(kits::remove)
-                    .service(weigh::page)
-                    .service(weigh::weigh_gear)
-                    .service(weigh::weigh_kit)
-                    .service(weigh::read)
-                    .service(weigh::take_away)
-                    .service(weigh::save_take_away)
-                    .service(weigh::of_gear)
-                    .service(weigh::correct)
-                    .service(weigh::remove)
-                    .service(scale::read)
+                register(web::scope("/api"))
                     .service(files::routes())
-                    .service(lists::all)
-                    .service(lists::add)
-                    .service(lists::get)
-                    .service(lists::change)
-                    .service(lists::remove)
-                    .service(lists::copy)
-                    .service(lists::count_by)
-                    .service(sheet::get)
-                    .service(sheet::by_link)
-                    .service(sheet::as_json)
-                    .service(sheet::as_csv)
-                    .service(sheet::as_markdown)
-                    .service(together::add)
-                    .service(together::change)
-                    .service(together::remove)
-                    .service(together::make_link)
-                    .service(together::revoke_link)
-                    .service(together::join)
-                    .service(together::carry)
-                    .service(lists::put_line)
-                    .service(lists::remove_line)
-                    .service(packing::get)
-                    .service(packing::note)
-                    .service(packing::order)
-                    .service(packing::put)
-                    .service(packing::unpack)
-                    .service(trips::get)
-                    .service(trips::add)
-                    .service(trips::change)
-                    .service(trips::keep)
-                    .service(trips::remove)
-                    .service(trips::say)
-                    .service(trips::wish)
-                    .service(trips::unwish)
-                    .service(lessons::get)
-                    .service(lessons::silence)
-                    .service(lessons::history)
-                    .service(lessons::say_earlier)
-                    .service(plan::get)
-                    .service(near_misses::get)
-                    .service(year::get)
-                    .service(outfits::get)
-                    .service(shop::find)
-                    .service(shop::followed)
-                    .service(after::read)
-                    .service(cautions::know)
-                    .service(proposals::of_list)
-                    .service(lighter::of_list)
-                    .service(lighter::say)
-                    .service(lighter::unsay)
-                    .service(proposals::take)
-                    .service(proposals::silence)
-                    .service(after::kept)
-                    .service(after::keep)
-                    .service(after::remove_kept)
-                    .service(swaps::of_list)
-                    .service(swaps::add)
-                    .service(swaps::read_line)
-                    .service(swaps::read_rows)
-                    .service(swaps::get)
-                    .service(swaps::write)
-                    .service(swaps::set_state)
-                    .service(completion::do_it)
-                    .service(completion::undo_it)
-                    .service(swaps::remove)
-                    .service(candidates::candidates)
-                    .service(forecast::get)
                     .service(openapi::get)
-                    .service(assets::health)
                     .default_service(web::to(problem::no_such_address)),
             )
             .default_service(web::to(assets::serve));

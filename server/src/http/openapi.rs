@@ -1,9 +1,9 @@
 //! The OpenAPI document, out of the handlers.
 
 use super::{
-    account, account_file, after, assets, candidates, cautions, completion, files, forecast, gear, history, kits,
-    lessons, lighter, lists, near_misses, outfits, packing, plan, problem, proposals, quick_line, scale, sheet, shop,
-    swaps, together, trips, vocabulary, weigh, year,
+    account, account_file, after, assets, candidates, cautions, completion, files, forecast, gear, handlers, history,
+    kits, lessons, lighter, lists, near_misses, outfits, packing, plan, problem, proposals, quick_line, scale, sheet,
+    shop, swaps, together, trips, vocabulary, weigh, year,
 };
 use actix_web::get;
 use actix_web::web::Json;
@@ -12,132 +12,36 @@ use utoipa::openapi::path::{Parameter, ParameterBuilder, ParameterIn};
 use utoipa::openapi::schema::{KnownFormat, ObjectBuilder, SchemaFormat, Type};
 use utoipa::openapi::{OpenApi as Document, RefOr, Required};
 
-#[derive(OpenApi)]
-#[openapi(
-    info(
-        title = "Kevyt",
-        description = "Weighed, priced gear and the swaps that lighten it. Masses are whole milligrams (`_mg`), money whole minor units (`_minor`) of the account's currency. What people type (`weight`, `price`, `target`) is sent as text and read by the server. Every error is a problem document (RFC 9457). Beside what is said of each path, any may answer 400 (not JSON as it is asked for), 401 (not signed in), 403 (from another origin), 413 (too large), 429 (too many), 500 (a fault of the server, with the name of the request), 503 (the database is away, or busy) and 507 (its disk is full).",
-        license(name = "AGPL-3.0-or-later")
-    ),
-    paths(
-        account::sign_up,
-        account::get,
-        account::set_preferences,
-        account::set_password,
-        account::remove,
-        account::sign_in,
-        account::sign_out,
-        account::sessions,
-        account::end_session,
-        account::enter_demo,
-        vocabulary::get,
-        assets::health,
-        gear::page,
-        gear::add,
-        quick_line::read,
-        quick_line::add,
-        gear::get,
-        gear::change,
-        gear::remove,
-        gear::change_several,
-        history::page,
-        history::undo,
-        history::of_gear,
-        kits::all,
-        kits::add,
-        kits::change,
-        kits::remove,
-        weigh::page,
-        weigh::weigh_gear,
-        weigh::weigh_kit,
-        weigh::read,
-        weigh::take_away,
-        weigh::save_take_away,
-        weigh::of_gear,
-        weigh::correct,
-        weigh::remove,
-        scale::read,
-        files::preview,
-        files::import,
-        files::gear_csv,
-        files::gear_package,
-        account_file::backup,
-        account_file::restore,
-        lists::all,
-        lists::add,
-        lists::get,
-        lists::change,
-        lists::remove,
-        lists::copy,
-        lists::count_by,
-        sheet::get,
-        sheet::by_link,
-        sheet::as_json,
-        sheet::as_csv,
-        sheet::as_markdown,
-        together::add,
-        together::change,
-        together::remove,
-        together::make_link,
-        together::revoke_link,
-        together::join,
-        together::carry,
-        lists::put_line,
-        lists::remove_line,
-        packing::get,
-        packing::note,
-        packing::order,
-        packing::put,
-        packing::unpack,
-        trips::get,
-        trips::add,
-        trips::change,
-        trips::keep,
-        trips::remove,
-        trips::say,
-        trips::wish,
-        trips::unwish,
-        lessons::get,
-        lessons::silence,
-        lessons::history,
-        lessons::say_earlier,
-        plan::get,
-        near_misses::get,
-        year::get,
-        outfits::get,
-        swaps::of_list,
-        swaps::add,
-        swaps::read_line,
-        swaps::read_rows,
-        swaps::get,
-        swaps::write,
-        shop::find,
-        shop::followed,
-        after::read,
-        cautions::know,
-        proposals::of_list,
-        lighter::of_list,
-        lighter::say,
-        lighter::unsay,
-        proposals::take,
-        proposals::silence,
-        after::kept,
-        after::keep,
-        after::remove_kept,
-        swaps::set_state,
-        completion::do_it,
-        completion::undo_it,
-        swaps::remove,
-        candidates::candidates,
-        forecast::get,
-    ),
-    components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure, kevyt_service::stored::About))
-)]
-struct Api;
+macro_rules! document_all {
+    ($($module:ident::$handler:ident),* $(,)?) => {
+        #[derive(OpenApi)]
+        #[openapi(
+            info(
+                title = "Kevyt",
+                description = "Weighed, priced gear and the swaps that lighten it. Masses are whole milligrams (`_mg`), money whole minor units (`_minor`) of the account's currency. What people type (`weight`, `price`, `target`) is sent as text and read by the server. Every error is a problem document (RFC 9457). Beside what is said of each path, any may answer 400 (not JSON as it is asked for), 401 (not signed in), 403 (from another origin), 413 (too large), 429 (too many), 500 (a fault of the server, with the name of the request), 503 (the database is away, or busy) and 507 (its disk is full).",
+                license(name = "AGPL-3.0-or-later")
+            ),
+            paths($($module::$handler),*),
+            components(schemas(problem::ProblemDoc, kevyt_core::trip::Figure, kevyt_service::stored::About))
+        )]
+        struct Api;
+    };
+}
+handlers::all!(document_all);
+
+macro_rules! document_files {
+    ($($module:ident::$handler:ident),* $(,)?) => {
+        #[derive(OpenApi)]
+        #[openapi(paths($($module::$handler),*))]
+        struct FilesApi;
+    };
+}
+handlers::files!(document_files);
 
 /// The document. Operations are named by method and address, since handlers of several resources share names.
 pub fn document() -> Document {
     let mut document = Api::openapi();
+    document.merge(FilesApi::openapi());
     for (path, item) in &mut document.paths.paths {
         let operations = [
             ("get", &mut item.get),

@@ -9,7 +9,7 @@ mod command_line;
 mod contract;
 mod cut;
 mod database;
-mod doing;
+mod done;
 mod files;
 mod forecast;
 mod gear;

@@ -1,7 +1,7 @@
 //! Lists side by side, and what a list weighed before Kevyt knew it.
 
 use crate::client::Client;
-use crate::doing::thing;
+use crate::done::thing;
 use crate::sheet::trip;
 use kevyt_testbed::Stage;
 use serde_json::{Value, json};

@@ -1,5 +1,5 @@
 use crate::client::Client;
-use crate::doing::{plan, thing};
+use crate::done::{plan, thing};
 use crate::sheet::trip;
 use insta::assert_json_snapshot;
 use kevyt_testbed::Stage;

@@ -1,7 +1,7 @@
 //! The lists of the coming twelve months, planned together.
 
 use crate::client::Client;
-use crate::doing::thing;
+use crate::done::thing;
 use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
 use kevyt_testbed::Stage;
 use serde_json::{Value, json};

@@ -1,6 +1,6 @@
 //! Near misses, places and months against plain second computations.
 
-use super::super::{BreakEven, NearMiss, Purse, months, near_misses};
+use super::super::{BreakEven, NearMiss, Purse, Side, months, near_misses, side};
 use super::*;
 use crate::gear::Band;
 use crate::steps::Steps;
@@ -247,4 +247,16 @@ fn a_price_is_what_is_enough_for_each_piece() {
     assert_eq!(at(905).1, Money::from_minor(140));
     swap.add.push(swap.add[0].clone());
     assert_eq!(super::super::price_at(&swap, Money::ZERO, Money::ZERO), None);
+}
+
+#[test]
+fn a_price_has_a_side_only_where_it_can_change_the_plan() {
+    let [now, less, more] = [10_000, 8_000, 12_000].map(Money::from_minor);
+    let at = |is_in, at, price: Option<i64>| side(is_in, now, at, price.map(Money::from_minor));
+    assert_eq!(at(true, more, Some(1)), Some(Side::DropAbove));
+    assert_eq!(at(true, less, Some(1)), None, "it costs more than it may already");
+    assert_eq!(at(false, less, Some(1)), Some(Side::BuyBelow));
+    assert_eq!(at(false, less, None), Some(Side::BuyBelow), "the whole swap may bring money");
+    assert_eq!(at(false, less, Some(0)), None, "nobody gives a thing away, or pays for taking it");
+    assert_eq!(at(false, more, Some(1)), None);
 }
