@@ -89,7 +89,7 @@ events! {
 
     SwapMade { swap: String }
     SwapChanged { swap: String }
-    SwapSet { swap: String, #[schemars(with = "String")] state: SwapState }
+    SwapSet { swap: String, state: SwapState }
     SwapRemoved { swap: String }
     SwapDone { swap: String }
     SwapNotDone { swap: String }
@@ -105,7 +105,6 @@ events! {
         thing: String,
         trip: String,
         used: Option<bool>,
-        #[schemars(with = "Vec<String>")]
         marks: Vec<Mark>,
     }
     ThingWished { thing: String, trip: String }
@@ -121,7 +120,6 @@ events! {
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize, ToSchema, JsonSchema)]
 pub struct Pieces {
     /// Where.
-    #[schemars(with = "String")]
     pub place: Place,
     /// How many.
     pub pieces: u32,

@@ -5,6 +5,7 @@ use serde::{Deserialize, Serialize};
 
 /// A caution as it stood when it was acknowledged.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct KnownCaution {
     /// What it is about, and the job if it is about one.

@@ -109,7 +109,7 @@ pub enum Measure {
 
 /// How grave it is.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Level {
     /// Worth knowing; nothing was measured.

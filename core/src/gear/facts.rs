@@ -5,7 +5,7 @@ use serde::{Deserialize, Serialize};
 
 /// What the temperature that a sleeping bag or quilt is sold with stands for.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum RatingKind {
     /// Most people sleep through the night, lying relaxed.
@@ -20,6 +20,7 @@ pub enum RatingKind {
 
 /// The rating of a sleeping bag, quilt or underquilt.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Rating {
     /// What the temperature stands for.
@@ -47,6 +48,7 @@ impl Rating {
 
 /// What a trip asks of one piece of a thing.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(default, deny_unknown_fields)]
 pub struct Facts {
     /// How warm it is rated; `None` if it is no bag or quilt, or nobody knows.

@@ -7,7 +7,7 @@ use std::collections::BTreeSet;
 
 /// Whether a thing is needed.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Need {
     /// It is.
@@ -20,10 +20,12 @@ pub enum Need {
 
 /// What a thing is.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(default, deny_unknown_fields)]
 pub struct Identity {
     /// Its kind; `None` while nobody has said.
     #[serde(skip_serializing_if = "Option::is_none")]
+    #[cfg_attr(feature = "schema", schemars(with = "Option<String>"))]
     pub kind: Option<&'static Kind>,
     /// Whether it is needed, where somebody has said; else its kind says.
     #[serde(skip_serializing_if = "Option::is_none")]

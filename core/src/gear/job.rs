@@ -5,6 +5,7 @@ use std::collections::BTreeMap;
 
 /// The key of a job: 1 to 40 of `a`–`z`, `0`–`9`, `_`.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(try_from = "String", into = "String")]
 pub struct Job(String);
 

@@ -11,7 +11,7 @@ use std::sync::LazyLock;
 
 /// Where pieces of a thing start on a list.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Start {
     /// In the pack.

@@ -8,7 +8,7 @@ use serde::{Deserialize, Serialize};
 /// Which figure of each weight counts.
 /// From the least to the most careful.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Counting {
     /// As stated.

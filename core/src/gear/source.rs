@@ -4,7 +4,7 @@ use serde::{Deserialize, Serialize};
 
 /// The source of a unit weight. An unknown weight has no source.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum WeightSource {
     /// Put on a scale by the walker.

@@ -7,6 +7,7 @@ macro_rules! systems {
     ($($variant:ident $key:literal $name:literal [$($word:literal),*],)*) => {
         /// A system of gear, in the order in which lists show them.
         #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+        #[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
         #[serde(rename_all = "snake_case")]
         pub enum System { $(#[doc = $name] $variant,)* }
 

@@ -12,7 +12,7 @@ pub const GAS_CAN: &str = "gas_can";
 
 /// A way of counting: where all pieces of things with a tag count. What has none of its tags stays as it is laid out.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Way {
     /// The word that it is known by.
@@ -23,7 +23,7 @@ pub struct Way {
 
 /// A switch of a way of counting.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Switch {
     /// The tag.

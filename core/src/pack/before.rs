@@ -7,7 +7,7 @@ use serde::{Deserialize, Serialize};
 
 /// What is to be done.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Task {
     /// Charge it.
@@ -28,7 +28,7 @@ pub enum Task {
 
 /// Something to be done that the walker has written down.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Noted {
     /// What it is known by.

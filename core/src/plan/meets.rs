@@ -10,6 +10,7 @@ use std::collections::BTreeSet;
 
 /// What a plan must leave nothing short of.
 #[derive(Debug, Clone, PartialEq, Eq, PartialOrd, Ord, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(try_from = "String", into = "String")]
 pub enum Meet {
     /// The bed is as warm as the low asks.

@@ -9,6 +9,7 @@ mod check;
 mod constraint;
 mod frontier;
 mod keeps;
+mod kits;
 mod labels;
 mod limits;
 pub mod lists;
@@ -23,7 +24,9 @@ mod order;
 mod outcome;
 mod parcels;
 mod problem;
+mod problem_check;
 mod ranking_alone;
+mod ready;
 mod search;
 mod solver;
 mod stages;
@@ -47,8 +50,9 @@ pub use near::{BreakEven, EndedBy, NearMiss, Side, near_misses, price_at, side, 
 pub use night::{Hung, Night, Warmth};
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};
-pub use problem::{Problem, ProblemError, Purse, Ready, Terms};
+pub use problem::{Problem, ProblemError, Purse, Terms};
 pub use ranking_alone::RankingAlone;
+pub use ready::Ready;
 pub use sure::{PointChance, SURE, Sureness, sureness};
 pub use target_of::{HeavyFew, TargetOf};
 

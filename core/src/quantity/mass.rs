@@ -8,6 +8,7 @@ use serde::{Deserialize, Serialize};
 
 /// Milligrams, exact. Differences may be negative; what is typed may not.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(transparent)]
 pub struct Mass(i64);
 

@@ -18,6 +18,7 @@ pub enum Units {
 
 /// Tenths of a degree Celsius.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(transparent)]
 pub struct Temperature(i64);
 

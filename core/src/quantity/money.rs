@@ -6,6 +6,7 @@ use serde::{Deserialize, Serialize};
 
 /// Minor units (cents where there are cents), exact. Negative where money comes back.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(transparent)]
 pub struct Money(i64);
 

@@ -10,7 +10,7 @@ use serde::{Deserialize, Serialize};
 
 /// Where and when a price was seen, and how the thing is sold.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Seen {
     /// The place: a shop, a fair, a neighbour. Empty if nobody said.

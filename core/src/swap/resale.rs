@@ -6,6 +6,7 @@ use std::collections::BTreeSet;
 
 /// What selling takes: a part of the price, and postage.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
+#[cfg_attr(feature = "schema", derive(schemars::JsonSchema))]
 #[serde(default)]
 pub struct Selling {
     /// The seller's fee in tenths of a per cent of the price; up to [`limits::FEE_TENTHS`].

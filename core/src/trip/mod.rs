@@ -21,7 +21,7 @@ use serde::{Deserialize, Serialize};
 
 /// Food for a day.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(untagged, deny_unknown_fields)]
 pub enum Food {
     /// A plain weight.
@@ -54,7 +54,7 @@ impl Food {
 
 /// Something that is charged on the way.
 #[derive(Debug, Clone, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Device {
     /// What it is; may be empty.
@@ -68,7 +68,7 @@ pub struct Device {
 
 /// Things that are used by the piece: wipes, tablets.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Counted {
     /// The tag of the things on the list that are counted.
@@ -79,7 +79,7 @@ pub struct Counted {
 
 /// The conditions of a trip. Temperatures are in tenths of a degree Celsius.
 #[derive(Debug, Clone, PartialEq, Eq, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(deny_unknown_fields)]
 pub struct Trip {
     /// Days, 1 to 365.

@@ -25,7 +25,7 @@ use std::collections::BTreeSet;
 
 /// What is said of a thing after a trip, beside whether it was used.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(rename_all = "snake_case")]
 pub enum Mark {
     /// It stayed home, or is not owned, and was wished for.
@@ -84,7 +84,7 @@ impl<K> Taken<K> {
 
 /// What was met on a trip.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(default, deny_unknown_fields)]
 pub struct Met {
     /// The lowest temperature, in tenths of a degree Celsius.
@@ -97,7 +97,7 @@ pub struct Met {
 
 /// What was taken of supplies and brought back.
 #[derive(Debug, Clone, Copy, PartialEq, Eq, Default, Serialize, Deserialize)]
-#[cfg_attr(feature = "schema", derive(utoipa::ToSchema))]
+#[cfg_attr(feature = "schema", derive(utoipa::ToSchema, schemars::JsonSchema))]
 #[serde(default, deny_unknown_fields)]
 pub struct UsedUp {
     /// What the cans weighed before, in milligrams.

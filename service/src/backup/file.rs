@@ -12,7 +12,6 @@ use kevyt_store::swaps::Done;
 use schemars::JsonSchema;
 use serde::de::{Error, MapAccess, Visitor};
 use serde::{Deserialize, Deserializer, Serialize};
-use std::collections::BTreeMap;
 
 /// The value of `format`.
 pub const FORMAT: &str = "kevyt-account/1";
@@ -51,7 +50,6 @@ pub struct GearEntry {
     /// What it is.
     pub name: String,
     /// The key of its system.
-    #[schemars(with = "String")]
     pub system: System,
     /// Pieces owned.
     pub count: u32,
@@ -65,16 +63,13 @@ pub struct GearEntry {
     /// What one piece cost.
     pub paid: Option<PriceEntry>,
     /// new, used, sale, gift, made or borrowed.
-    #[schemars(with = "String")]
     pub acquired: Acquired,
     /// What one piece would bring.
     pub resale_minor: Option<i64>,
     /// When that was said (UTC).
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[schemars(with = "Option<String>")]
     pub resale_at: Option<NaiveDateTime>,
     /// owned, lent, for_sale, sold, given, worn_out or wished.
-    #[schemars(with = "String")]
     pub status: Status,
     /// Where it is kept.
     pub kept_at: String,
@@ -87,20 +82,16 @@ pub struct GearEntry {
     pub nights: u32,
     /// Jobs that one piece does, and how much.
     #[serde(deserialize_with = "each_once")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub provides: Jobs,
     /// Jobs that one piece needs, and how much.
     #[serde(deserialize_with = "each_once")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub needs: Jobs,
     /// What a trip asks of one piece: `rating` (`kind` comfort, limit, extreme or unknown; `tenth_c`), `warms_tenth_c`, `contents_mg`.
     #[serde(default, skip_serializing_if = "Facts::is_empty")]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub facts: Facts,
     /// What it is: `kind` (its key), `need` (need, want or undecided), `keep`, `start` (carried, worn, worn_one, used_up or apart), `assumed`
     /// (jobs whose amounts nobody has confirmed), `made_tenth_hours`, `lasts_nights`.
     #[serde(default, skip_serializing_if = "Identity::is_empty")]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub identity: Identity,
     /// Its weighings, newest first.
     pub weighings: Vec<WeighingEntry>,
@@ -115,7 +106,6 @@ pub struct WeightEntry {
     /// As typed.
     pub typed: String,
     /// weighed, maker, estimate or derived.
-    #[schemars(with = "String")]
     pub source: WeightSource,
     /// How far it may be off either way, where it was weighed.
     pub half_width_mg: Option<i64>,
@@ -141,7 +131,6 @@ pub struct StatedEntry {
     /// The figure; null if it was said to be unknown.
     pub weight: Option<WeightEntry>,
     /// When, in UTC.
-    #[schemars(with = "String")]
     pub at: NaiveDateTime,
 }
 
@@ -180,7 +169,6 @@ pub struct WeighingEntry {
     /// Which scale.
     pub scale: String,
     /// When, in UTC: `2026-09-01T17:20:00`.
-    #[schemars(with = "String")]
     pub at: NaiveDateTime,
 }
 
@@ -220,29 +208,24 @@ pub struct CandidateEntry {
     pub price: Option<PriceEntry>,
     /// Where and when that price was seen, if anybody said: `place`, `on` (YYYY-MM-DD or null), `sold` (new, used or sale).
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[schemars(with = "Option<BTreeMap<String, Option<String>>>")]
     pub seen: Option<Seen>,
     /// What a shop knows it by, if its price is followed there.
     #[serde(default, skip_serializing_if = "Option::is_none")]
     pub offer: Option<String>,
     /// Jobs that one piece does.
     #[serde(deserialize_with = "each_once")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub provides: Jobs,
     /// Jobs that one piece needs.
     #[serde(deserialize_with = "each_once")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub needs: Jobs,
     /// What a trip asks of one piece, as for gear.
     #[serde(default, skip_serializing_if = "Facts::is_empty")]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub facts: Facts,
     /// Words that it is found by, and marks.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub tags: Vec<String>,
     /// What it is, as of gear.
     #[serde(default, skip_serializing_if = "Identity::is_empty")]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub identity: Identity,
 }
 
@@ -262,26 +245,21 @@ pub struct ListEntry {
     pub hour_rate_minor: i64,
     /// Jobs that the trip requires.
     #[serde(deserialize_with = "each_once")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub requires: Jobs,
     /// The trip, as in kevyt-list/1; null until somebody says what it is.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[schemars(with = "Option<BTreeMap<String, serde_json::Value>>")]
     pub trip: Option<Trip>,
     /// The way of counting that new lines follow.
     #[serde(default, skip_serializing_if = "String::is_empty")]
     pub way: String,
     /// Ways of counting of the walker's own: `key` and `places`, each a `tag` and a `place`.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    #[schemars(with = "Vec<serde_json::Value>")]
     pub ways: Vec<Way>,
     /// How its plan is asked for: `counting`, `rank_by` and `purse`, as in kevyt-problem/2.
     #[serde(default, skip_serializing_if = "is_default")]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub terms: Terms,
     /// Cautions that were acknowledged, as they stood then: `key`, `level`, `short`, `main`, `things`.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
-    #[schemars(with = "Vec<BTreeMap<String, serde_json::Value>>")]
     pub known: Vec<KnownCaution>,
     /// Proposals that are not to be made again.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
@@ -319,7 +297,6 @@ pub struct KeptPlanEntry {
     /// Keys of its swaps.
     pub swaps: Vec<String>,
     /// When it was kept, UTC.
-    #[schemars(with = "String")]
     pub at: NaiveDateTime,
 }
 
@@ -379,10 +356,8 @@ pub struct SwapEntry {
     /// Its name.
     pub name: String,
     /// replace, leave_out, trim, make, combine, share, borrow or add.
-    #[schemars(with = "String")]
     pub kind: SwapKind,
     /// open, pinned or ruled_out.
-    #[schemars(with = "String")]
     pub state: SwapState,
     /// What comes off: keys of things on the list.
     pub remove: Vec<SideEntry>,
@@ -418,7 +393,6 @@ pub struct SideEntry {
     /// Pieces.
     pub qty: u32,
     /// carried, worn or used_up.
-    #[schemars(with = "String")]
     pub place: Place,
 }
 

@@ -22,11 +22,9 @@ pub struct PackingEntry {
     pub of_me: String,
     /// What zones hold, where the walker says so, in millilitres.
     #[serde(skip_serializing_if = "BTreeMap::is_empty")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub zones: BTreeMap<Zone, i64>,
     /// What is written down to do: `id`, `task`, `what`, `by`, `done`.
     #[serde(skip_serializing_if = "Vec::is_empty")]
-    #[schemars(with = "Vec<serde_json::Value>")]
     pub to_do: Vec<Noted>,
 }
 
@@ -36,7 +34,6 @@ pub struct PackingEntry {
 pub struct PackedEntry {
     /// Where it goes, if somebody said so.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[schemars(with = "Option<String>")]
     pub zone: Option<Zone>,
     /// Where it stands there.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -50,7 +47,6 @@ pub struct PackedEntry {
 #[serde(deny_unknown_fields)]
 pub struct BaseEntry {
     /// When, in UTC.
-    #[schemars(with = "String")]
     pub at: NaiveDateTime,
     /// The base weight.
     pub base_mg: i64,
@@ -58,7 +54,6 @@ pub struct BaseEntry {
     #[serde(default)]
     pub unknown: u32,
     /// swap, weighed, added, `left_out`, counted or changed.
-    #[schemars(with = "String")]
     pub cause: Cause,
     /// What was done; left out where it is not known.
     #[serde(default, skip_serializing_if = "Option::is_none")]
@@ -76,7 +71,6 @@ pub struct TripEntry {
     /// The list that it is of, by its place among the lists of the file; null if that is gone.
     pub list: Option<usize>,
     /// The first day, YYYY-MM-DD.
-    #[schemars(with = "String")]
     pub starts_on: NaiveDate,
     /// Nights.
     pub nights: u32,
@@ -88,22 +82,18 @@ pub struct TripEntry {
     pub note: String,
     /// When its list was kept as it was, in UTC; null while it is to come.
     #[serde(default)]
-    #[schemars(with = "Option<String>")]
     pub kept_at: Option<NaiveDateTime>,
     /// The base weight of that list.
     #[serde(default)]
     pub base_mg: Option<i64>,
     /// What it was planned with, as in kevyt-list/1.
     #[serde(default, skip_serializing_if = "Option::is_none")]
-    #[schemars(with = "Option<BTreeMap<String, serde_json::Value>>")]
     pub planned: Option<Trip>,
     /// What was met: `low_tenth_c`, `rain`, `stretch_m`.
     #[serde(default)]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub met: Met,
     /// What was taken of supplies and brought back, in milligrams, millilitres, minutes and milliwatt hours.
     #[serde(default)]
-    #[schemars(with = "BTreeMap<String, Option<i64>>")]
     pub used_up: UsedUp,
     /// Its things as they were, in the order in which they were kept.
     #[serde(default)]
@@ -119,7 +109,6 @@ pub struct TripThingEntry {
     /// What it was.
     pub name: String,
     /// The key of its system.
-    #[schemars(with = "String")]
     pub system: System,
     /// Pieces carried, worn, used up, apart, and left at home.
     #[serde(default)]
@@ -141,18 +130,15 @@ pub struct TripThingEntry {
     pub unit_mg: Option<i64>,
     /// weighed, maker, estimate or derived.
     #[serde(default)]
-    #[schemars(with = "Option<String>")]
     pub source: Option<WeightSource>,
     /// Its tags.
     #[serde(default, skip_serializing_if = "Vec::is_empty")]
     pub tags: Vec<String>,
     /// What one piece did.
     #[serde(default, skip_serializing_if = "Jobs::is_empty")]
-    #[schemars(with = "BTreeMap<String, i64>")]
     pub provides: Jobs,
     /// What a trip asked of it.
     #[serde(default, skip_serializing_if = "Facts::is_empty")]
-    #[schemars(with = "BTreeMap<String, serde_json::Value>")]
     pub facts: Facts,
     /// Whether it was ticked as in the pack.
     #[serde(default)]
@@ -162,7 +148,6 @@ pub struct TripThingEntry {
     pub used: Option<bool>,
     /// wished, failed, `too_cold`, `too_heavy`, lent, lost.
     #[serde(default, skip_serializing_if = "BTreeSet::is_empty")]
-    #[schemars(with = "Vec<String>")]
     pub marks: BTreeSet<Mark>,
     /// The same in words.
     #[serde(default, skip_serializing_if = "String::is_empty")]

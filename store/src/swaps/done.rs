@@ -32,7 +32,6 @@ pub enum Fate {
 #[serde(deny_unknown_fields)]
 pub struct Done<G> {
     /// When, UTC.
-    #[schemars(with = "String")]
     pub at: NaiveDateTime,
     /// What was paid for what goes on, delivery too.
     pub paid_minor: i64,
@@ -82,7 +81,6 @@ pub struct TakenOff<G> {
     /// Pieces.
     pub qty: u32,
     /// Where they counted: `carried`, `worn` or `used_up`.
-    #[schemars(with = "String")]
     pub place: Place,
     /// What becomes of it.
     pub fate: Fate,
@@ -96,7 +94,6 @@ pub struct TakenOff<G> {
 #[serde(deny_unknown_fields)]
 pub struct PriorState {
     /// Its status.
-    #[schemars(with = "String")]
     pub status: Status,
     /// Pieces owned.
     pub count: u32,
@@ -135,7 +132,6 @@ pub struct PriorFigure {
     /// As typed.
     typed: String,
     /// weighed, maker, estimate or derived.
-    #[schemars(with = "String")]
     source: WeightSource,
     /// How far it may lie below and above, where it has a doubt of its own.
     doubt_mg: Option<(i64, i64)>,
@@ -199,7 +195,6 @@ pub struct PutOn<G> {
     /// Pieces.
     pub qty: u32,
     /// Where they count.
-    #[schemars(with = "String")]
     pub place: Place,
     /// Whether it was owned before, and at home.
     #[serde(default, skip_serializing_if = "std::ops::Not::not")]

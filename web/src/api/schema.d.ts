@@ -1494,7 +1494,7 @@ export interface components {
             /** Format: int32 */
             qty: number;
         };
-        /** @description A candidate that goes on: a new one, or one that is there, written as it is given. */
+        /** @description A candidate that goes on, as typed: a new one, or one that is there, written as it is given. */
         AdditionIn: {
             /** @description Jobs whose amounts come from the kind and nobody has confirmed; taken with `kind`. */
             assumed?: string[];
@@ -1504,19 +1504,26 @@ export interface components {
             kind?: string | null;
             /** @description Its marks, all of them; as they were unless given. */
             marks?: string[] | null;
+            /** @description Its name. */
             name: string;
+            /** @description Jobs that it needs. */
             needs?: components["schemas"]["JobAmounts"];
             /** @description What a shop knows it by, so that its price is followed there; at most 40 characters. */
             offer?: string | null;
+            /** @description Where they count. */
             place?: components["schemas"]["Place"];
-            /** @description A price or a range, as typed; empty if unknown. */
+            /** @description Price of one piece or a range; empty if unknown. */
             price?: string;
+            /** @description Jobs that it does. */
             provides?: components["schemas"]["JobAmounts"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Pieces.
+             */
             qty: number;
             seen?: components["schemas"]["Seen"] | null;
             source?: components["schemas"]["WeightSource"] | null;
-            /** @description As typed; empty if unknown. */
+            /** @description Weight of one piece; empty if unknown. */
             weight?: string;
         };
         /** @description A list before and after some swaps. */
@@ -1613,7 +1620,9 @@ export interface components {
         BulkIn: {
             /** @description Tags to add, as typed. */
             add_tags?: string | null;
+            /** @description Whether they stay as they are. */
             keep?: boolean | null;
+            /** @description Where they are kept. */
             kept_at?: string | null;
             need?: components["schemas"]["Need"] | null;
             /** @description Whether they go. */
@@ -1621,6 +1630,7 @@ export interface components {
             /** @description Tags to take off, as typed. */
             remove_tags?: string | null;
             status?: components["schemas"]["Status"] | null;
+            /** @description The key of their system. */
             system?: string | null;
             /** @description Whether those without a kind take the one that their name says. */
             take_kinds?: boolean;
@@ -1676,8 +1686,12 @@ export interface components {
         };
         /** @description A candidate as it was read. */
         CandidateRef: {
+            /** @description The candidate. */
             id: components["schemas"]["CandidateId"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description The version it was read at.
+             */
             version: number;
         };
         /** @description A thing that is carried after some swaps. */
@@ -1901,6 +1915,7 @@ export interface components {
         };
         /** @description How a swap was done, as typed; what is left out is as it was planned. */
         CompletionIn: {
+            /** @description Delivery. */
             delivery?: string | null;
             /** @description What becomes of each thing that comes off, in their order. */
             fates?: components["schemas"]["Fate"][];
@@ -2020,12 +2035,16 @@ export interface components {
             /** @description What it is; may be empty. */
             name?: string;
         };
-        /** @description Something that is charged on a trip. */
+        /** @description Something that is charged on a trip, as typed. */
         DeviceIn: {
-            /** @description One charge, as typed: `15 Wh`, `4000 mAh`; a bare number is in watt hours. */
+            /** @description One charge: `15 Wh`, `4000 mAh`; a bare number is in watt hours. */
             charge: string;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Charges over the trip.
+             */
             charges: number;
+            /** @description What it is. */
             name?: string;
         };
         /** @description What was done when a swap was made for good. */
@@ -2326,10 +2345,10 @@ export interface components {
              */
             warms_tenth_c?: number | null;
         };
-        /** @description What a trip asks of one piece, as typed. Empty fields say nothing. */
+        /** @description What a trip asks of a thing, as typed; bare numbers are in the account's units. Empty fields say nothing. */
         FactsIn: {
             /**
-             * @description A mass.
+             * @description The gas in one full can: a mass.
              * @default
              */
             contents: string;
@@ -2341,7 +2360,7 @@ export interface components {
             /** @default null */
             rating_kind: components["schemas"]["RatingKind"] | null;
             /**
-             * @description A difference of temperatures, such as 3.
+             * @description What it adds to the bag or quilt that it is used with: a difference of temperatures, such as 3.
              * @default
              */
             warms: string;
@@ -2536,17 +2555,22 @@ export interface components {
          * @description A thing somebody owns.
          */
         GearId: string;
-        /** @description A change of a thing: absent fields stay, null clears. */
+        /** @description A change of a thing, as typed: absent fields stay, null clears. */
         GearIn: {
             acquired?: components["schemas"]["Acquired"] | null;
-            /** @description The maker's figure, as typed. */
+            /** @description The maker's figure for one piece. */
             claimed?: string | null;
             /** @description Jobs whose assumed amounts are right. */
             confirm?: string[];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Pieces owned.
+             */
             count?: number | null;
             facts?: components["schemas"]["FactsIn"] | null;
+            /** @description Whether it stays as it is. */
             keep?: boolean | null;
+            /** @description Where it is kept. */
             kept_at?: string | null;
             /** @description The key of its kind, `none` if it is of no kind; null if nobody has said. What comes with a kind is set before the other fields are. */
             kind?: string | null;
@@ -2559,25 +2583,30 @@ export interface components {
             made_hours?: string | null;
             /** @description Its marks, all of them. */
             marks?: string[] | null;
+            /** @description Its name. */
             name?: string | null;
             need?: components["schemas"]["Need"] | null;
             needs?: components["schemas"]["JobAmounts"] | null;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Nights of use.
+             */
             nights?: number | null;
-            /** @description At most 500 characters. */
+            /** @description What there is to say of it in words, at most 500 characters. */
             note?: string | null;
-            /** @description A figure or a range, as typed. */
+            /** @description Price paid for one piece: a figure or a range. */
             paid?: string | null;
             provides?: components["schemas"]["JobAmounts"] | null;
-            /** @description As typed. */
+            /** @description What one piece would bring. */
             resale?: string | null;
             source?: components["schemas"]["WeightSource"] | null;
             start?: components["schemas"]["Start"] | null;
             status?: components["schemas"]["Status"] | null;
+            /** @description The key of its system. */
             system?: string | null;
             /** @description Words of one's own, parted by commas or spaces. */
             tags?: string | null;
-            /** @description As typed; a bare number is in the account's unit. */
+            /** @description Weight of one piece; a bare number is in the account's unit. */
             weight?: string | null;
         };
         /** @description One page of gear. */
@@ -2620,7 +2649,7 @@ export interface components {
             refused: number;
             same: number;
         };
-        /** @description Amounts of jobs by key, for one piece. */
+        /** @description Jobs, and how much of each: a count, tenths of R, millilitres, grams or milliwatt hours. */
         JobAmounts: {
             [key: string]: number;
         };
@@ -2736,6 +2765,7 @@ export interface components {
         KitId: string;
         /** @description A kit as it is asked for. */
         KitIn: {
+            /** @description Its name. */
             name: string;
             /** @description From 2 to 100 things. */
             parts: components["schemas"]["PartIn"][];
@@ -2889,10 +2919,11 @@ export interface components {
          * @description A pack list.
          */
         ListId: string;
-        /** @description A change of a list: absent fields stay, null clears. */
+        /** @description A change of a list, as typed: absent fields stay, null clears. */
         ListIn: {
+            /** @description Whether it is archived. */
             archived?: boolean | null;
-            /** @description As typed. */
+            /** @description The most money to spend. */
             budget?: string | null;
             counting?: components["schemas"]["Counting"] | null;
             /** @description What is charged on the trip; all of it. */
@@ -2901,20 +2932,23 @@ export interface components {
             figures?: {
                 [key: string]: string;
             };
-            /** @description As typed. */
+            /** @description What an hour of making is worth. */
             hour_rate?: string | null;
             /** @description What the plan must leave nothing short of: `warmth`, `ground`, keys of jobs; an empty list for nothing. */
             meet?: string[] | null;
+            /** @description Its name. */
             name?: string | null;
+            /** @description A line about the trip. */
             note?: string | null;
             purse?: components["schemas"]["PurseIn"] | null;
             rank_by?: components["schemas"]["RankBy"] | null;
             requires?: components["schemas"]["JobAmounts"] | null;
             selling?: components["schemas"]["SellingIn"] | null;
-            /** @description As typed; a bare number is in kilograms or pounds. */
+            /** @description The base weight to reach; a bare number is in kilograms or pounds. */
             target?: string | null;
             target_of?: components["schemas"]["TargetOf"] | null;
             trip?: components["schemas"]["Trip"] | null;
+            /** @description Counting rules of the walker's own. */
             ways?: components["schemas"]["Way"][] | null;
             /**
              * Format: int32
@@ -3148,9 +3182,12 @@ export interface components {
         };
         /** @description Something to be done; what is left out stays. */
         NotedIn: {
+            /** @description Who does it. */
             by?: string | null;
+            /** @description Whether it is done. */
             done?: boolean | null;
             task?: components["schemas"]["Task"] | null;
+            /** @description What is to be done. */
             what?: string | null;
         };
         /** @description Something that a shop offers. */
@@ -3421,7 +3458,7 @@ export interface components {
             to_do: components["schemas"]["PackToDo"][];
             zones: components["schemas"]["PackZone"][];
         };
-        /** @description What is noted of the packing; what is left out stays. */
+        /** @description What is noted of the packing of a list; what is left out stays. */
         PackingNotes: {
             /** @description What it shows of the walker alone, if they stood on it with the pack. */
             of_me?: string | null;
@@ -3438,8 +3475,12 @@ export interface components {
         };
         /** @description A part as it is asked for. */
         PartIn: {
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Pieces of it.
+             */
             count: number;
+            /** @description The thing. */
             gear: components["schemas"]["GearId"];
         };
         /** @description A part of a kit. */
@@ -3668,11 +3709,11 @@ export interface components {
              */
             spent_then_minor?: number | null;
         };
-        /** @description Money as it comes in, month by month. What is left out stays as it is, or is nothing. */
+        /** @description Money as it comes in, month by month, as typed. What is left out stays as it is, or is nothing. */
         PurseIn: {
-            /** @description More each month, as typed. */
+            /** @description More each month. */
             month?: string | null;
-            /** @description There already, as typed. */
+            /** @description There already. */
             now?: string | null;
             /**
              * Format: int32
@@ -3945,11 +3986,16 @@ export interface components {
             /** Format: int64 */
             unit_mg?: number | null;
         };
-        /** @description Pieces that come off a line. */
+        /** @description Pieces that come off. */
         Removal: {
+            /** @description From where. */
             from?: components["schemas"]["Place"];
+            /** @description Of which line. */
             line: components["schemas"]["LineId"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description How many.
+             */
             qty: number;
         };
         /** @description The password once more, for what can't be undone. */
@@ -4101,11 +4147,11 @@ export interface components {
             /** Format: int64 */
             postage_minor: number;
         };
-        /** @description What selling takes. What is left out stays as it is. */
+        /** @description What selling takes, as typed. What is left out stays as it is. */
         SellingIn: {
-            /** @description The seller's fee in per cent of the price, as typed: `10`, `8.5 %`, up to 50; empty for none. */
+            /** @description The seller's fee in per cent of the price: `10`, `8.5 %`, up to 50; empty for none. */
             fee?: string | null;
-            /** @description Postage, as typed; empty for none. */
+            /** @description Postage; empty for none. */
             postage?: string | null;
         };
         /**
@@ -4478,21 +4524,27 @@ export interface components {
         SwapId: string;
         /** @description A swap as typed. */
         SwapIn: {
+            /** @description What goes on. */
             add?: components["schemas"]["AdditionIn"][];
-            /** @description As typed; empty for none. */
+            /** @description Delivery; empty for none. */
             delivery?: string;
+            /** @description Swaps that can't be made with it. */
             excludes?: components["schemas"]["SwapId"][];
-            /** @description As typed, with at most one decimal; empty for none. */
+            /** @description Hours of making, with at most one decimal; empty for none. */
             hours?: string;
+            /** @description Its kind. */
             kind: components["schemas"]["SwapKind"];
-            /** @description Made of its sides if left out. */
+            /** @description Its name; made of its sides if none is typed. */
             name?: string | null;
+            /** @description What comes off. */
             remove?: components["schemas"]["Removal"][];
+            /** @description Swaps that must be made with it. */
             requires?: components["schemas"]["SwapId"][];
-            /** @description As typed; empty for nothing. */
+            /** @description What the removed gear brings before fees; empty for nothing. */
             resale?: string;
             /** @description Whether that counts though another list needs the gear. */
             sells_needed?: boolean;
+            /** @description Open, pinned or ruled out. */
             state?: components["schemas"]["SwapState"];
         };
         /** @description A swap in the place of something: what is paid for it less what it brings, and what of all that is owned is worth less in a year. */
@@ -4625,8 +4677,12 @@ export interface components {
         ThingField: "weight" | "system" | "count" | "price" | "worth" | "status" | "kept_at" | "note" | "tags" | "nights" | "lasts" | "claimed" | "jobs" | "facts" | "kind" | "need" | "keep" | "start" | "made_hours" | "assumed";
         /** @description A thing and the version it was read at. */
         ThingIn: {
+            /** @description The thing. */
             id: components["schemas"]["GearId"];
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Its version.
+             */
             version: number;
         };
         /** @description What trips say of a thing. */
@@ -4775,19 +4831,26 @@ export interface components {
          * @description A trip.
          */
         TripId: string;
-        /** @description A change of a trip; what is left out stays. */
+        /** @description A change of a trip, as typed; what is left out stays. */
         TripIn: {
-            /** @description What was met and used up, as typed; an empty text for what nobody knows. */
+            /** @description What was met and used up; an empty text for what nobody knows. */
             figures?: {
                 [key: string]: string;
             };
+            /** @description Its name. */
             name?: string | null;
-            /** Format: int32 */
+            /**
+             * Format: int32
+             * @description Nights.
+             */
             nights?: number | null;
+            /** @description A line about it. */
             note?: string | null;
+            /** @description Who comes along, in words. */
             people?: string | null;
             /** @description Whether it rained; null if nobody knows. */
             rain?: boolean | null;
+            /** @description The first day, as YYYY-MM-DD. */
             starts_on?: string | null;
         };
         /** @description A trip. */
@@ -5125,9 +5188,9 @@ export interface components {
          * @description One who walks, on a list.
          */
         WalkerId: string;
-        /** @description A change of a walker: absent fields stay, null clears. */
+        /** @description A change of a walker, as typed: absent fields stay, null clears. */
         WalkerIn: {
-            /** @description What the walker weighs, as typed; a bare number is in kilograms or pounds. */
+            /** @description What the walker weighs; a bare number is in kilograms or pounds. */
             body?: string | null;
             /** @description The name that the others see, at most 60 characters. */
             name?: string | null;

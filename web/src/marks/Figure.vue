@@ -61,23 +61,23 @@ b {
 }
 small {
   color: var(--ink-2);
-  font-size: 12px;
+  font-size: var(--text-s);
   font-weight: 400;
 }
 .size-text b {
   font-weight: 400;
 }
 .size-table b {
-  font-size: 17px;
+  font-size: var(--text-l);
 }
 .size-beam b {
-  font-size: 26px;
+  font-size: var(--figure-m);
 }
 .size-large b {
-  font-size: 34px;
+  font-size: var(--figure-l);
 }
 .size-large small {
-  font-size: 16px;
+  font-size: var(--text-field);
   font-weight: 500;
 }
 .tone-quiet b {

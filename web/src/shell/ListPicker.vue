@@ -235,7 +235,7 @@ defineExpose({ make: () => ask('new') })
   white-space: nowrap;
 }
 .both b {
-  font-size: 15px;
+  font-size: var(--text-ml);
   font-weight: 650;
   color: var(--ink);
 }

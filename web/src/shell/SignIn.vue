@@ -102,11 +102,11 @@ const demo = (demo: 'fell' | 'mesa') => enter(() => unwrap(api.POST('/api/sessio
   max-width: 100%;
 }
 h1 {
-  font-size: 30px;
+  font-size: var(--text-title);
   line-height: 1.15;
 }
 .pitch p {
-  font-size: 16px;
+  font-size: var(--text-field);
   color: var(--ink-2);
 }
 .card {

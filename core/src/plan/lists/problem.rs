@@ -1,6 +1,6 @@
 //! Several lists of the same things, and swaps that act on each of them that has what they take.
 
-use super::super::problem::{at_most, error, within};
+use super::super::problem_check::{at_most, error, within};
 use super::super::{Meet, Night, Problem, ProblemError, Ready};
 use crate::gear::Jobs;
 use crate::limits;

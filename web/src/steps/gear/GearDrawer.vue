@@ -7,7 +7,7 @@ import { changesQuery, weighingsQuery } from '@/api/queries'
 import { useDraft } from '@/controls/draft'
 import DraftNotes from '@/controls/DraftNotes.vue'
 import { reason } from '@/controls/messages'
-import { typedFacts, type TypedFacts } from '@/domain/facts'
+import type { TypedFacts } from '@/domain/facts'
 import FactsFields from '@/domain/FactsFields.vue'
 import JobsEditor from '@/domain/JobsEditor.vue'
 import KindSelect from '@/domain/KindSelect.vue'
@@ -17,8 +17,8 @@ import { ACQUIRED, STATUSES } from '@/domain/words'
 import WeighingPlot from '@/marks/WeighingPlot.vue'
 import { day, dayOfTrip } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
-import { typedAmount } from '@/quantities/money'
 import ChangeList from './ChangeList.vue'
+import { changeOf, fieldsOf, NAMES, type Fields } from './gearFields'
 
 const props = defineProps<{
   thing: Gear | null
@@ -35,86 +35,13 @@ const { data: weighings } = useQuery(
 )
 const { data: changes } = useQuery(computed(() => ({ ...changesQuery(id.value), enabled: enabled.value })))
 
-/** A thing's fields as they are typed. */
-interface Fields {
-  name: string
-  system: string
-  status: Gear['status']
-  acquired: Gear['acquired']
-  weight: string
-  claimed: string
-  paid: string
-  resale: string
-  kept_at: string
-  note: string
-  tags: string
-  nights: string
-  lasts_nights: string
-  provides: JobAmounts
-  needs: JobAmounts
-  facts: TypedFacts
-  need: Need
-  keep: boolean
-  start: Start | ''
-  marks: string[]
-  made_hours: string
-}
-const NAMES: Record<keyof Fields, string> = {
-  name: 'Name',
-  system: 'System',
-  status: 'Status',
-  acquired: 'How I got it',
-  weight: 'Weight of one',
-  claimed: 'Maker’s figure',
-  paid: 'Paid for one',
-  resale: 'Worth now',
-  kept_at: 'Kept at',
-  note: 'Note',
-  tags: 'Tags',
-  nights: 'Nights of use',
-  lasts_nights: 'Lasts, in nights',
-  provides: 'What it does',
-  needs: 'What it needs',
-  facts: 'Warmth and gas',
-  need: 'Need or want',
-  keep: 'Keep',
-  start: 'Starts on a list',
-  marks: 'Marks',
-  made_hours: 'Hours of making',
-}
-
-const price = (minor: number | null | undefined) =>
-  minor == null ? '' : typedAmount(minor, units.currency.value)
-const fieldsOf = (thing: Gear): Fields => ({
-  name: thing.name,
-  system: thing.system,
-  status: thing.status,
-  acquired: thing.acquired,
-  weight: thing.weight?.typed ?? '',
-  claimed: thing.claimed?.typed ?? '',
-  paid:
-    thing.paid_low_minor === thing.paid_high_minor
-      ? price(thing.paid_low_minor)
-      : `${price(thing.paid_low_minor)}-${price(thing.paid_high_minor)}`,
-  resale: price(thing.resale_minor),
-  kept_at: thing.kept_at ?? '',
-  note: thing.note ?? '',
-  tags: (thing.tags ?? []).join(' '),
-  nights: String(thing.nights),
-  lasts_nights: thing.lasts_nights ? String(thing.lasts_nights) : '',
-  provides: { ...thing.provides },
-  needs: { ...thing.needs },
-  facts: typedFacts(thing.facts),
-  need: thing.need,
-  keep: thing.keep,
-  start: thing.start ?? '',
-  marks: [...(thing.marks ?? [])],
-  made_hours: thing.made_tenth_hours ? String(thing.made_tenth_hours / 10) : '',
-})
-
 const { draft, version, isChanged, wasKept, clashes, open, merge, discard, choose } = useDraft<Fields>(() =>
   props.thing
-    ? { name: `gear ${props.thing.id}`, version: props.thing.version, fields: fieldsOf(props.thing) }
+    ? {
+        name: `gear ${props.thing.id}`,
+        version: props.thing.version,
+        fields: fieldsOf(props.thing, units.currency.value),
+      }
     : null,
 )
 const refusal = ref<{ field: string; text: string } | null>(null)
@@ -158,35 +85,14 @@ function written(key: string, value: unknown): string {
   return String(value) || 'nothing'
 }
 
-const orNull = (typed: string) => (typed.trim() === '' ? null : typed)
-function nights(typed: string, field: string) {
-  if (/^\d{1,6}$/.test(typed.trim())) return Number(typed)
-  throw new Problem(422, 'not_a_number', `“${typed}” is not a number of nights. Type one such as 12.`, field)
-}
-/** What was changed, as it is sent. */
-function changed(thing: Gear): GearChange {
-  const [now, before] = [draft.value, fieldsOf(thing)]
-  const change: GearChange = {}
-  for (const key of Object.keys(now) as (keyof Fields)[]) {
-    if (JSON.stringify(now[key]) === JSON.stringify(before[key])) continue
-    if (key === 'nights') change.nights = nights(now.nights, key)
-    else if (key === 'lasts_nights')
-      change.lasts_nights = now[key].trim() === '' ? null : nights(now[key], key)
-    else if (key === 'weight' || key === 'claimed' || key === 'paid' || key === 'resale')
-      change[key] = orNull(now[key])
-    else if (key === 'start') change.start = now.start || null
-    else Object.assign(change, { [key]: now[key] })
-  }
-  return change
-}
-
 async function save() {
   const thing = props.thing
   if (!thing || busy.value) return
   busy.value = true
   refusal.value = null
   try {
-    if (isChanged.value) await props.change(thing, changed(thing), version.value)
+    if (isChanged.value)
+      await props.change(thing, changeOf(fieldsOf(thing, units.currency.value), draft.value), version.value)
     discard()
     emit('close')
   } catch (error) {

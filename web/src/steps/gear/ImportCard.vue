@@ -314,7 +314,7 @@ h3 {
   gap: var(--s-2) var(--s-5);
 }
 .sums b {
-  font-size: 26px;
+  font-size: var(--figure-m);
 }
 ul {
   list-style: none;

@@ -237,7 +237,7 @@ const beside = ['used_up', 'worn'] as const
   min-width: 0;
 }
 .sign {
-  font-size: var(--figure-m);
+  font-size: var(--figure-s);
   color: var(--ink-2);
   align-self: end;
   text-align: center;

@@ -81,7 +81,7 @@ const opens = ({ walker, shows_prices }: Sheet['links'][number]) =>
   padding: var(--s-3) var(--s-4);
 }
 h2 {
-  font-size: 15px;
+  font-size: var(--text-ml);
   margin: 0 0 6px;
 }
 .row {

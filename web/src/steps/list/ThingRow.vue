@@ -187,7 +187,7 @@ kbd {
 @media (max-width: 700px) {
   .thing {
     height: 40px;
-    font-size: 15px;
+    font-size: var(--text-ml);
   }
 }
 </style>

@@ -169,7 +169,7 @@ h2,
   margin: 0 0 6px;
 }
 h2 {
-  font-size: 15px;
+  font-size: var(--text-ml);
 }
 .figures {
   display: flex;

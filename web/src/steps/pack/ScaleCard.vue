@@ -123,6 +123,6 @@ async function taken() {
   gap: var(--s-3);
 }
 .figures b {
-  font-size: 20px;
+  font-size: var(--text-xl);
 }
 </style>

@@ -133,7 +133,7 @@ h2 {
   }
 }
 .state {
-  font-size: 16px;
+  font-size: var(--text-field);
   font-weight: 650;
 }
 </style>

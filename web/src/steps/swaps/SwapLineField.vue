@@ -1,0 +1,71 @@
+<script setup lang="ts">
+// A new swap in one line, and how the line was understood.
+import { useTemplateRef } from 'vue'
+import { useUnits } from '@/domain/units'
+import { KINDS } from '@/domain/words'
+import type { useSwapLine } from './swapLine'
+
+const props = defineProps<{ quick: ReturnType<typeof useSwapLine> }>()
+const line = defineModel<string>({ required: true })
+const units = useUnits()
+const { read, trouble, question, typed } = props.quick
+const field = useTemplateRef<{ focus: () => void }>('field')
+defineExpose({ focus: () => field.value?.focus() })
+</script>
+
+<template>
+  <div class="line">
+    <el-form-item label="In one line">
+      <el-input
+        ref="field"
+        v-model="line"
+        data-rows
+        name="swap-line"
+        size="large"
+        placeholder="quilt 545g 262eur for mummy bag"
+        autocomplete="off"
+        maxlength="400"
+        aria-describedby="swap-read"
+        @input="typed"
+      />
+    </el-form-item>
+    <p id="swap-read" class="read" aria-live="polite">
+      <template v-if="read">
+        <span class="chip"><small>kind</small> {{ KINDS[read.draft.kind] }}</span>
+        <template v-for="(chip, at) in read.chips" :key="at">
+          <span v-if="chip.kind === 'refused'" class="caution"
+            ><u>{{ chip.text }}</u> not understood.</span
+          >
+          <span v-else class="chip">{{ units.meaning(chip) }}</span>
+        </template>
+        <span v-for="name in read.gone" :key="name" class="chip"><small>replaces</small> {{ name }}</span>
+        <span v-if="question" class="caution" role="alert">{{ question }}</span>
+        <span v-else class="muted"><kbd>Enter</kbd> makes it; the fields below can change it first.</span>
+      </template>
+      <span v-else-if="trouble" class="caution" role="alert">{{ trouble }}</span>
+      <span v-else class="muted"
+        >Or <b>leave out mug</b>, <b>trim towel 48g</b>, <b>sew quilt 480g 35eur for mummy bag</b>.</span
+      >
+    </p>
+  </div>
+</template>
+
+<style scoped>
+.line :deep(.el-form-item) {
+  margin-bottom: 2px;
+}
+.read {
+  display: flex;
+  flex-wrap: wrap;
+  gap: var(--s-1) 6px;
+  font-size: var(--text-m);
+  min-height: 24px;
+}
+.read small {
+  font-size: var(--text-xs);
+}
+.chip {
+  overflow-wrap: anywhere;
+  font-size: var(--text-m);
+}
+</style>
