@@ -8,6 +8,7 @@ use crate::list::{Line, LineId, WeighedKit};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{RankBy, Selling, Swap};
 use serde::{Deserialize, Serialize};
+use std::collections::HashMap;
 
 /// A pack list, its swaps, and the question.
 #[derive(Debug, Clone, PartialEq, Eq)]
