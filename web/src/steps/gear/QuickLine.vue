@@ -4,6 +4,7 @@ import { computed, ref, useTemplateRef } from 'vue'
 import { focusTitle } from '@/controls/focus'
 import { useKeys } from '@/controls/keys'
 import KindSelect from '@/domain/KindSelect.vue'
+import { lineExamples } from '@/domain/examples'
 import { useLists } from '@/domain/lists'
 import { useUnits } from '@/domain/units'
 import { SOURCES } from '@/domain/words'
@@ -14,6 +15,7 @@ const { current } = useLists(() => props.list)
 const ontoList = ref(true)
 const quick = useQuickLine(() => (ontoList.value && current.value) || null)
 const units = useUnits()
+const example = computed(() => lineExamples(units))
 const { line, reading, trouble, refused, adding, chosen, typedWeights } = quick
 const field = useTemplateRef<{ focus: () => void; blur: () => void }>('field')
 const kinds = useTemplateRef<{ focus: () => void }>('kinds')
@@ -63,7 +65,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
         data-rows
         size="large"
         aria-label="Add gear by a line"
-        placeholder="rain shell 212g 149eur"
+        :placeholder="example.gear"
         autocomplete="off"
         maxlength="400"
         name="gear-line"
@@ -117,10 +119,14 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <span v-if="trouble" class="caution" role="alert">{{ trouble }}</span>
       <span v-if="adding > 0" class="muted" role="status">adding {{ adding }} …</span>
       <span v-if="!reading && !trouble && adding === 0" class="muted hint">
-        In any order: a name, a weight (<b>~310g</b> a guess, <b>maker 388g</b> the maker’s figure,
-        <b>weighed 402g</b>), a price (<b>15-20eur</b>, <b>used 80eur</b>, <b>3 for 29eur</b>, <b>gift</b>),
-        <b>x2</b>, <b>worn</b>, <b>used up</b>, and what it says of itself: <b>quilt -5C</b>, <b>pad R4.5</b>,
-        <b>pack 45l</b>.
+        In any order: a name, a weight (<template v-for="([typed, what], at) in example.weights" :key="typed"
+          ><template v-if="at">, </template><b>{{ typed }}</b>{{ what && ` ${what}` }}</template
+        >), a price (<template v-for="(typed, at) in example.prices" :key="typed"
+          ><template v-if="at">, </template><b>{{ typed }}</b></template
+        >), <b>x2</b>, <b>worn</b>, <b>used up</b>, and what it says of itself:
+        <template v-for="(typed, at) in example.facts" :key="typed"
+          ><template v-if="at">, </template><b>{{ typed }}</b></template
+        >.
       </span>
     </div>
     <ul v-if="refused.length" class="rows returned" aria-label="Lines that could not be added">

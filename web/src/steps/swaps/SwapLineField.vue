@@ -1,6 +1,7 @@
 <script setup lang="ts">
 // A new swap in one line, and how the line was understood.
-import { useTemplateRef } from 'vue'
+import { computed, useTemplateRef } from 'vue'
+import { lineExamples } from '@/domain/examples'
 import { useUnits } from '@/domain/units'
 import { KINDS } from '@/domain/words'
 import type { useSwapLine } from './swapLine'
@@ -8,6 +9,7 @@ import type { useSwapLine } from './swapLine'
 const props = defineProps<{ quick: ReturnType<typeof useSwapLine> }>()
 const line = defineModel<string>({ required: true })
 const units = useUnits()
+const example = computed(() => lineExamples(units))
 const { read, trouble, question, typed } = props.quick
 const field = useTemplateRef<{ focus: () => void }>('field')
 defineExpose({ focus: () => field.value?.focus() })
@@ -22,7 +24,7 @@ defineExpose({ focus: () => field.value?.focus() })
         data-rows
         name="swap-line"
         size="large"
-        placeholder="quilt 545g 262eur for mummy bag"
+        :placeholder="example.swap"
         autocomplete="off"
         maxlength="400"
         aria-describedby="swap-read"
@@ -44,7 +46,7 @@ defineExpose({ focus: () => field.value?.focus() })
       </template>
       <span v-else-if="trouble" class="caution" role="alert">{{ trouble }}</span>
       <span v-else class="muted"
-        >Or <b>leave out mug</b>, <b>trim towel 48g</b>, <b>sew quilt 480g 35eur for mummy bag</b>.</span
+        >Or <b>leave out mug</b>, <b>{{ example.trim }}</b>, <b>{{ example.make }}</b>.</span
       >
     </p>
   </div>
