@@ -254,7 +254,7 @@ impl Browser {
 const WAIT_TIMEOUT: Duration = Duration::from_secs(90);
 
 /// Asks, twenty times a second, until it is so; whether it came to be.
-async fn until(mut is_so: impl AsyncFnMut() -> bool) -> bool {
+pub async fn until(mut is_so: impl AsyncFnMut() -> bool) -> bool {
     let begun = Instant::now();
     while begun.elapsed() < WAIT_TIMEOUT {
         if is_so().await {
