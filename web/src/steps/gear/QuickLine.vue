@@ -120,7 +120,8 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
       <span v-if="adding > 0" class="muted" role="status">adding {{ adding }} …</span>
       <span v-if="!reading && !trouble && adding === 0" class="muted hint">
         In any order: a name, a weight (<template v-for="([typed, what], at) in example.weights" :key="typed"
-          ><template v-if="at">, </template><b>{{ typed }}</b>{{ what && ` ${what}` }}</template
+          ><template v-if="at">, </template><b>{{ typed }}</b
+          >{{ what && ` ${what}` }}</template
         >), a price (<template v-for="(typed, at) in example.prices" :key="typed"
           ><template v-if="at">, </template><b>{{ typed }}</b></template
         >), <b>x2</b>, <b>worn</b>, <b>used up</b>, and what it says of itself:
