@@ -7,8 +7,7 @@ use super::write::Write;
 use super::{Caller, InField, ServiceError, Services};
 use chrono::Utc;
 use kevyt_core::caution::{Caution, Situation, cautions};
-use kevyt_core::gear::System;
-use kevyt_core::gear::{Job, Jobs, Name};
+use kevyt_core::gear::{Job, Jobs, Name, System};
 use kevyt_core::limits;
 use kevyt_core::list::{Carrier, Counts, LineId as CoreLineId, Place, Thing, Totals, added_up, job_sum};
 use kevyt_core::quantity::Mass;
@@ -18,8 +17,9 @@ use kevyt_core::trip::Trip;
 use kevyt_store::event::Event;
 use kevyt_store::id::{KeptPlanId, ListId, SwapId};
 use kevyt_store::kept_plans::{self, KeptPlan};
+use kevyt_store::lists::PackList;
 use kevyt_store::{StoreError, Stored, lists, swaps, walkers};
-use std::collections::BTreeSet;
+use std::collections::{BTreeSet, HashMap};
 
 /// A list before and after some swaps.
 #[derive(Debug, Clone)]
@@ -53,44 +53,59 @@ pub struct CarriedAfter {
     pub mass: Option<Mass>,
 }
 
+/// A list and some of its swaps as they were read, to be worked out without a connection.
+pub struct AfterRead {
+    list: PackList,
+    snapshot: ListSnapshot,
+    chosen: Vec<FullSwap>,
+    caller: Caller,
+}
+
+impl AfterRead {
+    /// The list before and after the swaps.
+    pub fn work_out(&self) -> After {
+        let things = (self.snapshot.things.clone(), things_after(&self.snapshot, &self.chosen));
+        let (asked, trip) = asked(&self.list);
+        let view = |things: &[Thing]| list_view(&self.snapshot, things, &asked, trip.as_ref(), self.caller);
+        let at = (view(&things.0), view(&things.1));
+        let jobs: BTreeSet<&Job> = at.0.does.keys().chain(at.1.does.keys()).collect();
+        let amount = |jobs: &Jobs, job: &Job| jobs.get(job).copied().unwrap_or_default();
+        let jobs = jobs
+            .into_iter()
+            .map(|job| (job.clone(), amount(&at.0.does, job), amount(&at.1.does, job), amount(&at.1.asks, job)));
+        let jobs = jobs.filter(|(_, before, after, _)| before != after).collect();
+        let is_same = |a: &Caution, b: &Caution| (a.id, &a.job) == (b.id, &b.job);
+        let weight = |caution: &Caution| (caution.level, caution.short);
+        let moved = |here: &[Caution], there: &[Caution]| -> Vec<(Caution, Option<Caution>)> {
+            let other = |caution: &Caution| there.iter().find(|other| is_same(caution, other)).cloned();
+            let all = here.iter().map(|caution| (caution.clone(), other(caution)));
+            all.filter(|(caution, other)| other.as_ref().is_none_or(|other| weight(caution) > weight(other))).collect()
+        };
+        After {
+            carried: carried_after(&self.snapshot, &things.1),
+            raised: trip.is_some().then(|| moved(&at.1.cautions, &at.0.cautions)),
+            quieted: moved(&at.0.cautions, &at.1.cautions),
+            totals: (at.0.totals, at.1.totals),
+            names: (at.0.names, at.1.names),
+            jobs,
+        }
+    }
+}
+
 impl Services {
-    /// A list as it would stand after some of its swaps.
-    pub fn after(&self, caller: Caller, id: ListId, chosen: &[SwapId]) -> Result<After, ServiceError> {
+    /// Reads a list and some of its swaps, each once.
+    pub fn read_after(&self, caller: Caller, id: ListId, chosen: &[SwapId]) -> Result<AfterRead, ServiceError> {
+        if chosen.iter().collect::<BTreeSet<_>>().len() != chosen.len() {
+            return Err(ServiceError::invalid("swaps", "named_twice", "A swap is named twice. Name each once."));
+        }
         self.read(|c| {
-            let list = lists::get(c, caller.access, id)?;
+            let list = lists::get(c, caller.access, id)?.value;
             let (_, to) = walkers::open(c, caller.access, id)?;
             let snapshot = ListSnapshot::load(c, caller, to)?;
-            let all = full_swaps(c, caller, id)?;
-            let of = |id: &SwapId| all.iter().find(|swap| swap.swap.id == *id).ok_or(StoreError::NotFound);
-            let chosen = chosen.iter().map(of).collect::<Result<Vec<_>, _>>()?;
-            let things = (snapshot.things.clone(), things_after(&snapshot, &chosen));
-            let (asked, trip) = asked(&list.value);
-            let at = (
-                list_view(&snapshot, &things.0, &asked, trip.as_ref(), caller),
-                list_view(&snapshot, &things.1, &asked, trip.as_ref(), caller),
-            );
-            let jobs: BTreeSet<&Job> = at.0.does.keys().chain(at.1.does.keys()).collect();
-            let amount = |jobs: &Jobs, job: &Job| jobs.get(job).copied().unwrap_or_default();
-            let jobs = jobs
-                .into_iter()
-                .map(|job| (job.clone(), amount(&at.0.does, job), amount(&at.1.does, job), amount(&at.1.asks, job)));
-            let jobs = jobs.filter(|(_, before, after, _)| before != after).collect();
-            let is_same = |a: &Caution, b: &Caution| (a.id, &a.job) == (b.id, &b.job);
-            let weight = |caution: &Caution| (caution.level, caution.short);
-            let moved = |here: &[Caution], there: &[Caution]| -> Vec<(Caution, Option<Caution>)> {
-                let other = |caution: &Caution| there.iter().find(|other| is_same(caution, other)).cloned();
-                let all = here.iter().map(|caution| (caution.clone(), other(caution)));
-                all.filter(|(caution, other)| other.as_ref().is_none_or(|other| weight(caution) > weight(other)))
-                    .collect()
-            };
-            Ok(After {
-                carried: carried_after(&snapshot, &things.1),
-                raised: trip.is_some().then(|| moved(&at.1.cautions, &at.0.cautions)),
-                quieted: moved(&at.0.cautions, &at.1.cautions),
-                totals: (at.0.totals, at.1.totals),
-                names: (at.0.names, at.1.names),
-                jobs,
-            })
+            let mut all: HashMap<SwapId, FullSwap> =
+                full_swaps(c, caller, id)?.into_iter().map(|full| (full.swap.id, full)).collect();
+            let chosen = chosen.iter().map(|id| all.remove(id).ok_or(StoreError::NotFound));
+            Ok(AfterRead { list, snapshot, chosen: chosen.collect::<Result<_, _>>()?, caller })
         })
     }
 
@@ -189,7 +204,7 @@ fn carried_after(snapshot: &ListSnapshot, things: &[Thing]) -> Vec<CarriedAfter>
 }
 
 /// The things on a list after some swaps. What goes on in the place of something shared is shared too.
-fn things_after(snapshot: &ListSnapshot, chosen: &[&FullSwap]) -> Vec<Thing> {
+fn things_after(snapshot: &ListSnapshot, chosen: &[FullSwap]) -> Vec<Thing> {
     let sides = chosen.iter().map(|full| {
         let value = &full.swap.value;
         let remove: Vec<Removal> = value

@@ -3,9 +3,8 @@
 use super::{Caller, InField, ServiceError};
 use chrono::{Datelike, NaiveDate};
 use kevyt_core::exchange::read_weight;
-use kevyt_core::gear::System;
 use kevyt_core::gear::{
-    Acquired, Facts, Identity, Jobs, Kind, MARKS, Name, Rating, RatingKind, Tags, Weight, WeightSource,
+    Acquired, Facts, Identity, Jobs, Kind, MARKS, Name, Rating, RatingKind, System, Tags, Weight, WeightSource,
 };
 use kevyt_core::limits;
 use kevyt_core::list::Way;

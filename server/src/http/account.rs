@@ -3,8 +3,7 @@
 use super::App;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::visitor::Peer;
-use super::visitor::{KNOWN_BY, cookie_name, is_https, token};
+use super::visitor::{KNOWN_BY, Peer, cookie_name, is_https, token};
 use kevyt_service::account::{MassSystem, Preferences, Settings, Token};
 
 use actix_web::cookie::time::Duration;

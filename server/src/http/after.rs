@@ -19,7 +19,7 @@ use utoipa::ToSchema;
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
 pub struct AfterIn {
-    /// Swaps of the list, to be done in this order.
+    /// Swaps of the list, each once, to be done in this order.
     swaps: Vec<SwapId>,
 }
 
@@ -100,7 +100,7 @@ pub struct KeptPlanOut {
 
 /// A list as it would stand after some of its swaps. Nothing is changed.
 #[utoipa::path(post, path = "/api/lists/{id}/after", tag = "plan", request_body = AfterIn,
-    responses((status = 200, body = AfterOut), (status = 404, body = ProblemDoc)))]
+    responses((status = 200, body = AfterOut), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[post("/lists/{id}/after")]
 pub async fn read(
     app: Data<App>,
@@ -108,7 +108,8 @@ pub async fn read(
     id: Path<ListId>,
     body: Json<AfterIn>,
 ) -> Result<Json<AfterOut>, ProblemDoc> {
-    Ok(Json(app.run(move |services| services.after(caller, *id, &body.swaps)).await?.into()))
+    let read = app.run(move |services| services.read_after(caller, *id, &body.swaps)).await?;
+    Ok(Json(app.work_out(move |_| read.work_out()).await?.into()))
 }
 
 /// The kept plans of a list, oldest first.

@@ -261,6 +261,8 @@ async fn a_list_after_some_swaps_is_seen_with_its_cautions_and_plans_are_kept() 
     assert_eq!(said.status, 200, "{}", said.body);
     let seen = after(json!([shelter, cut])).await;
     assert_eq!((&seen["base_before_mg"], &seen["base_after_mg"]), (&json!(2_006_000), &json!(778_000)));
+    let twice = client.post(&format!("/api/lists/{list}/after"), json!({ "swaps": [cut, cut] })).await;
+    assert_eq!((twice.status, &twice.body["code"]), (422, &json!("named_twice")));
     let carried = seen["carried"].as_array().unwrap().iter();
     let carried: Vec<(&Value, i64)> = carried.map(|thing| (&thing["name"], thing["mg"].as_i64().unwrap())).collect();
     assert_eq!(carried.iter().map(|(_, mg)| mg).sum::<i64>(), 778_000, "{carried:?}");

@@ -1,11 +1,8 @@
 //! A change of a thing as it is typed: read, checked, applied, told.
 
-use crate::fields::JobAmounts;
-use crate::fields::in_system;
-use crate::fields::some_jobs;
 use crate::fields::{
-    FactsDraft, Patch, in_count, in_facts, in_hours, in_jobs, in_kept_at, in_kind, in_lasts, in_marks, in_tags,
-    in_thing_note, patched, weight,
+    FactsDraft, JobAmounts, Patch, in_count, in_facts, in_hours, in_jobs, in_kept_at, in_kind, in_lasts, in_marks,
+    in_system, in_tags, in_thing_note, patched, some_jobs, weight,
 };
 use crate::{Caller, InField, ServiceError};
 use chrono::Utc;

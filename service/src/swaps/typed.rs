@@ -2,12 +2,10 @@
 
 use super::RemovalDraft;
 use super::{AdditionDraft, SwapDraft};
-use crate::fields::in_kind;
-use crate::fields::{FactsDraft, Patch, in_facts, in_hours, in_jobs, in_marks, in_offer, in_seen, weight};
+use crate::fields::{FactsDraft, Patch, in_facts, in_hours, in_jobs, in_kind, in_marks, in_offer, in_seen, weight};
 use crate::{Caller, InField, ServiceError};
 use kevyt_core::exchange::{Listed, QuickLine, SwapLine, read_price, take_kind_of_name};
-use kevyt_core::gear::{Gear, Name, Rating, Tags, WeightSource};
-use kevyt_core::gear::{Identity, Job};
+use kevyt_core::gear::{Gear, Identity, Job, Name, Rating, Tags, WeightSource};
 use kevyt_core::limits;
 use kevyt_core::list::Place;
 use kevyt_core::swap::{Candidate, SwapState};

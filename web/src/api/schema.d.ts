@@ -1550,7 +1550,7 @@ export interface components {
         };
         /** @description Which swaps. */
         AfterIn: {
-            /** @description Swaps of the list, to be done in this order. */
+            /** @description Swaps of the list, each once, to be done in this order. */
             swaps: components["schemas"]["SwapId"][];
         };
         /** @description How far the base may lie below and above its figure. */
@@ -6908,6 +6908,14 @@ export interface operations {
                 };
             };
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

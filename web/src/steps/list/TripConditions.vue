@@ -63,14 +63,14 @@ async function saveCharges(at: number, text: string) {
 /** A whole number of per cent; which ones can be taken, the server says. */
 const percent = (field: 'gas_reserve_percent' | 'bank_percent') => (text: string) => {
   const typed = text.replace('%', '').trim()
-  return /^\d+$/.test(typed)
+  return /^\d{1,3}$/.test(typed)
     ? set({ [field]: Number(typed) })
     : Promise.reject(new Error(`“${text}” can’t be taken. Type a whole number of per cent.`))
 }
 /** The share of body weight above which a load is told. */
 function saveShare(text: string) {
   const typed = text.replace('%', '').trim()
-  if (!/^\d+$/.test(typed)) throw new Error(`“${text}” can’t be taken. Type a whole number of per cent.`)
+  if (!/^\d{1,3}$/.test(typed)) throw new Error(`“${text}” can’t be taken. Type a whole number of per cent.`)
   return settle({ body_percent: Number(typed) })
 }
 const pieces = (at: number, text: string) =>
