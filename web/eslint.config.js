@@ -30,6 +30,7 @@ export default ts.config(
       '@typescript-eslint/no-floating-promises': 'error',
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: false }],
       '@typescript-eslint/await-thenable': 'error',
+      'max-params': ['error', 5],
     },
   },
   {

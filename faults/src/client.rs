@@ -44,7 +44,7 @@ impl Client {
 
     /// Asks once.
     pub async fn once(&self, method: Method, url: &str, path: &str, body: Option<Value>) -> Answer {
-        self.named(method, url, path, body, &key()).await
+        self.named(method, &format!("{url}{path}"), body, &key()).await
     }
 
     /// Reads a gear file in.
@@ -63,9 +63,9 @@ impl Client {
         self.once(Method::GET, url, path, None).await
     }
 
-    async fn named(&self, method: Method, url: &str, path: &str, body: Option<Value>, key: &str) -> Answer {
+    async fn named(&self, method: Method, to: &str, body: Option<Value>, key: &str) -> Answer {
         let begun = Instant::now();
-        let mut request = self.http.request(method, format!("{url}{path}")).header("Idempotency-Key", key);
+        let mut request = self.http.request(method, to).header("Idempotency-Key", key);
         if let Some(body) = body {
             request = request.json(&body);
         }
@@ -78,9 +78,9 @@ impl Client {
 
     /// Asks under one name until it is answered with anything but a failure of the server, for ten seconds at most.
     pub async fn until_answered(&self, method: Method, url: &str, path: &str, body: Value) -> Answer {
-        let (begun, key) = (Instant::now(), key());
+        let (begun, key, to) = (Instant::now(), key(), format!("{url}{path}"));
         for tries in 1.. {
-            let answer = self.named(method.clone(), url, path, Some(body.clone()), &key).await;
+            let answer = self.named(method.clone(), &to, Some(body.clone()), &key).await;
             let is_answered = (1..500).contains(&answer.status);
             if is_answered || begun.elapsed() > Duration::from_secs(10) {
                 return Answer { took: begun.elapsed(), tries, ..answer };

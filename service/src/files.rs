@@ -1,8 +1,8 @@
 //! Gear files: what reading one would do, doing it, and writing one.
 
 use super::gear::Rewrite;
+use super::lines::check_lines;
 use super::list_change::ListChange;
-use super::lists::check_lines;
 use super::write::Write;
 use super::{Caller, ServiceError, Services};
 use kevyt_core::exchange::gear_file::{

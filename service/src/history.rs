@@ -1,5 +1,6 @@
 //! The change log: what was done, and how to take it back.
 
+use super::lines::check_counts;
 use super::write::Write;
 use super::{Caller, ServiceError, Services, lists, weights};
 use chrono::Utc;
@@ -54,7 +55,7 @@ impl Write<'_> {
                 weighings::Weighed::Kit(id) => of.push(id),
             }
         }
-        lists::check_counts(self, &things)?;
+        check_counts(self, &things)?;
         lists::check_room(self, 0)?;
         lists::check_none_overfull(self)?;
         super::kits::check_room(self, 0)?;

@@ -15,6 +15,7 @@ pub mod gear;
 pub mod history;
 pub mod kits;
 pub mod lighter;
+pub mod lines;
 pub mod list_change;
 pub mod lists;
 pub mod offers;

@@ -70,6 +70,18 @@ pub struct NotedChange {
     pub done: Option<bool>,
 }
 
+/// What is said of a line; what is left out stays.
+#[derive(Debug, Clone, Deserialize, ToSchema)]
+#[serde(deny_unknown_fields)]
+#[schema(as = PackIn)]
+pub struct PackChange {
+    is_in: Option<bool>,
+    /// Where it goes; null for where Kevyt proposes.
+    #[serde(default)]
+    #[schema(value_type = Option<Zone>)]
+    zone: Patch<Zone>,
+}
+
 impl Services {
     /// A list as the caller packs it.
     pub fn packing(&self, caller: Caller, id: ListId) -> Result<Packing, ServiceError> {
@@ -93,15 +105,8 @@ impl Services {
     }
 
     /// Says of a line whether it is in, or where it goes, or both.
-    pub fn pack(
-        &self,
-        caller: Caller,
-        list: ListId,
-        line: LineId,
-        is_in: Option<bool>,
-        zone: &Patch<Zone>,
-    ) -> Result<(), ServiceError> {
-        let zone = match zone {
+    pub fn pack(&self, caller: Caller, list: ListId, line: LineId, change: &PackChange) -> Result<(), ServiceError> {
+        let zone = match &change.zone {
             Patch::Keep => None,
             Patch::Clear => Some(None),
             Patch::Set(zone) => Some(Some(*zone)),
@@ -109,7 +114,7 @@ impl Services {
         self.transaction(|c| {
             let (_, to) = walkers::open(c, caller.access, list)?;
             in_hand(c, caller, to, "line", &[line])?;
-            Ok(packing::put(c, to, line, is_in, zone)?)
+            Ok(packing::put(c, to, line, change.is_in, zone)?)
         })
     }
 

@@ -154,6 +154,15 @@ pub struct Months {
     pub soonest: Option<Soonest>,
 }
 
+/// Whether the plan, and what follows it, is to be stopped.
+#[derive(Clone, Copy)]
+pub struct Stops<'s> {
+    /// The plan itself.
+    pub plan: &'s dyn Fn() -> bool,
+    /// What it would cost to meet more, and the near misses.
+    pub rest: &'s dyn Fn() -> bool,
+}
+
 impl Services {
     /// What tells whether anything was written since that the plan of a list hangs on, whoever wrote it: a number that is another then.
     pub fn revision(&self, caller: Caller, id: ListId) -> Result<i64, ServiceError> {
@@ -164,13 +173,12 @@ impl Services {
     }
 
     /// Ranks and plans a list, until it is told to stop, and tells the plan with the revision of the account that it is of. Then it
-    /// works out what it would cost to meet more, and the near misses, until it is told to leave them, and gives those that were found.
+    /// works out what it would cost to meet more, and the near misses, until it is told to stop those, and gives those that were found.
     pub fn plan(
         &self,
         caller: Caller,
         id: ListId,
-        should_stop: &dyn Fn() -> bool,
-        should_leave: &dyn Fn() -> bool,
+        stops: Stops<'_>,
         tell: impl FnOnce(i64, Planned) -> Result<(), ServiceError>,
     ) -> Result<Later, ServiceError> {
         let (revision, list, snapshot, swaps) = self.read(|c| {
@@ -209,7 +217,7 @@ impl Services {
         let until = Instant::now() + SEARCH_TIMEOUT;
         let limits = Limits { most_open: MOST_OPEN, ..Limits::default() };
         let answer =
-            solve(ready, &limits, &|| should_stop() || Instant::now() > until).map_err(|fault| internal(&fault))?;
+            solve(ready, &limits, &|| (stops.plan)() || Instant::now() > until).map_err(|fault| internal(&fault))?;
         let order = BuyingOrder::new(ready);
         let kits =
             stands.whole_kits().iter().map(|whole| (whole.kit.name.clone(), whole.kit.weighed, whole.correction));
@@ -229,7 +237,7 @@ impl Services {
         let months = match (problem.terms.purse, plan.swaps.as_deref()) {
             (Some(purse), Some(set)) => {
                 let until = Instant::now() + MONTHS_TIMEOUT;
-                let is_over = || should_stop() || Instant::now() > until;
+                let is_over = || (stops.plan)() || Instant::now() > until;
                 let mut steps = Steps::new(months::MONTHS_STEPS, &is_over);
                 let soonest = months::soonest(ready, set, purse, &mut steps);
                 Months { in_order: months::by_order(ready, set, purse), soonest: Some(soonest) }
@@ -269,12 +277,12 @@ impl Services {
         };
         tell(revision, planned)?;
         let until = Instant::now() + MEETS_TIMEOUT;
-        let meets = meet_costs(ready, &answer, &limits, &|| should_leave() || Instant::now() > until);
+        let meets = meet_costs(ready, &answer, &limits, &|| (stops.rest)() || Instant::now() > until);
         let until = Instant::now() + SURE_TIMEOUT;
-        let is_over = || should_leave() || Instant::now() > until;
+        let is_over = || (stops.rest)() || Instant::now() > until;
         let sure = has_target.then(|| sure(ready, &answer, &order, &own, &is_over)).flatten();
         let until = Instant::now() + NEAR_TIMEOUT;
-        let near = near_misses(ready, &answer, &limits, &|| should_leave() || Instant::now() > until);
+        let near = near_misses(ready, &answer, &limits, &|| (stops.rest)() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
             let now = ready.worths()[miss.swap].net;
             let told = now.and_then(|now| told(&problem, &answer.plan, &miss, now));

@@ -1,11 +1,10 @@
 //! Candidates in the database: what could be bought, made or borrowed.
 
 use super::access::Access;
-use super::convert::{
-    facts, facts_text, from_json, identity, jobs, jobs_text, json_text, name, no_facts, price, weight, word,
-};
+use super::convert::{jobs, jobs_text, name, no_facts, price, weight, word};
 use super::id::{AccountId, CandidateId, ListId};
 use super::schema::{candidate, pack_list, swap, swap_add};
+use super::stored::StoredAsJson;
 use super::upsert::ROWS;
 use super::{Page, StoreError, Stored, changed};
 use diesel::prelude::*;
@@ -52,13 +51,13 @@ impl CandidateRow {
             unit_typed: weight.map(|weight| weight.typed),
             price_low_minor: candidate.price.map(|price| price.low().minor()),
             price_high_minor: candidate.price.map(|price| price.high().minor()),
-            seen: candidate.seen.as_ref().map(json_text),
+            seen: candidate.seen.as_ref().map(StoredAsJson::text),
             offer: candidate.offer.clone(),
             provides: jobs_text(&candidate.provides),
             needs: jobs_text(&candidate.needs),
-            facts: facts_text(&candidate.facts),
+            facts: candidate.facts.text(),
             tags: candidate.tags.to_string(),
-            identity: json_text(&candidate.identity),
+            identity: candidate.identity.text(),
             version,
         }
     }
@@ -68,13 +67,13 @@ impl CandidateRow {
             name: name("candidate.name", &self.name)?,
             weight: weight("candidate.unit", self.unit_mg, self.unit_typed, self.source, None)?,
             price: price("candidate.price", self.price_low_minor, self.price_high_minor)?,
-            seen: self.seen.map(|text| from_json("candidate.seen", &text)).transpose()?,
+            seen: self.seen.map(|text| StoredAsJson::read("candidate.seen", &text)).transpose()?,
             offer: self.offer,
             provides: jobs("candidate.provides", &self.provides)?,
             needs: jobs("candidate.needs", &self.needs)?,
-            facts: facts("candidate.facts", &self.facts)?,
+            facts: StoredAsJson::read("candidate.facts", &self.facts)?,
             tags: Tags::parse(&self.tags).map_err(|_| StoreError::Corrupt("candidate.tags"))?,
-            identity: identity("candidate.identity", &self.identity)?,
+            identity: StoredAsJson::read("candidate.identity", &self.identity)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }

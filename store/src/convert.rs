@@ -2,7 +2,7 @@
 
 use super::StoreError;
 use super::state::Fields;
-use kevyt_core::gear::{Band, Facts, Identity, Jobs, Name, Weight, present_key};
+use kevyt_core::gear::{Band, Jobs, Name, Weight, present_key};
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use serde::Serialize;
 use serde::de::DeserializeOwned;
@@ -32,7 +32,7 @@ pub(super) fn jobs(column: &'static str, text: &str) -> Result<Jobs, StoreError>
     serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
 }
 
-/// What is kept as JSON text.
+/// What is kept as JSON text: types of the store, and plain words, figures, and lists and maps of them. Core's own are [`super::stored`].
 pub(super) fn json_text<T: Serialize>(value: &T) -> String {
     serde_json::to_string(value).unwrap_or_else(|_| unreachable!("only plain structures are kept this way"))
 }
@@ -40,21 +40,6 @@ pub(super) fn json_text<T: Serialize>(value: &T) -> String {
 /// What is kept as JSON text, out of it.
 pub(super) fn from_json<T: DeserializeOwned>(column: &'static str, text: &str) -> Result<T, StoreError> {
     serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
-}
-
-/// What a trip asks of a thing as JSON text.
-pub(super) fn facts_text(facts: &Facts) -> String {
-    serde_json::to_string(facts).unwrap_or_else(|_| no_facts())
-}
-
-/// What a trip asks of a thing out of JSON text.
-pub(super) fn facts(column: &'static str, text: &str) -> Result<Facts, StoreError> {
-    serde_json::from_str(text).map_err(|_| StoreError::Corrupt(column))
-}
-
-/// What a thing is out of JSON text.
-pub(super) fn identity(column: &'static str, text: &str) -> Result<Identity, StoreError> {
-    from_json(column, text)
 }
 
 /// Nothing known: states of the change log before there were facts have none.

@@ -2,12 +2,12 @@
 
 use super::access::Access;
 use super::convert::{
-    GRAMS_OR_OUNCES, facts, facts_text, from_word, identity, jobs, jobs_text, json_text, name, no_facts, price, weight,
-    with_present_keys, with_units, word,
+    GRAMS_OR_OUNCES, from_word, jobs, jobs_text, name, no_facts, price, weight, with_present_keys, with_units, word,
 };
 use super::id::{AccountId, GearId};
 use super::schema::gear;
 use super::state::{Audited, Fields, rows_of_account, rows_put_back};
+use super::stored::StoredAsJson;
 use super::upsert::{ROWS, upsert};
 use super::{Page, StoreError, Stored, all_at};
 use chrono::{DateTime, NaiveDateTime, Utc};
@@ -101,8 +101,8 @@ impl GearRow {
             nights: gear.nights,
             provides: jobs_text(&gear.provides),
             needs: jobs_text(&gear.needs),
-            facts: facts_text(&gear.facts),
-            identity: json_text(&gear.identity),
+            facts: gear.facts.text(),
+            identity: gear.identity.text(),
             version,
         }
     }
@@ -135,8 +135,8 @@ impl GearRow {
             nights: self.nights,
             provides: jobs("gear.provides", &self.provides)?,
             needs: jobs("gear.needs", &self.needs)?,
-            facts: facts("gear.facts", &self.facts)?,
-            identity: identity("gear.identity", &self.identity)?,
+            facts: StoredAsJson::read("gear.facts", &self.facts)?,
+            identity: StoredAsJson::read("gear.identity", &self.identity)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }

@@ -5,8 +5,9 @@ use super::convert::name;
 use super::id::{AccountId, KeptPlanId, ListId, SwapId};
 use super::schema::kept_plan;
 use super::state::{Audited, rows_of_account, rows_put_back};
-use super::{StoreError, Stored, changed};
-use chrono::{NaiveDateTime, Utc};
+use super::versioned::versioned;
+use super::{StoreError, Stored};
+use chrono::NaiveDateTime;
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
 use serde::{Deserialize, Serialize};
@@ -48,6 +49,8 @@ impl KeptPlanRow {
         Ok(Stored { id: self.id, version: self.version, value })
     }
 }
+
+versioned!(kept_plan, KeptPlanId);
 
 /// The kept plans of a list, oldest first.
 pub fn of_list(
@@ -97,11 +100,7 @@ pub fn insert(c: &mut MysqlConnection, access: Access, id: KeptPlanId, plan: &Ke
 
 /// Takes a kept plan that was read at `version` out of sight.
 pub fn remove(c: &mut MysqlConnection, access: Access, id: KeptPlanId, version: i32) -> Result<(), StoreError> {
-    let mine = kept_plan::table.filter(kept_plan::id.eq(id)).filter(kept_plan::account_id.eq(access.account()));
-    let updated = diesel::update(mine.filter(kept_plan::version.eq(version)).filter(kept_plan::removed_at.is_null()))
-        .set((kept_plan::removed_at.eq(Utc::now().naive_utc()), kept_plan::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || mine.filter(kept_plan::removed_at.is_null()).select(kept_plan::version).first(c))
+    take_off(c, access, id, version)
 }
 
 impl Audited for KeptPlanRow {

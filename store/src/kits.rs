@@ -6,7 +6,8 @@ use super::id::{AccountId, GearId, KitId};
 use super::schema::{gear, kit, kit_part};
 use super::state::{AuditSnapshot, Audited};
 use super::upsert::ROWS;
-use super::{StoreError, Stored, changed};
+use super::versioned::versioned;
+use super::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
@@ -40,6 +41,8 @@ pub(super) struct KitState {
     name: String,
     parts: Vec<(GearId, u32)>,
 }
+
+versioned!(kit, KitId);
 
 /// An account's kits, by name; of `ids` alone if some are named. Parts that are removed are counted only.
 pub fn all(
@@ -148,12 +151,7 @@ pub fn insert(c: &mut MysqlConnection, access: Access, kits: &[(KitId, Kit)]) ->
 /// Writes a kit that was read at `version`.
 pub fn update(c: &mut MysqlConnection, access: Access, id: KitId, version: i32, value: &Kit) -> Result<(), StoreError> {
     let row = KitRow { id, account_id: access.account(), name: value.name.as_str().to_owned(), version: version + 1 };
-    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
-        .filter(kit::version.eq(version))
-        .filter(kit::removed_at.is_null())
-        .set(row)
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))?;
+    write(c, access, (id, version), row)?;
     put_parts(c, id, &value.parts)
 }
 
@@ -167,17 +165,7 @@ pub fn remove_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreEr
 
 /// Takes a kit out of sight; its things stay.
 pub fn remove(c: &mut MysqlConnection, access: Access, id: KitId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account())))
-        .filter(kit::version.eq(version))
-        .filter(kit::removed_at.is_null())
-        .set((kit::removed_at.eq(Some(Utc::now().naive_utc())), kit::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))
-}
-
-fn version_of(c: &mut MysqlConnection, access: Access, id: KitId) -> Result<i32, diesel::result::Error> {
-    let mine = kit::table.filter(kit::id.eq(id)).filter(kit::account_id.eq(access.account()));
-    mine.filter(kit::removed_at.is_null()).select(kit::version).first(c)
+    take_off(c, access, id, version)
 }
 
 fn put_parts(c: &mut MysqlConnection, id: KitId, parts: &[(GearId, u32)]) -> Result<(), StoreError> {

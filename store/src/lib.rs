@@ -26,9 +26,11 @@ mod pool;
 mod schema;
 pub mod sessions;
 mod state;
+mod stored;
 pub mod swaps;
 pub mod trips;
 mod upsert;
+mod versioned;
 pub mod walkers;
 pub mod weighings;
 

@@ -5,7 +5,9 @@ use super::convert::{KILOGRAMS_OR_POUNDS, from_json, jobs, jobs_text, json_text,
 use super::id::{AccountId, ListId};
 use super::schema::pack_list;
 use super::state::{Audited, Fields, rows_of_account, rows_put_back};
-use super::{StoreError, Stored, changed};
+use super::stored::StoredAsJson;
+use super::versioned::versioned;
+use super::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::caution::KnownCaution;
@@ -130,16 +132,12 @@ impl ListRow {
             budget_minor: list.budget.map(Money::minor),
             hour_minor: list.hour_rate.minor(),
             requires: jobs_text(&list.requires),
-            trip: list.trip.as_ref().and_then(|trip| serde_json::to_string(trip).ok()),
+            trip: list.trip.as_ref().map(Trip::text),
             way: list.way.clone(),
-            ways: serde_json::to_string(&list.ways).unwrap_or_else(|_| no_ways()),
-            terms: if list.terms == Terms::default() {
-                no_terms()
-            } else {
-                serde_json::to_string(&list.terms).unwrap_or_else(|_| no_terms())
-            },
-            silenced: serde_json::to_string(&list.silenced).unwrap_or_else(|_| no_ways()),
-            known: json_text(&list.known),
+            ways: list.ways.text(),
+            terms: if list.terms == Terms::default() { no_terms() } else { list.terms.text() },
+            silenced: json_text(&list.silenced),
+            known: list.known.text(),
             year_nights: list.year_nights,
             archived: list.archived,
             version,
@@ -147,7 +145,7 @@ impl ListRow {
     }
 
     pub(super) fn read(self) -> Result<StoredList, StoreError> {
-        let trip = self.trip.map(|text| serde_json::from_str(&text).map_err(|_| StoreError::Corrupt("pack_list.trip")));
+        let trip = self.trip.map(|text| Trip::read("pack_list.trip", &text));
         let value = PackList {
             name: name("pack_list.name", &self.name)?,
             note: self.note,
@@ -157,16 +155,18 @@ impl ListRow {
             requires: jobs("pack_list.requires", &self.requires)?,
             trip: trip.transpose()?,
             way: self.way,
-            ways: serde_json::from_str(&self.ways).map_err(|_| StoreError::Corrupt("pack_list.ways"))?,
-            terms: serde_json::from_str(&self.terms).map_err(|_| StoreError::Corrupt("pack_list.terms"))?,
-            silenced: serde_json::from_str(&self.silenced).map_err(|_| StoreError::Corrupt("pack_list.silenced"))?,
-            known: from_json("pack_list.known", &self.known)?,
+            ways: Vec::read("pack_list.ways", &self.ways)?,
+            terms: Terms::read("pack_list.terms", &self.terms)?,
+            silenced: from_json("pack_list.silenced", &self.silenced)?,
+            known: Vec::read("pack_list.known", &self.known)?,
             year_nights: self.year_nights,
             archived: self.archived,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }
 }
+
+versioned!(pack_list, ListId);
 
 /// An account's lists, oldest first.
 pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<StoredList>, StoreError> {
@@ -204,26 +204,12 @@ pub fn update(
     version: i32,
     list: &PackList,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(
-        pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(access.account())),
-    )
-    .filter(pack_list::version.eq(version))
-    .filter(pack_list::removed_at.is_null())
-    .set(ListRow::new(access, id, version + 1, list))
-    .execute(c)?;
-    changed(updated, || version_of(c, access, id))
+    write(c, access, (id, version), ListRow::new(access, id, version + 1, list))
 }
 
 /// Takes a list out of sight.
 pub fn remove(c: &mut MysqlConnection, access: Access, id: ListId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(
-        pack_list::table.filter(pack_list::id.eq(id)).filter(pack_list::account_id.eq(access.account())),
-    )
-    .filter(pack_list::version.eq(version))
-    .filter(pack_list::removed_at.is_null())
-    .set((pack_list::removed_at.eq(Some(Utc::now().naive_utc())), pack_list::version.eq(version + 1)))
-    .execute(c)?;
-    changed(updated, || version_of(c, access, id))
+    take_off(c, access, id, version)
 }
 
 /// Takes all lists out of sight.
@@ -241,15 +227,6 @@ pub fn count(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreErro
         pack_list::table.filter(pack_list::account_id.eq(access.account())).filter(pack_list::removed_at.is_null());
     let count: i64 = mine.count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
-}
-
-fn version_of(c: &mut MysqlConnection, access: Access, id: ListId) -> Result<i32, diesel::result::Error> {
-    pack_list::table
-        .filter(pack_list::id.eq(id))
-        .filter(pack_list::account_id.eq(access.account()))
-        .filter(pack_list::removed_at.is_null())
-        .select(pack_list::version)
-        .first(c)
 }
 
 /// Lists of an account that have more lines or swaps than they may: their names.

@@ -6,6 +6,7 @@ use super::access::{Access, ToList};
 use super::convert::{from_json, from_word, json_text, word};
 use super::id::{AccountId, LineId, ListId};
 use super::schema::{list_line, packing, packing_run};
+use super::stored::StoredAsJson;
 use diesel::prelude::*;
 use diesel::sql_types::{Binary, Bool, Nullable, Text};
 use kevyt_core::pack::{Noted, PackingNote, Zone};
@@ -137,7 +138,7 @@ pub fn run(c: &mut MysqlConnection, access: Access, to: ToList) -> Result<Run, S
         || Ok(Run::default()),
         |(reading, of_me, zones, to_do)| {
             let zones = from_json("packing_run.zones", &zones)?;
-            Ok(Run { reading, of_me, zones, to_do: from_json("packing_run.to_do", &to_do)? })
+            Ok(Run { reading, of_me, zones, to_do: Vec::read("packing_run.to_do", &to_do)? })
         },
     )
 }
@@ -162,7 +163,7 @@ pub fn write_run(c: &mut MysqlConnection, access: Access, to: ToList, run: &Run)
             packing_run::reading.eq(&run.reading),
             packing_run::of_me.eq(&run.of_me),
             packing_run::zones.eq(json_text(&run.zones)),
-            packing_run::to_do.eq(json_text(&run.to_do)),
+            packing_run::to_do.eq(run.to_do.text()),
         ))
         .execute(c)?;
     Ok(())

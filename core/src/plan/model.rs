@@ -187,19 +187,16 @@ pub(super) fn of_list(ready: &Ready<'_>) -> OfList {
 
 /// Builds the model of one list. `None` if no set is allowed.
 pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
-    let OfList { masses, rows, waiting } = of_list(ready);
     let savings: Vec<i64> = ready.plain_savings().iter().map(|saving| saving.mg()).collect();
-    assemble(ready, &savings, &masses, waiting, rows, work)
+    assemble(ready, &savings, of_list(ready), work)
 }
 
-/// Builds a model: pins made, hopeless swaps and idle rows dropped. `savings` are the swaps' own, `masses` of what follows for lists, numbered after
-/// them; parcels come behind. `None` if no set is allowed.
+/// Builds a model: pins made, hopeless swaps and idle rows dropped. `savings` are the swaps' own; parcels come behind what follows for lists. `None` if
+/// no set is allowed.
 pub(super) fn assemble(
     ready: &Ready<'_>,
     savings: &[i64],
-    masses: &[i64],
-    waiting: i64,
-    mut rows: Vec<Constraint>,
+    OfList { masses, mut rows, waiting }: OfList,
     work: &mut Work<'_>,
 ) -> Option<Model> {
     let problem = ready.problem();

@@ -5,7 +5,7 @@
 
 use super::frontier::Frontier;
 use super::model::{Model, model};
-use super::solver::{Best, Forced, Least, Solver};
+use super::solver::{Best, Forced, Least, Objective, Solver};
 use super::work::{Stopped, Work};
 use super::{Answer, Limits, Outcome, Plan, Problem, Ready};
 use crate::limits;
@@ -91,7 +91,6 @@ pub fn near_misses(
     limits: &Limits,
     should_stop: &dyn Fn() -> bool,
 ) -> Vec<NearMiss> {
-    let met = answer.plan.outcome == Outcome::TargetMet;
     let is_open =
         matches!(answer.plan.outcome, Outcome::TargetMet | Outcome::OverBudget { .. } | Outcome::OutOfReach { .. });
     let mut work = Work::new(limits, should_stop);
@@ -109,7 +108,7 @@ pub fn near_misses(
     let near = Near::new(ready, answer, &model);
     let mut found = Vec::with_capacity(open.len());
     // Stopped, it has what it has.
-    let _: Result<(), Stopped> = near.break_evens(&open, planned, met, &mut found, &mut work.again());
+    let _: Result<(), Stopped> = near.break_evens(&open, planned, &mut found, &mut work.again());
     found
 }
 
@@ -157,10 +156,10 @@ impl<'n, 'a> Near<'n, 'a> {
         mut self,
         open: &[usize],
         planned: &[usize],
-        met: bool,
         found: &mut Vec<NearMiss>,
         work: &mut Work<'_>,
     ) -> Result<(), Stopped> {
+        let met = self.answer.plan.outcome == Outcome::TargetMet;
         // What is asked about most swaps is asked about all of them at once.
         let variables: Vec<(usize, bool)> =
             open.iter().filter_map(|swap| Some((self.variable[*swap]?, planned.contains(swap)))).collect();
@@ -212,7 +211,7 @@ impl<'n, 'a> Near<'n, 'a> {
             Least::Cost => known.filter(|best| best.mass <= limit).min_by_key(|best| (best.cost, best.mass)),
             Least::Mass => known.filter(|best| best.cost <= limit).min_by_key(|best| (best.mass, best.cost)),
         };
-        let solution = self.solver.solve_with(least, limit, Some(only), known, work);
+        let solution = self.solver.solve_with(Objective { least, limit }, Some(only), known, work);
         if solution.bound.is_some() { Err(Stopped) } else { Ok(solution.best.map(|best| (best.cost, best.mass))) }
     }
 

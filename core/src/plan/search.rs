@@ -7,7 +7,7 @@ use super::frontier::Frontier;
 use super::labels::{Labels, bits};
 use super::model::{Model, model};
 use super::ranking_alone::RankingAlone;
-use super::solver::{Best, Least, NO_LIMIT, Solver};
+use super::solver::{Best, Least, NO_LIMIT, Objective, Solver};
 use super::stages::Stages;
 use super::subject::Subject;
 use super::sweep::sweep;
@@ -32,7 +32,7 @@ pub(super) fn frontier(
     };
     let problem = ready.problem();
     let known = || by_ranking(ready, alone, &model, model.words());
-    pareto_frontier(ready, &model, problem.target, problem.budget, known, &mut work)
+    pareto_frontier(ready, &model, (problem.target, problem.budget), known, &mut work)
 }
 
 /// The frontier of a model. Where labels don't do, the cheapest set at or under the target and the lightest within the budget are asked first;
@@ -40,8 +40,7 @@ pub(super) fn frontier(
 pub(super) fn pareto_frontier(
     subject: &impl Subject,
     model: &Model,
-    target: Mass,
-    budget: Money,
+    (target, budget): (Mass, Money),
     known: impl FnOnce() -> Option<Best>,
     work: &mut Work<'_>,
 ) -> Frontier {
@@ -66,7 +65,8 @@ pub(super) fn cheapest(
     let mut work = Work::new(limits, should_stop);
     let Some(model) = model(ready, &mut work) else { return Ok(None) };
     let words = model.words();
-    let solution = Solver::new(&model, words).solve(Least::Cost, NO_LIMIT, None, &mut work.again());
+    let solution =
+        Solver::new(&model, words).solve(Objective { least: Least::Cost, limit: NO_LIMIT }, None, &mut work.again());
     match (solution.best, solution.bound) {
         (best, None) => Ok(best.map(|best| Money::from_minor(best.cost + model.pinned_cost))),
         (_, Some(_)) => Err(Stopped),

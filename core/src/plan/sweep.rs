@@ -4,7 +4,7 @@
 //! line between its corners, or else by a search for what comes next after its first corner.
 
 use super::model::{Model, Variable};
-use super::solver::{Best, Corners, Covered, Least, NO_LIMIT, Solution, Solver};
+use super::solver::{Best, Corners, Covered, Least, NO_LIMIT, Objective, Solution, Solver};
 use super::work::{Stopped, Work};
 
 /// Steps that a first look may take: some milliseconds.
@@ -94,7 +94,7 @@ pub(super) fn sweep(solver: &Solver<'_>, mass: i64, cost: i64, alone: Option<&Be
     let mut swept = Swept { points: Vec::new(), closed: vec![false], first: Vec::new() };
     let mut known = None;
     for (least, limit) in [(Least::Cost, mass), (Least::Mass, cost)] {
-        let mut solution = first(solver, least, limit, known, work);
+        let mut solution = first(solver, Objective { least, limit }, known, work);
         if solution.best.is_none() && solution.bound.is_some() {
             solution.best = alone.cloned().filter(|best| least.figures(best.cost, best.mass).1 <= limit);
         }
@@ -110,16 +110,10 @@ pub(super) fn sweep(solver: &Solver<'_>, mass: i64, cost: i64, alone: Option<&Be
 }
 
 /// Solves for one of the two answers. Told to stop before anything is found, it still looks for a little while.
-pub(super) fn first(
-    solver: &Solver<'_>,
-    least: Least,
-    limit: i64,
-    known: Option<Best>,
-    work: &mut Work<'_>,
-) -> Solution {
-    let solution = solver.solve(least, limit, known, work);
+pub(super) fn first(solver: &Solver<'_>, objective: Objective, known: Option<Best>, work: &mut Work<'_>) -> Solution {
+    let solution = solver.solve(objective, known, work);
     if solution.best.is_none() && solution.bound.is_some() {
-        return solver.solve(least, limit, None, &mut Work::short(GRACE));
+        return solver.solve(objective, None, &mut Work::short(GRACE));
     }
     solution
 }
@@ -140,7 +134,7 @@ impl Swept {
         // Where the answer is: boxes near it come first.
         let middle = self.points.first().map(|point| point.cost);
         for (least, at_front) in [(Least::Cost, true), (Least::Mass, false)] {
-            let solution = solver.solve(least, NO_LIMIT, None, work);
+            let solution = solver.solve(Objective { least, limit: NO_LIMIT }, None, work);
             if solution.bound.is_some() {
                 return Err(Stopped);
             }
@@ -164,7 +158,7 @@ impl Swept {
                 self.take(&covered);
             } else {
                 // The cheapest that is lighter than the first: the last, or a point between.
-                let solution = solver.solve(Least::Cost, first.mass - 1, Some(last), work);
+                let solution = solver.solve(Objective { least: Least::Cost, limit: first.mass - 1 }, Some(last), work);
                 let (Some(next), None) = (solution.best, solution.bound) else { return Err(Stopped) };
                 self.put(next);
                 self.closed[at] = true;

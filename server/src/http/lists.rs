@@ -14,6 +14,7 @@ use kevyt_core::plan::Terms;
 use kevyt_core::quantity::Money;
 use kevyt_core::trip::Trip;
 use kevyt_service::fields::JobAmounts;
+use kevyt_service::lines::LinePut;
 use kevyt_service::list_change::ListChange;
 use kevyt_service::stored::{Carried, GearId, LineId, ListId, ListLine, StoredLine, StoredList, WalkerId};
 use serde::{Deserialize, Serialize};
@@ -225,7 +226,13 @@ pub async fn put_line(
     let CountsIn { carried, worn, used_up, apart, left, carried_by, version } = body.into_inner();
     let counts = Counts { carried, worn, used_up, apart, left };
     let carried = carried_by.map(|by| Carried { shared: by.shared, by: by.walker });
-    app.write(caller, StatusCode::OK, move |w| w.put_line(list, gear, counts, carried, version), LineOut::from).await
+    app.write(
+        caller,
+        StatusCode::OK,
+        move |w| w.put_line(list, gear, LinePut { counts, carried, version }),
+        LineOut::from,
+    )
+    .await
 }
 
 /// Takes gear off a list.

@@ -8,8 +8,7 @@ use actix_web::web::{Data, Json, Path};
 use actix_web::{HttpResponse, delete, get, patch, put};
 use kevyt_core::gear::Band;
 use kevyt_core::pack::{Explained, Noted, Reconciled, Task, Why, Zone};
-use kevyt_service::fields::Patch;
-use kevyt_service::packing::{Packing, PackingChange};
+use kevyt_service::packing::{PackChange, Packing, PackingChange};
 use kevyt_service::stored::{LineId, ListId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
@@ -121,17 +120,6 @@ pub struct CauseOut {
     could_be_mg: Option<i64>,
 }
 
-/// What is said of a line; what is left out stays.
-#[derive(Deserialize, ToSchema)]
-#[serde(deny_unknown_fields)]
-pub struct PackIn {
-    is_in: Option<bool>,
-    /// Where it goes; null for where Kevyt proposes.
-    #[serde(default)]
-    #[schema(value_type = Option<Zone>)]
-    zone: Patch<Zone>,
-}
-
 /// What goes into a zone, in its order.
 #[derive(Deserialize, ToSchema)]
 #[serde(deny_unknown_fields)]
@@ -178,17 +166,17 @@ pub async fn order(
 }
 
 /// Ticks a line as in or out, or says where it goes. It can be sent again: the last word counts, field by field.
-#[utoipa::path(put, path = "/api/lists/{id}/packing/{line}", tag = "packing", request_body = PackIn,
+#[utoipa::path(put, path = "/api/lists/{id}/packing/{line}", tag = "packing", request_body = PackChange,
     responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]
 #[put("/lists/{id}/packing/{line}")]
 pub async fn put(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     path: Path<(ListId, LineId)>,
-    body: Json<PackIn>,
+    body: Json<PackChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    let ((list, line), body) = (path.into_inner(), body.into_inner());
-    app.run(move |services| services.pack(caller, list, line, body.is_in, &body.zone)).await?;
+    let (list, line) = path.into_inner();
+    app.run(move |services| services.pack(caller, list, line, &body)).await?;
     Ok(HttpResponse::NoContent().finish())
 }
 

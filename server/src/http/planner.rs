@@ -11,6 +11,7 @@ use super::{App, Caller};
 use crate::metrics::PLANS;
 use actix_web::http::StatusCode;
 use bytes::Bytes;
+use kevyt_service::plans::Stops;
 use kevyt_service::stored::{Access, ListId};
 use kevyt_service::{ServiceError, Services};
 use lru::LruCache;
@@ -188,7 +189,7 @@ impl Work {
             answer(PlanKey::Plan(list), Ok(plan));
             Ok(())
         };
-        let near = self.services.plan(self.caller, list, &has_left, &should_leave, tell);
+        let near = self.services.plan(self.caller, list, Stops { plan: &has_left, rest: &should_leave }, tell);
         let near = near.and_then(|later| json(&NearMissesOut::new(of, later)));
         if let Ok(near) = &near
             && !is_left.get()

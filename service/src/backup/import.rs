@@ -8,7 +8,7 @@ use crate::fields::{
 };
 use crate::together;
 use crate::weigh::{in_scale, in_step};
-use crate::{InField, ServiceError, Write, kits as kit_rules, lists as list_rules};
+use crate::{InField, ServiceError, Write, kits as kit_rules, lines as line_rules};
 use chrono::{Datelike, NaiveDateTime, Timelike};
 use kevyt_core::caution::KnownCaution;
 use kevyt_core::gear::{Band, Claim, Gear, Name, Stated, Tags, Weighing, Weight};
@@ -31,6 +31,15 @@ pub struct Import {
     pub(super) gear: HashMap<String, GearId>,
     things: HashMap<GearId, Gear>,
     pub(super) candidates: HashMap<String, CandidateId>,
+}
+
+/// A list of the file that is there now, but for what is on it.
+#[derive(Clone, Copy)]
+pub(super) struct ListAt<'f> {
+    /// Where it stands in the file.
+    pub path: &'f str,
+    pub id: ListId,
+    pub entry: &'f ListEntry,
 }
 
 impl Import {
@@ -131,19 +140,18 @@ impl Import {
         };
         w.touch([id])?;
         lists::insert(w.c, w.caller.access, id, &list)?;
-        let walkers = lay_walkers(w, path, id, entry)?;
-        let lines = self.lay_lines(w, path, id, entry, &walkers)?;
-        self.lay_swaps(w, path, id, entry, &lines)?;
-        self.lay_packing(w, path, id, entry, &lines)?;
+        let list = ListAt { path, id, entry };
+        let walkers = lay_walkers(w, list)?;
+        let lines = self.lay_lines(w, list, &walkers)?;
+        self.lay_swaps(w, list, &lines)?;
+        self.lay_packing(w, list, &lines)?;
         Ok(id)
     }
 
     fn lay_lines(
         &self,
         w: &mut Write<'_>,
-        path: &str,
-        list: ListId,
-        entry: &ListEntry,
+        ListAt { path, id: list, entry }: ListAt<'_>,
         walkers: &[WalkerId],
     ) -> Result<HashMap<GearId, LineId>, ServiceError> {
         at_most(&format!("{path}.lines"), entry.lines.len(), limits::LINES)?;
@@ -158,7 +166,7 @@ impl Import {
             });
             let carried = Carried { shared: line.shared, by: by.transpose()? };
             if let Some(thing) = self.things.get(&id).filter(|_| !line.off) {
-                list_rules::check_line("", &counts, thing).map_err(|error| error.under(&path))?;
+                line_rules::check_line("", &counts, thing).map_err(|error| error.under(&path))?;
             }
             let line_id = LineId::fresh();
             if line_of.insert(id, line_id).is_some() {
@@ -289,7 +297,7 @@ fn price_of(path: &str, entry: &PriceEntry) -> Result<PriceRange, ServiceError> 
 }
 
 /// Who walks on a list; the first is whose it is now. Accounts of others are not in a file: they join anew.
-fn lay_walkers(w: &mut Write<'_>, path: &str, list: ListId, entry: &ListEntry) -> Result<Vec<WalkerId>, ServiceError> {
+fn lay_walkers(w: &mut Write<'_>, ListAt { path, id: list, entry }: ListAt<'_>) -> Result<Vec<WalkerId>, ServiceError> {
     at_most(&format!("{path}.walkers"), entry.walkers.len(), limits::WALKERS)?;
     let (_, to) = walkers::open(w.c, w.caller.access, list)?;
     let mut ids = Vec::new();

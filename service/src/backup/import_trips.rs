@@ -1,7 +1,7 @@
 //! Packing, trips and what they teach, laid from an account file.
 
 use super::file::*;
-use super::import::{Import, at_most, key, mass, out_of_range, sum, time};
+use super::import::{Import, ListAt, at_most, key, mass, out_of_range, sum, time};
 use super::trips_file::*;
 use crate::fields::{check_facts, in_count, in_day, in_jobs, in_nights, in_note, in_thing_note, in_trip};
 use crate::{InField, ServiceError, Write, packing as packing_rules};
@@ -26,9 +26,7 @@ impl Import {
     pub(super) fn lay_packing(
         &self,
         w: &mut Write<'_>,
-        path: &str,
-        list: ListId,
-        entry: &ListEntry,
+        ListAt { path, id: list, entry }: ListAt<'_>,
         lines: &HashMap<GearId, LineId>,
     ) -> Result<(), ServiceError> {
         let (_, to) = walkers::open(w.c, w.caller.access, list)?;

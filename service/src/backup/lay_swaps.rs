@@ -1,7 +1,7 @@
 //! The swaps of an account file, laid: what they take off and put on, what was done, and the plans that name them.
 
 use super::file::*;
-use super::import::{GRAMS_OR_OUNCES, Import, at_most, key, mass, money, out_of_range, sum, time, typed};
+use super::import::{GRAMS_OR_OUNCES, Import, ListAt, at_most, key, mass, money, out_of_range, sum, time, typed};
 use crate::fields::in_count;
 use crate::{InField, ServiceError, Write, swaps as swap_rules};
 use kevyt_core::gear::Name;
@@ -12,6 +12,13 @@ use kevyt_store::id::{GearId, KeptPlanId, LineId, ListId, SwapId};
 use kevyt_store::kept_plans::{self, KeptPlan};
 use kevyt_store::swaps::{self, Done, PriorWeight, SwapRecord};
 use std::collections::{HashMap, HashSet};
+
+/// What a swap of the file may name: lines of its list, and the other swaps by their keys.
+struct OnList<'f> {
+    list: ListId,
+    lines: &'f HashMap<GearId, LineId>,
+    swaps: &'f HashMap<&'f str, SwapId>,
+}
 
 impl Import {
     /// What was done, with all that it names.
@@ -39,9 +46,7 @@ impl Import {
     pub(super) fn lay_swaps(
         &self,
         w: &mut Write<'_>,
-        path: &str,
-        list: ListId,
-        entry: &ListEntry,
+        ListAt { path, id: list, entry }: ListAt<'_>,
         lines: &HashMap<GearId, LineId>,
     ) -> Result<(), ServiceError> {
         at_most(&format!("{path}.swaps"), entry.swaps.len(), limits::SWAPS)?;
@@ -54,7 +59,7 @@ impl Import {
         let (mut records, mut gone) = (Vec::new(), Vec::new());
         for (at, swap) in entry.swaps.iter().enumerate() {
             let path = format!("{path}.swaps[{at}]");
-            let mut record = self.swap_record(&path, list, swap, lines, &ids)?;
+            let mut record = self.swap_record(&path, swap, &OnList { list, lines, swaps: &ids })?;
             for name in &swap.requires_gone {
                 // What is gone is laid as gone, so that what requires it knows its name.
                 let stub = gone_swap(&path, list, name)?;
@@ -96,10 +101,8 @@ impl Import {
     fn swap_record(
         &self,
         path: &str,
-        list: ListId,
         swap: &SwapEntry,
-        lines: &HashMap<GearId, LineId>,
-        ids: &HashMap<&str, SwapId>,
+        &OnList { list, lines, swaps: ids }: &OnList<'_>,
     ) -> Result<SwapRecord, ServiceError> {
         swap_rules::check_sides("", swap.remove.len(), swap.add.len()).map_err(|error| error.under(path))?;
         let linked = |field: &str, keys: &[String]| {

@@ -6,6 +6,7 @@ mod import_trips;
 mod keys;
 mod lay_swaps;
 mod read;
+mod read_list;
 mod read_trips;
 mod trips_file;
 

@@ -7,7 +7,7 @@ pub use change::GearChange;
 use super::fields::{in_kept_at, in_tags};
 use super::weights::{self, makers, rederive};
 use super::write::Write;
-use super::{Caller, InField, ServiceError, Services, lists};
+use super::{Caller, InField, ServiceError, Services, lines};
 use crate::fields::in_system;
 use change::{apply, event_of};
 use chrono::Utc;
@@ -133,9 +133,9 @@ impl Write<'_> {
         if let Some(list) = list {
             let counts = match said {
                 Some(start) => Counts::starting(start, thing.count),
-                None => lists::starting(self, list, &thing, thing.count)?,
+                None => lines::starting(self, list, &thing, thing.count)?,
             };
-            lists::place(self, list, id, counts, None, None)?;
+            lines::place(self, list, id, lines::LinePut { counts, ..lines::LinePut::default() })?;
         }
         let stored = gear::get(self.c, self.caller.access, id)?;
         self.log(Event::ThingAdded { thing: stored.value.name.as_str().to_owned() });
@@ -240,7 +240,7 @@ impl Write<'_> {
         let rows: Vec<_> = things.iter().map(|thing| (thing.id, thing.version, &thing.after)).collect();
         gear::update(self.c, self.caller.access, &rows)?;
         let fewer = things.iter().filter(|thing| thing.after.count < thing.before.count).map(|thing| thing.id);
-        lists::check_counts(self, &fewer.collect::<Vec<_>>())?;
+        lines::check_counts(self, &fewer.collect::<Vec<_>>())?;
         let weighs_other =
             |thing: &&Rewrite| thing.before.weight != thing.after.weight || thing.before.claimed != thing.after.claimed;
         let reweighed: Vec<GearId> = things.iter().filter(weighs_other).map(|thing| thing.id).collect();

@@ -183,7 +183,7 @@ fn work_sheet_out(read: SheetRead, splits: &Splits) -> Sheet {
     let ways = Way::built_in().into_iter().chain(list.value.ways.iter().cloned());
     let ways = ways.map(|way| (way.key.clone(), counted_by(&mine, &snapshot.kits, &way))).collect();
     let lacking: Vec<Vec<Job>> = (0..snapshot.walkers.len()).map(|at| lacks(&snapshot.things, at)).collect();
-    let trip = list.value.trip.as_ref().map(|trip| work_out(&snapshot, &list.value, trip, caller, &beside, &lacking));
+    let trip = work_out(&snapshot, &list.value, caller, &beside, &lacking);
     let loaded_of = |walker: usize| {
         let all = snapshot.things.iter().enumerate().filter(move |(_, thing)| thing.carrier.walker() == walker);
         loaded(all, &snapshot.kits, Load::beside(snapshot.of(walker), list.value.trip.as_ref()))

@@ -70,15 +70,15 @@ pub(super) struct Beside {
     pub wished: Vec<Candidate>,
 }
 
-/// Works the trip of a list out; `lacking` is what each walker would lack alone.
+/// Works the trip of a list out, if somebody said what it is; `lacking` is what each walker would lack alone.
 pub(super) fn work_out(
     snapshot: &ListSnapshot,
     list: &PackList,
-    trip: &Trip,
     caller: Caller,
     beside: &Beside,
     lacking: &[Vec<Job>],
-) -> TripSheet {
+) -> Option<TripSheet> {
+    let trip = list.trip.as_ref()?;
     let trip = Trip { requires: required(Some(trip), &list.requires), ..trip.clone() };
     let (at, things) = snapshot.serving();
     let mine = snapshot.mine();
@@ -91,7 +91,7 @@ pub(super) fn work_out(
     let known = told.iter().map(|told| is_known(&acknowledged(snapshot, &told.caution))).collect();
     let (holders, by_gas, by_power) = holders(snapshot, beside);
     let supplies = situation.supplies().clone();
-    TripSheet {
+    Some(TripSheet {
         ml_per_hour: trip.ml_per_hour(),
         held: situation.held(),
         counted: by_the_piece(&trip, &things),
@@ -107,7 +107,7 @@ pub(super) fn work_out(
         told,
         known,
         supplies,
-    }
+    })
 }
 
 /// What is known of things beside their lines.

@@ -3,9 +3,10 @@
 use super::{FullSwap, one};
 use crate::fields::{amount, in_day};
 use crate::gear::Rewrite;
+use crate::lines::{LinePut, place as place_on};
 use crate::sheet::base_of;
 use crate::weights::rederive;
-use crate::{InField, ServiceError, Write, lists as list_rules};
+use crate::{InField, ServiceError, Write};
 use chrono::Utc;
 use kevyt_core::exchange::read_price;
 use kevyt_core::gear::{Gear, Name, Status, System, Weight, WeightSource};
@@ -89,7 +90,7 @@ impl Write<'_> {
         for (at, (&(line, qty, place), fate)) in record.remove.iter().zip(&fates).enumerate() {
             let line = line_of(line)?;
             if *fate != Fate::Trimmed {
-                self.take_off(record.list, line, qty, place, &format!("remove[{at}].qty"))?;
+                self.take_off(record.list, line, (qty, place), &format!("remove[{at}].qty"))?;
             }
             let becomes =
                 candidates.first().filter(|_| *fate == Fate::Trimmed).map(|candidate| &candidate.value.weight);
@@ -128,7 +129,12 @@ impl Write<'_> {
                 self.insert_gear(vec![(gear, thing)])?;
             }
             let carried = gone_line.map(|line| line.value.carried);
-            list_rules::place(self, record.list, gear, Counts::in_place(place, qty), carried, None)?;
+            place_on(
+                self,
+                record.list,
+                gear,
+                LinePut { counts: Counts::in_place(place, qty), carried, version: None },
+            )?;
             came.push(PutOn { gear, qty, place, owned });
         }
         let base_after_mg = base_of(self.c, self.caller, record.list)?.0.mg();
@@ -229,7 +235,7 @@ impl Write<'_> {
                 carried = carried.or(Some(line.value.carried));
                 // What was made lighter stays, and is lighter there too.
                 if *fate != Fate::Trimmed {
-                    self.take_off(list, line, *qty, from, "lists")?;
+                    self.take_off(list, line, (*qty, from), "lists")?;
                     off.push((*gear, *qty, from));
                 }
             }
@@ -238,7 +244,7 @@ impl Write<'_> {
             for PutOn { gear, qty, place, .. } in came.iter().filter(|came| !is_on(&came.gear)) {
                 // In the place of what came off, unless it is put elsewhere.
                 let place = if Some(*place) == home { off.first().map_or(*place, |(.., from)| *from) } else { *place };
-                list_rules::place(self, list, *gear, Counts::in_place(place, *qty), carried, None)?;
+                place_on(self, list, *gear, LinePut { counts: Counts::in_place(place, *qty), carried, version: None })?;
             }
             also.push(Also { list, off });
         }
@@ -288,8 +294,7 @@ impl Write<'_> {
         &mut self,
         list: ListId,
         line: &StoredLine,
-        qty: u32,
-        place: Place,
+        (qty, place): (u32, Place),
         field: &str,
     ) -> Result<(), ServiceError> {
         let now = lines::of_gear(self.c, list, line.value.gear.id)?.ok_or(StoreError::NotFound)?;

@@ -1,6 +1,7 @@
 //! Lines as the change log keeps them.
 
-use super::{LineRow, carry, joined_by};
+use super::elsewhere::joined_by;
+use super::{LineRow, carry};
 use crate::access::Access;
 use crate::id::{AccountId, LineId, ListId};
 use crate::schema::{gear, list_line, pack_list};

@@ -1,20 +1,22 @@
 //! Lines of pack lists in the database.
 
+mod elsewhere;
 mod log;
 mod weights;
 
+pub use elsewhere::{Need, lists_with, needed_elsewhere, pieces};
 pub use weights::{LineWeight, Load, loads, weights};
 
 use super::access::{Access, ToList};
-use super::convert;
 use super::gear::GearRow;
 use super::id::{AccountId, GearId, LineId, ListId, WalkerId};
-use super::schema::{gear, list_line, list_walker, pack_list};
+use super::schema::{gear, list_line, list_walker};
+use super::stored::StoredAsJson;
 use super::upsert::{ROWS, upsert};
 use super::{StoreError, Stored, all_at, changed};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
-use kevyt_core::gear::Gear;
+use kevyt_core::gear::{Gear, Identity};
 use kevyt_core::list::Counts;
 use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
@@ -63,7 +65,13 @@ pub(super) struct LineRow {
 }
 
 impl LineRow {
-    fn new(id: LineId, list_id: ListId, gear_id: GearId, version: i32, counts: Counts, carried: Carried) -> LineRow {
+    fn new(
+        list_id: ListId,
+        (id, version): (LineId, i32),
+        gear_id: GearId,
+        counts: Counts,
+        carried: Carried,
+    ) -> LineRow {
         let Counts { carried: on_back, worn, used_up, apart, left } = counts;
         LineRow {
             id,
@@ -140,16 +148,6 @@ fn shown(to: ToList) -> _ {
         .and(list_line::removed_at.is_null())
         .and(gear::account_id.eq(owner).or(gear::account_id.eq_any(walking)))
         .and(gear::removed_at.is_null())
-}
-
-/// Lists that somebody has joined.
-#[diesel::dsl::auto_type(no_type_alias)]
-fn joined_by(access: Access) -> _ {
-    let account: AccountId = access.account();
-    list_walker::table
-        .filter(list_walker::account_id.eq(account))
-        .filter(list_walker::removed_at.is_null())
-        .select(list_walker::list_id)
 }
 
 /// Whose gear some lines of a list are, what it is, and who carries it, in their order; nobody says otherwise until the transaction ends.
@@ -252,63 +250,10 @@ pub fn standing(
         .select((list_line::id, gear::name, gear::identity, list_line::removed_at))
         .load(c)?;
     let standing = |(id, name, identity, removed_at): (LineId, String, String, Option<NaiveDateTime>)| {
-        let keep = convert::identity("gear.identity", &identity)?.keep;
+        let keep = Identity::read("gear.identity", &identity)?.keep;
         Ok((id, Standing { name, is_on: removed_at.is_none(), keep }))
     };
     rows.into_iter().map(standing).collect()
-}
-
-/// Gear of a line that another list has too.
-#[derive(Debug, Clone)]
-pub struct Need {
-    /// The line.
-    pub line: LineId,
-    /// The other list.
-    pub of: ListId,
-    /// Its name.
-    pub list: String,
-    /// Pieces that are carried, worn, used up or apart on it.
-    pub pieces: u32,
-    /// Pieces that are owned.
-    pub owned: u32,
-}
-
-/// A line, its pieces by where they count, pieces owned, and the list.
-type NeedRow = (LineId, u32, u32, u32, u32, u32, ListId, String);
-
-/// What other lists need of an account's gear on some lines: lists of its own that aren't archived, and those that it has joined.
-pub fn needed_elsewhere(c: &mut MysqlConnection, access: Access, lines: &[LineId]) -> Result<Vec<Need>, StoreError> {
-    if lines.is_empty() {
-        return Ok(Vec::new());
-    }
-    let other = diesel::alias!(list_line as other);
-    let rows: Vec<NeedRow> = list_line::table
-        .inner_join(gear::table)
-        .inner_join(other.on(other.field(list_line::gear_id).eq(list_line::gear_id)))
-        .inner_join(pack_list::table.on(pack_list::id.eq(other.field(list_line::list_id))))
-        .filter(list_line::id.eq_any(lines))
-        .filter(other.field(list_line::list_id).ne(list_line::list_id))
-        .filter(other.field(list_line::removed_at).is_null())
-        .filter(gear::account_id.eq(access.account()))
-        .filter(pack_list::account_id.eq(access.account()).or(pack_list::id.eq_any(joined_by(access))))
-        .filter(pack_list::removed_at.is_null())
-        .filter(pack_list::archived.eq(false))
-        .select((
-            list_line::id,
-            other.field(list_line::carried),
-            other.field(list_line::worn),
-            other.field(list_line::used_up),
-            other.field(list_line::apart),
-            gear::count,
-            pack_list::id,
-            pack_list::name,
-        ))
-        .load(c)?;
-    let need = |(line, carried, worn, used_up, apart, owned, of, list)| {
-        let pieces = [carried, worn, used_up, apart].into_iter().fold(0, u32::saturating_add);
-        Need { line, of, list, pieces, owned }
-    };
-    Ok(rows.into_iter().map(need).collect())
 }
 
 /// Lines that were taken off a list while their gear stayed: line, gear, and how its pieces counted.
@@ -341,7 +286,7 @@ pub fn insert(
             .iter()
             .map(|&(id, gear_id, counts, carried, is_on)| {
                 let removed_at = (!is_on).then_some(now);
-                (LineRow::new(id, list, gear_id, 1, counts, carried), list_line::removed_at.eq(removed_at))
+                (LineRow::new(list, (id, 1), gear_id, counts, carried), list_line::removed_at.eq(removed_at))
             })
             .collect();
         diesel::insert_into(list_line::table).values(rows).execute(c)?;
@@ -386,7 +331,7 @@ pub fn recount(c: &mut MysqlConnection, list: ListId, lines: &[(LineState, GearI
             .load(c)?;
         all_at(&there, lines.iter().map(|(line, ..)| (line.id, line.version)))?;
         let rows = lines.iter().map(|&(line, gear, counts)| {
-            let row = LineRow::new(line.id, list, gear, line.version + 1, counts, line.carried);
+            let row = LineRow::new(list, (line.id, line.version + 1), gear, counts, line.carried);
             (row, list_line::removed_at.eq(None::<NaiveDateTime>))
         });
         upsert(list_line::table, rows.collect()).execute(c)?;
@@ -409,35 +354,4 @@ pub fn count(c: &mut MysqlConnection, access: Access, list: ListId) -> Result<us
     let shown = mine.filter(list_line::removed_at.is_null()).filter(gear::removed_at.is_null());
     let count: i64 = shown.filter(gear::account_id.eq(access.account())).count().get_result(c)?;
     Ok(usize::try_from(count).unwrap_or_default())
-}
-
-/// The pieces of some things on each list that has them: thing, name of the list, pieces.
-pub fn pieces(
-    c: &mut MysqlConnection,
-    access: Access,
-    things: &[GearId],
-) -> Result<Vec<(GearId, String, u32)>, StoreError> {
-    let rows: Vec<(LineRow, String)> = list_line::table
-        .inner_join(gear::table)
-        .inner_join(pack_list::table)
-        .filter(list_line::gear_id.eq_any(things))
-        .filter(list_line::removed_at.is_null())
-        .filter(gear::account_id.eq(access.account()))
-        .filter(pack_list::removed_at.is_null())
-        .select((LineRow::as_select(), pack_list::name))
-        .load(c)?;
-    Ok(rows.into_iter().map(|(line, list)| (line.gear_id, list, line.counts().pieces())).collect())
-}
-
-/// The account's own lists with some things on them.
-pub fn lists_with(c: &mut MysqlConnection, access: Access, things: &[GearId]) -> Result<Vec<ListId>, StoreError> {
-    Ok(list_line::table
-        .inner_join(pack_list::table)
-        .filter(list_line::gear_id.eq_any(things))
-        .filter(list_line::removed_at.is_null())
-        .filter(pack_list::account_id.eq(access.account()))
-        .filter(pack_list::removed_at.is_null())
-        .select(list_line::list_id)
-        .distinct()
-        .load(c)?)
 }

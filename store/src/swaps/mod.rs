@@ -11,7 +11,8 @@ use super::convert::{from_word, name, word};
 use super::id::{AccountId, CandidateId, GearId, LineId, ListId, SwapId};
 use super::schema::{pack_list, swap, swap_add, swap_link, swap_remove};
 use super::upsert::ROWS;
-use super::{StoreError, Stored, changed};
+use super::versioned::versioned;
+use super::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
@@ -76,6 +77,8 @@ struct SwapRow {
     done: Option<String>,
     version: i32,
 }
+
+versioned!(swap, SwapId);
 
 /// The swaps of a list, oldest first: one query for them and one for each of their sides.
 pub fn of_list(
@@ -200,12 +203,7 @@ pub fn update(
     version: i32,
     record: &SwapRecord,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account())))
-        .filter(swap::version.eq(version))
-        .filter(swap::removed_at.is_null())
-        .set(row(access, id, version + 1, record))
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))?;
+    write(c, access, (id, version), row(access, id, version + 1, record))?;
     replace_sides(c, id, record)
 }
 
@@ -224,22 +222,12 @@ pub fn set_state(
     version: i32,
     state: SwapState,
 ) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account())))
-        .filter(swap::version.eq(version))
-        .filter(swap::removed_at.is_null())
-        .set((swap::state.eq(word(state)), swap::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))
+    write(c, access, (id, version), (swap::state.eq(word(state)), swap::version.eq(version + 1)))
 }
 
 /// Takes a swap out of sight.
 pub fn remove(c: &mut MysqlConnection, access: Access, id: SwapId, version: i32) -> Result<(), StoreError> {
-    let updated = diesel::update(swap::table.filter(swap::id.eq(id)).filter(swap::account_id.eq(access.account())))
-        .filter(swap::version.eq(version))
-        .filter(swap::removed_at.is_null())
-        .set((swap::removed_at.eq(Some(Utc::now().naive_utc())), swap::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || version_of(c, access, id))
+    take_off(c, access, id, version)
 }
 
 /// Takes swaps out of sight, whatever their versions.
@@ -374,13 +362,4 @@ fn insert_sides(c: &mut MysqlConnection, swaps: &[(SwapId, &SwapRecord)]) -> Res
         diesel::insert_into(swap_link::table).values(links.to_vec()).execute(c)?;
     }
     Ok(())
-}
-
-fn version_of(c: &mut MysqlConnection, access: Access, id: SwapId) -> Result<i32, diesel::result::Error> {
-    swap::table
-        .filter(swap::id.eq(id))
-        .filter(swap::account_id.eq(access.account()))
-        .filter(swap::removed_at.is_null())
-        .select(swap::version)
-        .first(c)
 }

@@ -6,11 +6,13 @@ pub(super) use things::TripThingRow;
 pub use things::{TripThing, insert_things, of_account, of_trip, one as thing, remove_thing, update_things};
 
 use super::access::Access;
-use super::convert::{from_json, json_text, name};
+use super::convert::name;
 use super::id::{AccountId, ListId, TripId};
 use super::schema::trip;
 use super::state::{Audited, rows_of_account, rows_put_back};
-use super::{StoreError, Stored, changed};
+use super::stored::StoredAsJson;
+use super::versioned::versioned;
+use super::{StoreError, Stored};
 use chrono::{NaiveDate, NaiveDateTime, Utc};
 use diesel::prelude::*;
 use kevyt_core::gear::Name;
@@ -82,9 +84,9 @@ impl TripRow {
             note: trip.note.clone(),
             kept_at: trip.kept_at,
             base_mg: trip.base.map(Mass::mg),
-            planned: trip.planned.as_ref().map(json_text),
-            met: json_text(&trip.met),
-            used_up: json_text(&trip.used_up),
+            planned: trip.planned.as_ref().map(Trip::text),
+            met: trip.met.text(),
+            used_up: trip.used_up.text(),
             version,
         }
     }
@@ -99,13 +101,15 @@ impl TripRow {
             note: self.note,
             kept_at: self.kept_at,
             base: self.base_mg.map(Mass::from_mg),
-            planned: self.planned.map(|text| from_json("trip.planned", &text)).transpose()?,
-            met: from_json("trip.met", &self.met)?,
-            used_up: from_json("trip.used_up", &self.used_up)?,
+            planned: self.planned.map(|text| Trip::read("trip.planned", &text)).transpose()?,
+            met: Met::read("trip.met", &self.met)?,
+            used_up: UsedUp::read("trip.used_up", &self.used_up)?,
         };
         Ok(Stored { id: self.id, version: self.version, value })
     }
 }
+
+versioned!(trip, TripId);
 
 /// The trips of an account, earliest first.
 pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<StoredTrip>, StoreError> {
@@ -163,20 +167,12 @@ pub fn update(
     version: i32,
     value: &TripRecord,
 ) -> Result<(), StoreError> {
-    let mine = trip::table.filter(trip::id.eq(id)).filter(trip::account_id.eq(access.account()));
-    let updated = diesel::update(mine.filter(trip::version.eq(version)).filter(trip::removed_at.is_null()))
-        .set(TripRow::new(access, id, version + 1, value))
-        .execute(c)?;
-    changed(updated, || mine.filter(trip::removed_at.is_null()).select(trip::version).first(c))
+    write(c, access, (id, version), TripRow::new(access, id, version + 1, value))
 }
 
 /// Takes a trip that was read at `version` out of sight.
 pub fn remove(c: &mut MysqlConnection, access: Access, id: TripId, version: i32) -> Result<(), StoreError> {
-    let mine = trip::table.filter(trip::id.eq(id)).filter(trip::account_id.eq(access.account()));
-    let updated = diesel::update(mine.filter(trip::version.eq(version)).filter(trip::removed_at.is_null()))
-        .set((trip::removed_at.eq(Utc::now().naive_utc()), trip::version.eq(version + 1)))
-        .execute(c)?;
-    changed(updated, || mine.filter(trip::removed_at.is_null()).select(trip::version).first(c))
+    take_off(c, access, id, version)
 }
 
 /// Takes all trips out of sight.

@@ -1,10 +1,11 @@
 //! Things of trips as they were then, and what was said of them after, in the database.
 
 use crate::access::Access;
-use crate::convert::{facts, facts_text, from_json, from_word, jobs, jobs_text, json_text, name, word};
+use crate::convert::{from_json, from_word, jobs, jobs_text, json_text, name, word};
 use crate::id::{AccountId, GearId, TripId, TripThingId};
 use crate::schema::{trip, trip_thing};
 use crate::state::{Audited, rows_of_account, rows_put_back};
+use crate::stored::StoredAsJson;
 use crate::upsert::{ROWS, upsert};
 use crate::{StoreError, Stored};
 use chrono::{NaiveDateTime, Utc};
@@ -144,7 +145,7 @@ impl TripThingRow {
             source: thing.unit.map(|(_, source)| word(source)),
             tags: thing.tags.to_string(),
             provides: jobs_text(&thing.provides),
-            facts: facts_text(&thing.facts),
+            facts: thing.facts.text(),
             is_in: thing.is_in,
             used: thing.verdict.used,
             marks: json_text(&thing.verdict.marks),
@@ -166,7 +167,7 @@ impl TripThingRow {
             unit: self.unit_mg.map(Mass::from_mg).zip(source),
             tags: Tags::parse(&self.tags).map_err(|_| StoreError::Corrupt("trip_thing.tags"))?,
             provides: jobs("trip_thing.provides", &self.provides)?,
-            facts: facts("trip_thing.facts", &self.facts)?,
+            facts: Facts::read("trip_thing.facts", &self.facts)?,
             is_in: self.is_in,
             verdict: Verdict { used: self.used, marks: from_json("trip_thing.marks", &self.marks)? },
             note: self.note,

@@ -2,8 +2,9 @@
 // The descent: the frontier as a walk downhill. Money to the right, base weight down; the target a contour line, the
 // budget a fence, the plan a flag, and an open circle where the ranking alone stops. Both lines can be dragged or moved
 // with the arrows. The table under it has the plan's figures.
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed, useTemplateRef } from 'vue'
 import { BOTTOM, H, LEFT, RIGHT, TOP, useDescentLayout, type Descended } from './descent'
+import { useDescentLines, useDescentWalk } from './descentMoves'
 import { sized, useRoom } from './room'
 
 const props = defineProps<
@@ -30,125 +31,22 @@ const { width, at: placeOf } = useRoom(box)
 const W = computed(() => Math.max(320, width.value))
 const { view, path, likely, dots, aloneLabel } = useDescentLayout(props, W)
 
-const walkedAt = computed(() => (walked.value === null ? null : (props.points[walked.value] ?? null)))
-
-const dragging = ref<'target' | 'budget' | null>(null)
-
-/** Where a drag began, until it has gone a little: a press moves nothing. */
-let pressed: { x: number; y: number } | null = null
-const NEAR = 4
-
-function start(what: 'target' | 'budget', event: PointerEvent) {
-  dragging.value = what
-  pressed = { x: event.clientX, y: event.clientY }
-  ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
+const moved = {
+  drag: (to: { target?: number; budget?: number }) => emit('drag', to),
+  drop: () => emit('drop'),
+  cancel: () => emit('cancel'),
 }
-
-/** Goes to the point nearest to the pointer, if one is near. */
-function walkTo(event: PointerEvent) {
-  const { x, y } = placeOf(event)
-  let [nearest, least] = [null as number | null, 40]
-  props.points.forEach((point, at) => {
-    const away = Math.hypot(view.value.x(point.net) - x, view.value.y(point.base) - y)
-    if (point.net <= view.value.right && away < least) [nearest, least] = [at, away]
-  })
-  walked.value = nearest
-}
-
-/** Goes from point to point by keys. Enter puts the target there, then keeps it; Esc puts it back. */
-function walk(event: KeyboardEvent) {
-  const last = props.points.length - 1
-  if (event.key === 'Enter' && walkedAt.value) {
-    // In hundredths of the unit, as everywhere, and no lighter than the point.
-    const step = props.unitMg / 100
-    const target = Math.round(Math.ceil(walkedAt.value.base / step) * step)
-    if (target === props.target) emit('drop')
-    else emit('drag', { target })
-  } else if (event.key === 'Escape') {
-    walked.value = null
-    emit('cancel')
-  } else {
-    const downhill = { ArrowDown: 1, ArrowRight: 1, ArrowUp: -1, ArrowLeft: -1, PageDown: 10, PageUp: -10 }
-    const by = downhill[event.key as keyof typeof downhill]
-    const end = { Home: 0, End: last }[event.key]
-    if (by === undefined && end === undefined) return
-    walked.value = end ?? Math.min(last, Math.max(0, (walked.value ?? planAt.value) + by!))
-  }
-  event.preventDefault()
-  event.stopPropagation()
-}
-/** Where the plan stands among the points. */
-const planAt = computed(() =>
-  Math.max(
-    0,
-    props.points.findIndex((point) => point.net === props.plan?.net && point.base === props.plan.base),
-  ),
-)
-
-/** A finger that was lifted leaves its point standing. */
-function leave(event: PointerEvent) {
-  if (event.pointerType === 'mouse') walked.value = null
-}
-
-function move(event: PointerEvent) {
-  if (!box.value) return
-  if (!dragging.value) return walkTo(event)
-  if (pressed && Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) < NEAR) return
-  pressed = null
-  const { x, y } = placeOf(event)
-  // Lines stop at what people ask for: hundredths of the unit, whole money.
-  if (dragging.value === 'target') {
-    const mg = Math.max(0, view.value.mgAt(y))
-    emit('drag', { target: Math.round(mg / (props.unitMg / 100)) * Math.round(props.unitMg / 100) })
-  } else {
-    const minor = Math.max(0, view.value.minorAt(x))
-    emit('drag', { budget: Math.round(minor / props.minorPerMajor) * props.minorPerMajor })
-  }
-}
-
-function end() {
-  if (!dragging.value) return
-  dragging.value = null
-  if (pressed === null) emit('drop')
-  pressed = null
-}
-
-const KEYS: Record<string, number> = {
-  ArrowUp: 1,
-  ArrowRight: 1,
-  ArrowDown: -1,
-  ArrowLeft: -1,
-  PageUp: 10,
-  PageDown: -10,
-}
-
-/** Moves a line by keys; Home and End go to where it can stand, Enter keeps it, Esc puts it back. */
-function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
-  if (event.key === 'Enter' || event.key === 'Escape') {
-    event.preventDefault()
-    event.stopPropagation()
-    if (event.key === 'Enter') emit('drop')
-    else emit('cancel')
-    return
-  }
-  const by = (KEYS[event.key] ?? 0) * (event.shiftKey ? 10 : 1)
-  const most = Math.round(view.value.most[what === 'target' ? 'mass' : 'money'])
-  const end = { Home: 0, End: most }[event.key]
-  if (by === 0 && end === undefined) return
-  event.preventDefault()
-  event.stopPropagation()
-  const step = what === 'target' ? Math.round(props.unitMg / 100) : props.minorPerMajor
-  const now = what === 'target' ? (props.target ?? props.now) : (props.budget ?? 0)
-  emit('drag', { [what]: end ?? Math.min(most, Math.max(0, now + by * step)) })
-}
+const { dragging, start, move, end, nudge } = useDescentLines(props, view, placeOf, moved)
+const { walkedAt, planAt, walkTo, walk, leave } = useDescentWalk(props, walked, view, placeOf, moved)
+const follow = (event: PointerEvent) => (dragging.value ? move(event) : walkTo(event))
 </script>
 
 <template>
   <div
     ref="box"
     class="descent"
-    @pointerdown="move"
-    @pointermove="move"
+    @pointerdown="follow"
+    @pointermove="follow"
     @pointerup="end"
     @pointercancel="end"
     @pointerleave="leave"
@@ -402,11 +300,9 @@ function nudge(what: 'target' | 'budget', event: KeyboardEvent) {
 
 <style scoped>
 .descent {
+  position: relative;
   height: 356px;
   overflow: hidden;
-}
-.descent {
-  position: relative;
 }
 svg {
   display: block;

@@ -16,7 +16,7 @@ use super::labels::bits;
 use super::model::{Model, OfList, assemble, constraints_between_swaps, of_list};
 use super::outcome::Outcome;
 use super::search::pareto_frontier;
-use super::solver::{self, Least, NO_LIMIT, Solver};
+use super::solver::{self, Least, NO_LIMIT, Objective, Solver};
 use super::subject::{Subject, check_frontier};
 use super::sweep::first;
 use super::work::Work;
@@ -125,7 +125,7 @@ pub fn solve_lists(
     let budget = ready.whole.problem().budget;
     let target = to_targets.best.as_ref().map_or(Mass::from_mg(-1), |found| found.gram_nights);
     let frontier = match model(ready, false, &mut work) {
-        Some(model) => pareto_frontier(ready, &model, target, budget, || only_pinned(ready, &model), &mut work),
+        Some(model) => pareto_frontier(ready, &model, (target, budget), || only_pinned(ready, &model), &mut work),
         None => Frontier::none(),
     };
     check_frontier(ready, &frontier).map_err(Fault)?;
@@ -177,7 +177,7 @@ struct Best {
 fn cheapest(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Cheapest {
     let Some(model) = model(ready, targets, work) else { return Cheapest { best: None, is_proved: true } };
     let solver = Solver::new(&model, model.words());
-    let asked = first(&solver, Least::Cost, NO_LIMIT, None, &mut work.again());
+    let asked = first(&solver, Objective { least: Least::Cost, limit: NO_LIMIT }, None, &mut work.again());
     let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
     let is_proved = asked.bound.is_none();
     let best = asked.best.and_then(|best| {
@@ -227,7 +227,7 @@ fn model(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<M
         masses.extend(follow.into_iter().map(|mass| mass * list.nights));
         waiting_all += waiting * list.nights;
     }
-    assemble(&ready.whole, &savings, &masses, waiting_all, rows, work)
+    assemble(&ready.whole, &savings, OfList { masses, rows, waiting: waiting_all }, work)
 }
 
 /// What no target is minded for: what the frontier and the cheapest set to the targets say.

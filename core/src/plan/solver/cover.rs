@@ -4,7 +4,7 @@
 //! that is little; else by branch and bound, where each node has multipliers of its own for its conditions.
 
 use super::super::work::{Stopped, Work};
-use super::enumerate::best_sets;
+use super::enumerate::{Node, best_sets};
 use super::lagrangian::{LagrangianBound, Multipliers};
 use super::relaxation::SCALE;
 use super::{Best, Domains, NO_LIMIT, Search, Solver, branch_on};
@@ -94,7 +94,7 @@ impl Solver<'_> {
         let line = Line { a_mass_costs: multipliers.limit, mass };
         let lagrangian = search.lagrangian_bound(&domains, &multipliers, true);
         let mut covered = Covered { line, ceiling: lagrangian.bound, sets: Vec::new() };
-        let mut within = search.enumerable_gap(&domains, &lagrangian, None, FIRST_SETS, work)?.0.max(SCALE);
+        let mut within = lagrangian.enumerable_gap(&domains, None, FIRST_SETS, work)?.0.max(SCALE);
         let to_close = line.corner(open[at]) - lagrangian.bound;
         // With the box goes what is closed by little more.
         let more = lagrangian.bound + to_close + to_close / 8;
@@ -132,10 +132,10 @@ impl Search<'_, '_> {
             }
             let Some((own, split)) = self.relax(&domains, work)? else { continue };
             let Some(lagrangian) = self.bound_node(&mut domains, &own, covered.ceiling, work)? else { continue };
-            let within = covered.ceiling - lagrangian.bound;
+            let node = Node { domains: &domains, lagrangian: &lagrangian, within: covered.ceiling - lagrangian.bound };
             // The longer it takes, the more may be enumerated at once: splitting does not seem to help.
             let part = (NODE.0 + (MOST - work.steps_left()) / 16, NODE.1);
-            if let Some(labels) = self.enumerate(&domains, &lagrangian, within, part, work)? {
+            if let Some(labels) = self.enumerate(node, part, work)? {
                 best_sets(&labels).for_each(|set| covered.take(set));
                 continue;
             }

@@ -3,13 +3,12 @@
 //! What they have in common is calculated once. All blocks but one are enumerated near the bound of the common problem, for each block in
 //! turn, halves of the blocks at a time, so that what is left to do for a swap is to add its own block.
 
-use super::super::blocks::Component;
 use super::super::labels::{Labels, Move, StageConstraint, Start};
 use super::super::stages::Stages;
 use super::super::work::{Stopped, Work};
-use super::lagrangian::LagrangianBound;
+use super::enumerate::{Node, Rest};
 use super::relaxation::SCALE;
-use super::{Domains, Search, Solver};
+use super::{Search, Solver};
 
 /// Sets that are enumerated at first, about, and how many times as many after that.
 const FIRST: u64 = 1_000;
@@ -36,9 +35,10 @@ impl Solver<'_> {
         self.remember(&multipliers);
         let lagrangian = search.lagrangian_bound(&domains, &multipliers, true);
         for time in 0..TIMES {
-            let (within, _) = search.enumerable_gap(&domains, &lagrangian, None, FIRST * MORE.pow(time), work)?;
+            let (within, _) = lagrangian.enumerable_gap(&domains, None, FIRST * MORE.pow(time), work)?;
             let mut part = work.part(PART.0, PART.1);
-            let gone = search.force_each(&domains, &lagrangian, within, wanted, &mut found, &mut part);
+            let node = Node { domains: &domains, lagrangian: &lagrangian, within };
+            let gone = search.force_each(node, wanted, &mut found, &mut part);
             work.step(PART.0 - part.steps_left())?;
             if gone.is_err() || found.iter().all(Option::is_some) {
                 break;
@@ -51,81 +51,71 @@ impl Solver<'_> {
 /// What every part of the way shares.
 struct Halving<'w, 's> {
     search: &'w Search<'w, 's>,
-    domains: &'w Domains,
-    lagrangian: &'w LagrangianBound<'w>,
-    within: i128,
-    component: &'w Component,
-    conditions: &'w [usize],
-    /// The block of each of the component's.
-    order: &'w [usize],
+    node: Node<'w>,
+    rest: &'w Rest,
     wanted: &'w [Forced],
+}
+
+/// Labels of some of the blocks, and the stages of the others.
+#[derive(Clone)]
+struct Partial<'w> {
+    labels: Labels,
+    stages: Stages<'w>,
 }
 
 impl Search<'_, '_> {
     fn force_each(
         &self,
-        domains: &Domains,
-        lagrangian: &LagrangianBound<'_>,
-        within: i128,
+        node: Node<'_>,
         wanted: &[Forced],
         found: &mut [Option<i64>],
         work: &mut Work<'_>,
     ) -> Result<(), Stopped> {
-        let (open, made, labels) = self.decided(domains);
-        let (component, conditions, order) =
-            self.component(domains, &open, &made, &lagrangian.multipliers.conditions, work);
-        let stages = Stages::new(self.solver.model, &component, self.solver.words);
-        let halving = Halving {
-            search: self,
-            domains,
-            lagrangian,
-            within,
-            component: &component,
-            conditions: &conditions,
-            order: &order,
-            wanted,
-        };
-        let all: Vec<usize> = (0..order.len()).filter(|&at| halving.wants(at, found).next().is_some()).collect();
+        let (open, made, labels) = self.decided(node.domains);
+        let rest = self.rest(node, &open, &made, work);
+        let stages = Stages::new(self.solver.model, &rest.component, self.solver.words);
+        let halving = Halving { search: self, node, rest: &rest, wanted };
+        let blocks = 0..rest.order.len();
+        let all: Vec<usize> = blocks.clone().filter(|&at| halving.wants(at, found).next().is_some()).collect();
         // What nobody asks for is in every one.
-        let rest: Vec<usize> = (0..order.len()).filter(|at| !all.contains(at)).collect();
-        let (labels, stages) = halving.add(&rest, &labels, stages, &all, work)?;
-        halving.halve(&all, &labels, &stages, found, work)
+        let unwanted: Vec<usize> = blocks.filter(|at| !all.contains(at)).collect();
+        let partial = halving.add(&unwanted, Partial { labels, stages }, &all, work)?;
+        halving.halve(&all, &partial, found, work)
     }
 }
 
 impl<'w> Halving<'w, '_> {
     /// What is asked of a block and isn't known, by number.
     fn wants(&self, at: usize, found: &[Option<i64>]) -> impl Iterator<Item = usize> {
-        let block = self.order[at];
+        let block = self.rest.order[at];
         let of_block = move |number: &usize| self.search.solver.block_of[self.wanted[*number].0].0 == block;
         let open: Vec<usize> = (0..self.wanted.len()).filter(|&number| found[number].is_none()).collect();
         open.into_iter().filter(of_block)
     }
 
-    /// `labels` hold all blocks but those `left`.
+    /// `partial` holds all blocks but those `left`.
     fn halve(
         &self,
         left: &[usize],
-        labels: &Labels,
-        stages: &Stages<'w>,
+        partial: &Partial<'w>,
         found: &mut [Option<i64>],
         work: &mut Work<'_>,
     ) -> Result<(), Stopped> {
         match left {
             [] => Ok(()),
             [only] => {
-                let (moves, rows) = stages.clone().take(*only);
+                let own = partial.stages.clone().take(*only);
                 let wanted: Vec<usize> = self.wants(*only, found).collect();
                 for number in wanted {
-                    found[number] = self.with_block(*only, self.wanted[number], labels, &moves, &rows, work)?;
+                    found[number] = self.with_block(self.wanted[number], &partial.labels, &own, work)?;
                 }
                 Ok(())
             }
             _ => {
                 let (first, second) = left.split_at(left.len() / 2);
                 for (stay, go) in [(first, second), (second, first)] {
-                    let (labels, stages) = self.add(go, labels, stages.clone(), stay, work)?;
-                    self.halve(stay, &labels, &stages, found, work)?;
+                    let partial = self.add(go, partial.clone(), stay, work)?;
+                    self.halve(stay, &partial, found, work)?;
                 }
                 Ok(())
             }
@@ -136,43 +126,39 @@ impl<'w> Halving<'w, '_> {
     fn add(
         &self,
         more: &[usize],
-        labels: &Labels,
-        mut stages: Stages<'w>,
+        Partial { mut labels, mut stages }: Partial<'w>,
         left: &[usize],
         work: &mut Work<'_>,
-    ) -> Result<(Labels, Stages<'w>), Stopped> {
-        let best = |at: &usize| self.lagrangian.bests[self.order[*at]];
+    ) -> Result<Partial<'w>, Stopped> {
+        let best = |at: &usize| self.node.lagrangian.bests[self.rest.order[*at]];
         let mut left_best: i128 = more.iter().chain(left).map(best).sum();
-        let mut labels = labels.clone();
         for at in more {
             left_best -= best(at);
             let (moves, rows) = stages.take(*at);
-            let keep =
-                self.search.within(self.lagrangian, self.within, left_best, &stages, self.component, self.conditions);
+            let keep = self.search.within(self.node, self.rest, &stages, left_best);
             work.step(labels.len() * moves.len())?;
             labels = labels.fold_within(&moves, &rows, &keep, work)?;
         }
-        Ok((labels, stages))
+        Ok(Partial { labels, stages })
     }
 
-    /// The cheapest of the labels with a block's own moves, if nothing that was left out can be cheaper.
+    /// The cheapest of the labels with the moves of a variable's own block, if nothing that was left out can be cheaper.
     fn with_block(
         &self,
-        at: usize,
         (variable, is_made): Forced,
         labels: &Labels,
-        moves: &[Move],
-        rows: &[StageConstraint],
+        (moves, rows): &(Vec<Move>, Vec<StageConstraint>),
         work: &mut Work<'_>,
     ) -> Result<Option<i64>, Stopped> {
         let solver = self.search.solver;
-        let (block, choice) = (self.order[at], solver.block_of[variable].1);
+        let (block, choice) = solver.block_of[variable];
+        let Node { domains, lagrangian, within } = self.node;
         // The moves are the choices that are left, in their order.
-        let choices = (0..solver.blocks[block].len()).filter(|&other| self.domains[block][other]);
+        let choices = (0..solver.blocks[block].len()).filter(|&other| domains[block][other]);
         let mut least: Option<i64> = None;
         let mut reduced_cost: Option<i128> = None;
         for (mv, other) in moves.iter().zip(choices).filter(|(_, other)| (*other == choice) == is_made) {
-            let of_choice = self.lagrangian.reduced_costs[block][other];
+            let of_choice = lagrangian.reduced_costs[block][other];
             reduced_cost = Some(reduced_cost.map_or(of_choice, |reduced_cost| reduced_cost.min(of_choice)));
             work.step(labels.len() * (rows.len() + 1))?;
             let allowed = (0..labels.len()).filter(|&label| {
@@ -187,7 +173,7 @@ impl<'w> Halving<'w, '_> {
             });
             least = allowed.map(|label| labels.cost[label] + mv.cost).chain(least).min();
         }
-        let reached = reduced_cost.map(|reduced_cost| self.lagrangian.bound + reduced_cost + self.within);
+        let reached = reduced_cost.map(|reduced_cost| lagrangian.bound + reduced_cost + within);
         Ok(least.filter(|cost| reached.is_some_and(|reached| i128::from(*cost) * SCALE <= reached)))
     }
 }

@@ -13,38 +13,46 @@ use std::collections::BTreeSet;
 /// Steps and numbers of 8 bytes that enumerating a node may take.
 pub(super) const PART: (usize, usize) = (30_000_000, 4_000_000);
 
+/// A node, of which the sets are enumerated whose reduced costs add up to no more than `within`.
+#[derive(Clone, Copy)]
+pub(super) struct Node<'n> {
+    pub domains: &'n Domains,
+    pub lagrangian: &'n LagrangianBound<'n>,
+    pub within: i128,
+}
+
+/// What is left to decide at a node.
+pub(super) struct Rest {
+    pub component: Component,
+    /// The condition of each of the component's rows.
+    pub conditions: Vec<usize>,
+    /// The block of each of the component's.
+    pub order: Vec<usize>,
+}
+
 impl Search<'_, '_> {
-    /// Enumerates all sets of a node whose reduced costs add up to no more than `within`. `None` if that takes more than so many steps or cells.
+    /// Enumerates the sets of a node. `None` if that takes more than so many steps or cells.
     pub(super) fn enumerate(
         &self,
-        domains: &Domains,
-        lagrangian: &LagrangianBound<'_>,
-        within: i128,
+        node: Node<'_>,
         (steps, cells): (usize, usize),
         work: &mut Work<'_>,
     ) -> Result<Option<Labels>, Stopped> {
         let mut part = work.part(steps, cells);
-        let labels = self.labels(domains, lagrangian, within, &mut part);
+        let labels = self.labels(node, &mut part);
         work.step(steps - part.steps_left())?;
         Ok(labels.ok())
     }
 
-    fn labels(
-        &self,
-        domains: &Domains,
-        lagrangian: &LagrangianBound<'_>,
-        within: i128,
-        work: &mut Work<'_>,
-    ) -> Result<Labels, Stopped> {
-        let (open, made, mut labels) = self.decided(domains);
-        let (component, conditions, order) =
-            self.component(domains, &open, &made, &lagrangian.multipliers.conditions, work);
-        let mut left_best: i128 = open.iter().map(|&block| lagrangian.bests[block]).sum();
-        let mut stages = Stages::new(self.solver.model, &component, self.solver.words);
-        for (at, block) in order.into_iter().enumerate() {
-            left_best -= lagrangian.bests[block];
+    fn labels(&self, node: Node<'_>, work: &mut Work<'_>) -> Result<Labels, Stopped> {
+        let (open, made, mut labels) = self.decided(node.domains);
+        let rest = self.rest(node, &open, &made, work);
+        let mut left_best: i128 = open.iter().map(|&block| node.lagrangian.bests[block]).sum();
+        let mut stages = Stages::new(self.solver.model, &rest.component, self.solver.words);
+        for (at, &block) in rest.order.iter().enumerate() {
+            left_best -= node.lagrangian.bests[block];
             let (moves, rows) = stages.take(at);
-            let keep = self.within(lagrangian, within, left_best, &stages, &component, &conditions);
+            let keep = self.within(node, &rest, &stages, left_best);
             work.step(labels.len() * moves.len())?;
             labels = labels.fold_within(&moves, &rows, &keep, work)?;
         }
@@ -70,39 +78,31 @@ impl Search<'_, '_> {
         (open, made, labels)
     }
 
-    /// Whether labels may yet be of a set whose reduced costs add up to no more than `within`; `left_best` is the best of the blocks to come.
+    /// Whether labels may yet be of a set that is enumerated; `left_best` is the best of the blocks to come.
     pub(super) fn within(
         &self,
-        lagrangian: &LagrangianBound<'_>,
-        within: i128,
-        left_best: i128,
+        Node { lagrangian, within, .. }: Node<'_>,
+        rest: &Rest,
         stages: &Stages<'_>,
-        component: &Component,
-        conditions: &[usize],
+        left_best: i128,
     ) -> impl Fn(i64, i64, &[i64]) -> bool {
-        let worth = |row: usize| lagrangian.multipliers.conditions[conditions[row]];
-        let waiting: i128 = stages.waiting().map(|row| worth(row) * i128::from(component.rows[row].slack)).sum();
+        let worth = |row: usize| lagrangian.multipliers.conditions[rest.conditions[row]];
+        let waiting: i128 = stages.waiting().map(|row| worth(row) * i128::from(rest.component.rows[row].slack)).sum();
         let limit = lagrangian.multipliers.limit;
-        let rest = left_best - waiting - i128::from(self.limit) * limit;
+        let to_come = left_best - waiting - i128::from(self.limit) * limit;
         let open: Vec<i128> = stages.open().iter().map(|&row| worth(row)).collect();
         let (ceiling, least) = (lagrangian.bound + within, self.least);
         move |cost: i64, mass: i64, state: &[i64]| {
             let (least, takes) = least.figures(cost, mass);
             let held: i128 = open.iter().zip(state).map(|(worth, left)| worth * i128::from(*left)).sum();
-            i128::from(least) * SCALE + i128::from(takes) * limit - held + rest <= ceiling
+            i128::from(least) * SCALE + i128::from(takes) * limit - held + to_come <= ceiling
         }
     }
 
-    /// What is left to decide as a component, the condition of each of its rows, and the block of each of its own.
-    pub(super) fn component(
-        &self,
-        domains: &Domains,
-        open: &[usize],
-        made: &[bool],
-        worth: &[i128],
-        work: &mut Work<'_>,
-    ) -> (Component, Vec<usize>, Vec<usize>) {
-        let solver = self.solver;
+    /// What is left to decide: `open` blocks, with what is `made` for sure.
+    pub(super) fn rest(&self, node: Node<'_>, open: &[usize], made: &[bool], work: &mut Work<'_>) -> Rest {
+        let (solver, domains) = (self.solver, node.domains);
+        let worth = &node.lagrangian.multipliers.conditions;
         let mut rows_of = vec![Vec::new(); domains.len()];
         let (mut rows, mut conditions, mut touching) = (Vec::new(), Vec::new(), Vec::new());
         for (at, condition) in solver.conditions.iter().enumerate() {
@@ -130,7 +130,7 @@ impl Search<'_, '_> {
         };
         let blocks = order.iter().map(variables).collect();
         let must = order.iter().map(|&block| !domains[block][0]).collect();
-        (Component { blocks, must, rows }, conditions, order)
+        Rest { component: Component { blocks, must, rows }, conditions, order }
     }
 }
 

@@ -41,6 +41,60 @@ impl LagrangianBound<'_> {
         }
         removed
     }
+
+    /// How high a reduced cost a node is enumerated with: all that lies between if the sets are few, else as much as makes them few.
+    pub(super) fn enumerable_gap(
+        &self,
+        domains: &Domains,
+        gap: Option<i128>,
+        most_sets: u64,
+        work: &mut Work<'_>,
+    ) -> Result<(i128, bool), Stopped> {
+        let open = || {
+            let blocks = domains.iter().zip(&self.reduced_costs);
+            blocks.map(|(domains, reduced_costs)| {
+                domains
+                    .iter()
+                    .zip(reduced_costs)
+                    .filter(|(is_possible, _)| **is_possible)
+                    .map(|(_, reduced_cost)| *reduced_cost)
+            })
+        };
+        let all =
+            gap.unwrap_or_else(|| open().map(|reduced_costs| reduced_costs.max().unwrap_or(0)).sum::<i128>()).max(1);
+        let steps = i128::try_from(STEPS).unwrap_or(1);
+        let mut most = all;
+        loop {
+            work.step(domains.len() * STEPS)?;
+            let mut counted = vec![0_u64; STEPS + 1];
+            counted[0] = 1;
+            for reduced_costs in open() {
+                let mut next = vec![0_u64; STEPS + 1];
+                for step in reduced_costs.filter_map(|reduced_cost| usize::try_from(reduced_cost * steps / most).ok()) {
+                    for from in 0..(STEPS + 1).saturating_sub(step) {
+                        next[from + step] = next[from + step].saturating_add(counted[from]);
+                    }
+                }
+                counted = next;
+            }
+            let mut sum = 0_u64;
+            let many = counted.iter().position(|sets| {
+                sum = sum.saturating_add(*sets);
+                sum > most_sets
+            });
+            let Some(many) = many else {
+                // With nothing known to be better than, no set of them is too much.
+                let is_all = most == all;
+                return Ok((if is_all && gap.is_none() { ENOUGH } else { most }, is_all));
+            };
+            let within = most * i128::try_from(many).unwrap_or(0) / steps;
+            // Where the steps were too coarse to tell, finer ones.
+            if many >= STEPS / 8 || most < steps {
+                return Ok((within, false));
+            }
+            most = within + most / steps;
+        }
+    }
 }
 
 /// Multipliers, and the choice (of which block) that a relaxation is least sure of.
@@ -168,60 +222,5 @@ impl Search<'_, '_> {
             prices.iter_mut().for_each(|price| *price -= best);
         }
         LagrangianBound { multipliers, reduced_costs, bests, bound }
-    }
-
-    /// How high a reduced cost a node is enumerated with: all that lies between if the sets are few, else as much as makes them few.
-    pub(super) fn enumerable_gap(
-        &self,
-        domains: &Domains,
-        lagrangian: &LagrangianBound<'_>,
-        gap: Option<i128>,
-        most_sets: u64,
-        work: &mut Work<'_>,
-    ) -> Result<(i128, bool), Stopped> {
-        let open = || {
-            let blocks = domains.iter().zip(&lagrangian.reduced_costs);
-            blocks.map(|(domains, reduced_costs)| {
-                domains
-                    .iter()
-                    .zip(reduced_costs)
-                    .filter(|(is_possible, _)| **is_possible)
-                    .map(|(_, reduced_cost)| *reduced_cost)
-            })
-        };
-        let all =
-            gap.unwrap_or_else(|| open().map(|reduced_costs| reduced_costs.max().unwrap_or(0)).sum::<i128>()).max(1);
-        let steps = i128::try_from(STEPS).unwrap_or(1);
-        let mut most = all;
-        loop {
-            work.step(domains.len() * STEPS)?;
-            let mut counted = vec![0_u64; STEPS + 1];
-            counted[0] = 1;
-            for reduced_costs in open() {
-                let mut next = vec![0_u64; STEPS + 1];
-                for step in reduced_costs.filter_map(|reduced_cost| usize::try_from(reduced_cost * steps / most).ok()) {
-                    for from in 0..(STEPS + 1).saturating_sub(step) {
-                        next[from + step] = next[from + step].saturating_add(counted[from]);
-                    }
-                }
-                counted = next;
-            }
-            let mut sum = 0_u64;
-            let many = counted.iter().position(|sets| {
-                sum = sum.saturating_add(*sets);
-                sum > most_sets
-            });
-            let Some(many) = many else {
-                // With nothing known to be better than, no set of them is too much.
-                let is_all = most == all;
-                return Ok((if is_all && gap.is_none() { ENOUGH } else { most }, is_all));
-            };
-            let within = most * i128::try_from(many).unwrap_or(0) / steps;
-            // Where the steps were too coarse to tell, finer ones.
-            if many >= STEPS / 8 || most < steps {
-                return Ok((within, false));
-            }
-            most = within + most / steps;
-        }
     }
 }

@@ -19,7 +19,7 @@ use super::model::Model;
 use super::work::{Stopped, Work};
 pub(super) use cover::{Corners, Covered};
 pub(super) use each::Forced;
-use enumerate::{PART, best_sets};
+use enumerate::{Node, PART, best_sets};
 use lagrangian::{LagrangianBound, Multipliers};
 use relaxation::SCALE;
 use std::cell::RefCell;
@@ -49,6 +49,14 @@ impl Least {
             Least::Mass => (mass, cost),
         }
     }
+}
+
+/// What is solved for.
+#[derive(Debug, Clone, Copy)]
+pub(super) struct Objective {
+    pub least: Least,
+    /// The most of the other figure.
+    pub limit: i64,
 }
 
 /// A set as the model has it.
@@ -156,17 +164,16 @@ impl<'m> Solver<'m> {
         *self.last_multipliers.borrow_mut() = Some(multipliers.clone());
     }
 
-    /// The best set in one figure whose other is at most `limit`; between sets that are as good, the one that is better in the other, then
-    /// the one with fewer swaps, then the one whose ids come first. `known` is a set that is known to be allowed.
-    pub fn solve(&self, least: Least, limit: i64, known: Option<Best>, work: &mut Work<'_>) -> Solution {
-        self.solve_with(least, limit, None, known, work)
+    /// The best set of an objective; between sets that are as good, the one that is better in the limited figure, then the one with fewer
+    /// swaps, then the one whose ids come first. `known` is a set that is known to be allowed.
+    pub fn solve(&self, objective: Objective, known: Option<Best>, work: &mut Work<'_>) -> Solution {
+        self.solve_with(objective, None, known, work)
     }
 
     /// As [`Solver::solve`], of the sets alone in which a variable is made, or is not.
     pub fn solve_with(
         &self,
-        least: Least,
-        limit: i64,
+        Objective { least, limit }: Objective,
         only: Option<Forced>,
         known: Option<Best>,
         work: &mut Work<'_>,
@@ -268,15 +275,16 @@ impl Search<'_, '_> {
                     removed += lagrangian.fix_by_reduced_cost(&mut domains, gap);
                 }
                 let before = self.best.clone();
-                let (within, is_all) = self.enumerable_gap(&domains, &lagrangian, gap, MOST_SETS, work)?;
-                if is_all && let Some(labels) = self.enumerate(&domains, &lagrangian, within, PART, work)? {
+                let (within, is_all) = lagrangian.enumerable_gap(&domains, gap, MOST_SETS, work)?;
+                let node = Node { domains: &domains, lagrangian: &lagrangian, within };
+                if is_all && let Some(labels) = self.enumerate(node, PART, work)? {
                     best_sets(&labels).for_each(|set| self.take(set));
                     return Ok(None);
                 }
                 // A few may do to find a better one, with which there are fewer left; else more.
                 for some in FEWER_SETS {
-                    let (within, _) = self.enumerable_gap(&domains, &lagrangian, gap, some, work)?;
-                    if let Some(labels) = self.enumerate(&domains, &lagrangian, within, PART, work)? {
+                    let (within, _) = lagrangian.enumerable_gap(&domains, gap, some, work)?;
+                    if let Some(labels) = self.enumerate(Node { within, ..node }, PART, work)? {
                         best_sets(&labels).for_each(|set| self.take(set));
                     }
                     if self.best != before {

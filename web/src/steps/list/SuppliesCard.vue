@@ -33,8 +33,7 @@ const rows = computed(() => {
     takes: number,
     there: number,
     text: (held: number) => string,
-    note = '',
-    has = text,
+    { note = '', has = text } = {},
   ) => ({
     name,
     takes: text(takes),
@@ -43,16 +42,15 @@ const rows = computed(() => {
     note,
   })
   return [
-    { ...row('Food', food, w.food_on_list_mg, units.totalText, carries + lacking), short: '' },
-    row(
-      'Water, longest stretch',
-      w.water_ml,
-      w.water_held_ml,
-      water,
-      `At ${water(w.water_ml_per_hour)} an hour of walking.`,
-    ),
-    row('Gas', w.gas_mg, w.gas_held_mg, units.tableText, lightest(w.gas_cover)),
-    row('Power', w.power_mwh, w.power_held_mwh, energyWithCharge, lightest(w.power_cover), energy),
+    { ...row('Food', food, w.food_on_list_mg, units.totalText, { note: carries + lacking }), short: '' },
+    row('Water, longest stretch', w.water_ml, w.water_held_ml, water, {
+      note: `At ${water(w.water_ml_per_hour)} an hour of walking.`,
+    }),
+    row('Gas', w.gas_mg, w.gas_held_mg, units.tableText, { note: lightest(w.gas_cover) }),
+    row('Power', w.power_mwh, w.power_held_mwh, energyWithCharge, {
+      note: lightest(w.power_cover),
+      has: energy,
+    }),
     ...w.counted.map((one) => row(one.tag, one.needed, one.there, String)),
   ]
 })

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { StorageSerializers, useStorage } from '@vueuse/core'
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed } from 'vue'
 import type { Swap } from '@/api/client'
 import { listQuery, vocabularyQuery, yearQuery } from '@/api/queries'
-import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/domain/median'
 import { typedAmount } from '@/quantities/money'
@@ -13,12 +12,10 @@ import { useOpened } from '@/controls/route'
 import { useCompletion } from '@/domain/completion'
 import { useSwapState } from '@/domain/swapState'
 import { stepOf } from '@/domain/lists'
-import { counted, listed } from '@/quantities/count'
+import { counted } from '@/quantities/count'
 import { jobName } from '@/quantities/jobs'
 import { useQuestion } from '@/domain/question'
-import { levelOf, LEVELS } from '@/domain/sure'
 import { useUnits } from '@/domain/units'
-import ExportMenu from '@/controls/ExportMenu.vue'
 import ChangesCard from './ChangesCard.vue'
 import ChosenTable from './ChosenTable.vue'
 import CountingCard from './CountingCard.vue'
@@ -34,8 +31,7 @@ import MeetCard from './MeetCard.vue'
 import MonthsCard from './MonthsCard.vue'
 import NearCard from './NearCard.vue'
 import OffersCard from './OffersCard.vue'
-import { changeWords, stepTo } from '@/domain/ladder'
-import { descentRows } from './planRows'
+import PlanDescent from './PlanDescent.vue'
 import DiffersCard from '@/domain/DiffersCard.vue'
 import { outcomeWords } from './words'
 
@@ -69,65 +65,20 @@ const doing = computed(() => answer.value?.swaps.find((swap) => swap.id === doin
 const isDoing = computed({ get: () => doing.value !== null, set: (is) => is || (doingId.value = '') })
 const ask = (swap: Swap) => (doingId.value = swap.id)
 const units = useUnits()
-const sheet = useTemplateRef<HTMLElement>('sheet')
 const setSwapState = useSwapState()
 const { data: vocabulary } = useQuery(vocabularyQuery)
 const jobs = computed(() => new Map(vocabulary.value?.jobs.map((job) => [job.key, job])))
 const words = computed(() =>
   answer.value && plan.value
-    ? outcomeWords(
-        answer.value,
-        plan.value,
-        target.value,
-        left.value,
-        units,
-        (job) => jobName(job, jobs.value),
-        (meet) => meetName(meet, jobs.value),
-      )
+    ? outcomeWords(answer.value, plan.value, { target: target.value, budget: left.value }, units, {
+        job: (job) => jobName(job, jobs.value),
+        meet: (meet) => meetName(meet, jobs.value),
+      })
     : null,
 )
-const points = computed(
-  () => answer.value?.frontier.map((point) => ({ net: point.net_minor, base: point.base_mg })) ?? [],
-)
-/** The target without the dearest wants. */
-const without = computed(() => {
-  const found = isDragged.value ? undefined : answer.value?.without_wants
-  if (!found) return null
-  const text = `without ${listed(found.names)}: ${units.totalText(found.target_mg)} is enough`
-  return { target: found.target_mg, text }
-})
 /** How sure the second flag is, in chances of a hundred; even at worst is `null`. */
 const sureLevel = useStorage<number | null>('kevyt-sure', 90, undefined, {
   serializer: StorageSerializers.object,
-})
-const band = computed(() => {
-  const points = isDragged.value ? undefined : answer.value?.sure?.points
-  return points?.map(({ low_mg: low, high_mg: high }) => ({ low, high })) ?? []
-})
-const sureFlag = computed(() => {
-  const found = isDragged.value ? undefined : levelOf(answer.value?.sure, sureLevel.value)
-  const name = LEVELS.find(({ percent }) => percent === sureLevel.value)?.name ?? ''
-  return found ? { net: found.net_minor, base: found.base_mg, name } : null
-})
-/** The point of the descent that is walked to, and what the step to it takes. */
-const walked = ref<number | null>(null)
-const walkedText = computed(() => {
-  const point = walked.value === null ? undefined : answer.value?.frontier[walked.value]
-  if (!answer.value || !point) return ''
-  const { aim_mg: base_mg, frontier, swaps } = answer.value
-  const step = stepTo({ base_mg, frontier, swaps }, walked.value!)
-  const change = changeWords(step)
-  return (
-    `${units.totalText(point.base_mg)} for ${units.moneyText(point.net_minor)}. ` +
-    `This step takes off ${units.tableText(step.lighter)} for ${units.moneyText(step.more)}${change ? `: ${change}` : ''}.`
-  )
-})
-const flag = computed(() =>
-  plan.value?.hasPlan ? { net: plan.value.net_minor, base: plan.value.base_mg } : null,
-)
-const alone = computed(() => {
-  const found = answer.value?.ranking_alone
-  return found && !isDragged.value ? { net: found.net_minor, base: found.base_mg } : null
 })
 const held = computed(() => (answer.value?.swaps ?? []).filter((swap) => swap.state !== 'open'))
 
@@ -165,11 +116,11 @@ const leftOver = computed(() => {
   return rest < 0 ? `${units.moneyText(-rest)} over the budget` : `${units.moneyText(rest)} left`
 })
 
-/** The chart's fence is what is left of the budget. */
-const dragged = ({ target, budget }: { target?: number; budget?: number }) =>
+/** The descent's fence is what is left of the budget. */
+const dragged = ({ target, left }: { target?: number; left?: number }) =>
   drag({
     ...(target !== undefined && { target }),
-    ...(budget !== undefined && { budget: budget + spent.value }),
+    ...(left !== undefined && { budget: left + spent.value }),
   })
 
 function dropped() {
@@ -211,46 +162,17 @@ function dropped() {
       </div>
       <div v-else-if="answer && plan" class="with-aside">
         <div>
-          <div ref="sheet" class="sheet">
-            <Descent
-              v-model:walked="walked"
-              :points="points"
-              :now="answer.aim_mg"
-              :plan="flag"
-              :alone="alone"
-              :band="band"
-              :sure="sureFlag"
-              :target="target"
-              :without="without"
-              :budget="left"
-              :unit-mg="units.scale.value.mg"
-              :unit-name="units.scale.value.name"
-              :minor-per-major="10 ** units.currency.value.decimals"
-              :money="units.withSign"
-              :target-text="target === null ? '' : units.totalText(target)"
-              :budget-text="left === null ? '' : units.moneyText(left)"
-              :walked-text="walkedText"
-              @drag="dragged"
-              @drop="dropped"
-              @cancel="undrag"
-            />
-          </div>
-          <p class="exports">
-            <ExportMenu
-              :what="`Descent of ${answer.list.name}`"
-              :rows="() => descentRows(answer!, units)"
-              :drawing="() => sheet"
-            />
-          </p>
-          <p class="muted walked">
-            {{
-              walkedText ||
-              'Point at the path, or go down it with the arrow keys: what each step takes stands here.'
-            }}
-          </p>
-          <p v-if="isDragged" class="muted keep">
-            <kbd>Enter</kbd> keeps a line that was moved with keys, <kbd>Esc</kbd> puts it back.
-          </p>
+          <PlanDescent
+            :answer="answer"
+            :plan="plan"
+            :target="target"
+            :left="left"
+            :is-dragged="isDragged"
+            :sure-level="sureLevel"
+            @drag="dragged"
+            @drop="dropped"
+            @cancel="undrag"
+          />
           <ChosenTable
             v-if="plan.swaps.length"
             :answer="answer"
@@ -344,13 +266,6 @@ function dropped() {
 .with-aside {
   --aside: 332px;
 }
-.sheet {
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-  padding: var(--s-2) 0 0;
-  margin-bottom: 10px;
-}
 .under {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
@@ -378,18 +293,6 @@ aside {
 }
 .faded {
   opacity: 0.5;
-}
-.exports {
-  float: right;
-}
-.walked {
-  min-height: 2.6em;
-  margin: var(--s-1) 0 var(--s-2);
-  font-size: var(--text-m);
-}
-.keep {
-  font-size: var(--text-m);
-  margin-bottom: var(--s-2);
 }
 .rows span {
   min-width: 0;

@@ -27,7 +27,7 @@ const answer = (changes: Served = {}) =>
     list: { terms: { target_of: 'loaded' } },
   }) as unknown as PlanAnswer
 const words = (shown: Partial<ShownPlan>, served: Served = {}, target: number | null = 7_200_000) =>
-  outcomeWords(answer(served), plan(shown), target, 62_000, units)
+  outcomeWords(answer(served), plan(shown), { target, budget: 62_000 }, units)
 
 describe('the outcome in words', () => {
   it('says what the plan does and that it is proved', () => {

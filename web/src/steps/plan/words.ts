@@ -10,18 +10,20 @@ export interface Units {
   moneyText: (minor: number) => string
 }
 
-/** The name of a job. */
-type NameOf = (job: string) => string
+/** How jobs, and what is to be met, are called. */
+interface Names {
+  job: (key: string) => string
+  meet: (key: string) => string
+}
+const plainly = (key: string) => key.replaceAll('_', ' ')
 
 /** The outcome in words with its figures: what the plan does, and how sure that is. */
 export function outcomeWords(
   answer: PlanAnswer,
   plan: ShownPlan,
-  target: number | null,
-  budget: number | null,
+  { target, budget }: { target: number | null; budget: number | null },
   units: Units,
-  jobName: NameOf = (job) => job.replaceAll('_', ' '),
-  meetNames: NameOf = jobName,
+  nameOf: Names = { job: plainly, meet: plainly },
 ) {
   const { gap_mg, gap_minor } = answer.plan
   const unproved =
@@ -63,7 +65,7 @@ export function outcomeWords(
     case 'pins_clash': {
       const names = listed(answer.plan.pins.map((at) => answer.swaps[at]?.name ?? ''))
       const { least_minor: least, lost_job: job } = answer.plan
-      const lost = job == null ? '' : ` They would leave less of “${jobName(job)}” than there is now.`
+      const lost = job == null ? '' : ` They would leave less of “${nameOf.job(job)}” than there is now.`
       return {
         title: 'The pinned swaps clash',
         note:
@@ -75,7 +77,7 @@ export function outcomeWords(
     case 'unmet':
       return {
         title: 'These swaps can’t meet it all',
-        note: `No set of them leaves nothing short of: ${listed(answer.plan.unmet.map(meetNames))}. Untick some under “Also meet”, or add a swap that helps.`,
+        note: `No set of them leaves nothing short of: ${listed(answer.plan.unmet.map(nameOf.meet))}. Untick some under “Also meet”, or add a swap that helps.`,
       }
     case 'too_dear':
       return {

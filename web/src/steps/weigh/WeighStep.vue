@@ -3,16 +3,14 @@ import { useQuery } from '@tanstack/vue-query'
 import { useSessionStorage } from '@vueuse/core'
 import { computed, nextTick, useTemplateRef, watch } from 'vue'
 import { gearQuery } from '@/api/queries'
-import MakersPlot from '@/marks/MakersPlot.vue'
 import { useKeys } from '@/controls/keys'
 import { focusTitle } from '@/controls/focus'
 import Loaded from '@/controls/Loaded.vue'
-import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
-import { counted } from '@/quantities/count'
 import { SOURCES } from '@/domain/words'
 import HeavyFew from './HeavyFew.vue'
 import KitsCard from './KitsCard.vue'
+import MakersCard from './MakersCard.vue'
 import QueueTable from './QueueTable.vue'
 import ReadingCard from './ReadingCard.vue'
 import { useScale } from '@/domain/scale'
@@ -54,7 +52,6 @@ async function leaveBeginning() {
   await nextTick()
   focusTitle()
 }
-const { settings, set: settle } = useSettings()
 const away = useTakeAway()
 const units = useUnits()
 
@@ -86,13 +83,6 @@ const sentence = computed(() => {
   if (cost) return `Weigh ${first!.name} first: not knowing it costs ${cost}.`
   return trustSentence(page.value, all.value ? 'the sum' : 'your base', units.fineText)
 })
-const makersSaid = computed(() => {
-  const { errors = [], median = null, own = false, left_out: leftOut = 0 } = page.value?.makers ?? {}
-  if (median === null) return null
-  const off = `${(Math.abs(median) / 10_000).toFixed(1)} % ${median >= 0 ? 'light' : 'heavy'}`
-  return { off, pairs: errors.length, own, leftOut }
-})
-
 /** Undoes the weighing whose row has the focus. */
 function takeBackAtHand() {
   const id = document.activeElement?.closest<HTMLElement>('[data-weighing]')?.dataset.weighing
@@ -251,38 +241,7 @@ useKeys('Weigh', [
             @mark="(id) => (marked = { kind: 'kit', id })"
             @drop="dropKit"
           />
-          <section class="card">
-            <h2>Makers’ figures and your scale</h2>
-            <template v-if="makersSaid">
-              <MakersPlot :errors="page.makers.errors" :median="page.makers.median ?? null" />
-              <p class="muted">
-                Makers’ figures you checked ran <b>{{ makersSaid.off }}</b> (median of
-                {{ makersSaid.pairs }}).
-                {{
-                  makersSaid.own
-                    ? `Your own ${makersSaid.pairs} pairs say how far the others are trusted.`
-                    : 'From five pairs on, your own say how far the others are trusted.'
-                }}
-              </p>
-              <p v-if="makersSaid.leftOut || settings?.keeps_far_pairs" class="muted">
-                {{
-                  settings?.keeps_far_pairs
-                    ? 'Pairs that are over 40 % apart count too.'
-                    : `${counted(makersSaid.leftOut, 'pair')} over 40 % apart ${makersSaid.leftOut === 1 ? 'is' : 'are'} left out: a slip, or a thing that was changed.`
-                }}
-                <el-button
-                  link
-                  type="primary"
-                  size="small"
-                  @click="settle({ keeps_far_pairs: !settings?.keeps_far_pairs })"
-                  >{{ settings?.keeps_far_pairs ? 'Leave them out' : 'Count them too' }}</el-button
-                >
-              </p>
-            </template>
-            <p v-else class="muted">
-              Weigh something of which you know the maker’s figure, and it stands here beside your scale’s.
-            </p>
-          </section>
+          <MakersCard :makers="page.makers" />
         </aside>
       </div>
     </Loaded>
@@ -343,9 +302,6 @@ ul {
 }
 .all {
   padding: 0 var(--s-2);
-}
-section b {
-  color: var(--ink);
 }
 @media (max-width: 700px) {
   .deeds :deep(.el-button) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 // Which purchase serves all trips: the lists of the coming twelve months, one budget, and the swaps in buying order.
 import { useQuery } from '@tanstack/vue-query'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { api, unwrapChange, type PackList } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { listQuery, planQuery, vocabularyQuery, yearQuery } from '@/api/queries'
@@ -15,16 +15,15 @@ import { useSwapState } from '@/domain/swapState'
 import { stepOf, useLists } from '@/domain/lists'
 import { useSettings } from '@/domain/settings'
 import { useUnits } from '@/domain/units'
-import Descent from '@/marks/Descent.vue'
 import Figure from '@/marks/Figure.vue'
 import { medianRatio } from '@/domain/median'
 import { counted, countOf, listed } from '@/quantities/count'
 import { typedAmount } from '@/quantities/money'
 import DoneDialog from '@/domain/DoneDialog.vue'
-import { changeWords, stepTo } from '@/domain/ladder'
 import DiffersCard from '@/domain/DiffersCard.vue'
 import { yearWords, type YearSwap } from './year'
 import YearBuys from './YearBuys.vue'
+import YearDescent from './YearDescent.vue'
 import YearKeeping from './YearKeeping.vue'
 import YearLists from './YearLists.vue'
 
@@ -88,41 +87,10 @@ const chance = (percent: number) =>
   percent < 1 ? 'under 1 in 100' : percent > 99 ? 'over 99 in 100' : `${percent} in 100`
 const priced = computed(() => bought.value.filter(isPaid))
 
-// The descent, its budget line while it is dragged, and the point that is walked to.
-const points = computed(
-  () => year.value?.frontier.map((one) => ({ net: one.net_minor, base: one.base_mg })) ?? [],
-)
-const flag = computed(() => {
-  const plan = year.value?.plan
-  return plan?.swaps ? { net: plan.net_minor, base: plan.gram_nights_mg } : null
-})
-const dragged = ref<number | null>(null)
-const walked = ref<number | null>(null)
-const walkedText = computed(() => {
-  const point = walked.value === null ? undefined : year.value?.frontier[walked.value]
-  if (!year.value || !point) return ''
-  const steps = {
-    base_mg: year.value.gram_nights_mg,
-    frontier: year.value.frontier,
-    swaps: year.value.swaps.map(({ swap }) => swap),
-  }
-  const step = stepTo(steps, walked.value!)
-  const change = changeWords(step)
-  return `${units.massNightsText(point.base_mg)} for ${units.moneyText(point.net_minor)}. This step takes off ${units.massNightsText(step.lighter)} for ${units.moneyText(step.more)}${change ? `: ${change}` : ''}.`
-})
-async function drop() {
-  const to = dragged.value
-  if (to === null || !year.value) return
-  try {
-    await saveBudget(typedAmount(to + year.value.spent_minor, units.currency.value))
-  } catch (problem) {
-    messages.failed(problem)
-  } finally {
-    dragged.value = null
-  }
-}
-
 const saveBudget = (typed: string) => setTyped({ year_budget: typed.trim() === '' ? null : typed })
+/** Keeps what is to be left of the budget, beside what is spent of it already. */
+const saveLeft = (minor: number) =>
+  saveBudget(typedAmount(minor + (year.value?.spent_minor ?? 0), units.currency.value)).catch(messages.failed)
 const put = useChange(({ list, nights }: { list: PackList; nights: number | null }) =>
   unwrapChange(
     api.PATCH('/api/lists/{id}', {
@@ -214,40 +182,7 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
               No list of the year has a swap yet.
               <RouterLink class="link" :to="stepOf(list, 'swaps')">Add a swap.</RouterLink>
             </p>
-            <template v-if="points.length > 1">
-              <h2 class="chart">Down in {{ units.scale.value.name }} nights</h2>
-              <div class="sheet">
-                <Descent
-                  v-model:walked="walked"
-                  :points="points"
-                  :now="year.gram_nights_mg"
-                  :plan="flag"
-                  :alone="null"
-                  :band="[]"
-                  :sure="null"
-                  :target="null"
-                  :without="null"
-                  :budget="dragged ?? left"
-                  :unit-mg="units.scale.value.mg"
-                  :unit-name="`${units.scale.value.name} nights`"
-                  :unit-decimals="0"
-                  :minor-per-major="10 ** units.currency.value.decimals"
-                  :money="units.withSign"
-                  target-text=""
-                  :budget-text="left === null ? '' : units.moneyText(dragged ?? left)"
-                  :walked-text="walkedText"
-                  @drag="({ budget }) => budget !== undefined && (dragged = budget)"
-                  @drop="drop"
-                  @cancel="dragged = null"
-                />
-              </div>
-              <p class="muted walked">
-                {{
-                  walkedText ||
-                  'Point at the path, or go down it with the arrow keys: what each step takes stands here.'
-                }}
-              </p>
-            </template>
+            <YearDescent :year="year" :left="left" :save-left="saveLeft" />
             <YearBuys
               v-if="others.length"
               :year="year"
@@ -357,15 +292,6 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
 .with-aside {
   --aside: 332px;
 }
-.sheet {
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-  padding: var(--s-2) 0 0;
-}
-.chart {
-  margin-top: var(--s-5);
-}
 .others {
   width: auto;
   min-width: 320px;
@@ -373,11 +299,6 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
 }
 .nights {
   width: 110px;
-}
-.walked {
-  min-height: 2.6em;
-  margin: var(--s-1) 0 var(--s-4);
-  font-size: var(--text-m);
 }
 aside {
   display: grid;

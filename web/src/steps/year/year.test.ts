@@ -41,8 +41,7 @@ const aSwap = (
   name: string,
   list: string,
   acts: boolean[],
-  saves: number,
-  net: number,
+  [saves, net]: [mg: number, minor: number],
   loses: object[] = [],
 ) => ({
   swap: {
@@ -72,8 +71,8 @@ const year = {
   ],
   others: [],
   swaps: [
-    aSwap('tarp', 'Fells', [true, true, true], 900_000, 20_000),
-    aSwap('thin quilt', 'Fells', [true, true, false], 300_000, 9_000, [{ list: 1, meet: 'warmth' }]),
+    aSwap('tarp', 'Fells', [true, true, true], [900_000, 20_000]),
+    aSwap('thin quilt', 'Fells', [true, true, false], [300_000, 9_000], [{ list: 1, meet: 'warmth' }]),
   ],
   frontier: [
     { net_minor: 0, base_mg: 22_400_000, swaps: [] },
