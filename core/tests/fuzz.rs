@@ -1,16 +1,10 @@
-//! Every parser over inputs that nobody would type: none panics, and what is taken is within its limits. `./kevyt test --fuzz` tries a million
-//! of each; what was once found stays in `proptest-regressions`.
+//! Every parser over inputs that nobody would type: none panics, and what is taken is within its limits. Random inputs, more of them with KEVYT_FUZZ;
+//! `./kevyt test --fuzz` is led by coverage. What was once found stays in `proptest-regressions`.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use kevyt_core::exchange::gear_file::{Mapping, Sheet, read_rows};
-use kevyt_core::exchange::{
-    Asked, QuickLine, SwapLine, answer_json, lists_json, read_asked, read_list, read_price, read_weight, sums_json,
-};
-use kevyt_core::gear::{Tags, WeightSource};
-use kevyt_core::limits;
-use kevyt_core::plan::lists::solve_lists;
-use kevyt_core::plan::{Limits, Ready, solve};
-use kevyt_core::quantity::{Currency, Distance, Energy, Mass, MassUnit, Money, PriceRange, Temperature, Units, Volume};
+#[path = "fuzz/parsers.rs"]
+mod parsers;
+
 use proptest::prelude::*;
 
 /// What parsers take for something, and what looks like it.
@@ -142,10 +136,6 @@ fn document(from: &'static str) -> impl Strategy<Value = String> {
     })
 }
 
-fn euro() -> Currency {
-    Currency::from_code("EUR").unwrap()
-}
-
 const LIST: &str = include_str!("fuzz/list.json");
 const PROBLEM: &str = include_str!("fuzz/problem.json");
 const LISTS: &str = include_str!("fuzz/lists.json");
@@ -158,32 +148,13 @@ proptest! {
     })]
 
     #[test]
-    fn figures(typed in text(), currency in prop::sample::select(&["EUR", "JPY", "KWD"][..])) {
-        let currency = Currency::from_code(currency).unwrap();
-        for unit in [MassUnit::G, MassUnit::Kg, MassUnit::Oz, MassUnit::Lb] {
-            if let Ok(mass) = Mass::parse(&typed, unit) {
-                prop_assert!((0..=limits::MASS_MG).contains(&mass.mg()), "{} mg", mass.mg());
-            }
-            let _ = read_weight(&typed, unit, WeightSource::Weighed);
-        }
-        if let Ok(money) = Money::parse(&typed, currency) {
-            prop_assert!((0..=limits::MONEY_MINOR).contains(&money.minor()), "{}", money.minor());
-        }
-        for price in [PriceRange::parse(&typed, currency), read_price(&typed, currency)].into_iter().flatten() {
-            prop_assert!(price.low() <= price.high() && price.high().minor() <= limits::MONEY_MINOR);
-        }
-        for units in [Units::Metric, Units::Imperial] {
-            let _ = (Temperature::parse(&typed, units), Temperature::parse_difference(&typed, units), Distance::parse(&typed, units));
-        }
-        let _ = (Volume::parse(&typed), Energy::parse(&typed), Tags::parse(&typed));
+    fn figures(typed in text()) {
+        parsers::figures(&typed);
     }
 
     #[test]
     fn lines(typed in text()) {
-        let read = QuickLine::read(&typed, euro(), WeightSource::Maker);
-        let again = QuickLine::read(&typed, euro(), WeightSource::Maker);
-        prop_assert_eq!(format!("{read:?}"), format!("{again:?}"));
-        let _ = SwapLine::read(&typed, euro(), WeightSource::Maker, &[]);
+        parsers::lines(&typed);
     }
 
     #[test]
@@ -191,41 +162,16 @@ proptest! {
         let mut file = if head { b"name;weight;price;system;count\n".to_vec() } else { Vec::new() };
         file.extend(cells.join(";").bytes());
         file.extend(bytes);
-        if let Ok(sheet) = Sheet::read(&file) {
-            let mapping = Mapping::suggest(&sheet, MassUnit::G, WeightSource::Maker);
-            let (rows, refused) = read_rows(&sheet, &mapping, euro());
-            prop_assert!(rows.len() <= sheet.lines.len(), "{} rows, {} refused", rows.len(), refused.len());
-        }
+        parsers::gear_file(&file);
     }
 
     #[test]
     fn list_files(file in document(LIST)) {
-        if let Ok(list) = read_list(&file) {
-            let sums = sums_json(&list);
-            prop_assert!(sums.is_object());
-        }
+        parsers::list_file(&file);
     }
 
     #[test]
     fn problem_files(file in prop_oneof![document(PROBLEM), document(LISTS)]) {
-        let (problem, version) = match read_asked(&file) {
-            Ok(Asked::One(problem, version)) => (problem, version),
-            Ok(Asked::Lists(problem)) => {
-                let Ok(laid) = problem.lay_out() else { return Ok(()) };
-                let Ok(ready) = laid.ready() else { return Ok(()) };
-                let limits = Limits { most_work: 1_000, most_steps: 20_000, ..Limits::default() };
-                let answer = solve_lists(&ready, &limits, &|| true);
-                prop_assert!(answer.is_ok(), "{:?}", answer.err());
-                let _ = lists_json(&ready, &answer.unwrap());
-                return Ok(());
-            }
-            Err(_) => return Ok(()),
-        };
-        let Ok(ready) = Ready::new(&problem) else { return Ok(()) };
-        // A little search does: what it finds is checked against the problem on the way.
-        let limits = Limits { most_work: 1_000, most_steps: 20_000, ..Limits::default() };
-        let answer = solve(&ready, &limits, &|| true);
-        prop_assert!(answer.is_ok(), "{:?}", answer.err());
-        let _ = answer_json(&ready, &answer.unwrap(), version, &|| false);
+        parsers::problem_file(&file);
     }
 }

@@ -105,8 +105,9 @@ impl Problem {
                 .collect();
             swap.add.extend(more);
         }
+        // The load of what is taken from them is counted where it is used up.
+        problem.gas = beside.iter().map(|line| (line.id.clone(), unit(line))).collect();
         problem.lines.extend(beside);
-        problem.gas.clear();
         let start = self.heaviest_start.unwrap_or(totals.pack);
         let supplies = (start - Ready::new(&problem)?.base()).max(Mass::ZERO);
         let counts = Counts::in_place(Place::Carried, 1);

@@ -3,11 +3,12 @@
 use crate::client::Client;
 use diesel::connection::SimpleConnection;
 use diesel::result::{DatabaseErrorKind, Error};
-use diesel::sql_types::BigInt;
+use diesel::sql_types::{BigInt, Text};
 use diesel::{Connection, MysqlConnection, QueryableByName, RunQueryDsl, sql_query};
 use insta::assert_json_snapshot;
 use kevyt_testbed::Stage;
-use serde_json::json;
+use serde_json::{Value, json};
+use std::collections::BTreeMap;
 
 #[derive(QueryableByName)]
 struct Count {
@@ -177,4 +178,42 @@ async fn what_is_read_does_not_hang_on_noting_that_a_session_is_used() {
     for path in ["/api/account", "/api/gear", "/api/lists"] {
         assert_eq!(client.get(path).await.status, 200, "{path}");
     }
+}
+
+#[derive(QueryableByName)]
+struct Kept {
+    #[diesel(sql_type = Text)]
+    text: String,
+}
+
+/// Columns of JSON, of which rows of every version have to be read: another form is a migration.
+const JSON: [&str; 12] = [
+    "pack_list.trip",
+    "pack_list.terms",
+    "pack_list.ways",
+    "pack_list.known",
+    "gear.facts",
+    "gear.identity",
+    "candidate.seen",
+    "trip.planned",
+    "trip.met",
+    "trip.used_up",
+    "packing_run.to_do",
+    "account.settings",
+];
+
+#[test]
+fn json_is_kept_in_the_form_that_it_had() {
+    let stage = Stage::start(true);
+    let mut c = connection(&stage);
+    let mut longest = |column: &str| -> Value {
+        let (table, field) = column.split_once('.').unwrap();
+        let longest = format!("SELECT {field} AS text FROM {table} ORDER BY LENGTH({field}) DESC, {field} LIMIT 1");
+        serde_json::from_str(&sql_query(longest).get_result::<Kept>(&mut c).unwrap().text).unwrap()
+    };
+    let kept: BTreeMap<&str, Value> = JSON.into_iter().map(|column| (column, longest(column))).collect();
+    assert_json_snapshot!("what is kept as JSON", kept, {
+        r#"["candidate.seen"].on"# => "[a day]",
+        r#"["account.settings"].year_budget.said_at"# => "[a time]",
+    });
 }

@@ -1,11 +1,13 @@
 //! Problems whose base weight is another figure allow what the problem itself allows, at that figure: set by set, plainly.
 
+use super::cases::two_choices;
 use super::{night_out, plainly};
-use crate::gear::Tags;
-use crate::list::{LineId, Place};
-use crate::plan::{HeavyFew, Problem};
+use crate::gear::{Job, Jobs, Known, Tags};
+use crate::list::{Counts, LineId, Place};
+use crate::plan::check::Checker;
+use crate::plan::{HeavyFew, Problem, Ready};
 use crate::quantity::Mass;
-use crate::swap::SwapId;
+use crate::swap::{Removal, SwapId};
 use proptest::prelude::*;
 use std::collections::HashSet;
 
@@ -108,4 +110,30 @@ proptest! {
             }
         }
     }
+}
+
+#[test]
+fn what_comes_off_of_what_is_used_up_makes_the_pack_lighter_once() {
+    let mut problem = two_choices();
+    let load = |grams| Jobs::from([(Job::new("load").unwrap(), grams)]);
+    // The pack carries ten grams well, and ten are in it. The can of two grams may go, and the thing of one gram may become one of three or four.
+    problem.lines[0].provides = load(10);
+    problem.swaps.iter_mut().for_each(|swap| swap.add[0].provides = load(10));
+    for (swap, mg) in problem.swaps.iter_mut().zip([3_000, 4_000]) {
+        swap.add[0].weight = Some(Known::exactly(Mass::from_mg(mg)));
+    }
+    let mut can = problem.lines[0].clone();
+    (can.id, can.counts, can.provides) = (LineId("can".to_owned()), Counts::in_place(Place::UsedUp, 1), Jobs::new());
+    can.weight = Some(Known::exactly(Mass::from_mg(2_000)));
+    problem.lines.push(can);
+    let mut leave = problem.swaps[0].clone();
+    (leave.id, leave.add) = (SwapId("leave the can".to_owned()), Vec::new());
+    leave.remove = vec![Removal { line: LineId("can".to_owned()), qty: 1, from: Place::UsedUp }];
+    problem.swaps.push(leave);
+    problem.heaviest_start = Some(Mass::from_mg(10_000));
+    let loaded = problem.loaded().unwrap();
+    let is_allowed = |set: &[usize]| Checker::new(&Ready::new(&loaded).unwrap()).allowed(set).is_ok();
+    assert!(is_allowed(&[0, 2]), "two grams more for two grams less");
+    assert!(!is_allowed(&[1, 2]), "three grams more for two grams less");
+    assert_eq!(plainly::base_after(&loaded, &[0, 2]), 10_000);
 }
