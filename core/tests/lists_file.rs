@@ -112,7 +112,7 @@ fn a_file_of_several_lists_is_refused_where_it_is_wrong() {
         let refused = refusal(&spoilt);
         assert!(refused.contains(said), "{what}: {refused}");
     }
-    // One list has a target; whoever reads one list is told of several.
+    // One list has a target; a reader of one list is told of several.
     let mut one = file();
     (one["lists"], one["swaps"]) = (Value::Null, json!([]));
     assert!(refusal(&one).starts_with("target_mg: expected a mass"), "{}", refusal(&one));

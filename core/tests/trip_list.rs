@@ -231,7 +231,7 @@ proptest! {
         let weighs: Vec<Option<Mass>> = bodies[..own.len()].iter().map(|mg| Some(Mass::from_mg(*mg))).collect();
         let own_mass: Vec<Mass> = own.iter().map(|mg| Mass::from_mg(*mg)).collect();
         let split = even_split(&own_mass, &weighs, &vec![Mass::from_mg(weight); many], &mut Steps::up_to(SPLIT_STEPS)).unwrap();
-        // Things of one weight go one by one to whoever has the smallest share with it.
+        // Things of one weight go one by one to the walker with the smallest share with it.
         let mut loads = own.clone();
         for _ in 0..many {
             let next = (0..own.len()).min_by_key(|at| num_over((loads[*at] + weight, bodies[*at]))).unwrap();

@@ -28,7 +28,7 @@ impl Haproxy {
             assert!(configuration.contains(shipped), "deploy/haproxy.cfg no longer says {shipped}");
             configuration = configuration.replace(shipped, ours);
         };
-        // Here it runs as whoever tests: its files are theirs.
+        // Here it runs as the user who tests: its files are theirs.
         put("    user haproxy\n    group haproxy\n", "");
         put("bind 127.0.0.1:3307", &format!("bind 127.0.0.1:{port}"));
         put("/etc/haproxy/kevyt-node", &file("kevyt-node"));

@@ -112,7 +112,7 @@ impl Services {
         Ok(if is_known { Duration::ZERO } else { DELAY.saturating_mul(more).min(LONGEST_DELAY) })
     }
 
-    /// What a browser is known by that has signed in to the account of whoever has a token; no longer once the password is another.
+    /// What a browser is known by that has signed in to the account of the owner of a token; no longer once the password is another.
     pub fn known_by(&self, token: &Token) -> Result<String, ServiceError> {
         let (access, _, account) = self.caller(token.as_str())?;
         Ok(known_by(access.account(), &account))
@@ -167,7 +167,7 @@ impl Services {
         Ok(sessions::enter(&mut *self.connection()?, digest(token))?)
     }
 
-    /// The account of whoever asks.
+    /// The account of the caller.
     pub fn account(&self, caller: Caller) -> Result<Stored<AccountId, Account>, ServiceError> {
         Ok(accounts::get(&mut *self.connection()?, caller.access)?)
     }
@@ -186,7 +186,7 @@ impl Services {
         Ok(all)
     }
 
-    /// Whether whoever asks is in a demo account.
+    /// Whether the caller is in a demo account.
     fn is_demo(&self, caller: Caller) -> Result<bool, ServiceError> {
         Ok(self.options.demo && Demo::is_account(&self.account(caller)?.value.name))
     }
@@ -199,7 +199,7 @@ impl Services {
         Ok(sessions::end_one(&mut *self.connection()?, caller.access, id)?)
     }
 
-    /// Changes the password and ends all sessions; gives a new one to whoever asks.
+    /// Changes the password and ends all sessions; gives a new one to the caller.
     pub fn set_password(&self, caller: Caller, visitor: &Visitor, old: &str, new: &str) -> Result<Token, ServiceError> {
         let account = self.account(caller)?.value;
         check_new(new, &account.name).map_err(|detail| ServiceError::invalid("new_password", "password", detail))?;
@@ -215,7 +215,7 @@ impl Services {
         Ok(token)
     }
 
-    /// Removes the account of whoever asks with everything in it, if they say its password. Nothing of it can be undone.
+    /// Removes the account of the caller with everything in it, if they say its password. Nothing of it can be undone.
     pub fn remove_own_account(&self, caller: Caller, password: &str) -> Result<(), ServiceError> {
         let account = self.account(caller)?.value;
         if self.options.demo && Demo::is_account(&account.name) {

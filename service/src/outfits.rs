@@ -90,7 +90,7 @@ fn outfit(sheet: Sheet, nights: u32) -> Outfit {
         }
     }
     // Acknowledged or not: what was acknowledged on one list is no less so on another.
-    let told = sheet.trip.iter().flat_map(|trip| &trip.told).map(|told| &told.caution);
-    let cautions = told.filter(|caution| caution.level > Level::Note).map(|caution| caution.id).collect();
+    let all = sheet.trip.iter().flat_map(|trip| &trip.cautions).map(|one| &one.caution);
+    let cautions = all.filter(|caution| caution.level > Level::Note).map(|caution| caution.id).collect();
     Outfit { sheet, costs, owned, unpriced, nights, cautions }
 }

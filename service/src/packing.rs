@@ -1,4 +1,4 @@
-//! A list as it is packed by whoever asks: zones, what is in, what is left to do, and a scale's reading against it.
+//! A list as it is packed by the caller: zones, what is in, what is left to do, and a scale's reading against it.
 
 use super::fields::Patch;
 use super::sheet::ListSnapshot;

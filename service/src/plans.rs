@@ -13,8 +13,8 @@ use kevyt_core::list::{Line, LineId as CoreLineId, Thing, Totals};
 use kevyt_core::plan::months::{self, Bought, Soonest};
 use kevyt_core::plan::{
     Answer, BreakEven, BuyingOrder, EndedBy, Limits, Meet, MeetCost, Night, Plan, Point, Problem, ProblemError,
-    RankingAlone, Ready, Short, Side, Terms, chance, clears, keeps, loses, meet_costs, near_misses, price_at, shorts,
-    side, solve, target_without, told,
+    RankingAlone, Ready, Short, Side, Terms, break_even_price, chance, clears, keeps, loses, meet_costs, near_misses,
+    price_at, shorts, side, solve, target_without,
 };
 use kevyt_core::quantity::{Mass, Money};
 use kevyt_core::steps::Steps;
@@ -138,7 +138,7 @@ pub struct Near {
     /// What it takes.
     pub break_even: BreakEven,
     /// The net cost that people are told, and what ends there.
-    pub told: Option<(Money, EndedBy)>,
+    pub at: Option<(Money, EndedBy)>,
     /// The price of its one new thing now, and then.
     pub prices: Option<(Money, Money)>,
     /// Which way its price would have to move; `None` where no price changes the plan.
@@ -285,11 +285,11 @@ impl Services {
         let near = near_misses(ready, &answer, &limits, &|| (stops.rest)() || Instant::now() > until);
         let near = near.into_iter().map(|miss| {
             let now = ready.worths()[miss.swap].net;
-            let told = now.and_then(|now| told(&problem, &answer.plan, &miss, now));
-            let prices = now.zip(told).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
+            let at = now.and_then(|now| break_even_price(&problem, &answer.plan, &miss, now));
+            let prices = now.zip(at).and_then(|(now, (at, _))| price_at(&problem.swaps[miss.swap], now, at));
             let is_in = answer.plan.swaps.as_ref().is_some_and(|swaps| swaps.contains(&miss.swap));
-            let side = now.zip(told).and_then(|(now, (at, _))| side(is_in, now, at, prices.map(|(_, then)| then)));
-            Near { swap: ids[miss.swap], break_even: miss.break_even, told, prices, side }
+            let side = now.zip(at).and_then(|(now, (at, _))| side(is_in, now, at, prices.map(|(_, then)| then)));
+            Near { swap: ids[miss.swap], break_even: miss.break_even, at, prices, side }
         });
         Ok(Later { near: near.collect(), meets, sure })
     }

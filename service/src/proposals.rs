@@ -1,4 +1,4 @@
-//! What Kevyt proposes for a list: told, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
+//! What Kevyt proposes for a list: proposal, taken up as a swap, or silenced for good. What is proposed, and why, is core's.
 
 use super::sheet::ListSnapshot;
 use super::swaps::{AdditionDraft, FullSwap, SwapDraft, full_swaps, marks_of};
@@ -22,7 +22,7 @@ use serde::Serialize;
 use std::collections::{HashMap, HashSet};
 use utoipa::ToSchema;
 
-/// A proposal as it is told.
+/// A proposal as it is proposal.
 #[derive(Debug, Clone)]
 pub struct ProposalView {
     /// What it is known by: it stays silenced by this.
@@ -72,7 +72,7 @@ impl Services {
     pub fn proposals(&self, caller: Caller, list: ListId) -> Result<Vec<ProposalView>, ServiceError> {
         self.read(|c| {
             let list = lists::get(c, caller.access, list)?;
-            told(c, caller, &list)
+            views(c, caller, &list)
         })
     }
 }
@@ -81,12 +81,12 @@ impl Write<'_> {
     /// Makes a swap of what is proposed.
     pub fn take_proposal(&mut self, list: ListId, key: &str) -> Result<FullSwap, ServiceError> {
         let stored = lists::get(self.c, self.caller.access, list)?;
-        let told = told(self.c, self.caller, &stored)?.into_iter().find(|told| told.key == key);
-        let Some(told) = told else {
+        let proposal = views(self.c, self.caller, &stored)?.into_iter().find(|one| one.key == key);
+        let Some(proposal) = proposal else {
             let detail = "This is no longer proposed: the list has changed. Load the page again.";
             return Err(ServiceError::invalid("key", "not_proposed", detail));
         };
-        self.add_swap(list, &told.draft)
+        self.add_swap(list, &proposal.draft)
     }
 
     /// Silences a proposal for good.
@@ -96,21 +96,22 @@ impl Write<'_> {
         if value.silenced.iter().any(|silenced| silenced == key) {
             return Ok(());
         }
-        let told = told(self.c, self.caller, &stored)?.into_iter().find(|told| told.key == key);
-        let Some(told) = told.filter(|_| value.silenced.len() < limits::SILENCED) else {
+        let proposal = views(self.c, self.caller, &stored)?.into_iter().find(|one| one.key == key);
+        let Some(proposal) = proposal.filter(|_| value.silenced.len() < limits::SILENCED) else {
             let detail = "This is no longer proposed: the list has changed. Load the page again.";
             return Err(ServiceError::invalid("key", "not_proposed", detail));
         };
-        value.silenced.push(told.key);
+        value.silenced.push(proposal.key);
         self.touch([list])?;
         lists::update(self.c, self.caller.access, list, stored.version, &value)?;
         let name = value.name.as_str().to_owned();
-        self.log(Event::ProposalDismissed { thing: told.thing, list: name });
+        self.log(Event::ProposalDismissed { thing: proposal.thing, list: name });
         Ok(())
     }
 }
 
-fn told(
+/// What is proposed for a list, most grams first.
+fn views(
     c: &mut MysqlConnection,
     caller: Caller,
     list: &Stored<ListId, PackList>,
@@ -150,11 +151,11 @@ fn told(
     let looked =
         Looked { things: &things, own: &own, learnt: &learnt, shelf: &shelf, required: &requires, gas, kits: &kits };
     let found = proposals(&looked, &mut Steps::up_to(PROPOSAL_STEPS));
-    let told = found.iter().filter_map(|proposal| {
+    let open = found.iter().filter_map(|proposal| {
         let line = &snapshot.lines[at[proposal.thing]].line;
         tell(proposal, &things, line.id, &line.value.gear.value, &owned)
     });
-    Ok(told.filter(|told| !list.value.silenced.contains(&told.key)).collect())
+    Ok(open.filter(|proposal| !list.value.silenced.contains(&proposal.key)).collect())
 }
 
 fn is_free_of_charge(price: &Option<kevyt_core::quantity::PriceRange>) -> bool {

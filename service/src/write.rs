@@ -13,7 +13,7 @@ use std::time::{Duration, Instant};
 
 /// How often a use case is tried whose transaction gave way to another one, or whose end nobody knows.
 const TRIES: u32 = 6;
-/// How long it is asked what has become of a commit before whoever waits is told that nobody knows.
+/// How long it is asked what has become of a commit before the client is told that nobody knows.
 const COMMIT_CHECK_TIMEOUT: Duration = Duration::from_secs(4);
 /// The longest wait before the second try; it doubles with each.
 const FIRST_WAIT: Duration = Duration::from_millis(8);

@@ -1,6 +1,6 @@
 //! A kitchen scale as far as its reports show it: what lies on the pan, how it comes to rest, and what goes wrong.
 //!
-//! The scale has a step of 1 g and carries 5 kg. It reads no clock: whoever asks for a report says what time it is.
+//! The scale has a step of 1 g and carries 5 kg. It reads no clock: the caller says what time it is.
 
 use kevyt_core::quantity::{Mass, div_half_even};
 use kevyt_core::weigh::{Status, encode};

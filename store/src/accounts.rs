@@ -82,7 +82,7 @@ pub fn by_name(c: &mut MysqlConnection, name: &str) -> Result<Stored<AccountId, 
     row.read()
 }
 
-/// The account of whoever asks.
+/// The account of the caller.
 pub fn get(c: &mut MysqlConnection, access: Access) -> Result<Stored<AccountId, Account>, StoreError> {
     let row: AccountRow =
         account::table.filter(account::id.eq(access.account())).select(AccountRow::as_select()).first(c)?;
@@ -126,7 +126,7 @@ pub fn set_preferences(
     changed(updated, || account::table.filter(account::id.eq(access.account())).select(account::version).first(c))
 }
 
-/// What whoever asks has found light things of a kind to weigh and cost.
+/// What the caller has found light things of a kind to weigh and cost.
 pub fn typical(c: &mut MysqlConnection, access: Access) -> Result<OwnTypical, StoreError> {
     let mine = account::table.filter(account::id.eq(access.account()));
     let text: String = mine.select(account::typical).first(c)?;

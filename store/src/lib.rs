@@ -1,4 +1,4 @@
-//! Rows and queries. Every query takes the [`access::Access`] of whoever asks: what it does not open is not there.
+//! Rows and queries. Every query takes the [`access::Access`] of the caller: what it does not open is not there.
 
 pub mod access;
 pub mod account;

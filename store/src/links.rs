@@ -17,7 +17,7 @@ use uuid::Uuid;
 pub struct Link {
     /// The seat that it gives; `None` if it is to read only.
     pub walker: Option<WalkerId>,
-    /// Whether whoever reads by it sees prices.
+    /// Whether its reader sees prices.
     pub shows_prices: bool,
     /// Until when it opens; `None` until it is revoked.
     pub expires_at: Option<NaiveDateTime>,

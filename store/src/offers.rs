@@ -9,7 +9,7 @@ use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 
-/// An offer is asked for once in so long, whoever follows it.
+/// An offer is asked for once in so long, whichever accounts follow it.
 const POLITE: TimeDelta = TimeDelta::hours(1);
 /// What was seen longer ago is forgotten.
 const REMEMBERED: TimeDelta = TimeDelta::days(400);

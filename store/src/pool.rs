@@ -55,7 +55,7 @@ impl ManageConnection for Manager {
 /// Brings the database up to date and opens the pool.
 ///
 /// # Errors
-/// A sentence for whoever started the program.
+/// A sentence for the operator.
 pub fn connect(url: &str) -> Result<Pool, String> {
     check_address(url)?;
     let mut c = MysqlConnection::establish(url).map_err(|error| unreachable(&error))?;

@@ -196,7 +196,7 @@ impl Audited for WalkerRow {
     fn put_back(c: &mut MysqlConnection, access: Access, objects: Vec<AuditSnapshot<Self>>) -> Result<(), StoreError> {
         for (id, row, removed_at) in objects {
             let id = WalkerId(id);
-            // The owner puts any walker back, who has joined changes the own seat; the seat stays with whoever has it now. Who has left
+            // The owner puts any walker back, who has joined changes the own seat; the seat stays with the account that has it now. Who has left
             // does not come back by it.
             let own_seat = list_walker::account_id.eq(access.account()).and(list_walker::removed_at.is_null());
             let (version, account): (i32, Option<AccountId>) = list_walker::table

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-// Who is there: nobody, somebody with an account, or whoever has the link to a list.
+// Who is there: nobody, somebody with an account, or a reader with the link to a list.
 import { useQuery } from '@tanstack/vue-query'
 import { defineAsyncComponent, getCurrentInstance } from 'vue'
 import { accountQuery } from './api/queries'
@@ -42,7 +42,7 @@ const Shell = defineAsyncComponent(async () => {
   gap: var(--s-4);
   justify-items: center;
 }
-/* Seen by whoever waits for more than a moment. */
+/* Seen where it takes more than a moment. */
 .waiting {
   animation: appear 1s step-end;
 }

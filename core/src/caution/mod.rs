@@ -324,7 +324,7 @@ pub struct CautionWithRemedies {
 
 /// Everything that is to be told of a list, the gravest first: cautions with their remedies, and reminders. `behind` stands beside the
 /// things, `lacking` is what each walker would lack alone.
-pub fn told<'a>(
+pub fn with_remedies<'a>(
     situation: &Situation<'a>,
     shelf: &'a [Thing],
     behind: &[Behind],
@@ -336,7 +336,7 @@ pub fn told<'a>(
     let mut all: Vec<CautionWithRemedies> =
         raised.into_iter().zip(remedies).map(|(caution, remedies)| CautionWithRemedies { caution, remedies }).collect();
     all.extend(reminders.map(|caution| CautionWithRemedies { caution, remedies: Vec::new() }));
-    all.sort_by_key(|told| std::cmp::Reverse(told.caution.level));
+    all.sort_by_key(|one| std::cmp::Reverse(one.caution.level));
     all
 }
 

@@ -46,7 +46,7 @@ pub use keeps::{keeps, target_without};
 pub use limits::Limits;
 pub use loses::loses;
 pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
-pub use near::{BreakEven, EndedBy, NearMiss, Side, near_misses, price_at, side, told};
+pub use near::{BreakEven, EndedBy, NearMiss, Side, break_even_price, near_misses, price_at, side};
 pub use night::{Hung, Night, Warmth};
 pub use order::BuyingOrder;
 pub use outcome::{Outcome, Plan};

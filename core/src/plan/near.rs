@@ -42,9 +42,9 @@ pub enum EndedBy {
     Budget,
 }
 
-/// The net cost of a swap that people are told: the one at which it comes in, or up to which it stays in a plan, the budget minded, and what ends
+/// The break-even price of a swap, as a net cost: the one at which it comes in, or up to which it stays in a plan, the budget minded, and what ends
 /// it. `None` where nothing works without it or with it, and where only a budget would end it and there is none.
-pub fn told(problem: &Problem, plan: &Plan, near: &NearMiss, net_now: Money) -> Option<(Money, EndedBy)> {
+pub fn break_even_price(problem: &Problem, plan: &Plan, near: &NearMiss, net_now: Money) -> Option<(Money, EndedBy)> {
     let BreakEven::At(at) = near.break_even else { return None };
     let is_in = plan.swaps.as_ref().is_some_and(|swaps| swaps.contains(&near.swap));
     let budget = Some(problem.budget).filter(|budget| budget.minor() < limits::MONEY_MINOR);

@@ -25,7 +25,7 @@ pub struct PriceSpell {
 pub struct Wait {
     /// Up to which price it is bought: now, in a month, and so on; after the last of these, at whatever it costs then.
     pub buy_below: Vec<Money>,
-    /// What is paid on average by whoever waits so, rounded up to the minor unit.
+    /// What is paid on average by a buyer who waits so, rounded up to the minor unit.
     pub expected: Money,
     /// How often, of a thousand times, more is paid in the end than it costs now.
     pub dearer_permille: u32,
@@ -138,7 +138,7 @@ mod tests {
         assert_eq!((found.expected.minor(), found.sold_out_percent), (6_500, 20));
     }
 
-    /// Every course of prices, each with its chance: what is paid by whoever goes by the thresholds.
+    /// Every course of prices, each with its chance: what is paid where the thresholds are kept to.
     fn courses(seen: &[(i64, u32)], below: &[i64], now: i64) -> (f64, f64) {
         let hours: f64 = seen.iter().map(|(_, hours)| f64::from(*hours)).sum();
         let mut all = (0.0, 0.0);

@@ -22,13 +22,13 @@ pub struct Split {
 /// Steps after which a search answers with the best that it has: about a fifth of a second.
 pub const SPLIT_STEPS: u64 = 25_000_000;
 
-/// The most things that are split exactly; of more, the lightest are given to whoever has the smallest share at the end.
+/// The most things that are split exactly; of more, the lightest are given to the walker with the smallest share at the end.
 const EXACT: usize = 36;
 
 /// Splits `shared` masses among walkers with `own` loads that stay with them. A share is load ÷ body weight, or the load itself if any
 /// body weight is missing. `None` with fewer than two walkers.
 ///
-/// The first answer gives each thing, the heaviest first, to whoever has the smallest share then, and is made more even in pairs. No
+/// The first answer gives each thing, the heaviest first, to the walker with the smallest share then, and is made more even in pairs. No
 /// split is more even than the heaviest own load, nor than all loads spread like water: an answer that is as even is the best. Else splits up to
 /// a ceiling just over that bound are looked for, and up to higher ones, until there is one: low ceilings leave few sets to try. For each
 /// walker but the last two every set is tried that leaves the others room for the rest; the last two divide what is left. Both meet
@@ -114,7 +114,7 @@ impl Search<'_, '_, '_> {
         self.largest = shares.reduce(larger).unwrap_or((0, 1));
     }
 
-    /// What no split of some masses is more even than: the largest own share; the heaviest mass with whoever has the smallest share with it;
+    /// What no split of some masses is more even than: the largest own share; the heaviest mass with the walker with the smallest share with it;
     /// and all loads spread like water, which stands equally high over the own loads that it covers.
     fn bound(&self, masses: &[i64]) -> Share {
         let walkers = || self.own.iter().copied().zip(self.bodies.iter().copied());

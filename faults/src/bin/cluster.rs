@@ -1,5 +1,5 @@
 //! Three database nodes and two servers on loopback, for a look: `./kevyt cluster`. Ctrl-C ends all of it, and throws it away.
-#![allow(clippy::print_stdout, clippy::expect_used, reason = "it tells whoever started it where things are")]
+#![allow(clippy::print_stdout, clippy::expect_used, reason = "it tells the operator where things are")]
 
 use kevyt_faults::{Cluster, Server};
 use tokio::signal::unix::{SignalKind, signal};

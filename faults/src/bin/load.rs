@@ -4,7 +4,7 @@
     clippy::print_stdout,
     clippy::expect_used,
     clippy::unwrap_used,
-    reason = "it measures, and tells whoever started it"
+    reason = "it measures, and tells the operator"
 )]
 
 use kevyt_faults::{Client, Mariadb, Server};

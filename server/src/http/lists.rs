@@ -77,7 +77,7 @@ pub struct LineOut {
     left: u32,
     /// Whether it serves all walkers.
     shared: bool,
-    /// Who carries it; null for whoever owns it.
+    /// Who carries it; null for its owner.
     walker: Option<WalkerId>,
 }
 
@@ -107,7 +107,7 @@ pub struct CountsIn {
 pub struct CarriedIn {
     /// Whether it serves all walkers.
     shared: bool,
-    /// Null for whoever owns it.
+    /// Null for its owner.
     walker: Option<WalkerId>,
 }
 

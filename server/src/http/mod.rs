@@ -67,12 +67,12 @@ use tokio::sync::Semaphore;
 use tokio::time::{timeout, timeout_at};
 use tracing::Span;
 
-/// When whoever waits is told that there is no answer: a database that hangs says nothing, and a client library waits for it for ever.
+/// When the client is told that there is no answer: a database that hangs says nothing, and a client library waits for it for ever.
 const DEADLINE: Duration = Duration::from_millis(5_800);
 /// The same for what may be much: files, and what changes thousands of things.
 const LONG_DEADLINE: Duration = Duration::from_secs(30);
 
-/// How long a turn at the database is waited for; with a connection that is waited for after that, whoever asks has an answer within 6 s.
+/// How long a turn at the database is waited for; with a connection that is waited for after that, the client has an answer within 6 s.
 const PERMIT_WAIT: Duration = Duration::from_millis(4_500);
 
 /// What handlers share.

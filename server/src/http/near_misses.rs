@@ -107,19 +107,19 @@ pub enum NearWhy {
 }
 
 impl From<Near> for NearMissOut {
-    fn from(Near { swap, break_even, told, prices, side }: Near) -> NearMissOut {
+    fn from(Near { swap, break_even, at, prices, side }: Near) -> NearMissOut {
         let why = match break_even {
             BreakEven::At(_) => None,
             BreakEven::Needed => Some(NearWhy::Needed),
             BreakEven::Never => Some(NearWhy::Never),
         };
-        let by = told.map(|(_, by)| match by {
+        let by = at.map(|(_, by)| match by {
             EndedBy::Others => NearBy::Others,
             EndedBy::Budget => NearBy::Budget,
         });
         NearMissOut {
             swap,
-            at_minor: told.map(|(at, _)| at.minor()),
+            at_minor: at.map(|(at, _)| at.minor()),
             by,
             price_minor: prices.map(|(now, _)| now.minor()),
             price_at_minor: prices.map(|(_, then)| then.minor()),

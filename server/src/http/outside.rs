@@ -3,7 +3,7 @@
 use serde::de::DeserializeOwned;
 use std::time::Duration;
 
-/// How long whoever is outside may take: less than the two seconds after which somebody is told.
+/// How long a service outside may take: less than the two seconds after which somebody is told.
 const OUTSIDE_TIMEOUT: Duration = Duration::from_millis(1_800);
 /// The longest answer that is read, in bytes.
 const LONGEST: usize = 60_000;

@@ -13,7 +13,7 @@ use kevyt_service::stored::{LineId, ListId};
 use serde::{Deserialize, Serialize};
 use utoipa::ToSchema;
 
-/// A list as it is packed by whoever asks.
+/// A list as it is packed by the caller.
 #[derive(Serialize, ToSchema)]
 #[schema(as = Packing)]
 pub struct PackingOut {
@@ -127,7 +127,7 @@ pub struct ZoneIn {
     lines: Vec<LineId>,
 }
 
-/// A list as it is packed by whoever asks, and a scale's reading against it.
+/// A list as it is packed by the caller, and a scale's reading against it.
 #[utoipa::path(get, path = "/api/lists/{id}/packing", tag = "packing",
     responses((status = 200, body = PackingOut), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/packing")]
@@ -135,7 +135,7 @@ pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -
     Ok(Json(app.run(move |services| services.packing(caller, *id)).await?.into()))
 }
 
-/// Notes something of how whoever asks packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
+/// Notes something of how the caller packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
 /// last word counts, field by field.
 #[utoipa::path(patch, path = "/api/lists/{id}/packing", tag = "packing", request_body = PackingChange,
     responses((status = 204), (status = 404, body = ProblemDoc), (status = 422, body = ProblemDoc)))]

@@ -25,7 +25,7 @@ use tokio::time::timeout;
 
 /// The most bytes of answers that are kept.
 const KEPT: usize = 24 * 1024 * 1024;
-/// How long a plan waits for others before whoever waits is told so.
+/// How long a plan waits for others before the client is told so.
 const WAIT: Duration = Duration::from_secs(60);
 /// How much planning gives way to everything else (nice value): it takes what cores have to spare.
 const NICE: i32 = 10;
@@ -78,7 +78,7 @@ impl Planner {
         Planner { seats: Arc::new(Semaphore::new(seats)), locks: Locks::default(), kept, stopping: Arc::default() }
     }
 
-    /// Brings every plan that is calculated to its end: whoever waits gets it as far as it came, and nothing of it is kept.
+    /// Brings every plan that is calculated to its end: the client gets it as far as it came, and nothing of it is kept.
     pub fn stop(&self) {
         self.stopping.store(true, Ordering::Relaxed);
     }
@@ -151,7 +151,7 @@ struct Work {
     planner: Arc<Planner>,
     lock: Arc<Lock>,
     caller: Caller,
-    /// Whether whoever asked has left.
+    /// Whether the client has left.
     left: Arc<AtomicBool>,
 }
 
@@ -163,13 +163,13 @@ impl Work {
             if of == key
                 && let Some(send) = send.take()
             {
-                // Nobody listens any more where whoever asked has left.
+                // Nobody listens any more where the client has left.
                 drop(send.send(answer));
             }
         };
         let is_ending = || self.planner.stopping.load(Ordering::Relaxed);
         let has_left = || self.left.load(Ordering::Relaxed) || is_ending();
-        // Whoever asked for the plan has it by then, and only a plan that is waited for is more urgent; whoever asked for the near misses
+        // The client that asked for the plan has it by then, and only a plan that is waited for is more urgent; the one that asked for the near misses
         // waits for them.
         let is_left = Cell::new(false);
         let should_leave = || {
@@ -196,7 +196,7 @@ impl Work {
         {
             self.keep(PlanKey::NearMisses(list), of, near);
         }
-        // What went wrong goes to whoever asked, whatever for.
+        // What went wrong goes to the client, whatever it asked for.
         match near {
             Ok(near) => answer(PlanKey::NearMisses(list), Ok(near)),
             Err(error) => answer(key, Err(error)),
@@ -213,7 +213,7 @@ impl Work {
         {
             self.keep(PlanKey::Year, *revision, answer);
         }
-        // Nobody listens any more where whoever asked has left.
+        // Nobody listens any more where the client has left.
         drop(send.send(year.map(|(_, answer)| answer)));
     }
 

@@ -111,7 +111,7 @@ pub struct FollowedOut {
 pub struct WaitOut {
     /// Up to which price it is bought: now, in a month, and so on; after the last of these, at any price.
     buy_below_minor: Vec<i64>,
-    /// What is paid on average by whoever waits so.
+    /// What is paid on average by a buyer who waits so.
     expected_minor: i64,
     /// How often more is paid in the end than it costs now, in per cent.
     dearer_percent: u32,
@@ -137,7 +137,7 @@ pub struct SeenOut {
 }
 
 /// The prices that are followed for a list: of candidates that were taken from the shop. Each offer is asked for once an hour at most,
-/// whoever follows it, and none for longer than two seconds.
+/// whichever account follows it, and none for longer than two seconds.
 #[utoipa::path(get, path = "/api/lists/{id}/offers", tag = "shop",
     responses((status = 200, body = Vec<FollowedOut>), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}/offers")]

@@ -58,7 +58,7 @@ pub struct CarryMove {
     /// As it was read.
     version: i32,
     shared: bool,
-    /// Null for whoever owns it.
+    /// Null for its owner.
     walker: Option<WalkerId>,
 }
 

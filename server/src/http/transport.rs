@@ -126,7 +126,7 @@ impl Default for Uploads {
     }
 }
 
-/// Lets files in of whoever is signed in, one at a time of an account, each piece while there is room for it.
+/// Lets files in of signed-in accounts, one at a time of an account, each piece while there is room for it.
 pub async fn files_one_by_one(
     mut request: ServiceRequest,
     next: Next<impl MessageBody + 'static>,

@@ -1,4 +1,4 @@
-//! Plans that are hard to work out: they end, they are kept, and whoever leaves gives the place back.
+//! Plans that are hard to work out: they end, they are kept, and a client that leaves gives the place back.
 
 use crate::client::Client;
 use kevyt_testbed::Stage;
@@ -95,7 +95,7 @@ async fn near_misses_come_after_their_plan_and_are_of_its_revision() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn whoever_leaves_gives_the_place_back() {
+async fn a_client_that_leaves_gives_the_place_back() {
     let stage = Stage::start(false);
     let (anna, bert) = tokio::join!(Client::signed_up(&stage, "anna"), Client::signed_up(&stage, "bert"));
     let (hard, same) = tokio::join!(entangled(&anna), entangled(&bert));

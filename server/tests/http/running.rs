@@ -37,7 +37,7 @@ async fn sign_in(stage: &Stage, password: &str) -> (Client, u16, Value) {
 }
 
 #[tokio::test(flavor = "multi_thread")]
-async fn whoever_runs_the_server_makes_disables_and_removes_accounts() {
+async fn the_operator_makes_disables_and_removes_accounts() {
     let mut stage = Stage::start(false);
     stage.with_sign_up_closed();
     let visitor = Client::new(&stage);

@@ -293,7 +293,7 @@ async fn two_walk_on_one_list_each_with_their_own_gear() {
     assert_json_snapshot!("walkers", after["walkers"], { "[].id" => "[id]" });
     assert_json_snapshot!("split", after["split"]);
     assert_eq!(after["totals"]["base_mg"], 1_000_000);
-    // What one would lack alone is held against all that the other has, not against what serves whoever asks.
+    // What one would lack alone is held against all that the other has, not against what serves the caller.
     assert_eq!(list.change(json!({ "trip": trip(json!({})) })).await.status, 200);
     for sheet in [list.sheet().await, his.sheet().await] {
         let cautions = sheet["trip"]["cautions"].as_array().unwrap().iter();

@@ -56,7 +56,7 @@ pub(super) fn place_of(walkers: &[StoredWalker], account: AccountId) -> Option<u
     walkers.iter().position(|walker| walker.value.account == Some(account))
 }
 
-/// Who carries a line: whoever is named, or else whoever owns its gear.
+/// Who carries a line: the walker who is named, or else the owner of its gear.
 pub(crate) fn carrier(walkers: &[StoredWalker], owner: AccountId, carried: Carried) -> Carrier {
     let named = carried.by.and_then(|id| walkers.iter().position(|walker| walker.id == id));
     let at = named.or_else(|| place_of(walkers, owner)).unwrap_or_default();

@@ -1,4 +1,4 @@
-//! Even splits that were found, shared by whoever asks for the same one.
+//! Even splits that were found, shared by the caller for the same one.
 
 use kevyt_core::quantity::Mass;
 use kevyt_core::steps::Steps;

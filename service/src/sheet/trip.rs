@@ -2,7 +2,9 @@
 
 use super::snapshot::ListSnapshot;
 use crate::Caller;
-use kevyt_core::caution::{Behind, Caution, CautionWithRemedies, KnownCaution, Situation, cautions, reminders, told};
+use kevyt_core::caution::{
+    Behind, Caution, CautionWithRemedies, KnownCaution, Situation, cautions, reminders, with_remedies,
+};
 use kevyt_core::gear::{Acquired, Facts, Gear, Job, Jobs};
 use kevyt_core::list::{Carrier, Counts, LineId, Place, Thing};
 use kevyt_core::quantity::Mass;
@@ -58,7 +60,7 @@ pub struct TripSheet {
     /// What is at home or could be got, by position.
     pub shelf: Vec<OnShelf>,
     /// Cautions, the gravest first. Positions of things are those of the list's lines, those of remedies the shelf's.
-    pub told: Vec<CautionWithRemedies>,
+    pub cautions: Vec<CautionWithRemedies>,
     /// Beside each whether it was acknowledged, and is no worse than then.
     pub known: Vec<bool>,
 }
@@ -85,10 +87,10 @@ pub(super) fn work_out(
     let situation = Situation::new(&things, &mine, &trip, caller.settings.sleeper());
     let behind = behind(snapshot, &at);
     let (shelf, on_shelf) = shelf(snapshot, beside);
-    let mut told = told(&situation, &on_shelf, &behind, lacking);
-    told.iter_mut().flat_map(|told| &mut told.caution.of).for_each(|position| *position = at[*position]);
+    let mut found = with_remedies(&situation, &on_shelf, &behind, lacking);
+    found.iter_mut().flat_map(|one| &mut one.caution.of).for_each(|position| *position = at[*position]);
     let is_known = |now: &KnownCaution| list.known.iter().any(|known| known.covers(now));
-    let known = told.iter().map(|told| is_known(&acknowledged(snapshot, &told.caution))).collect();
+    let known = found.iter().map(|one| is_known(&acknowledged(snapshot, &one.caution))).collect();
     let (holders, by_gas, by_power) = holders(snapshot, beside);
     let supplies = situation.supplies().clone();
     Some(TripSheet {
@@ -104,7 +106,7 @@ pub(super) fn work_out(
         requirements: requirements(&trip, &list.requires),
         shortfalls: situation.shortfalls(),
         shelf,
-        told,
+        cautions: found,
         known,
         supplies,
     })

@@ -182,10 +182,10 @@ fn wished(
     let mut there = candidates::named(c, caller.access, &names)?;
     there.extend(gear::named(c, caller.access, &names)?);
     let there: BTreeSet<String> = there.iter().map(|name| name.to_lowercase()).collect();
-    let told = wished.into_iter().map(|(key, (name, on))| Wished {
+    let wished = wished.into_iter().map(|(key, (name, on))| Wished {
         name: name.to_owned(),
         on: on.into_iter().collect(),
         is_seen_to: there.contains(&key),
     });
-    Ok(told.collect())
+    Ok(wished.collect())
 }

@@ -26,7 +26,7 @@ use std::collections::HashMap;
 pub struct Carried {
     /// Whether it serves all walkers, so that any of them could carry it.
     pub shared: bool,
-    /// Who carries it; if none is named, whoever owns it.
+    /// Who carries it; if none is named, its owner.
     pub by: Option<WalkerId>,
 }
 

@@ -12,7 +12,7 @@ export interface Waiting {
   body: Record<string, unknown> | null
   /** What it does, in words. */
   what: string
-  /** Why the server did not take it; it waits for whoever made it, then. */
+  /** Why the server did not take it; it waits for its author, then. */
   why?: string
   /** Where that is because somebody else was quicker: the version that stands now. */
   versionNow?: number
@@ -101,7 +101,7 @@ const replace = (one: Waiting, next: Waiting | null) =>
 /** The versions that came of what was sent, by what it was of: what this device changed itself is no surprise to it. */
 const made = new Map<string, unknown>()
 
-/** Whether whoever is signed in is still the one of whom it is: another tab may have let somebody else in. */
+/** Whether its author is still signed in: another tab may have let somebody else in. */
 const isTheirs = async () => {
   const response = await fetch('/api/account').catch(() => null)
   return response?.ok === true && ((await response.json()) as { name?: string }).name === whose
@@ -110,7 +110,7 @@ const isTheirs = async () => {
 const alone = (work: () => Promise<void>) =>
   navigator.locks ? navigator.locks.request('kevyt-waiting', work) : work()
 
-/** Sends what waits, one after the other; one that is refused is left for whoever made it. */
+/** Sends what waits, one after the other; one that is refused is left for its author. */
 export const sendAll = () =>
   inTurn('outbox', () =>
     alone(async () => {

@@ -44,7 +44,7 @@ export const keys = {
 /** How long the server has to say who is signed in, before what is kept on the device is shown. */
 const TIMEOUT_MS = 4_000
 
-/** Who is signed in; null if nobody is. Without network it is whoever was when the server answered last on this device. */
+/** Who is signed in; null if nobody is. Without network it is the one who was when the server answered last on this device. */
 export const accountQuery = queryOptions({
   queryKey: keys.account,
   queryFn: async ({ client }): Promise<Account | null> => {

@@ -106,7 +106,7 @@ export function useMessages() {
   }
 }
 
-/** How a quantity that was refused is worded: whoever knows the walker's units sets it. */
+/** How a quantity that was refused is worded: set where the walker's units are known. */
 let figureWords: (figure: RefusedFigure) => string | null = () => null
 export const wordFiguresBy = (words: typeof figureWords) => (figureWords = words)
 

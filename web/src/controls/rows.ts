@@ -29,7 +29,7 @@ export async function copyRows(rows: Rows) {
 export const isRows = (text: string) =>
   text.includes('\t') || text.trim().split(/\r?\n/).filter(Boolean).length > 1
 
-/** Hands a file to whoever asked for it. */
+/** Hands a file over to the browser, as a download. */
 export function saveFile(name: string, parts: string, type: string) {
   const link = document.createElement('a')
   link.href = URL.createObjectURL(new Blob([parts], { type }))

@@ -95,7 +95,7 @@ watch(
   ([title, name]) => (document.title = [title, name, 'Kevyt'].filter(Boolean).join(' · ')),
   { immediate: true },
 )
-// A step begins at its title, for whoever listens and for whoever goes on with Tab.
+// A step begins at its title, for a screen reader and for whoever goes on with Tab.
 watch(
   () => route.path,
   async () => {

@@ -4,11 +4,11 @@
 //! kits and nights is each list's own. What a set weighs is Σ nights × base weight. That a list is at or under its target is one more row:
 //! target − base weight − Σ change ≥ 0.
 
+mod order;
 mod problem;
-mod told;
 
+pub use order::ListsOrder;
 pub use problem::{Acting, LaidLists, ListsProblem, OneList, ReadyList, ReadyLists};
-pub use told::ListsOrder;
 
 use super::check::{Broken, Checker, Verified};
 use super::constraint::Constraint;

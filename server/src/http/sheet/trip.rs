@@ -162,10 +162,10 @@ impl From<TripSheet> for TripOut {
             comfortable_mg: trip.comfortable.map(Mass::mg),
             shortfalls: JobAmounts::from(&shortfalls),
             cautions: trip
-                .told
+                .cautions
                 .into_iter()
                 .zip(trip.known)
-                .map(|(told, known)| caution_out(told, known, &shelf))
+                .map(|(caution, known)| caution_out(caution, known, &shelf))
                 .collect(),
         }
     }
@@ -188,9 +188,9 @@ impl CautionOut {
     }
 }
 
-fn caution_out(told: CautionWithRemedies, known: bool, shelf: &[OnShelf]) -> CautionOut {
-    let key = told.caution.key();
-    let Caution { id, level, job, found, against, short, limit, assumed, of } = told.caution;
+fn caution_out(raised: CautionWithRemedies, known: bool, shelf: &[OnShelf]) -> CautionOut {
+    let key = raised.caution.key();
+    let Caution { id, level, job, found, against, short, limit, assumed, of } = raised.caution;
     let remedy = |remedy: Remedy| {
         let thing = &shelf[remedy.thing];
         RemedyOut {
@@ -216,7 +216,7 @@ fn caution_out(told: CautionWithRemedies, known: bool, shelf: &[OnShelf]) -> Cau
         key,
         known,
         of,
-        remedies: told.remedies.into_iter().map(remedy).collect(),
+        remedies: raised.remedies.into_iter().map(remedy).collect(),
     }
 }
 

@@ -97,7 +97,7 @@ watch(
   () => props.swap?.version,
   () => isOpen.value && (isChanged.value ? merge() : open()),
 )
-/** The line can be typed at once; whoever was quicker with another field stays there. */
+/** The line can be typed at once; a focus that is elsewhere by then stays there. */
 async function opened() {
   await nextTick()
   if (isEditing.value && !form.value?.$el.contains(document.activeElement)) field.value?.focus()
