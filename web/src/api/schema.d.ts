@@ -781,7 +781,7 @@ export interface paths {
         };
         /**
          * The prices that are followed for a list: of candidates that were taken from the shop. Each offer is asked for once an hour at most,
-         *     whoever follows it, and none for longer than two seconds.
+         *     whichever account follows it, and none for longer than two seconds.
          */
         get: operations["get /api/lists/{id}/offers"];
         put?: never;
@@ -799,7 +799,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A list as it is packed by whoever asks, and a scale's reading against it. */
+        /** A list as it is packed by the caller, and a scale's reading against it. */
         get: operations["get /api/lists/{id}/packing"];
         put?: never;
         post?: never;
@@ -808,7 +808,7 @@ export interface paths {
         options?: never;
         head?: never;
         /**
-         * Notes something of how whoever asks packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
+         * Notes something of how the caller packs the list: the scale's reading, what zones hold, what is to be done. It can be sent again: the
          *     last word counts, field by field.
          */
         patch: operations["patch /api/lists/{id}/packing"];
@@ -3434,7 +3434,7 @@ export interface components {
             proposed: boolean;
             zone?: components["schemas"]["Zone"] | null;
         };
-        /** @description A list as it is packed by whoever asks. */
+        /** @description A list as it is packed by the caller. */
         Packing: {
             /** @description What was forgotten when the list was packed for a trip last, and is not in now: positions in `things`. */
             forgotten: number[];
@@ -4220,21 +4220,21 @@ export interface components {
             /**
              * @description By how much of itself a worth falls in a year, in per cent, by the keys of systems; a system that is not named has its usual rate.
              * @default {
+             *       "aid": 50,
+             *       "clothes": 30,
+             *       "comfort": 25,
+             *       "food": 20,
+             *       "kitchen": 20,
+             *       "other": 25,
              *       "pack": 20,
+             *       "power": 35,
+             *       "rain": 30,
              *       "shelter": 20,
              *       "sleep": 15,
-             *       "worn": 40,
-             *       "clothes": 30,
-             *       "rain": 30,
-             *       "kitchen": 20,
-             *       "water": 30,
-             *       "power": 35,
-             *       "way": 25,
              *       "wash": 50,
-             *       "aid": 50,
-             *       "food": 20,
-             *       "comfort": 25,
-             *       "other": 25
+             *       "water": 30,
+             *       "way": 25,
+             *       "worn": 40
              *     }
              */
             worth_falls_percent: {
@@ -5153,7 +5153,7 @@ export interface components {
             dearer_percent: number;
             /**
              * Format: int64
-             * @description What is paid on average by whoever waits so.
+             * @description What is paid on average by a buyer who waits so.
              */
             expected_minor: number;
             /**
