@@ -4220,21 +4220,21 @@ export interface components {
             /**
              * @description By how much of itself a worth falls in a year, in per cent, by the keys of systems; a system that is not named has its usual rate.
              * @default {
-             *       "aid": 50,
-             *       "clothes": 30,
-             *       "comfort": 25,
-             *       "food": 20,
-             *       "kitchen": 20,
-             *       "other": 25,
              *       "pack": 20,
-             *       "power": 35,
-             *       "rain": 30,
              *       "shelter": 20,
              *       "sleep": 15,
-             *       "wash": 50,
+             *       "worn": 40,
+             *       "clothes": 30,
+             *       "rain": 30,
+             *       "kitchen": 20,
              *       "water": 30,
+             *       "power": 35,
              *       "way": 25,
-             *       "worn": 40
+             *       "wash": 50,
+             *       "aid": 50,
+             *       "food": 20,
+             *       "comfort": 25,
+             *       "other": 25
              *     }
              */
             worth_falls_percent: {
