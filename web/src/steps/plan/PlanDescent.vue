@@ -1,13 +1,12 @@
 <script setup lang="ts">
 // The plan's descent: where it stops, how sure that is, and what target and budget would do elsewhere.
-import { computed, ref, useTemplateRef } from 'vue'
+import { computed } from 'vue'
 import type { PlanAnswer } from '@/api/client'
 import ExportMenu from '@/controls/ExportMenu.vue'
-import { changeWords, stepTo } from '@/domain/ladder'
 import type { ShownPlan } from '@/domain/question'
 import { levelOf, LEVELS } from '@/domain/sure'
 import { useUnits } from '@/domain/units'
-import Descent from '@/marks/Descent.vue'
+import WalkedDescent from '@/domain/WalkedDescent.vue'
 import { listed } from '@/quantities/count'
 import { descentRows } from './planRows'
 
@@ -28,11 +27,7 @@ const emit = defineEmits<{
   cancel: []
 }>()
 const units = useUnits()
-const sheet = useTemplateRef<HTMLElement>('sheet')
 
-const points = computed(() =>
-  props.answer.frontier.map(({ net_minor, base_mg }) => ({ net: net_minor, base: base_mg })),
-)
 const flag = computed(() =>
   props.plan.hasPlan ? { net: props.plan.net_minor, base: props.plan.base_mg } : null,
 )
@@ -57,60 +52,38 @@ const sure = computed(() => {
   const name = LEVELS.find(({ percent }) => percent === props.sureLevel)?.name ?? ''
   return found ? { net: found.net_minor, base: found.base_mg, name } : null
 })
-/** The point of the descent that is walked to, and what the step to it takes. */
-const walked = ref<number | null>(null)
-const walkedText = computed(() => {
-  const { aim_mg: base_mg, frontier, swaps } = props.answer
-  const point = walked.value === null ? undefined : frontier[walked.value]
-  if (!point) return ''
-  const step = stepTo({ base_mg, frontier, swaps }, walked.value!)
-  const change = changeWords(step)
-  return (
-    `${units.totalText(point.base_mg)} for ${units.moneyText(point.net_minor)}. ` +
-    `This step takes off ${units.tableText(step.lighter)} for ${units.moneyText(step.more)}${change ? `: ${change}` : ''}.`
-  )
-})
 </script>
 
 <template>
   <div>
-    <div ref="sheet" class="sheet">
-      <Descent
-        v-model:walked="walked"
-        :points="points"
-        :now="answer.aim_mg"
-        :plan="flag"
-        :alone="alone"
-        :band="band"
-        :sure="sure"
-        :target="target"
-        :without="without"
-        :budget="left"
-        :unit-mg="units.scale.value.mg"
-        :unit-name="units.scale.value.name"
-        :minor-per-major="10 ** units.currency.value.decimals"
-        :money="units.withSign"
-        :target-text="target === null ? '' : units.totalText(target)"
-        :budget-text="left === null ? '' : units.moneyText(left)"
-        :walked-text="walkedText"
-        @drag="({ target, budget }) => emit('drag', { target, left: budget })"
-        @drop="emit('drop')"
-        @cancel="emit('cancel')"
-      />
-    </div>
-    <p class="exports">
-      <ExportMenu
-        :what="`Descent of ${answer.list.name}`"
-        :rows="() => descentRows(answer, units)"
-        :drawing="() => sheet"
-      />
-    </p>
-    <p class="muted walked">
-      {{
-        walkedText ||
-        'Point at the path, or go down it with the arrow keys: what each step takes stands here.'
-      }}
-    </p>
+    <WalkedDescent
+      :base="answer.aim_mg"
+      :frontier="answer.frontier"
+      :swaps="answer.swaps"
+      :plan="flag"
+      :budget="left"
+      :target="target"
+      :whole-text="units.totalText"
+      :step-text="units.tableText"
+      :unit-name="units.scale.value.name"
+      :alone="alone"
+      :band="band"
+      :sure="sure"
+      :without="without"
+      @drag="({ target, budget }) => emit('drag', { target, left: budget })"
+      @drop="emit('drop')"
+      @cancel="emit('cancel')"
+    >
+      <template #default="{ drawing }">
+        <p class="exports">
+          <ExportMenu
+            :what="`Descent of ${answer.list.name}`"
+            :rows="() => descentRows(answer, units)"
+            :drawing="drawing"
+          />
+        </p>
+      </template>
+    </WalkedDescent>
     <p v-if="isDragged" class="muted keep">
       <kbd>Enter</kbd> keeps a line that was moved with keys, <kbd>Esc</kbd> puts it back.
     </p>
@@ -118,23 +91,11 @@ const walkedText = computed(() => {
 </template>
 
 <style scoped>
-.sheet {
-  background: var(--sheet);
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-  padding: var(--s-2) 0 0;
-  margin-bottom: 10px;
-}
 .exports {
   float: right;
 }
-.walked {
-  min-height: 2.6em;
-  margin: var(--s-1) 0 var(--s-2);
-  font-size: var(--text-m);
-}
 .keep {
-  font-size: var(--text-m);
   margin-bottom: var(--s-2);
+  font-size: var(--text-m);
 }
 </style>
