@@ -43,11 +43,13 @@ pub use kevyt_store::account;
 pub use write::{Write, Written};
 
 use account::{Preferences, Settings};
+use diesel::MysqlConnection;
 use kevyt_core::gear::NameError;
 use kevyt_core::quantity::{Quantity, Reason, Refused};
 use kevyt_core::trip::FigureError;
 use kevyt_core::walked::WalkFigureError;
 use kevyt_store::access::Access;
+use kevyt_store::accounts::Account;
 use kevyt_store::id::SessionId;
 use kevyt_store::idempotency::Request;
 use kevyt_store::{CONNECTION_WAIT, Connection, Pool, StoreError, connect, heartbeats};
@@ -126,6 +128,14 @@ pub struct Caller {
     pub settings: Settings,
     /// What names the request, if its sender did: asked again under this, nothing is done again.
     pub request: Option<Request>,
+}
+
+impl Caller {
+    /// With units and settings as they are now, in the snapshot that `c` reads: a request that has waited may have older ones.
+    fn renewed(self, c: &mut MysqlConnection) -> Result<Caller, ServiceError> {
+        let Account { preferences, settings, .. } = kevyt_store::accounts::get(c, self.access)?.value;
+        Ok(Caller { preferences, settings, ..self })
+    }
 }
 
 /// Why a use case failed.

@@ -181,11 +181,12 @@ impl Services {
         stops: Stops<'_>,
         tell: impl FnOnce(i64, Planned) -> Result<(), ServiceError>,
     ) -> Result<Later, ServiceError> {
-        let (revision, list, snapshot, swaps) = self.read(|c| {
+        let (caller, revision, list, snapshot, swaps) = self.read(|c| {
+            let caller = caller.renewed(c)?;
             lists::get(c, caller.access, id)?;
             let (list, to) = walkers::open(c, caller.access, id)?;
             let revision = revision(c, to)?;
-            Ok((revision, list, ListSnapshot::load(c, caller, to)?, full_swaps(c, caller, id)?))
+            Ok((caller, revision, list, ListSnapshot::load(c, caller, to)?, full_swaps(c, caller, id)?))
         })?;
         let (done, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.swap.value.done.is_some());
         let (unavailable, swaps): (Vec<_>, Vec<_>) = swaps.into_iter().partition(|swap| swap.unavailable.is_some());

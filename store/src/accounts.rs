@@ -1,7 +1,7 @@
 //! Accounts in the database.
 
 use super::access::Access;
-use super::convert::{from_word, word};
+use super::convert::{from_json, from_word, json_text, word};
 use super::id::{AccountId, GearId, TripId};
 use super::schema::{account, gear, trip};
 use super::state::{AuditSnapshot, Audited};
@@ -49,8 +49,7 @@ impl AccountRow {
             mass: from_word::<MassSystem>("account.mass_unit", &self.mass_unit)?,
             currency: Currency::from_code(&self.currency).ok_or(StoreError::Corrupt("account.currency"))?,
         };
-        let settings: Settings =
-            serde_json::from_str(&self.settings).map_err(|_| StoreError::Corrupt("account.settings"))?;
+        let settings: Settings = from_json("account.settings", &self.settings)?;
         let settings = settings.in_units(preferences.mass);
         let is_disabled = self.disabled_at.is_some();
         let value = Account { name: self.name, password_hash: self.password_hash, preferences, settings, is_disabled };
@@ -67,7 +66,7 @@ pub fn insert(c: &mut MysqlConnection, value: &Account) -> Result<Access, StoreE
         password_hash: value.password_hash.clone(),
         mass_unit: word(value.preferences.mass),
         currency: value.preferences.currency.code().to_owned(),
-        settings: settings_text(value.settings),
+        settings: json_text(&value.settings),
         version: 1,
         created_at: Utc::now().naive_utc(),
         disabled_at: None,
@@ -87,10 +86,6 @@ pub fn get(c: &mut MysqlConnection, access: Access) -> Result<Stored<AccountId, 
     let row: AccountRow =
         account::table.filter(account::id.eq(access.account())).select(AccountRow::as_select()).first(c)?;
     row.read()
-}
-
-fn settings_text(settings: Settings) -> String {
-    serde_json::to_string(&settings).unwrap_or_else(|_| "{}".to_owned())
 }
 
 /// Waits until nobody else writes anything of an account, and keeps everybody from it until the transaction ends. Counts the
@@ -119,7 +114,7 @@ pub fn set_preferences(
             .set((
                 account::mass_unit.eq(word(preferences.mass)),
                 account::currency.eq(preferences.currency.code()),
-                account::settings.eq(settings_text(settings)),
+                account::settings.eq(json_text(&settings)),
                 account::version.eq(version + 1),
             ))
             .execute(c)?;

@@ -1,6 +1,6 @@
 //! From an empty year to a purchase that lightens three lists.
 
-use kevyt_browser::{Browser, enter_demo, sign_up, until};
+use kevyt_browser::{Browser, enter_demo, sign_up};
 use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
@@ -108,9 +108,10 @@ async fn a_year_is_planned_for_one_budget() {
     browser.find_xpath("//button[@data-figure='year’s budget']").await.click().await.unwrap();
     browser.type_into("input[aria-label='year’s budget']", "0").await;
     browser.press(Key::Enter + "").await;
-    let year = async || asked(&browser, "GET", "/api/year", Value::Null).await;
-    assert!(until(async || year().await["budget_minor"] == 0).await, "the budget is kept");
-    assert!(year().await["plan"]["net_minor"].as_i64().unwrap() <= 0);
+    browser.wait_for("Settings changed.").await;
+    let found = asked(&browser, "GET", "/api/year", Value::Null).await;
+    assert_eq!(found["budget_minor"], 0, "the budget is kept");
+    assert!(found["plan"]["net_minor"].as_i64().unwrap() <= 0);
     browser.close().await;
 }
 

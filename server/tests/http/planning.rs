@@ -112,6 +112,33 @@ async fn a_client_that_leaves_gives_the_place_back() {
 }
 
 #[tokio::test(flavor = "multi_thread")]
+async fn a_plan_that_waited_is_of_the_settings_of_its_revision() {
+    let stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let hard = entangled(&client).await;
+    let year = async || client.get("/api/year").await.body;
+    // The year waits behind the hard plan; its budget is said meanwhile.
+    let behind = async {
+        while kevyt::metrics::PLANS.get() == 0 {
+            tokio::task::yield_now().await;
+        }
+        let said = async {
+            let account = client.get("/api/account").await.body;
+            let mut change = json!({ "version": account["version"], "year_budget": "75" });
+            for same in ["mass", "currency"] {
+                change[same] = account[same].clone();
+            }
+            assert_eq!(client.patch("/api/account", change).await.status, 204);
+        };
+        tokio::join!(year(), said).0
+    };
+    let (_, waited) = tokio::join!(plan(&client, &hard), behind);
+    let after = year().await;
+    assert_eq!(after["budget_minor"], 7_500, "what is kept under a revision is of it");
+    assert!(waited["revision"] != after["revision"] || waited == after, "one revision, two answers: {waited}");
+}
+
+#[tokio::test(flavor = "multi_thread")]
 async fn eight_accounts_that_plan_at_once_are_all_answered_and_keep_nobody_out() {
     let stage = Stage::start(false);
     let walker = Client::signed_up(&stage, "walker").await;

@@ -106,7 +106,8 @@ impl Services {
 
     /// Plans the lists of the coming twelve months together, until it is told to stop.
     pub fn year(&self, caller: Caller, should_stop: &dyn Fn() -> bool) -> Result<Year, ServiceError> {
-        let (revision, all, snapshot, kits, spent, owned) = self.read(|c| {
+        let (caller, revision, all, snapshot, kits, spent, owned) = self.read(|c| {
+            let caller = caller.renewed(c)?;
             let revision = revision(c, caller)?;
             let all = with_nights(c, caller)?;
             let of_year: Vec<ListId> = all.iter().filter(|of| of.nights > 0).map(|of| of.list.id).collect();
@@ -128,7 +129,7 @@ impl Services {
                 None => Money::ZERO,
             };
             let kits = weights::counting(weights::load(c, caller, None)?);
-            Ok((revision, all, snapshot, kits, spent, gear::with_worth(c, caller.access)?))
+            Ok((caller, revision, all, snapshot, kits, spent, gear::with_worth(c, caller.access)?))
         })?;
         let (of_year, others): (Vec<_>, Vec<_>) = all.into_iter().partition(|of| of.nights > 0);
         let budget = caller.settings.year_budget.map(|budget| Money::from_minor(budget.minor));
