@@ -5,7 +5,8 @@ use super::state::Fields;
 use kevyt_core::gear::{Band, Jobs, Name, Weight, present_key};
 use kevyt_core::quantity::{Mass, MassUnit, Money, PriceRange};
 use serde::Serialize;
-use serde::de::DeserializeOwned;
+use serde::de::value::StrDeserializer;
+use serde::de::{DeserializeOwned, IntoDeserializer};
 use serde_json::Value;
 
 /// The word that an enum is kept as: the one it has on the wire.
@@ -18,7 +19,8 @@ pub(super) fn word<T: Serialize>(value: T) -> String {
 
 /// The enum kept as a word.
 pub(super) fn from_word<T: DeserializeOwned>(column: &'static str, word: &str) -> Result<T, StoreError> {
-    serde_json::from_value(Value::String(word.to_owned())).map_err(|_| StoreError::Corrupt(column))
+    let word: StrDeserializer<'_, serde::de::value::Error> = word.into_deserializer();
+    T::deserialize(word).map_err(|_| StoreError::Corrupt(column))
 }
 
 /// Amounts of jobs as JSON text.

@@ -11,6 +11,7 @@ use super::stored::StoredAsJson;
 use super::upsert::{ROWS, upsert};
 use super::{Page, StoreError, Stored, all_at};
 use chrono::{DateTime, NaiveDateTime, Utc};
+use diesel::connection::DefaultLoadingMode;
 use diesel::prelude::*;
 use kevyt_core::gear::{Band, Claim, Gear, Stated, Status, Tags, WeightSource};
 use kevyt_core::quantity::{Mass, Money};
@@ -149,17 +150,18 @@ pub fn page(
     page: Page,
 ) -> Result<(Vec<Stored<GearId, Gear>>, i64), StoreError> {
     let mine = || gear::table.filter(gear::account_id.eq(access.account())).filter(gear::removed_at.is_null());
-    let rows: Vec<GearRow> = mine()
+    let rows = mine()
         .select(GearRow::as_select())
         .order((gear::system, gear::name, gear::id))
         .limit(page.limit.into())
         .offset(page.offset.into())
-        .load(c)?;
+        .load_iter::<GearRow, DefaultLoadingMode>(c)?;
+    let things = rows.map(|row| row?.read()).collect::<Result<Vec<_>, StoreError>>()?;
     // The count is asked for only where the page doesn't tell it.
-    let known = i64::try_from(rows.len()).unwrap_or(i64::MAX) + i64::from(page.offset);
-    let full = rows.len() >= usize::try_from(page.limit).unwrap_or(usize::MAX);
-    let total = if full || rows.is_empty() { mine().count().get_result(c)? } else { known };
-    Ok((rows.into_iter().map(GearRow::read).collect::<Result<_, _>>()?, total))
+    let known = i64::try_from(things.len()).unwrap_or(i64::MAX) + i64::from(page.offset);
+    let full = things.len() >= usize::try_from(page.limit).unwrap_or(usize::MAX);
+    let total = if full || things.is_empty() { mine().count().get_result(c)? } else { known };
+    Ok((things, total))
 }
 
 /// All of an account's gear, by system and name.

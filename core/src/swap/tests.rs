@@ -2,8 +2,8 @@
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use super::*;
-use crate::gear::Tags;
-use crate::list::{Counts, Line, LinkedKits, WeighedKit};
+use crate::gear::{Facts, Identity, System, Tags};
+use crate::list::{Carrier, Counts, Line, LinkedKits, Thing, WeighedKit};
 use std::collections::HashMap;
 
 fn line(id: &str, grams: Option<i64>, carried: u32) -> Line {
@@ -183,4 +183,33 @@ fn choices_are_steps_beaten_or_never_the_best_step() {
             (5, Standing::BeatenByKeeping),
         ]
     );
+}
+
+#[test]
+fn swaps_take_pieces_off_one_after_another_and_put_things_on() {
+    let thing = |line: Line| Thing {
+        line,
+        system: System::Other,
+        facts: Facts::default(),
+        identity: Identity::default(),
+        carrier: Carrier::Own(0),
+    };
+    let stakes = Line { counts: Counts { carried: 8, ..Counts::default() }, ..line("stakes", Some(12), 0) };
+    let things = [thing(line("pack", Some(900), 1)), thing(stakes)];
+    let off = |id: &str, qty| [Removal { line: LineId(id.to_owned()), qty, from: Place::Carried }];
+    let [first, second, unknown] = [off("stakes", 6), off("stakes", 6), off("tent", 1)];
+    let on = thing(Line { counts: Counts { carried: 4, ..Counts::default() }, ..line("light stakes", Some(6), 0) });
+    let left = |swaps: &[&[Removal]]| {
+        let after = applied(&things, swaps.iter().map(|remove| (*remove, vec![on.clone()])));
+        after.iter().map(|thing| (thing.line.name.clone(), thing.line.counts.carried)).collect::<Vec<_>>()
+    };
+    let named =
+        |names: &[(&str, u32)]| names.iter().map(|(name, left)| ((*name).to_owned(), *left)).collect::<Vec<_>>();
+    assert_eq!(left(&[&first]), named(&[("pack", 1), ("stakes", 2), ("light stakes", 4)]));
+    assert_eq!(
+        left(&[&first, &second]),
+        named(&[("pack", 1), ("light stakes", 4), ("light stakes", 4)]),
+        "never under 0"
+    );
+    assert_eq!(left(&[&unknown]), named(&[("pack", 1), ("stakes", 8), ("light stakes", 4)]));
 }

@@ -10,10 +10,11 @@ use actix_web::{HttpResponse, delete, get, patch, post};
 use chrono::DateTime;
 use kevyt_core::gear::{Acquired, Gear, Kind, Makers, Need, Start, Status};
 use kevyt_core::quantity::Money;
+use kevyt_service::Services;
 use kevyt_service::fields::JobAmounts;
 use kevyt_service::gear::{BulkChange, GearChange};
 use kevyt_service::stored::{GearId, Stored};
-use serde::Serialize;
+use serde::{Serialize, Serializer};
 use utoipa::ToSchema;
 
 /// A thing that somebody owns.
@@ -104,10 +105,17 @@ pub struct ClaimOut {
 /// One page of gear.
 #[derive(Serialize, ToSchema)]
 pub struct GearPage {
-    items: Vec<GearOut>,
+    #[serde(serialize_with = "things")]
+    #[schema(value_type = Vec<GearOut>)]
+    items: Vec<Stored<GearId, Gear>>,
     /// Things in all.
     total: i64,
     makers: MakersOut,
+}
+
+/// Things, each made and written before the next one.
+fn things<S: Serializer>(items: &[Stored<GearId, Gear>], serializer: S) -> Result<S::Ok, S::Error> {
+    serializer.collect_seq(items.iter().map(GearOut::from))
 }
 
 /// How makers' figures have compared with the account's scale: (weighed − claimed) / claimed in millionths.
@@ -153,10 +161,12 @@ pub async fn page(
     app: Data<App>,
     SignedIn(caller): SignedIn,
     query: Query<PageQuery>,
-) -> Result<Json<GearPage>, ProblemDoc> {
-    let page = app.run(move |services| services.gear_page(caller, query.page())).await?;
-    let items = page.things.into_iter().map(GearOut::from).collect();
-    Ok(Json(GearPage { items, total: page.total, makers: MakersOut::from(&page.makers) }))
+) -> Result<HttpResponse, ProblemDoc> {
+    let page = move |services: &Services| {
+        let page = services.gear_page(caller, query.page())?;
+        Ok(GearPage { items: page.things, total: page.total, makers: MakersOut::from(&page.makers) })
+    };
+    app.run_json(page).await
 }
 
 /// Adds a thing.
@@ -222,7 +232,13 @@ pub async fn remove(
 
 impl From<Stored<GearId, Gear>> for GearOut {
     fn from(stored: Stored<GearId, Gear>) -> GearOut {
-        let gear = stored.value;
+        GearOut::from(&stored)
+    }
+}
+
+impl From<&Stored<GearId, Gear>> for GearOut {
+    fn from(stored: &Stored<GearId, Gear>) -> GearOut {
+        let gear = &stored.value;
         GearOut {
             id: stored.id,
             version: stored.version,
@@ -231,14 +247,17 @@ impl From<Stored<GearId, Gear>> for GearOut {
             count: gear.count,
             weight: gear.weight.as_ref().map(WeightOut::from),
             night_minor: gear.cost_per_night().map(Money::minor),
-            claimed: gear.claimed.map(|claim| ClaimOut { unit_mg: claim.unit.mg(), typed: claim.typed }),
+            claimed: gear
+                .claimed
+                .as_ref()
+                .map(|claim| ClaimOut { unit_mg: claim.unit.mg(), typed: claim.typed.clone() }),
             paid_low_minor: gear.paid.map(|paid| paid.low().minor()),
             paid_high_minor: gear.paid.map(|paid| paid.high().minor()),
             paid_minor: gear.paid.map(|paid| paid.expected().minor()),
             acquired: gear.acquired,
             status: gear.status,
-            kept_at: gear.kept_at,
-            note: gear.note,
+            kept_at: gear.kept_at.clone(),
+            note: gear.note.clone(),
             tags: gear.tags.own().map(str::to_owned).collect(),
             marks: gear.tags.marks().map(|mark| mark.key).collect(),
             kind: gear.identity.kind.map(|kind| kind.key),

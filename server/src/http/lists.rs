@@ -13,6 +13,7 @@ use kevyt_core::list::{Counts, Way};
 use kevyt_core::plan::Terms;
 use kevyt_core::quantity::Money;
 use kevyt_core::trip::Trip;
+use kevyt_service::Services;
 use kevyt_service::fields::JobAmounts;
 use kevyt_service::lines::LinePut;
 use kevyt_service::list_change::ListChange;
@@ -137,9 +138,12 @@ pub async fn add(
 /// One list with its lines.
 #[utoipa::path(get, path = "/api/lists/{id}", tag = "lists", responses((status = 200, body = FullList), (status = 404, body = ProblemDoc)))]
 #[get("/lists/{id}")]
-pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<Json<FullList>, ProblemDoc> {
-    let (list, lines) = app.run(move |services| services.list(caller, *id)).await?;
-    Ok(Json(FullList { list: list.into(), lines: lines.into_iter().map(LineOut::from).collect() }))
+pub async fn get(app: Data<App>, SignedIn(caller): SignedIn, id: Path<ListId>) -> Result<HttpResponse, ProblemDoc> {
+    let list = move |services: &Services| {
+        let (list, lines) = services.list(caller, *id)?;
+        Ok(FullList { list: list.into(), lines: lines.into_iter().map(LineOut::from).collect() })
+    };
+    app.run_json(list).await
 }
 
 /// Changes a list.

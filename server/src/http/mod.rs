@@ -53,6 +53,7 @@ pub use openapi::document;
 use actix_web::HttpResponse;
 use actix_web::Scope;
 use actix_web::http::StatusCode;
+use actix_web::http::header::ContentType;
 use actix_web::web::{self, Data, ServiceConfig};
 use kevyt_service::account::{Digest, digest};
 use kevyt_service::stored::{Access, CONNECTIONS, StoreError};
@@ -129,6 +130,15 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<T, ProblemDoc> {
         self.run_within(DEADLINE, StoreError::Unavailable, work).await
+    }
+
+    /// As [`App::run`], and writes its answer as JSON there too: of a large one that takes as long as reading it.
+    async fn run_json<T: Serialize>(
+        &self,
+        work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
+    ) -> Result<HttpResponse, ProblemDoc> {
+        let body = self.run(move |services| wire::json(&work(services)?)).await?;
+        Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
     }
 
     /// Runs a use case off the async threads; `late` is the error if it does not come to its end by the deadline. It goes on

@@ -6,6 +6,7 @@ use super::near_misses::NearMissesOut;
 use super::plan::PlanOut;
 use super::plan_key::PlanKey;
 use super::problem::ProblemDoc;
+use super::wire::json;
 use super::year::YearOut;
 use super::{App, Caller};
 use crate::metrics::PLANS;
@@ -15,7 +16,6 @@ use kevyt_service::plans::Stops;
 use kevyt_service::stored::{Access, ListId};
 use kevyt_service::{ServiceError, Services};
 use lru::LruCache;
-use serde::Serialize;
 use std::cell::Cell;
 use std::sync::atomic::{AtomicBool, Ordering};
 use std::sync::{Arc, Mutex, PoisonError};
@@ -220,10 +220,6 @@ impl Work {
     fn keep(&self, key: PlanKey, revision: i64, answer: &Bytes) {
         self.planner.keep(self.caller.access, key, revision, answer.clone());
     }
-}
-
-fn json(answer: &impl Serialize) -> Result<Bytes, ServiceError> {
-    Ok(serde_json::to_vec(answer).map_err(|error| ServiceError::Internal(error.to_string()))?.into())
 }
 
 /// Lets this thread have what cores have to spare.

@@ -3,12 +3,13 @@
 use actix_web::HttpResponse;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
+use bytes::Bytes;
 use chrono::{DateTime, Utc};
 use kevyt_core::gear::{Facts, RatingKind, Weight, WeightSource};
 use kevyt_core::quantity::Mass;
 use kevyt_core::trip::{Loaded, Part};
-use kevyt_service::Written;
 use kevyt_service::stored::{GearId, KitId, Page, Weighed, WeighingId, WeighingRecord};
+use kevyt_service::{ServiceError, Written};
 use serde::{Deserialize, Serialize};
 use utoipa::{IntoParams, ToSchema};
 
@@ -38,6 +39,11 @@ impl PageQuery {
 pub struct VersionQuery {
     /// As it was read.
     pub version: i32,
+}
+
+/// An answer as JSON.
+pub fn json(answer: &impl Serialize) -> Result<Bytes, ServiceError> {
+    Ok(serde_json::to_vec(answer).map_err(|error| ServiceError::Internal(error.to_string()))?.into())
 }
 
 /// The header that names the change a request made, to undo it by.

@@ -1,7 +1,7 @@
 //! The lists of a year as one problem: things by what is owned, swaps by the things that they take off.
 
 use crate::Caller;
-use crate::plans::core_swaps;
+use crate::plans::problem::core_swaps;
 use crate::sheet::ListSnapshot;
 use crate::swaps::FullSwap;
 use crate::weights::weighed_kits;

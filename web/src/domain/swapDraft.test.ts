@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import type { Swap } from '@/api/client'
-import { draftOf, sentOf } from './swapDraft'
+import type { Job, ListLine, Swap } from '@/api/client'
+import { blankAddition, draftOf, lostJobs, sentOf } from './swapDraft'
 
 const euro = { code: 'EUR', decimals: 2 }
 const swap: Swap = {
@@ -83,5 +83,34 @@ describe('a swap in the drawer', () => {
     const draft = draftOf(null, euro)
     expect(draft).toMatchObject({ name: '', kind: 'replace', state: 'open', remove: [] })
     expect(draft.add).toHaveLength(1)
+  })
+})
+
+describe('a safety job that what comes off does', () => {
+  const known = [
+    { key: 'light', name: 'light', safety: true },
+    { key: 'spare_light', name: 'spare light', safety: true },
+    { key: 'sitting', name: 'sitting', safety: false },
+  ] as Job[]
+  const lines = [
+    { id: 'lamp', gear: { provides: { light: 1, sitting: 1 } } },
+    { id: 'spare', gear: { provides: { spare_light: 1 } } },
+  ] as unknown as ListLine[]
+  const draft = { ...draftOf(null, euro), remove: [{ line: 'lamp', qty: 1, from: 'carried' as const }] }
+  const light = { ...blankAddition(), provides: { light: 1 } }
+
+  it('is lost where nothing new does it', () => {
+    expect(lostJobs(draft, lines, known)).toEqual(['light'])
+    expect(lostJobs({ ...draft, add: [light] }, lines, known)).toEqual([])
+    expect(lostJobs({ ...draft, add: [{ ...light, provides: { light: 0 } }] }, lines, known)).toEqual([
+      'light',
+    ])
+    const both = [...draft.remove, { line: 'spare', qty: 1, from: 'carried' as const }]
+    expect(lostJobs({ ...draft, remove: both, add: [light] }, lines, known)).toEqual(['spare light'])
+  })
+
+  it('is lost by leaving out, whatever was typed before as new, and never by adding', () => {
+    expect(lostJobs({ ...draft, kind: 'leave_out', add: [light] }, lines, known)).toEqual(['light'])
+    expect(lostJobs({ ...draft, kind: 'add' }, lines, known)).toEqual([])
   })
 })

@@ -1,4 +1,4 @@
-import type { JobAmounts, Place, Source, Swap, SwapDraft, SwapKind } from '@/api/client'
+import type { Job, JobAmounts, ListLine, Place, Source, Swap, SwapDraft, SwapKind } from '@/api/client'
 import { typedFacts, type TypedFacts } from '@/domain/facts'
 import type { SOLD } from '@/domain/words'
 import { isoDay } from '@/quantities/dates'
@@ -169,6 +169,16 @@ export const seenInShop = (
   price: typedAmount(price, currency),
   seen: { place: 'the shop', on: isoDay(), sold },
 })
+
+/** Safety jobs, by name, that what comes off does and nothing that goes on does. */
+export function lostJobs(draft: Draft, lines: ListLine[], known: Job[]): string[] {
+  const { remove = [], add = [] } = sentOf(draft)
+  const does = (job: string, provides: JobAmounts | undefined) => (provides?.[job] ?? 0) > 0
+  const gone = remove.map(({ line }) => lines.find(({ id }) => id === line)?.gear.provides)
+  const isLost = ({ key, safety }: Job) =>
+    safety && gone.some((one) => does(key, one)) && !add.some((one) => does(key, one.provides))
+  return known.filter(isLost).map(({ name }) => name)
+}
 
 /** A draft as it is sent. */
 export function sentOf({ line, versions, ...draft }: Draft): SwapDraft {

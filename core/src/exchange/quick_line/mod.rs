@@ -2,6 +2,7 @@
 
 mod fact;
 mod phrase;
+mod piece;
 mod reader;
 mod words;
 

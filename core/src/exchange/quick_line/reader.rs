@@ -2,6 +2,7 @@
 
 use super::fact::{self, Fact};
 use super::phrase::{self, Phrase, Share};
+use super::piece;
 use super::words::{Word, tidy};
 use super::{Chip, QuickLine, Read};
 use crate::gear::job_mark::{Marked, read_mark};
@@ -107,9 +108,9 @@ impl Reader {
         let bare = word.text.trim_end_matches([',', ';']);
         let code = self.currency.code().to_lowercase();
         let follows_name = matches!(self.line.chips.last(), Some(Chip { read: Read::Name, .. }));
-        let next = words[1..].iter().find(|next| phrase::bare_number(next.text).is_none());
+        let next = words[1..].iter().find(|next| piece::bare_number(next.text).is_none());
         let before_name = !word.ends() && (first || next.is_some_and(|next| self.is_plain(next)));
-        let refused = match phrase::bare_number(bare) {
+        let refused = match piece::bare_number(bare) {
             Some(true) => {
                 Some(format!("Is this the price? Type {bare} {code}. A number of the name stands in quotes."))
             }
@@ -119,7 +120,7 @@ impl Reader {
             Some(false) if !(follows_name || before_name) => Some(format!(
                 "A number without a unit. Type {bare} g for a weight, {bare} {code} for a price, x{bare} for a count."
             )),
-            _ if phrase::is_stray(bare, self.currency) => {
+            _ if piece::is_stray(bare, self.currency) => {
                 Some("It stands alone here. A unit or a currency stands beside its figure.".to_owned())
             }
             _ => None,
@@ -133,13 +134,13 @@ impl Reader {
 
     /// Whether a word by itself can only be part of a name.
     fn is_plain(&self, word: &Word<'_>) -> bool {
-        let marked = word.text.starts_with(['#', '!']) || phrase::bare_number(word.text).is_some();
+        let marked = word.text.starts_with(['#', '!']) || piece::bare_number(word.text).is_some();
         word.quoted || !(marked || phrase::read(word.text, self.currency).is_some())
     }
 
     /// Whether a number stands on both sides of an x.
     fn is_size(&self, text: &str, next: Option<&Word<'_>>) -> bool {
-        let is_number = |word: &str| phrase::bare_number(word).is_some();
+        let is_number = |word: &str| piece::bare_number(word).is_some();
         let before = self.line.chips.last().filter(|chip| chip.read == Read::Name);
         let before = before.and_then(|chip| chip.text.rsplit(' ').next());
         if text.starts_with(|c: char| c.is_ascii_digit()) {

@@ -32,7 +32,8 @@ export function offered(answer: PlanAnswer, followed: Followed[]): Offered[] {
     const isUsed = candidate.seen?.sold === 'used'
     const near = answer.near_misses.find((miss) => miss.swap === swap.id && miss.side === 'buy_below')
     const below = near?.price_at_minor
-    const brings = (price: number | null) => price !== null && below != null && price <= below
+    // At the break-even price itself another choice may be as good.
+    const brings = (price: number | null) => price !== null && below != null && price < below
     const comesIn = brings(now) ? 'new' : brings(used) ? 'used' : null
     return [{ followed: one, swap, at: place, name: candidate.name, planned, now, used, isUsed, comesIn }]
   })

@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import type { ListLine, Swap } from '@/api/client'
 import { vocabularyQuery } from '@/api/queries'
 import Choices from '@/controls/Choices.vue'
-import { blankAddition, type Draft } from '@/domain/swapDraft'
+import { blankAddition, lostJobs, type Draft } from '@/domain/swapDraft'
 import { useUnits } from '@/domain/units'
 import { KINDS, PLACES } from '@/domain/words'
 import { listed } from '@/quantities/count'
@@ -33,14 +33,7 @@ const gear = computed(() =>
   })),
 )
 
-/** Safety jobs that what comes off does and nothing that goes on does. */
-const lost = computed(() => {
-  const gained = new Set(draft.value.add.flatMap((addition) => Object.keys(addition.provides)))
-  const gone = draft.value.remove.flatMap(({ line }) => Object.keys(lineOf(line)?.gear.provides ?? {}))
-  return (vocabulary.value?.jobs ?? [])
-    .filter((job) => job.safety && gone.includes(job.key) && !gained.has(job.key))
-    .map((job) => job.name)
-})
+const lost = computed(() => lostJobs(draft.value, props.lines, vocabulary.value?.jobs ?? []))
 
 /** What a new item does in place of what comes off, as far as that is counted: how warm or large it is, is its own. */
 const takesOver = computed(() => {
