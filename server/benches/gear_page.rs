@@ -2,7 +2,7 @@
 //! starts a database for it.
 #![allow(missing_docs, clippy::unwrap_used, clippy::print_stdout)]
 
-use criterion::{Criterion, criterion_group, criterion_main};
+use criterion::{BatchSize, Criterion, criterion_group, criterion_main};
 use kevyt_testbed::Stage;
 use reqwest::header::ACCEPT_ENCODING;
 use reqwest::multipart::{Form, Part};
@@ -61,8 +61,22 @@ fn gear_page(criterion: &mut Criterion) {
     group.sample_size(20).measurement_time(Duration::from_secs(8));
     let smallest = async || http.get(url("/api/account")).send().await.unwrap().bytes().await.unwrap().len();
     group.bench_function("who is signed in, the smallest request", |b| b.iter(|| runtime.block_on(smallest())));
-    group.bench_function("plain", |b| b.iter(|| runtime.block_on(page("identity"))));
-    group.bench_function("gzip", |b| b.iter(|| runtime.block_on(page("gzip"))));
+    for encoding in ["identity", "gzip"] {
+        group.bench_function(format!("{encoding}, nothing written since"), |b| {
+            b.iter(|| runtime.block_on(page(encoding)));
+        });
+        let write = || {
+            runtime.block_on(async {
+                let account = http.get(url("/api/account")).send().await.unwrap();
+                let version = account.json::<serde_json::Value>().await.unwrap()["version"].clone();
+                let change = json!({ "version": version, "mass": "metric", "currency": "EUR", "year_budget": "400" });
+                assert_eq!(http.patch(url("/api/account")).json(&change).send().await.unwrap().status(), 204);
+            });
+        };
+        group.bench_function(format!("{encoding}, after a write"), |b| {
+            b.iter_batched(write, |()| runtime.block_on(page(encoding)), BatchSize::PerIteration);
+        });
+    }
     group.bench_function("preview of the same file", |b| {
         b.iter(|| {
             runtime.block_on(async { upload("/api/files/gear/preview", import.clone()).await.bytes().await.unwrap() })

@@ -167,6 +167,11 @@ impl Services {
         Ok(sessions::enter(&mut *self.connection()?, digest(token))?)
     }
 
+    /// What tells whether anything of the caller's account was written since.
+    pub fn account_revision(&self, caller: Caller) -> Result<i64, ServiceError> {
+        Ok(accounts::revision(&mut *self.connection()?, caller.access)?)
+    }
+
     /// The account of the caller.
     pub fn account(&self, caller: Caller) -> Result<Stored<AccountId, Account>, ServiceError> {
         Ok(accounts::get(&mut *self.connection()?, caller.access)?)

@@ -67,7 +67,7 @@ impl<I, T> Stored<I, T> {
 }
 
 /// Part of a long list.
-#[derive(Debug, Clone, Copy)]
+#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
 pub struct Page {
     /// The most rows.
     pub limit: u32,

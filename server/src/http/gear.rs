@@ -2,6 +2,7 @@
 
 use super::App;
 use super::guard::SignedIn;
+use super::kept::AnswerKey;
 use super::problem::ProblemDoc;
 use super::wire::{FactsOut, PageQuery, VersionQuery, WeightOut};
 use actix_web::http::StatusCode;
@@ -162,11 +163,13 @@ pub async fn page(
     SignedIn(caller): SignedIn,
     query: Query<PageQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
+    let which = query.page();
     let page = move |services: &Services| {
-        let page = services.gear_page(caller, query.page())?;
-        Ok(GearPage { items: page.things, total: page.total, makers: MakersOut::from(&page.makers) })
+        let page = services.gear_page(caller, which)?;
+        let makers = MakersOut::from(&page.makers);
+        Ok((page.revision, GearPage { items: page.things, total: page.total, makers }))
     };
-    app.run_json(page).await
+    app.run_kept(caller, AnswerKey::Gear(which), page).await
 }
 
 /// Adds a thing.

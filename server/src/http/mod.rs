@@ -15,6 +15,7 @@ mod guard;
 #[macro_use]
 mod handlers;
 mod history;
+mod kept;
 mod kits;
 mod lessons;
 mod lighter;
@@ -55,6 +56,7 @@ use actix_web::Scope;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{self, Data, ServiceConfig};
+use kept::{AnswerKey, Kept};
 use kevyt_service::account::{Digest, digest};
 use kevyt_service::stored::{Access, CONNECTIONS, StoreError};
 use kevyt_service::{Caller, ServiceError, Services, Write, Written, asked_at};
@@ -87,6 +89,8 @@ pub struct App {
     /// And working out what was read.
     working: Arc<Semaphore>,
     planner: Arc<Planner>,
+    /// Answers that take long.
+    kept: Arc<Kept>,
     /// The writes of one account, one at a time: what waits holds no connection.
     writing: Arc<Locks<Access>>,
     /// Sign-ins with one name, where many have failed, one at a time.
@@ -107,12 +111,14 @@ impl App {
     pub fn new(services: Arc<Services>) -> App {
         let cores = std::thread::available_parallelism().map_or(2, std::num::NonZero::get);
         let seats = || Arc::new(Semaphore::new(cores));
+        let kept = Arc::new(Kept::default());
         App {
             services,
             hashing: seats(),
             files: seats(),
             working: seats(),
-            planner: Arc::new(Planner::new(cores)),
+            planner: Arc::new(Planner::new(cores, Arc::clone(&kept))),
+            kept,
             writing: Arc::default(),
             signing_in: Arc::default(),
             connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),
@@ -138,6 +144,28 @@ impl App {
         work: impl FnOnce(&Services) -> Result<T, ServiceError> + Send + 'static,
     ) -> Result<HttpResponse, ProblemDoc> {
         let body = self.run(move |services| wire::json(&work(services)?)).await?;
+        Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
+    }
+
+    /// As [`App::run_json`], of what hangs on the caller's account alone: as it was answered before, if nothing was written since. What is
+    /// read says of which revision it is.
+    async fn run_kept<T: Serialize>(
+        &self,
+        caller: Caller,
+        key: AnswerKey,
+        work: impl FnOnce(&Services) -> Result<(i64, T), ServiceError> + Send + 'static,
+    ) -> Result<HttpResponse, ProblemDoc> {
+        let kept = Arc::clone(&self.kept);
+        let work = move |services: &Services| {
+            if let Some(before) = kept.get(caller.access, key, services.account_revision(caller)?) {
+                return Ok(before);
+            }
+            let (revision, answer) = work(services)?;
+            let answer = wire::json(&answer)?;
+            kept.put(caller.access, key, revision, answer.clone());
+            Ok(answer)
+        };
+        let body = self.run(work).await?;
         Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
     }
 

@@ -1,6 +1,7 @@
 //! Planning: how many plans are calculated at a time, for whom, and what is not calculated again. A plan is given as soon as it is there;
 //! its near misses, which may take longer, are asked for by themselves, and so is the plan of a year's lists.
 
+use super::kept::{AnswerKey, Kept};
 use super::locks::{Lock, Locks};
 use super::near_misses::NearMissesOut;
 use super::plan::PlanOut;
@@ -15,16 +16,13 @@ use bytes::Bytes;
 use kevyt_service::plans::Stops;
 use kevyt_service::stored::{Access, ListId};
 use kevyt_service::{ServiceError, Services};
-use lru::LruCache;
 use std::cell::Cell;
+use std::sync::Arc;
 use std::sync::atomic::{AtomicBool, Ordering};
-use std::sync::{Arc, Mutex, PoisonError};
 use std::time::Duration;
 use tokio::sync::{Semaphore, oneshot};
 use tokio::time::timeout;
 
-/// The most bytes of answers that are kept.
-const KEPT: usize = 24 * 1024 * 1024;
 /// How long a plan waits for others before the client is told so.
 const WAIT: Duration = Duration::from_secs(60);
 /// How much planning gives way to everything else (nice value): it takes what cores have to spare.
@@ -35,15 +33,9 @@ const NICE: i32 = 10;
 pub struct Planner {
     seats: Arc<Semaphore>,
     locks: Locks<Access>,
-    kept: Mutex<Kept>,
+    kept: Arc<Kept>,
     /// Whether the server is about to end.
     stopping: Arc<AtomicBool>,
-}
-
-/// Answers by account and what was asked, each with the revision that it is of.
-struct Kept {
-    answers: LruCache<(Access, PlanKey), (i64, Bytes)>,
-    bytes: usize,
 }
 
 /// Says stop when the client has left.
@@ -73,32 +65,13 @@ impl Drop for Counted {
 
 impl Planner {
     /// With so many plans at a time.
-    pub fn new(seats: usize) -> Planner {
-        let kept = Mutex::new(Kept { answers: LruCache::unbounded(), bytes: 0 });
+    pub fn new(seats: usize, kept: Arc<Kept>) -> Planner {
         Planner { seats: Arc::new(Semaphore::new(seats)), locks: Locks::default(), kept, stopping: Arc::default() }
     }
 
     /// Brings every plan that is calculated to its end: the client gets it as far as it came, and nothing of it is kept.
     pub fn stop(&self) {
         self.stopping.store(true, Ordering::Relaxed);
-    }
-
-    fn kept(&self, access: Access, key: PlanKey, revision: i64) -> Option<Bytes> {
-        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.answers.get(&(access, key)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
-    }
-
-    fn keep(&self, access: Access, key: PlanKey, revision: i64, answer: Bytes) {
-        let mut kept = self.kept.lock().unwrap_or_else(PoisonError::into_inner);
-        kept.bytes += answer.len();
-        if let Some((_, (_, old))) = kept.answers.push((access, key), (revision, answer)) {
-            kept.bytes -= old.len();
-        }
-        while kept.bytes > KEPT
-            && let Some((_, (_, oldest))) = kept.answers.pop_lru()
-        {
-            kept.bytes -= oldest.len();
-        }
     }
 }
 
@@ -107,7 +80,7 @@ impl App {
     pub async fn planned(&self, caller: Caller, key: PlanKey) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
         let revision = self.run(move |services| key.revision(services, caller)).await?;
-        if let Some(answer) = planner.kept(caller.access, key, revision) {
+        if let Some(answer) = planner.kept.get(caller.access, AnswerKey::Planned(key), revision) {
             return Ok(answer);
         }
         let lock = planner.locks.of(caller.access);
@@ -122,7 +95,7 @@ impl App {
         };
         // Whatever held the lock before may have calculated this one.
         let revision = self.run(move |services| key.revision(services, caller)).await?;
-        if let Some(answer) = planner.kept(caller.access, key, revision) {
+        if let Some(answer) = planner.kept.get(caller.access, AnswerKey::Planned(key), revision) {
             return Ok(answer);
         }
         let left = Arc::new(AtomicBool::new(false));
@@ -218,7 +191,7 @@ impl Work {
     }
 
     fn keep(&self, key: PlanKey, revision: i64, answer: &Bytes) {
-        self.planner.keep(self.caller.access, key, revision, answer.clone());
+        self.planner.kept.put(self.caller.access, AnswerKey::Planned(key), revision, answer.clone());
     }
 }
 

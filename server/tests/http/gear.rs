@@ -145,3 +145,44 @@ async fn what_cannot_be_taken_is_named_with_what_can() {
     let named = client.patch(&format!("/api/gear/{id}?version=1"), json!({ "name": odd })).await;
     assert_eq!(named.body["name"], odd);
 }
+
+#[tokio::test(flavor = "multi_thread")]
+async fn the_inventory_is_answered_as_it_stands_whichever_server_was_written_to() {
+    let stage = Stage::start(false);
+    let other = stage.beside(stage.database_url());
+    let here = Client::signed_up(&stage, "anna").await;
+    let there = here.elsewhere(&other.url);
+    let page = async |client: &Client, which: &str| client.get(&format!("/api/gear{which}")).await.body;
+    let named =
+        |page: &Value| page["items"].as_array().unwrap().iter().map(|thing| thing["name"].clone()).collect::<Vec<_>>();
+    let mug = here.line("mug 98g", None).await;
+    // Each has answered once, and answers the same again.
+    for client in [&here, &there, &here, &there] {
+        assert_eq!(named(&page(client, "").await), ["mug"]);
+    }
+    let quilt = there.line("quilt 412g", None).await;
+    assert_eq!(named(&page(&here, "").await).len(), 2);
+    // Another part of it is another answer, and so is another account's.
+    let parts = [page(&here, "?limit=1").await, page(&here, "?limit=1&offset=1").await];
+    assert_ne!(named(&parts[0]), named(&parts[1]));
+    assert_eq!(parts[0]["total"], 2);
+    let bert = Client::signed_up(&stage, "bert").await;
+    assert_eq!(page(&bert, "").await["total"], 0);
+    // What a kit or an undo writes, and settings that its makers' figures hang on.
+    let gone = there.delete(&format!("/api/gear/{}?version=1", mug["id"].as_str().unwrap())).await;
+    assert_eq!(named(&page(&here, "").await), ["quilt"]);
+    assert_eq!(here.undo(&gone.change()).await.status, 200);
+    assert_eq!(page(&there, "").await["total"], 2);
+    let path = format!("/api/gear/{}?version=1", quilt["id"].as_str().unwrap());
+    assert_eq!(
+        here.patch(&path, json!({ "claimed": "200 g", "source": "weighed", "weight": "412 g" })).await.status,
+        200
+    );
+    assert_eq!(page(&there, "").await["makers"]["left_out"], 1);
+    let account = here.get("/api/account").await.body;
+    let mut settings = account["settings"].clone();
+    settings["keeps_far_pairs"] = json!(true);
+    let change = json!({ "version": account["version"], "mass": "metric", "currency": "EUR", "settings": settings });
+    assert_eq!(here.patch("/api/account", change).await.status, 204);
+    assert_eq!(page(&there, "").await["makers"]["left_out"], 0);
+}

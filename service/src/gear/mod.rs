@@ -19,7 +19,7 @@ use kevyt_core::quantity::Money;
 use kevyt_store::event::Event;
 use kevyt_store::id::{GearId, ListId};
 use kevyt_store::weighings::{self, WeighingRecord};
-use kevyt_store::{Page, StoreError, Stored, gear};
+use kevyt_store::{Page, StoreError, Stored, accounts, gear};
 use serde::Deserialize;
 use std::collections::HashMap;
 use utoipa::ToSchema;
@@ -66,6 +66,8 @@ pub struct ThingAt {
 
 /// Part of the inventory.
 pub struct GearPage {
+    /// The account's revision.
+    pub revision: i64,
     /// Its things, by system and name.
     pub things: Vec<Stored<GearId, Gear>>,
     /// Things in all.
@@ -77,9 +79,12 @@ pub struct GearPage {
 impl Services {
     /// One page of gear.
     pub fn gear_page(&self, caller: Caller, page: Page) -> Result<GearPage, ServiceError> {
-        let mut c = self.connection()?;
-        let (things, total) = gear::page(&mut c, caller.access, page)?;
-        Ok(GearPage { things, total, makers: makers(&mut c, caller)? })
+        self.read(|c| {
+            let caller = caller.renewed(c)?;
+            let revision = accounts::revision(c, caller.access)?;
+            let (things, total) = gear::page(c, caller.access, page)?;
+            Ok(GearPage { revision, things, total, makers: makers(c, caller)? })
+        })
     }
 
     /// One thing.
