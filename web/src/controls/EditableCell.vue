@@ -132,7 +132,7 @@ function startTyping(event: KeyboardEvent) {
 <style scoped>
 .shown {
   min-height: 25px;
-  padding: 2px var(--s-1);
+  padding: var(--s-0h) var(--s-1);
   border-radius: 2px;
   cursor: text;
 }
@@ -169,7 +169,7 @@ function startTyping(event: KeyboardEvent) {
   border: 1px solid var(--line-strong);
   border-left: 4px solid var(--lingonberry);
   border-radius: var(--radius);
-  padding: var(--s-2) 10px;
+  padding: var(--s-2) var(--s-2h);
   font-size: var(--text-m);
   box-shadow: var(--el-box-shadow-light);
 }

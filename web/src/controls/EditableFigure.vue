@@ -80,7 +80,7 @@ defineExpose({ edit })
 <style scoped>
 @media (pointer: coarse) {
   .editable > :deep(.el-button) {
-    margin-block: -10px;
+    margin-block: calc(-1 * var(--s-2h));
   }
 }
 .editable {
@@ -96,7 +96,7 @@ defineExpose({ edit })
   width: 104px;
 }
 .editing :deep(input) {
-  font: 650 20px var(--font);
+  font: 650 var(--text-xl) var(--font);
   text-align: right;
 }
 .refusal {
@@ -109,7 +109,7 @@ defineExpose({ edit })
   border: 1px solid var(--line-strong);
   border-left: 4px solid var(--lingonberry);
   border-radius: var(--radius);
-  padding: var(--s-2) 10px;
+  padding: var(--s-2) var(--s-2h);
   line-height: 1.35;
   font-size: var(--text-m);
   box-shadow: var(--el-box-shadow-light);
@@ -128,7 +128,7 @@ defineExpose({ edit })
 .caption {
   font-size: var(--text-xs);
   color: var(--ink-2);
-  margin-top: 3px;
+  margin-top: var(--s-0h);
   white-space: nowrap;
 }
 </style>

@@ -67,7 +67,7 @@ const moved = computed(() => {
 <style scoped>
 .after {
   display: grid;
-  gap: 6px;
+  gap: var(--s-1h);
   font-size: var(--text-m);
 }
 .raised {

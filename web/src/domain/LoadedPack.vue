@@ -96,7 +96,7 @@ tr {
   justify-content: space-between;
   gap: var(--s-3);
   border-bottom: 1px solid var(--line);
-  padding: 2px 0;
+  padding: var(--s-0h) 0;
 }
 td:last-child,
 th:last-child {

@@ -88,7 +88,7 @@ const walkedText = computed(() => {
 
 <style scoped>
 .sheet {
-  margin-bottom: 10px;
+  margin-bottom: var(--s-2h);
   padding: var(--s-2) 0 0;
   background: var(--sheet);
   border: 1px solid var(--line);

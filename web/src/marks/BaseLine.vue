@@ -144,7 +144,7 @@ function walk(event: KeyboardEvent) {
   cursor: pointer;
 }
 text {
-  font-size: 11px;
+  font-size: var(--text-xs);
   fill: var(--ink-2);
 }
 .target {

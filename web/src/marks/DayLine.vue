@@ -106,7 +106,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
   min-height: 220px;
 }
 text {
-  font-size: 11px;
+  font-size: var(--text-xs);
   fill: var(--ink-2);
 }
 .limit {
@@ -119,6 +119,6 @@ text {
 .value {
   fill: var(--ink);
   font-weight: 650;
-  font-size: 12px;
+  font-size: var(--text-s);
 }
 </style>

@@ -312,7 +312,7 @@ svg {
   touch-action: none;
 }
 text {
-  font-size: 12px;
+  font-size: var(--text-s);
   fill: var(--ink-2);
   user-select: none;
 }

@@ -176,11 +176,11 @@ svg {
   height: auto;
 }
 text {
-  font-size: 11px;
+  font-size: var(--text-xs);
   fill: var(--ink-2);
 }
 .label {
-  font-size: 12px;
+  font-size: var(--text-s);
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--sheet);

@@ -164,7 +164,7 @@ svg {
   display: block;
 }
 text {
-  font-size: 11px;
+  font-size: var(--text-xs);
 }
 .system {
   fill: var(--ink-2);

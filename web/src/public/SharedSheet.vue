@@ -66,7 +66,7 @@ document.title = `${props.sheet.list.name} · Kevyt`
 
 <style scoped>
 .trip {
-  padding: var(--s-2) 14px;
+  padding: var(--s-2) var(--s-3h);
 }
 .trip p {
   margin: 0;

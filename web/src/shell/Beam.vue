@@ -121,10 +121,10 @@ const budgetCaption = computed(() =>
 <style scoped>
 .beam-bar {
   position: fixed;
-  left: 84px;
+  left: var(--rail-width);
   right: 0;
   top: 0;
-  height: 72px;
+  height: var(--beam-height);
   z-index: 10;
   background: var(--sheet);
   border-bottom: 1px solid var(--line);
@@ -142,7 +142,7 @@ const budgetCaption = computed(() =>
 .caption {
   font-size: var(--text-xs);
   color: var(--ink-2);
-  margin-top: 3px;
+  margin-top: var(--s-0h);
   white-space: nowrap;
 }
 @media (max-width: 700px) {

@@ -54,7 +54,7 @@ const shown = computed(() => {
   border-left: 4px solid var(--spruce);
   border-radius: var(--radius);
   box-shadow: var(--el-box-shadow-light);
-  padding: 10px 14px;
+  padding: var(--s-2h) var(--s-3h);
 }
 .message > span {
   min-width: 0;
@@ -71,7 +71,7 @@ const shown = computed(() => {
 @media (max-width: 700px) {
   .messages {
     left: var(--s-4);
-    bottom: 72px;
+    bottom: var(--beam-height);
   }
 }
 </style>

@@ -175,20 +175,20 @@ nav {
   left: 0;
   top: 0;
   bottom: 0;
-  width: 84px;
+  width: var(--rail-width);
   z-index: 11;
   background: var(--rail);
   color: var(--rail-ink);
   display: flex;
   flex-direction: column;
-  padding: 14px 0 10px;
+  padding: var(--s-3h) 0 var(--s-2h);
 }
 .mark {
   display: flex;
   flex-direction: column;
   align-items: center;
-  gap: 2px;
-  margin-bottom: 18px;
+  gap: var(--s-0h);
+  margin-bottom: var(--s-4);
 }
 .mark b {
   font-size: var(--text);
@@ -210,7 +210,7 @@ nav :deep(.entry) {
 }
 nav a,
 nav :deep(.entry) {
-  padding: 9px 0;
+  padding: var(--s-2) 0;
   width: 100%;
   line-height: 1.35;
   font-weight: 400;
@@ -247,8 +247,8 @@ nav a.on {
   margin: var(--s-5) 0 0;
 }
 main {
-  margin-left: 84px;
-  padding: 92px var(--s-5) var(--s-5);
+  margin-left: var(--rail-width);
+  padding: calc(var(--beam-height) + var(--s-4h)) var(--s-5) var(--s-5);
 }
 @media (max-width: 700px) {
   nav {
@@ -280,7 +280,7 @@ main {
   }
   main {
     margin-left: 0;
-    padding: 76px var(--s-3) 84px;
+    padding: calc(var(--beam-height) + var(--s-1)) var(--s-3) calc(var(--beam-height) + var(--s-3));
   }
 }
 </style>

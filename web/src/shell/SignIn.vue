@@ -86,7 +86,7 @@ const demo = (demo: 'fell' | 'mesa') => enter(() => unwrap(api.POST('/api/sessio
   min-height: var(--door, 100vh);
   display: grid;
   grid-template-columns: minmax(0, 440px) minmax(0, 360px);
-  gap: 72px;
+  gap: calc(3 * var(--s-5));
   align-content: center;
   align-items: center;
   justify-content: center;

@@ -203,7 +203,7 @@ td {
   text-overflow: ellipsis;
 }
 .source :deep(.mark) {
-  padding: 0 6px;
+  padding: 0 var(--s-1h);
   height: 20px;
   font-size: var(--text-s);
   font-weight: 400;
@@ -211,7 +211,7 @@ td {
 }
 .source .muted {
   font-size: var(--text-s);
-  padding-left: 7px;
+  padding-left: var(--s-2);
 }
 .about {
   overflow: hidden;
@@ -238,7 +238,7 @@ td.last {
 }
 .last :deep(.el-button) {
   color: var(--ink-2);
-  padding: 2px 6px;
+  padding: var(--s-0h) var(--s-1h);
   margin: 0;
 }
 .last :deep(.remove:hover) {
@@ -257,7 +257,7 @@ td.last {
 }
 @media (max-width: 700px) {
   td.count {
-    padding-inline: 2px;
+    padding-inline: var(--s-0h);
   }
   .wide,
   .source,

@@ -226,8 +226,8 @@ const allOf = (things: Gear[]) => things.every((thing) => props.chosen.has(thing
     width: 52px;
   }
   .gear thead th:nth-child(n) {
-    padding-left: 2px;
-    padding-right: 2px;
+    padding-left: var(--s-0h);
+    padding-right: var(--s-0h);
   }
 }
 </style>

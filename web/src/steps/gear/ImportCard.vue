@@ -271,7 +271,7 @@ h3 {
   margin: 0;
 }
 .file :deep(.el-upload-dragger) {
-  padding: 18px;
+  padding: var(--s-4);
   font-weight: 600;
 }
 .unit,
@@ -323,7 +323,7 @@ ul {
 }
 .lines li {
   align-items: center;
-  padding: 2px 0;
+  padding: var(--s-0h) 0;
 }
 .line {
   min-width: 58px;
@@ -341,8 +341,8 @@ ul {
   white-space: nowrap;
 }
 .kind {
-  margin-left: 6px;
-  padding: 0 6px;
+  margin-left: var(--s-1h);
+  padding: 0 var(--s-1h);
   border: 1px solid var(--line);
   border-radius: 3px;
   font-size: var(--text-s);

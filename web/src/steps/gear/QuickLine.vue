@@ -181,7 +181,7 @@ useKeys('Gear', [{ key: 'a', does: 'add gear by a line', run: () => field.value?
   align-items: baseline;
   gap: var(--s-1) var(--s-2);
   min-height: 30px;
-  padding-top: 6px;
+  padding-top: var(--s-1h);
   font-size: var(--text-m);
 }
 .read {

@@ -77,13 +77,13 @@ async function ask(change: Partial<Omit<BulkChange, 'things'>>) {
 <style scoped>
 .several {
   position: sticky;
-  top: 72px;
+  top: var(--beam-height);
   z-index: 4;
   display: flex;
   flex-wrap: wrap;
   align-items: center;
   gap: var(--s-2) var(--s-3);
-  padding: 6px var(--s-3);
+  padding: var(--s-1h) var(--s-3);
   margin-bottom: var(--s-2);
   background: var(--lake-soft);
   border-radius: var(--radius);

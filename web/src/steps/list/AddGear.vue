@@ -52,7 +52,7 @@ function add(thing: Gear | undefined) {
   flex-wrap: wrap;
   gap: var(--s-2);
   align-items: center;
-  margin: 6px 0 10px;
+  margin: var(--s-1h) 0 var(--s-2h);
 }
 .adding :deep(.el-input) {
   width: 280px;

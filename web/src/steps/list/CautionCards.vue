@@ -111,7 +111,7 @@ const words = (level: Caution['level']) => (level === 'red' ? 'Serious' : 'Cauti
 <style scoped>
 .told {
   border-left: 4px solid var(--cloudberry);
-  padding: 10px 14px;
+  padding: var(--s-2h) var(--s-3h);
 }
 .told.red,
 .told.unrated {
@@ -141,9 +141,9 @@ ul {
   cursor: help;
 }
 .notes {
-  padding: 10px 14px;
+  padding: var(--s-2h) var(--s-3h);
   display: grid;
-  gap: 6px;
+  gap: var(--s-1h);
   color: var(--ink-2);
 }
 </style>

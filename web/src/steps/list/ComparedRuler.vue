@@ -132,7 +132,7 @@ const isComparing = useDialog('differences')
   display: flex;
   gap: var(--s-3);
   align-items: center;
-  margin: 2px 0 0;
+  margin: var(--s-0h) 0 0;
   font-size: var(--text-s);
 }
 .compare :deep(.el-select) {
@@ -149,7 +149,7 @@ const isComparing = useDialog('differences')
 @media (max-width: 700px) {
   .compare {
     flex-wrap: wrap;
-    gap: 2px var(--s-3);
+    gap: var(--s-0h) var(--s-3);
   }
 }
 @media print {

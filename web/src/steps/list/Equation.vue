@@ -202,11 +202,11 @@ const beside = ['used_up', 'worn'] as const
   /* What is beside may be long: it takes from the row below the columns. */
   grid-template-rows: auto auto 1fr;
   align-items: start;
-  row-gap: 6px;
+  row-gap: var(--s-1h);
 }
 .sum {
   border-top: 3px solid var(--ink);
-  padding-top: 6px;
+  padding-top: var(--s-1h);
   align-self: end;
 }
 .sum em {
@@ -231,7 +231,7 @@ const beside = ['used_up', 'worn'] as const
   grid-area: all;
   border-color: transparent;
   display: flex;
-  gap: 22px;
+  gap: var(--s-5);
 }
 .all span:last-child {
   min-width: 0;
@@ -241,7 +241,7 @@ const beside = ['used_up', 'worn'] as const
   color: var(--ink-2);
   align-self: end;
   text-align: center;
-  padding: 0 var(--s-1) 2px 0;
+  padding: 0 var(--s-1) var(--s-0h) 0;
 }
 .s1 {
   grid-area: s1;
@@ -276,30 +276,30 @@ const beside = ['used_up', 'worn'] as const
 }
 .two {
   columns: 2;
-  column-gap: 14px;
+  column-gap: var(--s-3h);
 }
 .fold {
-  margin: 6px 0 0;
+  margin: var(--s-1h) 0 0;
   display: flex;
-  gap: 14px;
+  gap: var(--s-3h);
 }
 .fold :deep(.el-button) {
   margin: 0;
 }
 .under {
-  margin-top: 14px;
+  margin-top: var(--s-3h);
 }
 .under h2 {
   font-size: var(--text-s);
   font-weight: 500;
   color: var(--ink-2);
-  margin: 0 0 2px;
+  margin: 0 0 var(--s-0h);
 }
 .over {
   background: var(--lake-soft);
 }
 .drop-here {
-  margin: 2px 0;
+  margin: var(--s-0h) 0;
   font-size: var(--text-s);
 }
 @media (max-width: 1180px) {

@@ -88,19 +88,19 @@ const t = (tenths: number) => temperature(tenths, units.measures.value)
 <style scoped>
 .forecast {
   display: grid;
-  gap: 6px;
+  gap: var(--s-1h);
   margin: var(--s-1) 0 var(--s-2);
 }
 .forecast :deep(.el-input),
 .forecast :deep(.el-date-editor) {
   width: 100%;
-  margin-top: 6px;
+  margin-top: var(--s-1h);
 }
 .forecast :deep(.el-button) {
-  margin: 6px 0 0;
+  margin: var(--s-1h) 0 0;
 }
 p {
-  margin: 6px 0 0;
+  margin: var(--s-1h) 0 0;
   font-size: var(--text-m);
 }
 </style>

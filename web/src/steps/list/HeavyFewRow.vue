@@ -61,7 +61,7 @@ const saveClass = (at: number) => (text: string) =>
 .row {
   width: 100%;
   margin: 0;
-  padding: 3px 0;
+  padding: var(--s-0h) 0;
   border: 0;
   height: auto;
   font-weight: 400;

@@ -77,17 +77,17 @@ const opens = ({ walker, shows_prices }: Sheet['links'][number]) =>
 
 <style scoped>
 .links {
-  margin-top: 14px;
+  margin-top: var(--s-3h);
   padding: var(--s-3) var(--s-4);
 }
 h2 {
   font-size: var(--text-ml);
-  margin: 0 0 6px;
+  margin: 0 0 var(--s-1h);
 }
 .row {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px;
+  gap: var(--s-2h);
   align-items: center;
   margin: var(--s-2) 0;
 }

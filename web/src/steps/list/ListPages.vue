@@ -72,7 +72,7 @@ const fetchFile = (file: string) => window.location.assign(`/api/lists/${props.l
 .pages > a {
   color: var(--ink-2);
   text-decoration: none;
-  padding-bottom: 2px;
+  padding-bottom: var(--s-0h);
 }
 .pages > a[aria-current] {
   color: var(--ink);

@@ -182,14 +182,14 @@ useKeys('List', [
 
 <style scoped>
 .days {
-  padding: var(--s-2) 14px;
+  padding: var(--s-2) var(--s-3h);
 }
 .days p {
   display: flex;
   justify-content: space-between;
   gap: var(--s-2);
   margin: 0;
-  padding: 3px 0;
+  padding: var(--s-0h) 0;
 }
 .days p.muted {
   display: block;
@@ -207,9 +207,9 @@ useKeys('List', [
     z-index: 5;
     display: flex;
     justify-content: space-between;
-    gap: 6px;
+    gap: var(--s-1h);
     margin: 0 0 var(--s-3);
-    padding: 6px 0;
+    padding: var(--s-1h) 0;
     background: var(--paper);
     border-bottom: 1px solid var(--line-strong);
   }

@@ -107,7 +107,7 @@ async function add() {
 <style scoped>
 .adding {
   display: flex;
-  gap: 10px;
+  gap: var(--s-2h);
   align-items: center;
   margin: var(--s-2) 0 0;
 }

@@ -138,7 +138,7 @@ function go(to: Place) {
   text-overflow: ellipsis;
 }
 .doubt {
-  margin-left: 5px;
+  margin-left: var(--s-1h);
   color: var(--ink-2);
   font-size: var(--text-s);
 }
@@ -175,14 +175,14 @@ i {
 }
 .choices {
   display: grid;
-  gap: 6px;
+  gap: var(--s-1h);
   justify-items: stretch;
 }
 .choices :deep(.el-button) {
   margin: 0;
 }
 kbd {
-  margin-left: 6px;
+  margin-left: var(--s-1h);
 }
 @media (max-width: 700px) {
   .thing {

@@ -127,7 +127,7 @@ async function invite() {
 .walkers {
   display: grid;
   grid-template-columns: repeat(var(--many), minmax(0, 1fr));
-  gap: 18px;
+  gap: var(--s-4);
 }
 kbd {
   color: inherit;
@@ -139,7 +139,7 @@ kbd {
 }
 .invite {
   max-width: 560px;
-  margin: 14px 0;
+  margin: var(--s-3h) 0;
 }
 .invite form {
   max-width: 320px;

@@ -315,7 +315,7 @@ const saveHour = (text: string) =>
 <style scoped>
 h2 {
   font-size: var(--text);
-  margin: 10px 0 6px;
+  margin: var(--s-2h) 0 var(--s-1h);
 }
 h2:first-child {
   margin-top: 0;
@@ -326,12 +326,12 @@ h2:first-child {
 .pair {
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 0 10px;
+  gap: 0 var(--s-2h);
 }
 .device {
   display: grid;
   grid-template-columns: 1fr 88px 64px;
-  gap: 0 10px;
+  gap: 0 var(--s-2h);
 }
 .flags {
   display: grid;

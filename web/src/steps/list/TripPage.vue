@@ -133,7 +133,7 @@ const limits = computed(() => {
 .columns {
   display: grid;
   grid-template-columns: 300px minmax(0, 1fr) 276px;
-  gap: 18px;
+  gap: var(--s-4);
   align-items: start;
 }
 .worked,
@@ -143,11 +143,11 @@ const limits = computed(() => {
   gap: var(--s-3);
 }
 .columns :deep(.card) {
-  padding: 10px 14px;
+  padding: var(--s-2h) var(--s-3h);
 }
 .columns :deep(.card > h2) {
   font-size: var(--text);
-  margin: 0 0 6px;
+  margin: 0 0 var(--s-1h);
 }
 .columns :deep(.table) {
   width: 100%;
@@ -164,7 +164,7 @@ const limits = computed(() => {
 }
 .columns :deep(.table td) {
   border-bottom: 1px solid var(--line);
-  padding: 3px 6px 3px 0;
+  padding: var(--s-0h) var(--s-1h) var(--s-0h) 0;
 }
 @media (max-width: 1100px) {
   .columns {

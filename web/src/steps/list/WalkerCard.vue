@@ -164,9 +164,9 @@ const link = () =>
 h2,
 .share {
   display: flex;
-  gap: 6px;
+  gap: var(--s-1h);
   align-items: baseline;
-  margin: 0 0 6px;
+  margin: 0 0 var(--s-1h);
 }
 h2 {
   font-size: var(--text-ml);
@@ -194,7 +194,7 @@ ul {
 li {
   display: flex;
   align-items: center;
-  gap: 10px;
+  gap: var(--s-2h);
   border-bottom: 1px solid var(--line);
   min-height: 26px;
 }
@@ -218,8 +218,8 @@ li b {
 .chip {
   border: 1px solid var(--line-strong);
   border-radius: 2px;
-  padding: 0 5px;
-  margin-left: 6px;
+  padding: 0 var(--s-1h);
+  margin-left: var(--s-1h);
   font-size: var(--text-xs);
   color: var(--ink-2);
 }
@@ -234,7 +234,7 @@ li b {
   li {
     flex-wrap: wrap;
     row-gap: 0;
-    padding: 6px 0 2px;
+    padding: var(--s-1h) 0 var(--s-0h);
   }
   .do {
     order: 1;
@@ -242,7 +242,7 @@ li b {
     min-height: 30px;
   }
   .do :deep(.el-button) {
-    margin: 0 18px 0 0;
+    margin: 0 var(--s-4) 0 0;
   }
 }
 @media (hover: hover) {
@@ -257,8 +257,8 @@ li b {
 .foot {
   display: flex;
   flex-wrap: wrap;
-  gap: 10px;
+  gap: var(--s-2h);
   align-items: center;
-  margin: 10px 0 0;
+  margin: var(--s-2h) 0 0;
 }
 </style>

@@ -114,11 +114,11 @@ async function save() {
 
 <style scoped>
 .ways {
-  padding: 10px 14px;
+  padding: var(--s-2h) var(--s-3h);
 }
 h2 {
   font-size: var(--text);
-  margin: 0 0 6px;
+  margin: 0 0 var(--s-1h);
 }
 .hint {
   margin: var(--s-1) 0 0;
@@ -133,7 +133,7 @@ li {
   display: flex;
   justify-content: space-between;
   gap: var(--s-2);
-  padding: 2px 0;
+  padding: var(--s-0h) 0;
   border-bottom: 1px solid var(--line);
 }
 li.on {

@@ -185,7 +185,7 @@ aside {
   font-weight: 600;
 }
 .missing p {
-  margin-bottom: 2px;
+  margin-bottom: var(--s-0h);
 }
 .keys {
   font-size: var(--text-s);

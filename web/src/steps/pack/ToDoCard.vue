@@ -101,7 +101,7 @@ dl > div {
   grid-template-columns: 118px minmax(0, 1fr);
   gap: var(--s-2);
   align-items: center;
-  padding: 6px 0;
+  padding: var(--s-1h) 0;
   border-top: 1px solid var(--line);
 }
 dt {

@@ -136,7 +136,7 @@ function walkTo(from: HTMLElement, by: number) {
   background: var(--sheet);
   border: 1px solid var(--line);
   border-radius: var(--radius);
-  padding: 6px 10px;
+  padding: var(--s-1h) var(--s-2h);
   min-width: 0;
   break-inside: avoid;
 }
@@ -148,7 +148,7 @@ h3 {
   justify-content: space-between;
   align-items: baseline;
   gap: var(--s-2);
-  margin: 0 0 2px;
+  margin: 0 0 var(--s-0h);
   font-size: var(--text-s);
   font-weight: 600;
   color: var(--ink-2);

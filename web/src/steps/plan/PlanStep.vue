@@ -269,17 +269,17 @@ function dropped() {
 .under {
   display: grid;
   grid-template-columns: repeat(auto-fit, minmax(300px, 1fr));
-  gap: 14px;
+  gap: var(--s-3h);
   align-items: start;
-  margin-top: 18px;
+  margin-top: var(--s-4);
 }
 aside {
   display: grid;
-  gap: 14px;
+  gap: var(--s-3h);
 }
 .sums {
   display: flex;
-  gap: 28px;
+  gap: var(--s-5h);
 }
 .sums > div {
   display: grid;

@@ -247,6 +247,6 @@ fieldset {
   justify-self: start;
 }
 .chip {
-  margin-top: 6px;
+  margin-top: var(--s-1h);
 }
 </style>

@@ -136,8 +136,8 @@ small :deep(.el-button) {
 .own {
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
-  margin-top: 6px;
+  gap: var(--s-1h);
+  margin-top: var(--s-1h);
 }
 .own :deep(.el-input) {
   width: 84px;

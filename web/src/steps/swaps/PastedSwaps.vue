@@ -129,6 +129,6 @@ const understood = (line: Line) => {
 .line {
   flex: 1;
   display: grid;
-  gap: 2px;
+  gap: var(--s-0h);
 }
 </style>

@@ -285,7 +285,7 @@ tr.chosen td {
 }
 .name :deep(.fold) {
   font-size: var(--text-s);
-  margin-left: 6px;
+  margin-left: var(--s-1h);
 }
 @media (max-width: 700px) {
   /* Name and figures on lines of their own: side by side they would run off the page. */
@@ -308,7 +308,7 @@ tr.chosen td {
   }
   .ranking thead th:nth-child(n + 4):nth-child(-n + 6) {
     display: block;
-    padding: 5px var(--s-1);
+    padding: var(--s-1h) var(--s-1);
     white-space: normal;
   }
   .ranking thead th:nth-child(4) {
@@ -324,7 +324,7 @@ tr.chosen td {
   }
   .ranking tbody tr:not(.section) td {
     border: 0;
-    padding: 2px var(--s-1);
+    padding: var(--s-0h) var(--s-1);
   }
   .ranking td.name {
     grid-column: 3 / -1;

@@ -54,12 +54,12 @@ defineExpose({ focus: () => field.value?.focus() })
 
 <style scoped>
 .line :deep(.el-form-item) {
-  margin-bottom: 2px;
+  margin-bottom: var(--s-0h);
 }
 .read {
   display: flex;
   flex-wrap: wrap;
-  gap: var(--s-1) 6px;
+  gap: var(--s-1) var(--s-1h);
   font-size: var(--text-m);
   min-height: 24px;
 }

@@ -158,7 +158,7 @@ onMounted(() => button.value?.$el.focus())
 .facts th,
 .facts td {
   text-align: left;
-  padding: 5px var(--s-2) 5px 0;
+  padding: var(--s-1h) var(--s-2) var(--s-1h) 0;
   border-bottom: 1px solid var(--line);
   vertical-align: top;
   overflow-wrap: anywhere;

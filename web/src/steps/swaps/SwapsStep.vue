@@ -285,7 +285,7 @@ aside {
   display: grid;
   gap: var(--s-4);
   position: sticky;
-  top: 92px;
+  top: calc(var(--beam-height) + var(--s-4h));
 }
 .new {
   margin-left: auto;
@@ -293,7 +293,7 @@ aside {
 .new :deep(kbd) {
   color: inherit;
   border-color: currentColor;
-  margin-left: 6px;
+  margin-left: var(--s-1h);
 }
 .at-hand {
   display: flex;

@@ -245,7 +245,7 @@ const save = () =>
 .legend li {
   display: flex;
   align-items: center;
-  gap: 2px;
+  gap: var(--s-0h);
 }
 .legend path {
   fill: var(--sheet);

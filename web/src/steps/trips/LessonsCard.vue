@@ -65,7 +65,7 @@ small {
   display: flex;
   flex-direction: column;
   align-items: flex-end;
-  gap: 2px;
+  gap: var(--s-0h);
 }
 .acts :deep(.el-button) {
   margin: 0;

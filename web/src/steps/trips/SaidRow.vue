@@ -138,7 +138,7 @@ const spoken = computed(() =>
   display: grid;
   grid-template-columns: minmax(120px, 1fr) auto auto minmax(40px, 0.7fr);
   align-items: center;
-  gap: 2px var(--s-2);
+  gap: var(--s-0h) var(--s-2);
   min-height: 32px;
   padding: 1px var(--s-1);
   border-bottom: 1px solid var(--line);
@@ -168,7 +168,7 @@ const spoken = computed(() =>
   gap: 0;
 }
 .marks :deep(.mark) {
-  padding: 3px 5px;
+  padding: var(--s-0h) var(--s-1h);
   margin: 0;
   height: auto;
   font-size: var(--text-s);
@@ -193,7 +193,7 @@ const spoken = computed(() =>
 @media (max-width: 700px) {
   .said {
     grid-template-columns: minmax(0, 1fr) auto;
-    padding: 6px 0;
+    padding: var(--s-1h) 0;
   }
   .use :deep(.el-button) {
     height: 44px;
@@ -203,7 +203,7 @@ const spoken = computed(() =>
     flex-wrap: wrap;
   }
   .marks :deep(.mark) {
-    padding: 10px var(--s-2);
+    padding: var(--s-2h) var(--s-2);
   }
   .note,
   .said > :deep(.el-input) {

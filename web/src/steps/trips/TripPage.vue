@@ -186,7 +186,7 @@ async function addWish() {
 
 <style scoped>
 h3 {
-  margin: var(--s-3) 0 2px;
+  margin: var(--s-3) 0 var(--s-0h);
   font-size: var(--text-m);
   font-weight: 650;
   border-bottom: 1px solid var(--line-strong);

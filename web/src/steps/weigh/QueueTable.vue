@@ -135,7 +135,7 @@ td.from {
 }
 .cost {
   display: block;
-  padding-left: 3px;
+  padding-left: var(--s-0h);
   color: var(--cloudberry);
 }
 td :deep(.name) {
@@ -147,7 +147,7 @@ td :deep(.name) {
 }
 .more,
 .none {
-  padding: 6px var(--s-2);
+  padding: var(--s-1h) var(--s-2);
 }
 @media (max-width: 700px) {
   .from {

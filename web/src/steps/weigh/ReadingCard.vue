@@ -87,7 +87,7 @@ const under = computed(() => {
   display: grid;
   grid-template-rows: auto 1fr auto auto;
   min-height: 292px;
-  padding: 20px 28px var(--s-4);
+  padding: var(--s-4h) var(--s-5h) var(--s-4);
 }
 header,
 footer {
@@ -95,7 +95,7 @@ footer {
   flex-wrap: wrap;
   justify-content: space-between;
   align-items: baseline;
-  gap: 2px var(--s-4);
+  gap: var(--s-0h) var(--s-4);
 }
 h2 {
   font-size: var(--text-l);
@@ -129,7 +129,7 @@ h2 {
 @media (max-width: 700px) {
   .reading {
     min-height: 180px;
-    padding: 14px var(--s-4);
+    padding: var(--s-3h) var(--s-4);
   }
 }
 .state {

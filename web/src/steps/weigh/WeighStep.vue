@@ -271,12 +271,12 @@ ul {
 }
 .deeds :deep(.el-button) {
   margin: 0;
-  padding: 0 10px;
+  padding: 0 var(--s-2h);
 }
 .deeds :deep(kbd) {
   color: inherit;
   border-color: currentColor;
-  margin-left: 6px;
+  margin-left: var(--s-1h);
 }
 .deeds :deep([aria-pressed='true']) {
   color: var(--lake);

@@ -166,8 +166,8 @@ th.n {
 }
 th.list {
   width: 50px;
-  padding-left: 2px;
-  padding-right: 6px;
+  padding-left: var(--s-0h);
+  padding-right: var(--s-1h);
   white-space: normal;
   overflow-wrap: break-word;
   hyphens: auto;
@@ -179,8 +179,8 @@ td.n {
 }
 td.list {
   font-size: var(--text-m);
-  padding-left: 2px;
-  padding-right: 6px;
+  padding-left: var(--s-0h);
+  padding-right: var(--s-1h);
 }
 .each {
   display: block;

@@ -302,13 +302,13 @@ const ask = ({ swap }: YearSwap) => (doingId.value = swap.id)
 }
 aside {
   display: grid;
-  gap: 14px;
+  gap: var(--s-3h);
 }
 .sums {
   display: flex;
   flex-wrap: wrap;
   align-items: flex-end;
-  gap: var(--s-3) 28px;
+  gap: var(--s-3) var(--s-5h);
 }
 .sums > div {
   display: grid;
