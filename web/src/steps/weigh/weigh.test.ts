@@ -1,7 +1,7 @@
 // @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { exactGrams, signed } from '@/quantities/mass'
-import { halfWidth, trustSentence } from './weigh'
+import { widerSide, trustSentence } from './weigh'
 
 const trust = {
   figure_mg: 0,
@@ -35,9 +35,9 @@ describe('a difference', () => {
 })
 
 describe('an uneven band', () => {
-  it('is said as half of its width', () => {
-    expect(halfWidth(trust)).toBe(55_001)
-    expect(halfWidth({ ...trust, likely_low_mg: 0, likely_high_mg: 0 })).toBe(0)
+  it('is said by its wider side', () => {
+    expect(widerSide(trust)).toBe(80_001)
+    expect(widerSide({ ...trust, likely_low_mg: 0, likely_high_mg: 0 })).toBe(0)
   })
 })
 

@@ -28,8 +28,8 @@ export interface Reading {
   scale?: string
 }
 
-/** Half the width of a band that may be uneven: what a single ± can say of it. */
-export const halfWidth = (trust: Trust) => Math.round((trust.likely_high_mg - trust.likely_low_mg) / 2)
+/** The wider side of a band that may be uneven: a single ± of it holds both ways, and is the same on List. */
+export const widerSide = (trust: Trust) => Math.max(-trust.likely_low_mg, trust.likely_high_mg)
 
 /** A reading that could not be saved, and what it was for. */
 export interface Unsaved {
@@ -52,11 +52,11 @@ export function trustSentence(
   whose: string,
   text: (mg: number) => string,
 ): string {
-  const [before, narrowed] = [now, after].map((trust) => `±${text(halfWidth(trust))}`)
+  const [before, narrowed] = [now, after].map((trust) => `±${text(widerSide(trust))}`)
   const unknown = `${now.unknown === 1 ? 'One weight is' : `${now.unknown} weights are`} unknown.`
   if (now.unknown && (foretold === 0 || before === narrowed)) return `${unknown} Weigh those first.`
   if (foretold === 0 || before === narrowed)
-    return halfWidth(now)
+    return widerSide(now)
       ? `Everything here is as good as a kitchen scale tells: ${whose} is known to ${before}.`
       : `Everything here is weighed.`
   const count = foretold === 1 ? 'One weight' : `${NUMBERS[foretold] ?? foretold} weights`
