@@ -190,7 +190,8 @@ async fn what_is_worn_is_no_base_weight_and_things_come_and_go() {
     browser.press("five").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("\"five\" is not read as a figure.").await;
-    browser.press(Key::Escape + "").await;
+    browser.find("input[aria-label='Value of an hour']").await.send_keys(Key::Escape + "").await.unwrap();
+    browser.wait_gone("\"five\" is not read as a figure.").await;
     browser.choose("Require more", "ice axe").await;
     browser.wait_for("What the trip requires is changed.").await;
     browser.wait_for("set by you").await;

@@ -1,4 +1,5 @@
 // @vitest-environment happy-dom
+import { useQueryClient } from '@tanstack/vue-query'
 import { flushPromises } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { computed, ref, shallowRef } from 'vue'
@@ -17,7 +18,10 @@ const thing = (id: string) => ({
 })
 const page = { queue: ['mug', 'pot', 'pan'].map(thing), taken: [], kits: [], makers: { errors: [] } }
 const post = vi.spyOn(api, 'POST')
-const read = ((path: string) => Promise.resolve(answered(path === '/api/lists' ? [] : page))) as never
+const reading = (answer: () => unknown) =>
+  ((path: string) => (path === '/api/lists' ? Promise.resolve(answered([])) : answer())) as never
+const read = reading(() => Promise.resolve(answered(page)))
+const empty = { ...page, queue: [] }
 vi.spyOn(api, 'GET').mockImplementation(read)
 
 async function weighing() {
@@ -119,6 +123,44 @@ describe('taking weights', () => {
     await type('210')
     await weigh.tryAgain(weigh.unsaved.value[0]!)
     expect([sent(), weigh.unsaved.value]).toEqual([['mug 118', 'pot 210', 'mug 118'], []])
+  })
+
+  it('waits for a queue that is older than the gear, though changes call its answer off', async () => {
+    const get = vi.spyOn(api, 'GET')
+    get.mockImplementation(reading(() => Promise.resolve(answered(empty))))
+    const { given } = used(() => ({ weigh: useWeigh('new list'), queries: useQueryClient() }))
+    const { weigh, queries } = given
+    await vi.waitFor(() => expect(weigh.page.value).toEqual(empty))
+    const answers: ((of: unknown) => void)[] = []
+    get.mockImplementation(reading(() => new Promise((resolve) => answers.push(resolve))))
+    const taken = weigh.take({ total: '118' }, '118', () => true)
+    await vi.waitFor(() => expect(answers.length).toBe(1))
+    await queries.cancelQueries()
+    await vi.waitFor(() => expect(answers.length).toBe(2))
+    get.mockImplementation(read)
+    answers.forEach((answer) => answer(answered(page)))
+    await taken
+    expect(sent()).toEqual(['mug 118'])
+  })
+
+  it('never writes over what was typed since, when there turns out to be nothing to weigh', async () => {
+    const get = vi.spyOn(api, 'GET')
+    get.mockImplementation(reading(() => Promise.resolve(answered(empty))))
+    const { given } = used(() => {
+      const weigh = useWeigh('empty list')
+      const none = { name: ref(null), reading: shallowRef(null) }
+      return { weigh, taking: useTaking(weigh, none, useTakeAway()) }
+    })
+    const { taking } = given
+    taking.typed.value = '300'
+    const first = taking.enterTyped()
+    taking.typed.value = '3'
+    await first
+    expect([taking.typed.value, taking.refusal.value]).toEqual([
+      '3',
+      '300: There is nothing to weigh here. Add gear first.',
+    ])
+    get.mockImplementation(read)
   })
 
   it('takes a steady reading once, however often Enter is pressed', async () => {

@@ -122,7 +122,8 @@ export function useTaking(
       await take(what, shown, mayComeBack)
     } catch (error) {
       refusal.value = `${shown}: ${reason(error)}`
-      comeBack()
+      // What has been typed since is never written over.
+      if (mayComeBack()) comeBack()
       // What it was for is marked again, as it was.
       await nextTick()
       divided.value = wasDivided

@@ -41,6 +41,8 @@ export interface Unsaved {
   why: string
 }
 
+/** How often the queue is asked for before it is taken as it is. */
+const MOST_TRIES = 20
 const NUMBERS = ['', 'One', 'Two', 'Three', 'Four', 'Five', 'Six']
 
 /**
@@ -108,6 +110,15 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     if (next) marked.value = { kind: 'gear', id: next.gear.id }
   }
 
+  /** What is shown may be older than the gear: a reading of nothing waits for the newest, which changes on their way call off. */
+  async function waitForQueue() {
+    const asked = Date.now()
+    for (let tries = 0; tries < MOST_TRIES && !kit.value && !queued.value; tries++) {
+      const { dataUpdatedAt } = await refetch({ cancelRefetch: false })
+      if (dataUpdatedAt >= asked) return
+    }
+  }
+
   const weigh = useChange(
     ({ mark, reading, what }: { mark: Mark; reading: Reading; what: string }): Promise<Changed<unknown>> =>
       mark.kind === 'gear'
@@ -162,8 +173,7 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
      * taken for the wrong thing.
      */
     take: async (reading: Reading, shown: string, mayComeBack: () => boolean) => {
-      // What is shown may be older than the gear: a reading of nothing waits for the newest.
-      if (!kit.value && !queued.value) await refetch({ cancelRefetch: false })
+      await waitForQueue()
       const mark: Mark | null = kit.value
         ? { kind: 'kit', id: kit.value.id }
         : queued.value && { kind: 'gear', id: queued.value.gear.id }
