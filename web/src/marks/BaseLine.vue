@@ -144,7 +144,7 @@ function walk(event: KeyboardEvent) {
   cursor: pointer;
 }
 text {
-  font-size: var(--text-xs);
+  font-size: 11px;
   fill: var(--ink-2);
 }
 .target {

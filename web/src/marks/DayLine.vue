@@ -106,7 +106,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
   min-height: 220px;
 }
 text {
-  font-size: var(--text-xs);
+  font-size: 11px;
   fill: var(--ink-2);
 }
 .limit {
@@ -119,6 +119,6 @@ text {
 .value {
   fill: var(--ink);
   font-weight: 650;
-  font-size: var(--text-s);
+  font-size: 12px;
 }
 </style>

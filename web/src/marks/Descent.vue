@@ -312,7 +312,7 @@ svg {
   touch-action: none;
 }
 text {
-  font-size: var(--text-s);
+  font-size: 12px;
   fill: var(--ink-2);
   user-select: none;
 }

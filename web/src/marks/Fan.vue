@@ -176,11 +176,11 @@ svg {
   height: auto;
 }
 text {
-  font-size: var(--text-xs);
+  font-size: 11px;
   fill: var(--ink-2);
 }
 .label {
-  font-size: var(--text-s);
+  font-size: 12px;
   fill: var(--ink);
   paint-order: stroke;
   stroke: var(--sheet);

@@ -164,7 +164,7 @@ svg {
   display: block;
 }
 text {
-  font-size: var(--text-xs);
+  font-size: 11px;
 }
 .system {
   fill: var(--ink-2);
