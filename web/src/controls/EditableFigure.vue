@@ -46,6 +46,11 @@ async function finish(refocus: boolean) {
   try {
     await props.save(typed)
   } catch (error) {
+    // What is being typed by then is never written over.
+    if (editing.value) {
+      refusal.value = `“${typed}” was not kept. ${reason(error)}`
+      return
+    }
     text.value = typed
     refusal.value = reason(error)
     editing.value = true

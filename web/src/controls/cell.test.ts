@@ -118,6 +118,23 @@ describe('a figure that is changed by clicking it', () => {
     expect(field().exists()).toBe(false)
   })
 
+  it('never writes over what is typed by the time that the one before is refused', async () => {
+    let refuse: (why: Error) => void = () => {}
+    const { wrapper, field } = figure(vi.fn(() => new Promise<void>((_, reject) => (refuse = reject))))
+    await wrapper.find('button').trigger('click')
+    await field().setValue('7,300')
+    await field().trigger('keydown', { key: 'Enter' })
+    await flushPromises()
+    await wrapper.find('button').trigger('click')
+    await field().setValue('7.')
+    refuse(new Error('"7,300" can be 7300 or 7.3.'))
+    await flushPromises()
+    expect([field().element.value, textOf(wrapper.find('[role=alert]'))]).toEqual([
+      '7.',
+      '“7,300” was not kept. "7,300" can be 7300 or 7.3.',
+    ])
+  })
+
   it('saves nothing that was not changed', async () => {
     const { wrapper, save, field } = figure()
     await wrapper.find('button').trigger('click')
