@@ -122,8 +122,7 @@ async fn from_an_empty_account_to_a_plan_that_stays() {
     browser.close().await;
 }
 
-/// Every screen in one look, and the drawers, dialogs and empty states too where `whole`: nothing that axe finds, of whatever impact.
-/// Each screen in light and dark; an empty account, and what opens over a screen, in one of them.
+/// Nothing that axe finds, of whatever impact: each screen in light and dark; those of an empty account, drawers and dialogs in one of them.
 async fn every_screen_is_open_to_assistive_technology(width: u32, dark: bool) {
     let axe = std::fs::read_to_string(AXE).expect("axe-core is among the npm packages");
     let stage = Stage::start(true);

@@ -2,7 +2,6 @@
 
 use super::App;
 use super::guard::SignedIn;
-use super::kept::AnswerKey;
 use super::problem::ProblemDoc;
 use super::wire::{FactsOut, PageQuery, VersionQuery, WeightOut};
 use actix_web::http::StatusCode;
@@ -169,7 +168,7 @@ pub async fn page(
         let makers = MakersOut::from(&page.makers);
         Ok((page.revision, GearPage { items: page.things, total: page.total, makers }))
     };
-    app.run_kept(caller, AnswerKey::Gear(which), page).await
+    app.run_kept(caller, which, page).await
 }
 
 /// Adds a thing.

@@ -1,52 +1,45 @@
 //! Answers that are not made again until something is written that they hang on.
 
-use super::plan_key::PlanKey;
 use bytes::Bytes;
-use kevyt_service::stored::{Access, Page};
 use lru::LruCache;
+use std::hash::Hash;
 use std::sync::{Mutex, PoisonError};
 
-/// The most bytes of answers that are kept; of more, those that were asked for least recently go.
-const MOST_BYTES: usize = 24 * 1024 * 1024;
-
-/// What answers are kept by.
-#[derive(Debug, Clone, Copy, PartialEq, Eq, Hash)]
-pub enum AnswerKey {
-    /// A plan.
-    Planned(PlanKey),
-    /// Part of the inventory.
-    Gear(Page),
+/// Answers by what was asked and whose they are, each with the revision that it is of.
+pub struct Kept<K> {
+    /// The most bytes of answers; of more, those that were asked for least recently go.
+    most_bytes: usize,
+    answers: Mutex<Answers<K>>,
 }
 
-/// Answers by account and what was asked, each with the revision that it is of.
-pub struct Kept(Mutex<Answers>);
-
-struct Answers {
-    by_key: LruCache<(Access, AnswerKey), (i64, Bytes)>,
+struct Answers<K> {
+    by_key: LruCache<K, (i64, Bytes)>,
     bytes: usize,
 }
 
-impl Default for Kept {
-    fn default() -> Kept {
-        Kept(Mutex::new(Answers { by_key: LruCache::unbounded(), bytes: 0 }))
+impl<K: Eq + Hash> Kept<K> {
+    /// With room for so many bytes.
+    pub fn new(most_bytes: usize) -> Kept<K> {
+        Kept { most_bytes, answers: Mutex::new(Answers { by_key: LruCache::unbounded(), bytes: 0 }) }
     }
-}
 
-impl Kept {
     /// The answer of this revision.
-    pub fn get(&self, access: Access, key: AnswerKey, revision: i64) -> Option<Bytes> {
-        let mut answers = self.0.lock().unwrap_or_else(PoisonError::into_inner);
-        answers.by_key.get(&(access, key)).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
+    pub fn get(&self, key: &K, revision: i64) -> Option<Bytes> {
+        let mut answers = self.answers.lock().unwrap_or_else(PoisonError::into_inner);
+        answers.by_key.get(key).filter(|answer| answer.0 == revision).map(|answer| answer.1.clone())
     }
 
-    /// Keeps an answer in the place of the one before.
-    pub fn put(&self, access: Access, key: AnswerKey, revision: i64, answer: Bytes) {
-        let mut answers = self.0.lock().unwrap_or_else(PoisonError::into_inner);
+    /// Keeps an answer in the place of the one before. One that has no room even alone is not kept: it would push all others out first.
+    pub fn put(&self, key: K, revision: i64, answer: Bytes) {
+        if answer.len() > self.most_bytes {
+            return;
+        }
+        let mut answers = self.answers.lock().unwrap_or_else(PoisonError::into_inner);
         answers.bytes += answer.len();
-        if let Some((_, (_, old))) = answers.by_key.push((access, key), (revision, answer)) {
+        if let Some((_, (_, old))) = answers.by_key.push(key, (revision, answer)) {
             answers.bytes -= old.len();
         }
-        while answers.bytes > MOST_BYTES
+        while answers.bytes > self.most_bytes
             && let Some((_, (_, oldest))) = answers.by_key.pop_lru()
         {
             answers.bytes -= oldest.len();

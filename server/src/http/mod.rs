@@ -56,9 +56,9 @@ use actix_web::Scope;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{self, Data, ServiceConfig};
-use kept::{AnswerKey, Kept};
+pub use kept::Kept;
 use kevyt_service::account::{Digest, digest};
-use kevyt_service::stored::{Access, CONNECTIONS, StoreError};
+use kevyt_service::stored::{Access, CONNECTIONS, Page, StoreError};
 use kevyt_service::{Caller, ServiceError, Services, Write, Written, asked_at};
 use locks::Locks;
 use planner::Planner;
@@ -89,8 +89,8 @@ pub struct App {
     /// And working out what was read.
     working: Arc<Semaphore>,
     planner: Arc<Planner>,
-    /// Answers that take long.
-    kept: Arc<Kept>,
+    /// Pages of gear.
+    pages: Arc<Kept<(Access, Page)>>,
     /// The writes of one account, one at a time: what waits holds no connection.
     writing: Arc<Locks<Access>>,
     /// Sign-ins with one name, where many have failed, one at a time.
@@ -99,6 +99,9 @@ pub struct App {
     /// and have it by chance.
     connections: Arc<Semaphore>,
 }
+
+/// The most bytes of pages that are kept: they push no plan out, which took longer to make.
+const PAGES_BYTES: usize = 12 * 1024 * 1024;
 
 /// Where the files are that may be large.
 const FILES: &str = "/api/files/";
@@ -111,14 +114,13 @@ impl App {
     pub fn new(services: Arc<Services>) -> App {
         let cores = std::thread::available_parallelism().map_or(2, std::num::NonZero::get);
         let seats = || Arc::new(Semaphore::new(cores));
-        let kept = Arc::new(Kept::default());
         App {
             services,
             hashing: seats(),
             files: seats(),
             working: seats(),
-            planner: Arc::new(Planner::new(cores, Arc::clone(&kept))),
-            kept,
+            planner: Arc::new(Planner::new(cores)),
+            pages: Arc::new(Kept::new(PAGES_BYTES)),
             writing: Arc::default(),
             signing_in: Arc::default(),
             connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),
@@ -147,22 +149,22 @@ impl App {
         Ok(HttpResponse::Ok().insert_header(ContentType::json()).body(body))
     }
 
-    /// As [`App::run_json`], of what hangs on the caller's account alone: as it was answered before, if nothing was written since. What is
-    /// read says of which revision it is.
+    /// As [`App::run_json`], of a page that hangs on the caller's account alone: as it was answered before, if nothing was written since.
+    /// What is read says of which revision it is.
     async fn run_kept<T: Serialize>(
         &self,
         caller: Caller,
-        key: AnswerKey,
+        page: Page,
         work: impl FnOnce(&Services) -> Result<(i64, T), ServiceError> + Send + 'static,
     ) -> Result<HttpResponse, ProblemDoc> {
-        let kept = Arc::clone(&self.kept);
+        let pages = Arc::clone(&self.pages);
         let work = move |services: &Services| {
-            if let Some(before) = kept.get(caller.access, key, services.account_revision(caller)?) {
+            if let Some(before) = pages.get(&(caller.access, page), services.account_revision(caller)?) {
                 return Ok(before);
             }
             let (revision, answer) = work(services)?;
             let answer = wire::json(&answer)?;
-            kept.put(caller.access, key, revision, answer.clone());
+            pages.put((caller.access, page), revision, answer.clone());
             Ok(answer)
         };
         let body = self.run(work).await?;

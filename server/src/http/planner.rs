@@ -1,7 +1,7 @@
 //! Planning: how many plans are calculated at a time, for whom, and what is not calculated again. A plan is given as soon as it is there;
 //! its near misses, which may take longer, are asked for by themselves, and so is the plan of a year's lists.
 
-use super::kept::{AnswerKey, Kept};
+use super::kept::Kept;
 use super::locks::{Lock, Locks};
 use super::near_misses::NearMissesOut;
 use super::plan::PlanOut;
@@ -23,6 +23,8 @@ use std::time::Duration;
 use tokio::sync::{Semaphore, oneshot};
 use tokio::time::timeout;
 
+/// The most bytes of plans that are kept.
+const KEPT_BYTES: usize = 24 * 1024 * 1024;
 /// How long a plan waits for others before the client is told so.
 const WAIT: Duration = Duration::from_secs(60);
 /// How much planning gives way to everything else (nice value): it takes what cores have to spare.
@@ -33,7 +35,7 @@ const NICE: i32 = 10;
 pub struct Planner {
     seats: Arc<Semaphore>,
     locks: Locks<Access>,
-    kept: Arc<Kept>,
+    kept: Kept<(Access, PlanKey)>,
     /// Whether the server is about to end.
     stopping: Arc<AtomicBool>,
 }
@@ -65,7 +67,8 @@ impl Drop for Counted {
 
 impl Planner {
     /// With so many plans at a time.
-    pub fn new(seats: usize, kept: Arc<Kept>) -> Planner {
+    pub fn new(seats: usize) -> Planner {
+        let kept = Kept::new(KEPT_BYTES);
         Planner { seats: Arc::new(Semaphore::new(seats)), locks: Locks::default(), kept, stopping: Arc::default() }
     }
 
@@ -80,7 +83,7 @@ impl App {
     pub async fn planned(&self, caller: Caller, key: PlanKey) -> Result<Bytes, ProblemDoc> {
         let planner = Arc::clone(&self.planner);
         let revision = self.run(move |services| key.revision(services, caller)).await?;
-        if let Some(answer) = planner.kept.get(caller.access, AnswerKey::Planned(key), revision) {
+        if let Some(answer) = planner.kept.get(&(caller.access, key), revision) {
             return Ok(answer);
         }
         let lock = planner.locks.of(caller.access);
@@ -95,7 +98,7 @@ impl App {
         };
         // Whatever held the lock before may have calculated this one.
         let revision = self.run(move |services| key.revision(services, caller)).await?;
-        if let Some(answer) = planner.kept.get(caller.access, AnswerKey::Planned(key), revision) {
+        if let Some(answer) = planner.kept.get(&(caller.access, key), revision) {
             return Ok(answer);
         }
         let left = Arc::new(AtomicBool::new(false));
@@ -191,7 +194,7 @@ impl Work {
     }
 
     fn keep(&self, key: PlanKey, revision: i64, answer: &Bytes) {
-        self.planner.kept.put(self.caller.access, AnswerKey::Planned(key), revision, answer.clone());
+        self.planner.kept.put((self.caller.access, key), revision, answer.clone());
     }
 }
 

@@ -1,6 +1,6 @@
 //! What needs no server: addresses behind proxies, encodings, text that comes in pieces.
 
-use kevyt::http::{Place, Utf8, available, counted};
+use kevyt::http::{Kept, Place, Utf8, available, counted};
 
 #[test]
 fn only_trusted_proxies_are_believed() {
@@ -47,4 +47,21 @@ fn of_the_encodings_asked_for_those_are_left_that_are_there() {
     for none in ["zstd", "identity;q=0", "*;q=0", "compress", "gzip;q=0", "", "br;q=oops"] {
         assert_eq!(available(none), None, "{none}");
     }
+}
+
+#[test]
+fn what_was_asked_for_least_recently_goes_and_what_has_no_room_is_not_kept() {
+    let kept = Kept::new(10);
+    let put = |key: &'static str, revision, bytes| kept.put(key, revision, bytes::Bytes::from(vec![0; bytes]));
+    let is_kept = |key, revision| kept.get(&key, revision).is_some();
+    put("a", 1, 4);
+    put("b", 1, 4);
+    assert!(is_kept("a", 1) && !is_kept("a", 2));
+    put("c", 1, 4);
+    assert_eq!(["a", "b", "c"].map(|key| is_kept(key, 1)), [true, false, true]);
+    put("d", 1, 11);
+    assert_eq!(["a", "c", "d"].map(|key| is_kept(key, 1)), [true, true, false]);
+    // In the place of the one before, which counts no more.
+    put("a", 2, 6);
+    assert_eq!([is_kept("a", 2), is_kept("c", 1)], [true, true]);
 }

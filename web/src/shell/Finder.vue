@@ -150,7 +150,7 @@ li {
   display: flex;
   justify-content: space-between;
   gap: var(--s-3);
-  padding: var(--s-2) var(--s-2);
+  padding: var(--s-2);
   border-radius: var(--radius);
   cursor: pointer;
 }

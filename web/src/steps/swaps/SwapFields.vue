@@ -138,8 +138,8 @@ const removed = computed({
       </el-form-item>
     </div>
     <p v-if="lost.length" class="note">
-      <b>No new item does: {{ listed(lost) }}.</b> Kevyt plans this swap only while something else on the list
-      does. If you do it anyway, be sure that something will.
+      <b>No new item does: {{ listed(lost) }}.</b> A plan minds that only where the trip or the list requires
+      it. Be sure that something else on the list does it.
     </p>
     <p v-if="draft.kind === 'make'" class="note">
       Try a shelter, pack or quilt that you made close to home first.
