@@ -4,9 +4,9 @@ import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
 const root = join(dirname(fileURLToPath(import.meta.url)), '..')
-const CRATES = ['core', 'store', 'service', 'server', 'simulators']
+const CRATES = ['solver', 'core', 'store', 'service', 'server', 'simulators']
 
-/** The modules of a crate by their path, such as `plan/solver`, with their code. */
+/** The modules of a crate by their path, such as `plan/night`, with their code. */
 function modulesOf(crate) {
   const src = join(root, crate, 'src')
   const files = readdirSync(src, { recursive: true }).filter((file) => file.endsWith('.rs') && !/(^|\/)tests(\/|\.rs$)/.test(file))

@@ -29,7 +29,7 @@ const onScreen = shown.flatMap((file) =>
 
 // In the code, comments too.
 const names = table('tools/retired-names.tsv').map(([where, names, instead]) => ({ where, names: new RegExp(names), instead }))
-const crates = ['core', 'store', 'service', 'server', 'simulators', 'testbed', 'browser', 'faults']
+const crates = ['solver', 'core', 'store', 'service', 'server', 'simulators', 'testbed', 'browser', 'faults']
 const code = [...crates.flatMap((crate) => filesOf(crate, /\.rs$/)), ...filesOf('web/src', /\.(vue|ts)$/)]
 const inCode = code.flatMap((file) => {
   const here = names.filter(({ where }) => file.startsWith(where))

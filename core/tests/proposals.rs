@@ -228,7 +228,7 @@ const SAFETY: [&str; 12] = [
 ];
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 10_000, failure_persistence: None, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 4_000, failure_persistence: None, ..ProptestConfig::default() })]
 
     /// Whatever lies unused on a list, in the plain words of three languages: nothing of safety, medicine, warmth or hygiene is ever proposed to
     /// stay home, and no drinking water that the trip asks for.

@@ -1,11 +1,10 @@
 //! The Pareto frontier, from the cheapest allowed set to the lightest.
 
 use super::Meet;
-use super::labels::{Labels, bits};
-use super::model::Model;
+use super::model::Reduced;
 use super::subject::Subject;
-use super::sweep::Swept;
 use crate::quantity::{Mass, Money};
+use kevyt_solver::{Labels, Swept, bits};
 
 /// What one set of swaps costs and where it gets the base weight.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
@@ -67,45 +66,51 @@ impl Frontier {
     }
 
     /// A frontier that is whole; `used` says which variable each bit of its sets stands for.
-    pub(super) fn proved(subject: &impl Subject, model: &Model, used: &[usize], sets: &Labels) -> Frontier {
+    pub(super) fn proved(subject: &impl Subject, reduced: &Reduced, used: &[usize], sets: &Labels) -> Frontier {
         let figures = sets.cost.iter().zip(&sets.mass);
-        let points = figures.map(|(cost, mass)| point(subject.base(), model, *cost, *mass)).collect();
-        let swap_of_bit = used.iter().filter_map(|&variable| model.swaps[variable].swap).collect();
-        Frontier { points, words: sets.words, sets: sets.sets.clone(), swap_of_bit, ..Frontier::empty(subject, model) }
-    }
-
-    /// What is known of a frontier.
-    pub(super) fn swept(subject: &impl Subject, model: &Model, swept: Swept) -> Frontier {
-        let bound = swept.bound(model);
-        let points = |figures: Vec<(i64, i64)>| -> Vec<Point> {
-            figures.into_iter().map(|(cost, mass)| point(subject.base(), model, cost, mass)).collect()
-        };
-        let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
-        let allowed = subject.checker();
-        let known = swept.known(|found| {
-            let made = bits(&found.set).map(|bit| swap_of_bit[bit]);
-            let set: Vec<usize> = made.chain(model.pinned.iter().copied()).collect();
-            let figures = allowed(&set).ok()?;
-            let mass = (figures.base - subject.base()).mg() - model.pinned_mass;
-            Some((figures.net.minor() - model.pinned_cost, mass))
-        });
+        let points = figures.map(|(cost, mass)| point(subject.base(), reduced, *cost, *mass)).collect();
+        let swap_of_bit = used.iter().filter_map(|&variable| reduced.model.swaps[variable].swap).collect();
         Frontier {
-            points: points(known.iter().map(|set| (set.cost, set.mass)).collect()),
-            words: model.words(),
-            sets: known.iter().flat_map(|set| set.set.iter().copied()).collect(),
+            points,
+            words: sets.words,
+            sets: sets.sets.clone(),
             swap_of_bit,
-            bound: bound.map(points),
-            ..Frontier::empty(subject, model)
+            ..Frontier::empty(subject, reduced)
         }
     }
 
-    fn empty(subject: &impl Subject, model: &Model) -> Frontier {
+    /// What is known of a frontier.
+    pub(super) fn swept(subject: &impl Subject, reduced: &Reduced, swept: &Swept) -> Frontier {
+        let bound = swept.bound(&reduced.model);
+        let points = |figures: Vec<(i64, i64)>| -> Vec<Point> {
+            figures.into_iter().map(|(cost, mass)| point(subject.base(), reduced, cost, mass)).collect()
+        };
+        let swap_of_bit: Vec<usize> = reduced.model.swaps.iter().map_while(|variable| variable.swap).collect();
+        let allowed = subject.checker();
+        let known = swept.known(|found| {
+            let made = bits(&found.set).map(|bit| swap_of_bit[bit]);
+            let set: Vec<usize> = made.chain(reduced.pinned.iter().copied()).collect();
+            let figures = allowed(&set).ok()?;
+            let mass = (figures.base - subject.base()).mg() - reduced.pinned_mass;
+            Some((figures.net.minor() - reduced.pinned_cost, mass))
+        });
+        Frontier {
+            points: points(known.iter().map(|set| (set.cost, set.mass)).collect()),
+            words: reduced.model.words(),
+            sets: known.iter().flat_map(|set| set.set.iter().copied()).collect(),
+            swap_of_bit,
+            bound: bound.map(points),
+            ..Frontier::empty(subject, reduced)
+        }
+    }
+
+    fn empty(subject: &impl Subject, reduced: &Reduced) -> Frontier {
         let swaps = subject.swaps();
         let mut by_id: Vec<usize> = (0..swaps.len()).collect();
         by_id.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
         let mut place_of = vec![0; swaps.len()];
         by_id.iter().enumerate().for_each(|(place, &swap)| place_of[swap] = place);
-        Frontier { pinned: model.pinned.clone(), place_of, ..Frontier::none() }
+        Frontier { pinned: reduced.pinned.clone(), place_of, ..Frontier::none() }
     }
 
     /// The points, cheapest first: cost rises and base weight falls.
@@ -167,8 +172,8 @@ impl Frontier {
     }
 }
 
-fn point(base: Mass, model: &Model, cost: i64, mass: i64) -> Point {
-    Point { net: Money::from_minor(cost + model.pinned_cost), base: base + Mass::from_mg(mass + model.pinned_mass) }
+fn point(base: Mass, reduced: &Reduced, cost: i64, mass: i64) -> Point {
+    Point { net: Money::from_minor(cost + reduced.pinned_cost), base: base + Mass::from_mg(mass + reduced.pinned_mass) }
 }
 
 fn cheapest_at_or_under(points: &[Point], base: Mass) -> Option<usize> {

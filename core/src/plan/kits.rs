@@ -1,9 +1,9 @@
 //! Kits that count as they were weighed, as choices of the model: *the kit is broken*, with its constraints ([`super::model`] has the table).
 
 use super::Ready;
-use super::constraint::Constraint;
 use crate::list::{LineId, Place};
 use crate::quantity::Mass;
+use kevyt_solver::Constraint;
 use std::collections::{BTreeMap, HashMap};
 
 /// What swaps take from each line and place, by swap.

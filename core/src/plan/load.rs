@@ -4,11 +4,11 @@
 //! leaves the load as it is: what is not known is not held against it.
 
 use super::Ready;
-use super::constraint::Constraint;
 use crate::gear::{Jobs, Known};
 use crate::list::{Line, Place};
 use crate::quantity::Mass;
 use crate::swap::Swap;
+use kevyt_solver::Constraint;
 
 /// What packs do, in grams.
 pub(super) const JOB: &str = "load";

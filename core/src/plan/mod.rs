@@ -1,17 +1,13 @@
-//! Which set of swaps: problem → rows → search → frontier → outcome.
+//! Which set of swaps: problem → model → search ([`kevyt_solver`]) → frontier → outcome.
 //!
 //! [`solve`] finds, exactly, every allowed set of swaps that no other beats in both money and base weight, and reads the
 //! plan for the target and budget off that frontier. Integers throughout, so "best" is proved, not approximated.
 
-mod blocks;
 mod chance;
 mod check;
-mod constraint;
 mod frontier;
 mod keeps;
 mod kits;
-mod labels;
-mod limits;
 pub mod lists;
 mod load;
 mod loses;
@@ -28,13 +24,9 @@ mod problem_check;
 mod ranking_alone;
 mod ready;
 mod search;
-mod solver;
-mod stages;
 mod subject;
 mod sure;
-mod sweep;
 mod target_of;
-mod work;
 
 #[cfg(test)]
 mod tests;
@@ -43,7 +35,7 @@ pub use chance::chance;
 pub use check::{Broken, Verified};
 pub use frontier::{Frontier, Gap, Point};
 pub use keeps::{keeps, target_without};
-pub use limits::Limits;
+pub use kevyt_solver::Limits;
 pub use loses::loses;
 pub use meets::{Meet, MeetCost, Short, meet_costs, shorts};
 pub use near::{BreakEven, EndedBy, NearMiss, Side, break_even_price, near_misses, price_at, side};

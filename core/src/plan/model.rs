@@ -27,53 +27,23 @@
 //! So is *a parcel from a place*, which costs its delivery once for all that come in it ([`super::parcels`]).
 
 use super::Ready;
-use super::constraint::Constraint;
 use super::kits::{OfKits, of_kits, taken};
 use super::load;
 use super::night::Nights;
 use super::parcels::{self, Shared};
-use super::work::Work;
 use crate::gear::Job;
 use crate::swap::{Swap, SwapState};
+use kevyt_solver::{Constraint, Model, Variable, Work};
 use std::collections::{BTreeMap, BTreeSet};
-
-/// A swap that may or may not be made, or what follows for a kit or a parcel.
-#[derive(Debug, Clone, Copy)]
-pub(super) struct Variable {
-    /// Its index in the problem; none for a kit or a parcel.
-    pub swap: Option<usize>,
-    pub cost: i64,
-    /// Change of base weight, in milligrams.
-    pub mass: i64,
-}
 
 /// What is left to decide once pinned swaps are made and hopeless ones set aside.
 #[derive(Debug)]
-pub(super) struct Model {
-    /// Swaps in the order of their ids, so that comparing sets by position compares them by id; then what there is of kits and parcels.
-    pub swaps: Vec<Variable>,
-    pub rows: Vec<Constraint>,
+pub(super) struct Reduced {
+    pub model: Model,
     /// Pinned swaps, as indexes in the problem.
     pub pinned: Vec<usize>,
     pub pinned_cost: i64,
     pub pinned_mass: i64,
-}
-
-impl Model {
-    /// Words of a set: a bit a swap. What follows for kits, parcels and the night comes behind the swaps and has none.
-    pub fn words(&self) -> usize {
-        self.swaps.partition_point(|variable| variable.swap.is_some()).div_ceil(64)
-    }
-
-    /// A variable as a set of its own: how many swaps that is, and its bit. What follows for a kit or a parcel leaves no mark.
-    pub fn mark(&self, variable: usize, words: usize) -> (u32, Vec<u64>) {
-        let mut set = vec![0; words];
-        if self.swaps[variable].swap.is_none() {
-            return (0, set);
-        }
-        set[variable / 64] = 1 << (63 - variable % 64);
-        (1, set)
-    }
 }
 
 /// Every condition of an allowed set but the load's and the night's, over the problem's own swap indexes; with what is to be met of jobs, or
@@ -186,7 +156,7 @@ pub(super) fn of_list(ready: &Ready<'_>) -> OfList {
 }
 
 /// Builds the model of one list. `None` if no set is allowed.
-pub(super) fn model(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Model> {
+pub(super) fn reduced(ready: &Ready<'_>, work: &mut Work<'_>) -> Option<Reduced> {
     let savings: Vec<i64> = ready.plain_savings().iter().map(|saving| saving.mg()).collect();
     assemble(ready, &savings, of_list(ready), work)
 }
@@ -198,7 +168,7 @@ pub(super) fn assemble(
     savings: &[i64],
     OfList { masses, mut rows, waiting }: OfList,
     work: &mut Work<'_>,
-) -> Option<Model> {
+) -> Option<Reduced> {
     let problem = ready.problem();
     let mut alive: Vec<bool> = Vec::with_capacity(problem.swaps.len());
     let (mut pinned, mut pinned_cost, mut pinned_mass) = (Vec::new(), 0, waiting);
@@ -242,7 +212,7 @@ pub(super) fn assemble(
             Some(Variable { swap: Some(index), cost, mass: -savings[index] })
         }
     });
-    Some(Model { swaps: swaps.collect(), rows, pinned, pinned_cost, pinned_mass })
+    Some(Reduced { model: Model { swaps: swaps.collect(), rows }, pinned, pinned_cost, pinned_mass })
 }
 
 /// Takes pinned swaps into a row's slack and leaves only swaps that may still be made.

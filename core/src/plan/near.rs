@@ -4,13 +4,12 @@
 //! frontier has sets that answer them well enough to begin with, and multipliers of one search do for the next.
 
 use super::frontier::Frontier;
-use super::model::{Model, model};
-use super::solver::{Best, Forced, Least, Objective, Solver};
-use super::work::{Stopped, Work};
-use super::{Answer, Limits, Outcome, Plan, Problem, Ready};
+use super::model::{Reduced, reduced};
+use super::{Answer, Outcome, Plan, Problem, Ready};
 use crate::limits;
 use crate::quantity::Money;
 use crate::swap::{Swap, SwapState};
+use kevyt_solver::{Best, Forced, Least, Limits, Objective, Solver, Stopped, Work};
 use std::collections::HashMap;
 
 /// The break-even price of a swap: what it takes for it to come into a plan, or to drop out.
@@ -94,7 +93,7 @@ pub fn near_misses(
     let is_open =
         matches!(answer.plan.outcome, Outcome::TargetMet | Outcome::OverBudget { .. } | Outcome::OutOfReach { .. });
     let mut work = Work::new(limits, should_stop);
-    let (Some(planned), true, Some(model)) = (&answer.plan.swaps, is_open, model(ready, &mut work)) else {
+    let (Some(planned), true, Some(reduced)) = (&answer.plan.swaps, is_open, reduced(ready, &mut work)) else {
         return Vec::new();
     };
     if answer.plan.gap.is_some() {
@@ -105,7 +104,7 @@ pub fn near_misses(
         .filter(|&swap| swaps[swap].state == SwapState::Open && ready.worths()[swap].complete().is_some())
         .collect();
     open.sort_by(|&a, &b| swaps[a].id.cmp(&swaps[b].id));
-    let near = Near::new(ready, answer, &model);
+    let near = Near::new(ready, answer, &reduced);
     let mut found = Vec::with_capacity(open.len());
     // Stopped, it has what it has.
     let _: Result<(), Stopped> = near.break_evens(&open, planned, &mut found, &mut work.again());
@@ -115,7 +114,7 @@ pub fn near_misses(
 struct Near<'n, 'a> {
     ready: &'n Ready<'a>,
     answer: &'n Answer,
-    model: &'n Model,
+    reduced: &'n Reduced,
     solver: Solver<'n>,
     /// The variable of each swap that may still be made.
     variable: Vec<Option<usize>>,
@@ -129,7 +128,8 @@ struct Near<'n, 'a> {
 type Figures = (i64, i64);
 
 impl<'n, 'a> Near<'n, 'a> {
-    fn new(ready: &'n Ready<'a>, answer: &'n Answer, model: &'n Model) -> Near<'n, 'a> {
+    fn new(ready: &'n Ready<'a>, answer: &'n Answer, reduced: &'n Reduced) -> Near<'n, 'a> {
+        let model = &reduced.model;
         let mut variable = vec![None; ready.problem().swaps.len()];
         for (at, swap) in model.swaps.iter().enumerate().filter_map(|(at, one)| Some((at, one.swap?))) {
             variable[swap] = Some(at);
@@ -144,7 +144,7 @@ impl<'n, 'a> Near<'n, 'a> {
         Near {
             ready,
             answer,
-            model,
+            reduced,
             solver: Solver::new(model, words),
             made: made.collect(),
             known: HashMap::new(),
@@ -185,25 +185,25 @@ impl<'n, 'a> Near<'n, 'a> {
     }
 
     fn mass_of_target(&self) -> i64 {
-        (self.ready.problem().target - self.ready.base()).mg() - self.model.pinned_mass
+        (self.ready.problem().target - self.ready.base()).mg() - self.reduced.pinned_mass
     }
 
     fn budget(&self) -> i64 {
-        self.ready.problem().budget.minor() - self.model.pinned_cost
+        self.ready.problem().budget.minor() - self.reduced.pinned_cost
     }
 
     /// The plan's own figures, as the model has them.
     fn planned(&self) -> Figures {
         let plan = &self.answer.plan;
-        (plan.net.minor() - self.model.pinned_cost, (plan.base - self.ready.base()).mg() - self.model.pinned_mass)
+        (plan.net.minor() - self.reduced.pinned_cost, (plan.base - self.ready.base()).mg() - self.reduced.pinned_mass)
     }
 
     /// The best allowed set in one figure within a limit of the other, with a swap or without.
     fn best(&self, least: Least, limit: i64, only: Forced, work: &mut Work<'_>) -> Result<Option<Figures>, Stopped> {
         let points = self.answer.frontier.points().iter().zip(&self.made);
         let known = points.filter(|(_, made)| made[only.0] == only.1).map(|(point, _)| Best {
-            cost: point.net.minor() - self.model.pinned_cost,
-            mass: (point.base - self.ready.base()).mg() - self.model.pinned_mass,
+            cost: point.net.minor() - self.reduced.pinned_cost,
+            mass: (point.base - self.ready.base()).mg() - self.reduced.pinned_mass,
             made: 0,
             set: Vec::new(),
         });
@@ -247,7 +247,7 @@ impl<'n, 'a> Near<'n, 'a> {
 
     /// `more` than it costs now.
     fn at(&self, more: i64, variable: usize) -> BreakEven {
-        let swap = self.model.swaps[variable].swap;
+        let swap = self.reduced.model.swaps[variable].swap;
         let now = swap.and_then(|swap| self.ready.worths()[swap].net).unwrap_or_default();
         BreakEven::At(Money::from_minor(more) + now)
     }

@@ -1,9 +1,9 @@
 //! Delivery that is shared: what is ordered together from one place comes in one parcel, and the dearest of its deliveries is paid once.
 
 use super::Ready;
-use super::constraint::Constraint;
 use crate::quantity::Money;
 use crate::swap::Swap;
+use kevyt_solver::Constraint;
 use std::collections::{BTreeMap, HashMap};
 
 /// What has been paid to have things sent from each place, as swaps are ordered one after the other.

@@ -1,6 +1,6 @@
 //! One budget for several lists: the least gram-nights for the money, and the cheapest set of swaps by which every list reaches its target.
 //!
-//! A list's conditions are those of a problem of its own ([`super::rows`]), over the same choices: the swaps are all lists' together, what follows for
+//! A list's conditions are those of a problem of its own ([`super::model`]), over the same choices: the swaps are all lists' together, what follows for
 //! kits and nights is each list's own. What a set weighs is Σ nights × base weight. That a list is at or under its target is one more row:
 //! target − base weight − Σ change ≥ 0.
 
@@ -11,18 +11,14 @@ pub use order::ListsOrder;
 pub use problem::{Acting, LaidLists, ListsProblem, OneList, ReadyList, ReadyLists};
 
 use super::check::{Broken, Checker, Verified};
-use super::constraint::Constraint;
-use super::labels::bits;
-use super::model::{Model, OfList, assemble, constraints_between_swaps, of_list};
+use super::model::{OfList, Reduced, assemble, constraints_between_swaps, of_list};
 use super::outcome::Outcome;
 use super::search::pareto_frontier;
-use super::solver::{self, Least, NO_LIMIT, Objective, Solver};
 use super::subject::{Subject, check_frontier};
-use super::sweep::first;
-use super::work::Work;
-use super::{Fault, Frontier, Limits, Meet};
+use super::{Fault, Frontier, Meet};
 use crate::quantity::{Currency, Mass, Money};
 use crate::swap::{Swap, SwapState};
+use kevyt_solver::{Constraint, Least, Limits, NO_LIMIT, Objective, Solver, Work, bits, first};
 
 /// The answer for several lists.
 #[derive(Debug, Clone)]
@@ -124,8 +120,8 @@ pub fn solve_lists(
     let to_targets = cheapest(ready, true, &mut work);
     let budget = ready.whole.problem().budget;
     let target = to_targets.best.as_ref().map_or(Mass::from_mg(-1), |found| found.gram_nights);
-    let frontier = match model(ready, false, &mut work) {
-        Some(model) => pareto_frontier(ready, &model, (target, budget), || only_pinned(ready, &model), &mut work),
+    let frontier = match reduced(ready, false, &mut work) {
+        Some(reduced) => pareto_frontier(ready, &reduced, (target, budget), || only_pinned(ready, &reduced), &mut work),
         None => Frontier::none(),
     };
     check_frontier(ready, &frontier).map_err(Fault)?;
@@ -147,13 +143,13 @@ pub fn solve_lists(
 }
 
 /// What is pinned alone, if that is allowed: a set to begin with.
-fn only_pinned(ready: &ReadyLists<'_>, model: &Model) -> Option<solver::Best> {
-    let figures = ready.checker()(&model.pinned).ok()?;
-    Some(solver::Best {
-        cost: figures.net.minor() - model.pinned_cost,
-        mass: (figures.base - Subject::base(ready)).mg() - model.pinned_mass,
+fn only_pinned(ready: &ReadyLists<'_>, reduced: &Reduced) -> Option<kevyt_solver::Best> {
+    let figures = ready.checker()(&reduced.pinned).ok()?;
+    Some(kevyt_solver::Best {
+        cost: figures.net.minor() - reduced.pinned_cost,
+        mass: (figures.base - Subject::base(ready)).mg() - reduced.pinned_mass,
         made: 0,
-        set: vec![0; model.words()],
+        set: vec![0; reduced.model.words()],
     })
 }
 
@@ -175,17 +171,19 @@ struct Best {
 
 /// The cheapest allowed set, then the one with the fewest gram-nights; where `targets` are minded, of those by which every list reaches its own.
 fn cheapest(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Cheapest {
-    let Some(model) = model(ready, targets, work) else { return Cheapest { best: None, is_proved: true } };
+    let Some(Reduced { model, pinned, pinned_cost, pinned_mass }) = reduced(ready, targets, work) else {
+        return Cheapest { best: None, is_proved: true };
+    };
     let solver = Solver::new(&model, model.words());
     let asked = first(&solver, Objective { least: Least::Cost, limit: NO_LIMIT }, None, &mut work.again());
     let swap_of_bit: Vec<usize> = model.swaps.iter().map_while(|variable| variable.swap).collect();
     let is_proved = asked.bound.is_none();
     let best = asked.best.and_then(|best| {
-        let made = bits(&best.set).map(|bit| swap_of_bit[bit]).chain(model.pinned.iter().copied());
+        let made = bits(&best.set).map(|bit| swap_of_bit[bit]).chain(pinned.iter().copied());
         let mut swaps: Vec<usize> = made.collect();
         swaps.sort_by(|&a, &b| ready.swaps()[a].id.cmp(&ready.swaps()[b].id));
-        let net = Money::from_minor(best.cost + model.pinned_cost);
-        let gram_nights = Subject::base(ready) + Mass::from_mg(best.mass + model.pinned_mass);
+        let net = Money::from_minor(best.cost + pinned_cost);
+        let gram_nights = Subject::base(ready) + Mass::from_mg(best.mass + pinned_mass);
         if is_proved {
             return Some(Best { net, gram_nights, swaps });
         }
@@ -197,7 +195,7 @@ fn cheapest(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Cheap
 }
 
 /// The conditions of all lists in one model, with their targets or without. `None` if no set is allowed.
-fn model(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<Model> {
+fn reduced(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<Reduced> {
     if ready.laid.pins_nowhere() {
         return None;
     }

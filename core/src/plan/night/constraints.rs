@@ -2,7 +2,7 @@
 
 use super::{Floor, Hung, Night, Nights, Thing};
 use crate::plan::Meet;
-use crate::plan::constraint::Constraint;
+use kevyt_solver::Constraint;
 use std::collections::BTreeMap;
 
 impl Nights<'_> {

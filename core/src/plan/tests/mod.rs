@@ -4,7 +4,6 @@
 mod cases;
 mod lists;
 mod near;
-mod parts;
 mod plainly;
 mod sure;
 mod target_of;
@@ -193,7 +192,7 @@ prop_compose! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 3_000, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 1_500, ..ProptestConfig::default() })]
 
     #[test]
     fn the_frontier_is_that_of_brute_force(problem in problem()) {

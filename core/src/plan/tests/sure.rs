@@ -89,7 +89,7 @@ proptest! {
 }
 
 proptest! {
-    #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
+    #![proptest_config(ProptestConfig { cases: 100, ..ProptestConfig::default() })]
 
     #[test]
     fn a_chance_is_that_of_counting(

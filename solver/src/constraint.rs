@@ -2,7 +2,8 @@
 
 /// One condition over variables, by their positions: slack + Σ coefficient × variable ≥ 0.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) struct Constraint {
+pub struct Constraint {
+    /// What is left where no variable is chosen.
     pub slack: i64,
     /// By variable, ascending, no zeros.
     pub terms: Vec<(usize, i64)>,

@@ -1,13 +1,13 @@
 //! The order of the search: swaps in blocks of which at most one is made, blocks in components that share no condition.
 
-use super::constraint::Constraint;
-use super::model::Model;
-use super::work::Work;
+use crate::constraint::Constraint;
+use crate::model::Model;
+use crate::work::Work;
 use std::collections::BTreeSet;
 
 /// Part of the problem that shares no condition with the rest.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) struct Component {
+pub struct Component {
     /// Blocks in the order of the search. A block is a set of variables of which at most one is made.
     pub blocks: Vec<Vec<usize>>,
     /// Of which block one has to be made.
@@ -17,7 +17,7 @@ pub(super) struct Component {
 }
 
 /// Splits a model into components.
-pub(super) fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
+pub fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
     let (blocks, block_of) = blocks(model);
     let rows = between_blocks(model, &block_of);
     let touching: Vec<BTreeSet<usize>> =
@@ -54,7 +54,7 @@ pub(super) fn components(model: &Model, work: &mut Work<'_>) -> Vec<Component> {
 }
 
 /// The blocks of a model, and the rows that hold between them.
-pub(super) fn partition(model: &Model) -> (Vec<Vec<usize>>, Vec<&Constraint>) {
+pub fn partition(model: &Model) -> (Vec<Vec<usize>>, Vec<&Constraint>) {
     let (blocks, block_of) = blocks(model);
     let rows = between_blocks(model, &block_of);
     (blocks, rows)
@@ -99,7 +99,7 @@ fn holds_within_a_block(row: &Constraint, block_of: &[usize]) -> bool {
 
 /// Orders blocks so that few rows are open at a time: at each step the block that leaves the fewest open. Told to stop, it takes the
 /// rest as they come: any order is right.
-pub(super) fn closing_order(
+pub fn closing_order(
     members: &[usize],
     rows_of: &[Vec<usize>],
     touching: &[BTreeSet<usize>],

@@ -1,13 +1,13 @@
 //! All sets of a node that can be good enough, as labels that are dropped once their own bound is too high.
 
-use super::super::blocks::{Component, closing_order};
-use super::super::constraint::Constraint;
-use super::super::labels::Labels;
-use super::super::stages::Stages;
-use super::super::work::{Stopped, Work};
 use super::lagrangian::LagrangianBound;
 use super::relaxation::SCALE;
 use super::{Best, Domains, Search};
+use crate::blocks::{Component, closing_order};
+use crate::constraint::Constraint;
+use crate::labels::Labels;
+use crate::stages::Stages;
+use crate::work::{Stopped, Work};
 use std::collections::BTreeSet;
 
 /// Steps and numbers of 8 bytes that enumerating a node may take.

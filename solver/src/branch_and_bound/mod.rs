@@ -13,12 +13,12 @@ mod lagrangian;
 mod propagate;
 mod relaxation;
 
-use super::blocks::partition;
-use super::constraint::Constraint;
-use super::model::Model;
-use super::work::{Stopped, Work};
-pub(super) use cover::{Corners, Covered};
-pub(super) use each::Forced;
+use crate::blocks::partition;
+use crate::constraint::Constraint;
+use crate::model::Model;
+use crate::work::{Stopped, Work};
+pub use cover::{Corners, Covered};
+pub use each::Forced;
 use enumerate::{Node, PART, best_sets};
 use lagrangian::{LagrangianBound, Multipliers};
 use relaxation::SCALE;
@@ -34,7 +34,7 @@ const MANY_REMOVED: usize = 20;
 
 /// Which figure is to be the least.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) enum Least {
+pub enum Least {
     /// The cost, within a mass.
     Cost,
     /// The mass, within a cost.
@@ -43,7 +43,7 @@ pub(super) enum Least {
 
 impl Least {
     /// The figure that is to be the least, and the one that is limited.
-    pub(super) fn figures(self, cost: i64, mass: i64) -> (i64, i64) {
+    pub fn figures(self, cost: i64, mass: i64) -> (i64, i64) {
         match self {
             Least::Cost => (cost, mass),
             Least::Mass => (mass, cost),
@@ -53,7 +53,8 @@ impl Least {
 
 /// What is solved for.
 #[derive(Debug, Clone, Copy)]
-pub(super) struct Objective {
+pub struct Objective {
+    /// The figure that is to be the least.
     pub least: Least,
     /// The most of the other figure.
     pub limit: i64,
@@ -61,16 +62,20 @@ pub(super) struct Objective {
 
 /// A set as the model has it.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub(super) struct Best {
+pub struct Best {
+    /// What it costs.
     pub cost: i64,
+    /// Its change of mass.
     pub mass: i64,
+    /// How many swaps it has.
     pub made: u32,
+    /// Its swaps, a bit each: [`bits`](crate::bits).
     pub set: Vec<u64>,
 }
 
 /// The result of one solve.
 #[derive(Debug, Clone)]
-pub(super) struct Solution {
+pub struct Solution {
     /// The best set that was found.
     pub best: Option<Best>,
     /// What no allowed set is better than, in the figure that was to be the least; `None` if that is the best set itself, or if it is proved
@@ -93,7 +98,7 @@ struct Condition<'m> {
 }
 
 /// A model as blocks of choices and conditions between them, ready to be solved.
-pub(super) struct Solver<'m> {
+pub struct Solver<'m> {
     model: &'m Model,
     words: usize,
     blocks: Vec<Vec<Choice>>,
@@ -105,9 +110,10 @@ pub(super) struct Solver<'m> {
 }
 
 /// No limit, far from what could overflow.
-pub(super) const NO_LIMIT: i64 = i64::MAX / 4;
+pub const NO_LIMIT: i64 = i64::MAX / 4;
 
 impl<'m> Solver<'m> {
+    /// Of a model whose sets have so many words.
     pub fn new(model: &'m Model, words: usize) -> Solver<'m> {
         let (blocks, rows) = partition(model);
         let mut block_of = vec![(0, 0); model.swaps.len()];

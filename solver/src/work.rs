@@ -1,12 +1,12 @@
 //! What is left of the limits of one search.
 
-use super::Limits;
+use crate::limits::Limits;
 
 /// Steps between two questions whether to stop: some milliseconds of work.
 const STEPS: usize = 1_000_000;
 
 /// The limits of a search, and how much of them is left. Whether to stop is asked before anything is done.
-pub(super) struct Work<'s> {
+pub struct Work<'s> {
     labels_left: u64,
     steps_left: usize,
     limits: Limits,
@@ -17,9 +17,10 @@ pub(super) struct Work<'s> {
 
 /// A limit was reached, or the caller said stop.
 #[derive(Debug, Clone, Copy, PartialEq, Eq)]
-pub(super) struct Stopped;
+pub struct Stopped;
 
 impl<'s> Work<'s> {
+    /// All that the limits allow; whether to stop is asked of the caller.
     pub fn new(limits: &Limits, should_stop: &'s dyn Fn() -> bool) -> Work<'s> {
         let (labels_left, steps_left) = (limits.most_work, usize::MAX);
         Work { labels_left, steps_left, limits: *limits, should_stop, stopped: false, steps: STEPS }
@@ -49,6 +50,7 @@ impl<'s> Work<'s> {
         self.steps_left
     }
 
+    /// Whether a limit was reached, or the caller said stop.
     pub fn is_stopped(&self) -> bool {
         self.stopped
     }

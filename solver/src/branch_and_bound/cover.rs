@@ -3,11 +3,11 @@
 //! Along a line a unit of mass counts for so much cost, and every set has one price. All sets up to a ceiling are enumerated: at once where
 //! that is little; else by branch and bound, where each node has multipliers of its own for its conditions.
 
-use super::super::work::{Stopped, Work};
 use super::enumerate::{Node, best_sets};
 use super::lagrangian::{LagrangianBound, Multipliers};
 use super::relaxation::SCALE;
 use super::{Best, Domains, NO_LIMIT, Search, Solver, branch_on};
+use crate::work::{Stopped, Work};
 use std::cmp::Ordering;
 
 /// Sets that are enumerated at first, about.

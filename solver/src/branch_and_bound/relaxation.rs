@@ -9,7 +9,7 @@
     reason = "what is inexact here only makes a bound weaker"
 )]
 
-use super::super::work::{Stopped, Work};
+use crate::work::{Stopped, Work};
 use clarabel::algebra::CscMatrix;
 use clarabel::qdldl::{QDLDLFactorisation, QDLDLSettings};
 use clarabel::solver::{DefaultSettings, DefaultSolver, IPSolver, SolverStatus, SupportedConeT};

@@ -1,12 +1,9 @@
 //! The parts of the search, each on its own.
 #![allow(clippy::unwrap_used, clippy::expect_used)]
 
-use super::super::Limits;
-use super::super::blocks::components;
-use super::super::constraint::Constraint;
-use super::super::labels::{Labels, Move, StageConstraint, Start, bits};
-use super::super::model::{Model, Variable};
-use super::super::work::{Stopped, Work};
+use crate::blocks::components;
+use crate::labels::{Move, StageConstraint, Start};
+use crate::{Constraint, Labels, Limits, Model, Stopped, Variable, Work, bits};
 
 fn row(slack: i64, terms: &[(usize, i64)]) -> Constraint {
     Constraint { slack, terms: terms.to_vec() }
@@ -14,7 +11,7 @@ fn row(slack: i64, terms: &[(usize, i64)]) -> Constraint {
 
 fn model(swaps: usize, rows: Vec<Constraint>) -> Model {
     let swaps = (0..swaps).map(|swap| Variable { swap: Some(swap), cost: 1, mass: -1 }).collect();
-    Model { swaps, rows, pinned: Vec::new(), pinned_cost: 0, pinned_mass: 0 }
+    Model { swaps, rows }
 }
 
 /// The blocks of each component, in the order of the search, and how many rows hold between them.

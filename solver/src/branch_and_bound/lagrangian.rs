@@ -1,8 +1,8 @@
 //! Lagrangian bounds: multipliers, and the reduced costs of choices under them.
 
-use super::super::work::{Stopped, Work};
 use super::relaxation::{Program, SCALE};
 use super::{Choice, Domains, Search};
+use crate::work::{Stopped, Work};
 
 /// Steps of work that a relaxation counts as, for each choice in it.
 const RELAXATION: usize = 800;

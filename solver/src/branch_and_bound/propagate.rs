@@ -1,7 +1,7 @@
 //! Propagation: choices that no allowed set of a node has are removed from the domains before the node is bounded.
 
-use super::super::work::{Stopped, Work};
 use super::{Choice, Domains, NO_LIMIT, Search};
+use crate::work::{Stopped, Work};
 
 impl Search<'_, '_> {
     /// Removes what no allowed set has, until nothing changes. Whether anything is left.

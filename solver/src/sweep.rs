@@ -3,16 +3,16 @@
 //! Between two neighbours of the frontier lies a box in which there may be more. A box is closed by what enumerates all sets near the
 //! line between its corners, or else by a search for what comes next after its first corner.
 
-use super::model::{Model, Variable};
-use super::solver::{Best, Corners, Covered, Least, NO_LIMIT, Objective, Solution, Solver};
-use super::work::{Stopped, Work};
+use crate::branch_and_bound::{Best, Corners, Covered, Least, NO_LIMIT, Objective, Solution, Solver};
+use crate::model::{Model, Variable};
+use crate::work::{Stopped, Work};
 
 /// Steps that a first look may take: some milliseconds.
 const GRACE: usize = 20_000_000;
 
 /// What is known of a frontier.
 #[derive(Debug)]
-pub(super) struct Swept {
+pub struct Swept {
     /// Points that are proved, the cheapest first.
     pub points: Vec<Best>,
     /// Whether nothing lies between each point and the next; before the first and after the last one too.
@@ -90,7 +90,7 @@ impl First {
 
 /// Solves for both answers, then fills the frontier in for as long as there is work left. `alone` is an allowed set, better than none where nothing
 /// else is found.
-pub(super) fn sweep(solver: &Solver<'_>, mass: i64, cost: i64, alone: Option<&Best>, work: &mut Work<'_>) -> Swept {
+pub fn sweep(solver: &Solver<'_>, mass: i64, cost: i64, alone: Option<&Best>, work: &mut Work<'_>) -> Swept {
     let mut swept = Swept { points: Vec::new(), closed: vec![false], first: Vec::new() };
     let mut known = None;
     for (least, limit) in [(Least::Cost, mass), (Least::Mass, cost)] {
@@ -110,7 +110,7 @@ pub(super) fn sweep(solver: &Solver<'_>, mass: i64, cost: i64, alone: Option<&Be
 }
 
 /// Solves for one of the two answers. Told to stop before anything is found, it still looks for a little while.
-pub(super) fn first(solver: &Solver<'_>, objective: Objective, known: Option<Best>, work: &mut Work<'_>) -> Solution {
+pub fn first(solver: &Solver<'_>, objective: Objective, known: Option<Best>, work: &mut Work<'_>) -> Solution {
     let solution = solver.solve(objective, known, work);
     if solution.best.is_none() && solution.bound.is_some() {
         return solver.solve(objective, None, &mut Work::short(GRACE));

@@ -1,15 +1,15 @@
 //! A component as stages for labels.
 
-use super::blocks::Component;
-use super::constraint::Constraint;
-use super::labels::{Move, StageConstraint, Start};
-use super::model::Model;
+use crate::blocks::Component;
+use crate::constraint::Constraint;
+use crate::labels::{Move, StageConstraint, Start};
+use crate::model::Model;
 use std::collections::BTreeMap;
 
 /// The stages of a component, block by block: the moves (make one of the block, or none if that may be) and the rows that are open before it or
 /// touched by it. Blocks come in any order, each once.
 #[derive(Clone)]
-pub(super) struct Stages<'m> {
+pub struct Stages<'m> {
     model: &'m Model,
     component: &'m Component,
     words: usize,

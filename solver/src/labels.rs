@@ -5,18 +5,20 @@
 //! no more, is no heavier and has no less left of any row, and either is strictly better in cost or mass or has the set
 //! that wins ties: then whatever completes b completes a at least as well.
 
-use super::work::{Stopped, Work};
+use crate::work::{Stopped, Work};
 use rustc_hash::FxHashMap;
 use std::cmp::Ordering;
 
 /// Labels over one set of open rows, stored by column.
 #[derive(Debug, Clone, Default)]
-pub(super) struct Labels {
+pub struct Labels {
     /// How many rows are open.
     pub width: usize,
     /// Words per set.
     pub words: usize,
+    /// What each label costs.
     pub cost: Vec<i64>,
+    /// Its change of mass.
     pub mass: Vec<i64>,
     /// How many swaps a set has.
     pub made: Vec<u32>,
@@ -29,7 +31,7 @@ pub(super) struct Labels {
 
 /// One way to go on from every label.
 #[derive(Debug, Clone)]
-pub(super) struct Move {
+pub struct Move {
     pub cost: i64,
     pub mass: i64,
     pub made: u32,
@@ -40,7 +42,7 @@ pub(super) struct Move {
 
 /// A row that is open before a fold or touched by it.
 #[derive(Debug, Clone, Copy)]
-pub(super) struct StageConstraint {
+pub struct StageConstraint {
     /// Its column among the labels' balances, or the slack that it starts with.
     pub start: Start,
     /// The most that later blocks can add to it.
@@ -52,7 +54,7 @@ pub(super) struct StageConstraint {
 }
 
 #[derive(Debug, Clone, Copy)]
-pub(super) enum Start {
+pub enum Start {
     Column(usize),
     Slack(i64),
 }
@@ -76,10 +78,12 @@ impl Labels {
         Labels { words, cost: vec![0], mass: vec![0], made: vec![0], sets: vec![0; words], ..Labels::default() }
     }
 
-    pub fn len(&self) -> usize {
+    /// How many there are.
+    pub(crate) fn len(&self) -> usize {
         self.cost.len()
     }
 
+    /// The set of a label.
     pub fn set(&self, at: usize) -> &[u64] {
         &self.sets[at * self.words..(at + 1) * self.words]
     }
@@ -314,7 +318,7 @@ impl States {
 }
 
 /// The positions of the bits that are set, ascending.
-pub(super) fn bits(set: &[u64]) -> impl Iterator<Item = usize> {
+pub fn bits(set: &[u64]) -> impl Iterator<Item = usize> {
     set.iter().enumerate().flat_map(|(at, &word)| {
         let mut left = word;
         std::iter::from_fn(move || {

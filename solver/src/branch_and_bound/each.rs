@@ -3,12 +3,12 @@
 //! What they have in common is calculated once. All blocks but one are enumerated near the bound of the common problem, for each block in
 //! turn, halves of the blocks at a time, so that what is left to do for a swap is to add its own block.
 
-use super::super::labels::{Labels, Move, StageConstraint, Start};
-use super::super::stages::Stages;
-use super::super::work::{Stopped, Work};
 use super::enumerate::{Node, Rest};
 use super::relaxation::SCALE;
 use super::{Search, Solver};
+use crate::labels::{Labels, Move, StageConstraint, Start};
+use crate::stages::Stages;
+use crate::work::{Stopped, Work};
 
 /// Sets that are enumerated at first, about, and how many times as many after that.
 const FIRST: u64 = 1_000;
