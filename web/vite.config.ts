@@ -5,10 +5,13 @@ import Components from 'unplugin-vue-components/vite'
 import { compression } from 'vite-plugin-compression2'
 import { VitePWA } from 'vite-plugin-pwa'
 import pxToRem from 'postcss-pxtorem'
-import { defineConfig } from 'vitest/config'
+import { configDefaults, defineConfig } from 'vitest/config'
 
 // Unit tests load Element Plus as it is, where styles can't be imported; none of them looks at one.
 const importStyle = process.env.VITEST ? false : 'css'
+
+/** Tests that replace modules, or count on what a module keeps from its first use on: nobody else may meet these. */
+const alone = 'src/**/*.alone.test.ts'
 
 export default defineConfig({
   plugins: [
@@ -62,6 +65,16 @@ export default defineConfig({
     rolldownOptions: { checks: { pluginTimings: false } },
   },
   // Mounting a large form takes seconds on a busy machine; no test is told by its time.
-  test: { setupFiles: ['./src/tests/setup.ts'], testTimeout: 60_000, hookTimeout: 60_000 },
+  test: {
+    environment: 'happy-dom',
+    setupFiles: ['./src/tests/setup.ts'],
+    testTimeout: 60_000,
+    hookTimeout: 60_000,
+    // Loading the application takes longer than most tests do: they share what is loaded, but for those that can't.
+    projects: [
+      { extends: true, test: { name: 'shared', isolate: false, exclude: [...configDefaults.exclude, alone] } },
+      { extends: true, test: { name: 'alone', include: [alone] } },
+    ],
+  },
   server: { proxy: { '/api': process.env.KEVYT_API ?? 'http://127.0.0.1:8420' } },
 })

@@ -91,19 +91,19 @@ impl Browser {
 
     /// The element for a CSS selector, once it is there and shown.
     pub async fn find(&self, css: &str) -> WebElement {
-        self.waited(By::Css(css), css).await
+        self.waited(Selector::Css(css), css).await
     }
 
     /// The element for an XPath, once it is there and shown.
     pub async fn find_xpath(&self, xpath: &str) -> WebElement {
-        self.waited(By::XPath(xpath.to_owned()), xpath).await
+        self.waited(Selector::XPath(xpath), xpath).await
     }
 
     /// The element that holds exactly this text, once it is there and shown.
     pub async fn find_text(&self, text: &str) -> WebElement {
         let is_it = format!("normalize-space(.)={}", quoted(text));
         let xpath = format!("//*[{is_it} and not(*[{is_it}])]");
-        self.waited(By::XPath(xpath), text).await
+        self.waited(Selector::XPath(&xpath), text).await
     }
 
     /// Waits until the page's text has `text` in it.
@@ -127,13 +127,7 @@ impl Browser {
     /// Waits until nothing shown holds exactly this text.
     pub async fn wait_gone(&self, text: &str) {
         let xpath = format!("//*[normalize-space(.)={}]", quoted(text));
-        let gone = until(async || {
-            let mut shown = false;
-            for element in self.driver.find_all(By::XPath(xpath.clone())).await.unwrap_or_default() {
-                shown |= element.is_displayed().await.unwrap_or(false);
-            }
-            !shown
-        });
+        let gone = until(async || matches!(self.shown(Selector::XPath(&xpath)).await, Ok(None)));
         assert!(gone.await, "{text:?} is still there after {WAIT_TIMEOUT:?}");
     }
 
@@ -182,14 +176,14 @@ impl Browser {
     pub async fn choose(&self, label: &str, entry: &str) {
         let boxed =
             format!("//input[@aria-label={}]/ancestor::div[contains(@class,'el-select__wrapper')]", quoted(label));
-        self.waited(By::XPath(boxed), label).await.click().await.expect("a select box");
+        self.waited(Selector::XPath(&boxed), label).await.click().await.expect("a select box");
         let xpath = format!(
             "//div[contains(@class,'el-select__popper') and not(contains(@style,'display: none'))]//li[contains(.,{})]",
             quoted(entry)
         );
         // The entries unfold where they belong; until then something else may lie over them.
         for _ in 0..50 {
-            if self.waited(By::XPath(xpath.clone()), entry).await.click().await.is_ok() {
+            if self.waited(Selector::XPath(&xpath), entry).await.click().await.is_ok() {
                 return;
             }
             tokio::time::sleep(Duration::from_millis(100)).await;
@@ -231,23 +225,42 @@ impl Browser {
         let _ = std::fs::remove_dir_all(profile);
     }
 
-    async fn waited(&self, by: By, what: &str) -> WebElement {
+    async fn waited(&self, selector: Selector<'_>, what: &str) -> WebElement {
         let mut found = None;
-        let there = until(async || {
-            for element in self.driver.find_all(by.clone()).await.unwrap_or_default() {
-                if element.is_displayed().await.unwrap_or(false) {
-                    found = Some(element);
-                    return true;
-                }
-            }
-            false
-        });
-        there.await;
+        until(async || {
+            found = self.shown(selector).await.ok().flatten();
+            found.is_some()
+        })
+        .await;
         match found {
             Some(element) => element,
             None => panic!("{what:?} did not appear within {WAIT_TIMEOUT:?}. The page says:\n{}", self.text().await),
         }
     }
+
+    /// The first element of a selector that is shown, in one question to the page: the driver's own way asks for each element by itself, and loads
+    /// a script each time. An error while the page is on its way.
+    async fn shown(&self, selector: Selector<'_>) -> WebDriverResult<Option<WebElement>> {
+        let (kind, what) = match selector {
+            Selector::Css(css) => ("css", css),
+            Selector::XPath(xpath) => ("xpath", xpath),
+        };
+        let script = "const [kind, what] = arguments; \
+            const isShown = one => one.checkVisibility({ opacityProperty: true, visibilityProperty: true }) && one.getClientRects().length > 0; \
+            if (kind === 'css') return [...document.querySelectorAll(what)].find(isShown) ?? null; \
+            const found = document.evaluate(what, document, null, XPathResult.ORDERED_NODE_ITERATOR_TYPE, null); \
+            for (let one = found.iterateNext(); one; one = found.iterateNext()) if (isShown(one)) return one; \
+            return null";
+        let said = self.driver.execute(script, vec![kind.into(), what.into()]).await?;
+        if said.json().is_null() { Ok(None) } else { said.element().map(Some) }
+    }
+}
+
+/// What elements are looked for by.
+#[derive(Clone, Copy)]
+enum Selector<'s> {
+    Css(&'s str),
+    XPath(&'s str),
 }
 
 /// How long anything is waited for: a busy machine takes ten times as long as an idle one.

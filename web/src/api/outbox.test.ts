@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, orLater, unwrapChange } from './client'
 import { markOnline, offlineSince } from './network'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { flushPromises, type VueWrapper } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import { mounted, textOf } from '@/tests/mounted'

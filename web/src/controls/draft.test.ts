@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it } from 'vitest'
 import { nextTick, ref, watch, type Ref } from 'vue'
 import { inTurn } from '@/api/turn'

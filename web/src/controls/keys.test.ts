@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { used } from '@/tests/mounted'
 import { currentKeys, printed, singleKeys, useKeyListener, useKeys } from './keys'

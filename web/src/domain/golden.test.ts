@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import type { FrontierPoint } from '@/api/client'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { api, type Swap, type SwapState } from '@/api/client'
 import { answered, refused, used } from '@/tests/mounted'

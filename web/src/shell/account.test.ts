@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
@@ -91,6 +90,9 @@ describe('an account deleted by its owner', () => {
 })
 
 describe('where typed weights come from', () => {
+  // The account is asked for again after it was changed.
+  beforeEach(() => void get.mockRejectedValue(new TypeError('no network')))
+
   it('is the maker until somebody says otherwise', () => {
     const { given } = used(useTypedWeights)
     expect([given.source.value, given.asked.value]).toEqual(['maker', false])

@@ -1,7 +1,6 @@
-// @vitest-environment happy-dom
-import { config, enableAutoUnmount, flushPromises } from '@vue/test-utils'
+import { config, flushPromises } from '@vue/test-utils'
 import { ElDropdown } from 'element-plus'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'
 import { api } from '@/api/client'
 import { useMessages } from '@/controls/messages'
@@ -38,7 +37,6 @@ const lists = [
   list('hers', 'Mesa loop', { of: 'ilo' }),
 ]
 
-enableAutoUnmount(afterEach)
 beforeEach(async () => {
   for (const method of [get, post, patch, remove]) method.mockReset()
   get.mockImplementation((async () => answered(lists)) as never)

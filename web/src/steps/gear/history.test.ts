@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { config, flushPromises } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { Gear } from '@/api/client'
 import { mounted, textOf } from '@/tests/mounted'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it, vi } from 'vitest'
 import { mounted, textOf } from '@/tests/mounted'
 import { caution, sheetLine, sheetOf, trip } from '@/tests/sheet'

@@ -1,6 +1,5 @@
-// @vitest-environment happy-dom
-import { enableAutoUnmount, flushPromises } from '@vue/test-utils'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { flushPromises } from '@vue/test-utils'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { computed, ref } from 'vue'
 import { api, type Sheet } from '@/api/client'
 import { useMessages } from '@/controls/messages'
@@ -54,7 +53,6 @@ const sheet = () =>
     },
   )
 
-enableAutoUnmount(afterEach)
 beforeEach(() => {
   for (const method of [post, patch, remove]) method.mockReset()
   post.mockResolvedValue(answered({ id: 'made' }, 'c') as never)

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { Packing } from '@/api/client'
 import { mounted } from '@/tests/mounted'

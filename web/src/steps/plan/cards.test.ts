@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { PlanAnswer } from '@/api/client'
 import { monthName } from '@/quantities/dates'

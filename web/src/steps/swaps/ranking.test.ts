@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { ListLine, PlanAnswer, Swap } from '@/api/client'
 import { mounted, partsOf, textOf } from '@/tests/mounted'

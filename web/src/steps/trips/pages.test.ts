@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { config } from '@vue/test-utils'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { createMemoryHistory, createRouter } from 'vue-router'

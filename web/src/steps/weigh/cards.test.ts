@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import type { Gear, Kit, Queued, ScaleReading, Taken, Weighing } from '@/api/client'
 import { mounted, partsOf, textOf } from '@/tests/mounted'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { exactGrams, signed } from '@/quantities/mass'
 import { widerSide, trustSentence } from './weigh'

@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { describe, expect, it } from 'vitest'
 import { Problem } from '@/api/client'
 import { useMessages } from './messages'

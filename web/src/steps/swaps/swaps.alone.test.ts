@@ -1,4 +1,3 @@
-// @vitest-environment happy-dom
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { ref } from 'vue'
 import { api, type PlanAnswer, type Swap, type SwapDraft } from '@/api/client'
