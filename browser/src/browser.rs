@@ -229,13 +229,24 @@ impl Browser {
         let mut found = None;
         until(async || {
             found = self.shown(selector).await.ok().flatten();
-            found.is_some()
+            // What was drawn anew meanwhile is looked for again.
+            match &found {
+                Some(element) => self.is_there(element).await,
+                None => false,
+            }
         })
         .await;
         match found {
             Some(element) => element,
             None => panic!("{what:?} did not appear within {WAIT_TIMEOUT:?}. The page says:\n{}", self.text().await),
         }
+    }
+
+    /// Whether an element still is part of the page.
+    async fn is_there(&self, element: &WebElement) -> bool {
+        let Ok(element) = element.to_json() else { return false };
+        let said = self.driver.execute("return arguments[0].isConnected", vec![element]).await;
+        said.is_ok_and(|said| said.json().as_bool() == Some(true))
     }
 
     /// The first element of a selector that is shown, in one question to the page: the driver's own way asks for each element by itself, and loads
