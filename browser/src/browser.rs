@@ -3,6 +3,7 @@
 use std::net::TcpListener;
 use std::path::{Path, PathBuf};
 use std::time::{Duration, Instant};
+use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
 use tokio::process::{Child, Command};
 
@@ -49,6 +50,8 @@ impl Browser {
             "--disable-component-update",
             "--disable-sync",
             "--disable-dev-shm-usage",
+            // No renderer for the pages of the window's own frame, none kept ready, and no page kept that was left.
+            "--disable-features=PreloadTopChromeWebUI,SpareRendererForSitePerProcess,BackForwardCache",
             &format!("--user-data-dir={}", profile.display()),
         ] {
             wanted.add_arg(argument).expect("an argument");
@@ -101,15 +104,17 @@ impl Browser {
 
     /// The element that holds exactly this text, once it is there and shown.
     pub async fn find_text(&self, text: &str) -> WebElement {
-        let is_it = format!("normalize-space(.)={}", quoted(text));
-        let xpath = format!("//*[{is_it} and not(*[{is_it}])]");
-        self.waited(Selector::XPath(&xpath), text).await
+        self.waited(Selector::XPath(&with_text(text)), text).await
+    }
+
+    /// Whether the page's text has `text` in it.
+    pub async fn says(&self, text: &str) -> bool {
+        squeezed(&self.text().await).contains(&squeezed(text))
     }
 
     /// Waits until the page's text has `text` in it.
     pub async fn wait_for(&self, text: &str) {
-        let wanted = squeezed(text);
-        if !until(async || squeezed(&self.text().await).contains(&wanted)).await {
+        if !until(async || self.says(text).await).await {
             panic!("{text:?} did not appear within {WAIT_TIMEOUT:?}. The page says:\n{}", self.text().await);
         }
     }
@@ -157,14 +162,34 @@ impl Browser {
 
     /// Clicks the element for a CSS selector.
     pub async fn click(&self, css: &str) {
-        self.find(css).await.click().await.unwrap_or_else(|error| panic!("{css} can't be clicked: {error}"));
+        self.act(Selector::Css(css), css, WebElement::click).await;
+    }
+
+    /// Clicks the element for an XPath.
+    pub async fn click_xpath(&self, xpath: &str) {
+        self.act(Selector::XPath(xpath), xpath, WebElement::click).await;
+    }
+
+    /// Clicks the element that holds exactly this text.
+    pub async fn click_text(&self, text: &str) {
+        self.act(Selector::XPath(&with_text(text)), text, WebElement::click).await;
+    }
+
+    /// Clicks the element for an XPath by a script, whatever lies over it.
+    pub async fn click_under(&self, xpath: &str) {
+        let by_script = async |element: &WebElement| {
+            self.driver.execute("arguments[0].click()", vec![element.to_json()?]).await.map(|_| ())
+        };
+        self.act(Selector::XPath(xpath), xpath, by_script).await;
     }
 
     /// Types into the field for a CSS selector, over what is there.
     pub async fn type_into(&self, css: &str, text: &str) {
-        let field = self.find(css).await;
-        field.send_keys(Key::Control + "a").await.expect("a field");
-        field.send_keys(text).await.expect("a field");
+        let typed = async |field: &WebElement| {
+            field.send_keys(Key::Control + "a").await?;
+            field.send_keys(text).await
+        };
+        self.act(Selector::Css(css), css, typed).await;
     }
 
     /// Sends keys to whatever has the focus.
@@ -176,19 +201,12 @@ impl Browser {
     pub async fn choose(&self, label: &str, entry: &str) {
         let boxed =
             format!("//input[@aria-label={}]/ancestor::div[contains(@class,'el-select__wrapper')]", quoted(label));
-        self.waited(Selector::XPath(&boxed), label).await.click().await.expect("a select box");
+        self.act(Selector::XPath(&boxed), label, WebElement::click).await;
         let xpath = format!(
             "//div[contains(@class,'el-select__popper') and not(contains(@style,'display: none'))]//li[contains(.,{})]",
             quoted(entry)
         );
-        // The entries unfold where they belong; until then something else may lie over them.
-        for _ in 0..50 {
-            if self.waited(Selector::XPath(&xpath), entry).await.click().await.is_ok() {
-                return;
-            }
-            tokio::time::sleep(Duration::from_millis(100)).await;
-        }
-        panic!("{entry:?} of {label:?} can't be clicked");
+        self.act(Selector::XPath(&xpath), entry, WebElement::click).await;
     }
 
     /// Saves a picture of the viewport.
@@ -228,17 +246,36 @@ impl Browser {
     async fn waited(&self, selector: Selector<'_>, what: &str) -> WebElement {
         let mut found = None;
         until(async || {
-            found = self.shown(selector).await.ok().flatten();
-            // What was drawn anew meanwhile is looked for again.
-            match &found {
-                Some(element) => self.is_there(element).await,
-                None => false,
+            if let Ok(Some(element)) = self.shown(selector).await {
+                // What was drawn anew meanwhile is looked for again.
+                found = self.is_there(&element).await.then_some(element);
             }
+            found.is_some()
         })
         .await;
         match found {
             Some(element) => element,
             None => panic!("{what:?} did not appear within {WAIT_TIMEOUT:?}. The page says:\n{}", self.text().await),
+        }
+    }
+
+    /// Does something to an element once it lets it be done: until then it may be drawn anew, unfold, or lie under something that goes away.
+    async fn act(&self, selector: Selector<'_>, what: &str, act: impl AsyncFn(&WebElement) -> WebDriverResult<()>) {
+        let mut refused = None;
+        let done = until(async || {
+            let Ok(Some(element)) = self.shown(selector).await else { return false };
+            match act(&element).await {
+                Ok(()) => true,
+                Err(error) if not_done(&error) => {
+                    refused = Some(error);
+                    false
+                }
+                Err(error) => panic!("{what:?}: {error}"),
+            }
+        });
+        if !done.await {
+            let why = refused.map_or("it did not appear".to_owned(), |error| error.to_string());
+            panic!("{what:?} within {WAIT_TIMEOUT:?}: {why}. The page says:\n{}", self.text().await);
         }
     }
 
@@ -278,15 +315,36 @@ enum Selector<'s> {
 const WAIT_TIMEOUT: Duration = Duration::from_secs(90);
 
 /// Asks, twenty times a second, until it is so; whether it came to be.
-pub async fn until(mut is_so: impl AsyncFnMut() -> bool) -> bool {
+pub async fn until(is_so: impl AsyncFnMut() -> bool) -> bool {
+    within(WAIT_TIMEOUT, is_so).await
+}
+
+/// The same, for so long.
+pub async fn within(limit: Duration, mut is_so: impl AsyncFnMut() -> bool) -> bool {
     let begun = Instant::now();
-    while begun.elapsed() < WAIT_TIMEOUT {
+    while begun.elapsed() < limit {
         if is_so().await {
             return true;
         }
         tokio::time::sleep(Duration::from_millis(50)).await;
     }
     false
+}
+
+/// Whether the driver says that it did nothing, so that it may be told once more.
+fn not_done(error: &WebDriverError) -> bool {
+    matches!(
+        error.as_inner(),
+        WebDriverErrorInner::ElementNotInteractable(_)
+            | WebDriverErrorInner::ElementClickIntercepted(_)
+            | WebDriverErrorInner::StaleElementReference(_)
+    )
+}
+
+/// The XPath of the element that holds exactly this text.
+fn with_text(text: &str) -> String {
+    let is_it = format!("normalize-space(.)={}", quoted(text));
+    format!("//*[{is_it} and not(*[{is_it}])]")
 }
 
 /// Text with all its white space, narrow and wide, as single spaces.

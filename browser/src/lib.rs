@@ -3,5 +3,5 @@
 mod browser;
 mod visit;
 
-pub use browser::{Browser, Look, until};
+pub use browser::{Browser, Look, until, within};
 pub use visit::{SCREENS, demo, enter_demo, sign_up};

@@ -36,16 +36,16 @@ pub async fn enter_demo(browser: &Browser) {
     let steps = "['Weigh', 'Gear', 'List', 'Trip', 'Together', 'Swaps', 'Plan', 'Pack', 'Trips', 'Year', 'Compare']";
     let script = format!("localStorage.setItem('kevyt-opened', JSON.stringify({{ demo: {steps} }}))");
     browser.driver.execute(script, Vec::new()).await.expect("a page with a storage");
-    browser.find_text("Look around in the demo").await.click().await.expect("the way in");
+    browser.click_text("Look around in the demo").await;
     browser.wait_for("What does it really weigh").await;
 }
 
 /// From the first page to a new account, where it begins.
 pub async fn sign_up(browser: &Browser, name: &str) {
-    browser.find_text("I am new here").await.click().await.expect("the way to a new account");
+    browser.click_text("I am new here").await;
     browser.type_into("input[name='name']", name).await;
     browser.type_into("input[name='password']", "not a real one").await;
-    browser.find_text("Create account").await.click().await.expect("a button");
+    browser.click_text("Create account").await;
     browser.wait_for("Start with the heavy few").await;
     browser.find("input[aria-label='Weight of Pack']").await;
 }

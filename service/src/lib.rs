@@ -90,6 +90,8 @@ pub struct Options {
     pub forecast: Option<String>,
     /// The address of a shop on this machine, such as `http://127.0.0.1:8450`.
     pub shop: Option<String>,
+    /// Whether passwords are hashed with the least work that argon2id allows, which protects none: only for tests, which make hundreds.
+    pub least_password_work: bool,
 }
 
 /// All use cases, on one database.
@@ -290,8 +292,8 @@ impl Services {
     /// A sentence for the operator.
     pub fn open(database_url: &str, options: Options) -> Result<Services, String> {
         let pool = connect(database_url)?;
-        let passwords =
-            Passwords::new().map_err(|error| format!("Passwords can't be hashed on this machine: {error}"))?;
+        let passwords = Passwords::new(options.least_password_work)
+            .map_err(|error| format!("Passwords can't be hashed on this machine: {error}"))?;
         let (splits, retries) = (sheet::Splits::default(), AtomicU64::new(0));
         Ok(Services { options, pool, server: Uuid::new_v4(), passwords, splits, retries })
     }

@@ -1,8 +1,8 @@
 //! Passwords: argon2id with the crate's own (OWASP) parameters.
 
-use argon2::Argon2;
 use argon2::password_hash::rand_core::OsRng;
 use argon2::password_hash::{Error, PasswordHash, PasswordHasher, PasswordVerifier, SaltString};
+use argon2::{Algorithm, Argon2, Params, Version};
 
 /// The shortest password, in characters (NIST SP 800-63B asks for 8 at least).
 const SHORTEST: usize = 10;
@@ -11,6 +11,7 @@ const LONGEST: usize = 200;
 
 /// Hashes and checks passwords. Holds the hash of nothing, so that an unknown name takes as long as a wrong password.
 pub struct Passwords {
+    hasher: Argon2<'static>,
     nobody: String,
 }
 
@@ -38,25 +39,25 @@ pub fn check_new(password: &str, name: &str) -> Result<(), String> {
 }
 
 impl Passwords {
-    /// Ready to check.
-    pub fn new() -> Result<Passwords, Error> {
-        Ok(Passwords { nobody: hash("nobody has this password")? })
+    /// Ready to check. With `least_work`, what is hashed is not protected.
+    pub fn new(least_work: bool) -> Result<Passwords, Error> {
+        let work = if least_work { Params::new(Params::MIN_M_COST, 1, 1, None)? } else { Params::default() };
+        let mut passwords =
+            Passwords { hasher: Argon2::new(Algorithm::Argon2id, Version::V0x13, work), nobody: String::new() };
+        passwords.nobody = passwords.hash("nobody has this password")?;
+        Ok(passwords)
     }
 
     /// Hashes a password with a salt of its own.
     pub fn hash(&self, password: &str) -> Result<String, Error> {
-        hash(password)
+        let salt = SaltString::generate(&mut OsRng);
+        Ok(self.hasher.hash_password(password.as_bytes(), &salt)?.to_string())
     }
 
     /// Whether a password is the one that was hashed; takes as long when there is no hash.
     pub fn matches(&self, password: &str, hash: Option<&str>) -> bool {
         let parsed = PasswordHash::new(hash.unwrap_or(&self.nobody));
-        let right = parsed.is_ok_and(|parsed| Argon2::default().verify_password(password.as_bytes(), &parsed).is_ok());
+        let right = parsed.is_ok_and(|parsed| self.hasher.verify_password(password.as_bytes(), &parsed).is_ok());
         right && hash.is_some()
     }
-}
-
-fn hash(password: &str) -> Result<String, Error> {
-    let salt = SaltString::generate(&mut OsRng);
-    Ok(Argon2::default().hash_password(password.as_bytes(), &salt)?.to_string())
 }

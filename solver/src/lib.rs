@@ -1,10 +1,11 @@
 //! The search of the planner: which sets of swaps are allowed, and of those which no other beats in both cost and mass.
 //!
 //! A [`Model`] has a variable for each swap, which is made or not, and constraints between them. [`by_labels`] finds the whole Pareto frontier where
-//! variables are coupled little; else [`sweep`] does by branch and bound ([`Solver`]), which also solves for one answer. All of it is in
-//! whole numbers, so "best" is proved; what gear, money and nights have to do with it is `kevyt-core`'s.
+//! variables are coupled little; else [`sweep`] does by branch and bound ([`Solver`]), which also solves for one answer. Sets are compared, and
+//! bounds added up, in whole numbers, so "best" is proved: what the linear relaxation gets wrong in floating point makes a bound weaker, never
+//! false. What gear, money and nights have to do with it is `kevyt-core`'s.
 //!
-//! [`chance_of_sum`] says how likely a plan keeps what it promises.
+//! [`chance_of_sum`] is the planner's other long calculation: how likely a sum of things that err is at or under a limit.
 //!
 //! A crate of its own, because it alone is built with optimizations for the tests, which search thousands of problems.
 #![deny(missing_docs, clippy::float_arithmetic)]

@@ -76,7 +76,7 @@ async fn main() {
         }
         if *name == "gear-thing" {
             let about = "//button[starts-with(@aria-label,'About Fleece')]";
-            browser.find_xpath(about).await.click().await.expect("a thing to open");
+            browser.click_xpath(about).await;
             browser.wait_for("What one piece does and needs").await;
         }
         if *name == "pack" {
@@ -89,17 +89,17 @@ async fn main() {
             browser.wait_for("What it taught").await;
         }
         if *name == "trips-back" {
-            browser.find_text("Fells at snow melt").await.click().await.expect("a trip to look back on");
+            browser.click_text("Fells at snow melt").await;
             browser.wait_for("46 of 46 reviewed").await;
         }
         if *name == "together" {
-            browser.find_xpath("//header//button[contains(.,'Fell week')]").await.click().await.expect("a menu");
+            browser.click_xpath("//header//button[contains(.,'Fell week')]").await;
             let two = "//li[normalize-space()='Fell week for two']";
-            browser.find_xpath(two).await.click().await.expect("the list for two");
+            browser.click_xpath(two).await;
             browser.wait_for("Vesper").await;
         }
         if *name == "swap" {
-            browser.find_text("One-skin pole shelter").await.click().await.expect("a swap to open");
+            browser.click_text("One-skin pole shelter").await;
         }
         // Fonts and transitions settle; what was pressed further down is left.
         browser.settled().await;
@@ -110,7 +110,7 @@ async fn main() {
     browser.look(WIDE).await;
     if wanted("plan-pounds") {
         leave(&browser, &stage.url).await;
-        browser.find_text("Look around in pounds, ounces and dollars").await.click().await.expect("the way in");
+        browser.click_text("Look around in pounds, ounces and dollars").await;
         browser.wait_for("What does it really weigh").await;
         browser.driver.goto(format!("{}/plan", stage.url)).await.expect("the page");
         browser.wait_for("In this order").await;
@@ -132,9 +132,8 @@ async fn weigh(stage: &Stage, browser: &Browser) {
         stage.at_the_scale(&json!("clear"));
         browser.wait_for("pan empty").await;
         let row = format!("//aside//tr//button[normalize-space(.)='{name}']");
-        // Clicked without a look: on a phone a message may lie over it.
-        let row = browser.find_xpath(&row).await.to_json().expect("a thing in the queue");
-        browser.driver.execute("arguments[0].click()", vec![row]).await.expect("a click");
+        // On a phone a message may lie over it.
+        browser.click_under(&row).await;
         stage.at_the_scale(&json!({ "put": { "name": name } }));
         browser.find_xpath(steady).await;
     };

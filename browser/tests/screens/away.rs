@@ -165,8 +165,7 @@ async fn without_network_every_step_opens_and_what_is_done_is_there_once_afterwa
     browser.wait_for("It was changed elsewhere meanwhile, so this was not done.").await;
     only(&browser, 1).await;
     assert_eq!(line_of(&browser, &list, "Camp shoes").await["left"], 1);
-    let all_the_same = browser.find_xpath("//button[contains(., 'Do it all the same')]").await;
-    all_the_same.click().await.unwrap();
+    browser.click_xpath("//button[contains(., 'Do it all the same')]").await;
     only(&browser, 0).await;
     // Each is there, once.
     for name in &moved {

@@ -119,8 +119,8 @@ async fn swaps_are_pinned_ruled_out_and_unfolded() {
     browser.press("p").await;
     browser.wait_for("Bank 10 Ah is left to the plan.").await;
 
-    browser.find_text("1 more choice").await.click().await.unwrap();
-    browser.find_text("Fold").await.click().await.unwrap();
+    browser.click_text("1 more choice").await;
+    browser.click_text("Fold").await;
 
     // Taking the only shelter off is cautioned where it is decided.
     browser.press("n").await;
@@ -131,18 +131,18 @@ async fn swaps_are_pinned_ruled_out_and_unfolded() {
     browser.wait_gone("Add swap").await;
 
     // Esc leaves the drawer; what was typed in it is there again, also when the page was loaded anew.
-    browser.find_text("Bank 10 Ah").await.click().await.unwrap();
+    browser.click_text("Bank 10 Ah").await;
     // It is read before it is edited: before and after, and what it does to cautions.
     browser.wait_for("Weight from").await;
-    browser.find_xpath("//button[normalize-space(.)='Edit']").await.click().await.unwrap();
+    browser.click_xpath("//button[normalize-space(.)='Edit']").await;
     browser.type_into("input[name='delivery']", "4").await;
     browser.press(Key::Escape + "").await;
     browser.wait_gone("Save").await;
     browser.driver.refresh().await.unwrap();
-    browser.find_text("Bank 10 Ah").await.click().await.unwrap();
+    browser.click_text("Bank 10 Ah").await;
     browser.wait_for("What you typed before is still here, not saved yet.").await;
     assert_eq!(browser.find("input[name='delivery']").await.prop("value").await.unwrap().unwrap(), "4");
-    browser.find_text("Save").await.click().await.unwrap();
+    browser.click_text("Save").await;
     browser.wait_for("28 €").await;
     browser.close().await;
 }
@@ -201,9 +201,9 @@ async fn what_is_worn_is_no_base_weight_and_things_come_and_go() {
 #[tokio::test(flavor = "multi_thread")]
 async fn units_change_for_all_that_is_shown_and_nothing_comes_from_elsewhere() {
     let (stage, browser) = demo("plan", "In this order").await;
-    browser.find_xpath("//nav//button[contains(.,'Account')]").await.click().await.unwrap();
+    browser.click_xpath("//nav//button[contains(.,'Account')]").await;
     browser.choose("Weights in", "ounces and decimal pounds").await;
-    browser.find_text("Save units").await.click().await.unwrap();
+    browser.click_text("Save units").await;
     browser.wait_for("lb target").await;
     browser.wait_for("from 23.23 lb").await;
     let script = "return performance.getEntriesByType('resource').map(entry => entry.name)";
@@ -212,7 +212,7 @@ async fn units_change_for_all_that_is_shown_and_nothing_comes_from_elsewhere() {
     for address in loaded {
         assert!(address.starts_with(&stage.url), "{address}");
     }
-    browser.find_text("Sign out").await.click().await.unwrap();
+    browser.click_text("Sign out").await;
     browser.wait_for("How many grams does your money buy?").await;
     browser.close().await;
 }

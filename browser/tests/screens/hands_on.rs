@@ -1,6 +1,6 @@
 //! The interface under hands that do not wait: over a bad line, with the keyboard alone, and on a phone.
 
-use kevyt_browser::{Browser, Look, SCREENS, demo, enter_demo, sign_up};
+use kevyt_browser::{Browser, Look, SCREENS, demo, enter_demo, sign_up, until};
 use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use std::time::Duration;
@@ -100,12 +100,7 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
             |thing: &Value| (thing["name"].as_str().unwrap().to_owned(), thing["weight"]["unit_mg"].as_i64().unwrap());
         page["items"].as_array().unwrap().iter().map(weight).collect()
     };
-    for _ in 0..100 {
-        if weights(&browser).await.iter().filter(|(_, mg)| *mg >= 200_000).count() == 10 {
-            break;
-        }
-        tokio::time::sleep(Duration::from_millis(200)).await;
-    }
+    until(async || weights(&browser).await.iter().filter(|(_, mg)| *mg >= 200_000).count() == 10).await;
     let now = weights(&browser).await;
     for at in 0..25 {
         let grams = if at < 10 { 200 + at } else { 100 + at };
@@ -123,15 +118,13 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
         browser.press(Key::Enter + "").await;
     }
     let mut found = Vec::new();
-    for _ in 0..150 {
+    until(async || {
         let page = fetched(&browser, "/api/weigh?since=2020-01-01T00:00:00Z").await;
         found =
             page["taken"].as_array().unwrap().iter().map(|one| one["weighing"]["total_mg"].as_i64().unwrap()).collect();
-        if found.len() >= 10 {
-            break;
-        }
-        tokio::time::sleep(Duration::from_millis(200)).await;
-    }
+        found.len() >= 10
+    })
+    .await;
     found.sort_unstable();
     assert_eq!(found, (300..310).map(|grams| grams * 1_000).collect::<Vec<_>>());
 
@@ -141,24 +134,11 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
     browser.wait_for("Nothing to compare yet").await;
     for at in ["00", "01", "02"] {
         browser.press("n").await;
-        let field = browser.find("input[name='swap-line']").await;
-        for _ in 0..50 {
-            if browser.driver.active_element().await.unwrap().attr("name").await.unwrap().as_deref()
-                == Some("swap-line")
-            {
-                break;
-            }
-            tokio::time::sleep(Duration::from_millis(50)).await;
-        }
+        browser.wait_focus("input[name='swap-line']").await;
         type_out(&browser, &format!("light {at} 50g 9eur for thing {at}")).await;
         browser.press(Key::Enter + Key::Enter).await;
         browser.wait_for(&format!("Swap light {at} made.")).await;
-        for _ in 0..100 {
-            if !field.is_displayed().await.unwrap_or(false) {
-                break;
-            }
-            tokio::time::sleep(Duration::from_millis(100)).await;
-        }
+        browser.wait_gone("In one line").await;
         assert_focus(&browser, "after a swap").await;
     }
     let list = list_of(&browser).await;
@@ -288,8 +268,8 @@ async fn an_ended_session_asks_for_the_password_and_work_goes_on() {
 async fn two_tabs_stand_on_two_lists() {
     let (stage, browser) = demo("list", "Stays home").await;
     let first = list_of(&browser).await;
-    browser.find_xpath("//header//button[contains(.,'Fell week')]").await.click().await.unwrap();
-    browser.find_text("New list …").await.click().await.unwrap();
+    browser.click_xpath("//header//button[contains(.,'Fell week')]").await;
+    browser.click_text("New list …").await;
     browser.type_into("input[name='list-name']", "Hut weekend").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("Nothing on this list yet").await;
@@ -308,13 +288,13 @@ async fn two_tabs_stand_on_two_lists() {
     browser.wait_for("1 thing comes along").await;
 
     // Another name, and none of it; its address says so.
-    browser.find_xpath("//header//button[contains(.,'Hut weekend')]").await.click().await.unwrap();
-    browser.find_text("Rename this list …").await.click().await.unwrap();
+    browser.click_xpath("//header//button[contains(.,'Hut weekend')]").await;
+    browser.click_text("Rename this list …").await;
     browser.type_into("input[name='list-name']", "Hut night").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("Hut weekend is now called Hut night.").await;
-    browser.find_xpath("//header//button[contains(.,'Hut night')]").await.click().await.unwrap();
-    browser.find_text("Remove this list").await.click().await.unwrap();
+    browser.click_xpath("//header//button[contains(.,'Hut night')]").await;
+    browser.click_text("Remove this list").await;
     browser.wait_for("List Hut night removed.").await;
     browser.wait_for("47 things come along").await;
     browser.driver.goto(format!("{}/lists/{second}/list", stage.url)).await.unwrap();
@@ -372,22 +352,22 @@ async fn a_phone_has_room_for_all_of_it() {
     browser.wait_for("Paid for one").await;
     narrow("the drawer of a thing").await;
     browser.type_into("input[name='resale']", "2").await;
-    browser.find_text("Save").await.click().await.unwrap();
+    browser.click_text("Save").await;
     browser.wait_gone("Paid for one").await;
     let page = fetched(&browser, "/api/gear").await;
     let liner = page["items"].as_array().unwrap().iter().find(|thing| thing["name"] == "Pack liner").unwrap().clone();
     assert_eq!(liner["resale_minor"], 200);
     open_liner().await;
-    browser.find_text("Remove this thing").await.click().await.unwrap();
+    browser.click_text("Remove this thing").await;
     browser.wait_for("Pack liner removed").await;
 
     // A swap in one line, and its drawer in the width that there is.
     browser.driver.goto(format!("{}/lists/{list}/swaps", stage.url)).await.unwrap();
-    browser.find_xpath("//button[contains(.,'New swap')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(.,'New swap')]").await;
     browser.type_into("input[name='swap-line']", "leave out knife").await;
     browser.wait_for("replaces Folding knife").await;
     narrow("the drawer of a swap").await;
-    browser.find_text("Add swap").await.click().await.unwrap();
+    browser.click_text("Add swap").await;
     browser.wait_for("made.").await;
     browser.close().await;
 }

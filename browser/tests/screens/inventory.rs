@@ -11,7 +11,7 @@ async fn steady(browser: &Browser) {
 }
 
 async fn mark(browser: &Browser, name: &str) {
-    browser.find_xpath(&format!("//aside//tr//button[normalize-space(.)='{name}']")).await.click().await.unwrap();
+    browser.click_xpath(&format!("//aside//tr//button[normalize-space(.)='{name}']")).await;
 }
 
 /// The text that an address of the application answers with.
@@ -56,7 +56,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     steady(&browser).await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("Now mark what you take off").await;
-    browser.find_xpath("//button[starts-with(normalize-space(.),'Show all ')]").await.click().await.unwrap();
+    browser.click_xpath("//button[starts-with(normalize-space(.),'Show all ')]").await;
     for (name, left) in [("Mug", "39 g"), ("Spoon", "21 g"), ("Lighter", "0 g")] {
         mark(&browser, name).await;
         stage.at_the_scale(&json!({ "take": { "name": name } }));
@@ -64,7 +64,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
         if name == "Spoon" {
             browser.driver.refresh().await.unwrap();
             browser.wait_for("left on the scale").await;
-            browser.find_xpath("//button[starts-with(normalize-space(.),'Show all ')]").await.click().await.unwrap();
+            browser.click_xpath("//button[starts-with(normalize-space(.),'Show all ')]").await;
             mark(&browser, name).await;
         }
         browser.find_xpath(&format!("//output[translate(., '\u{2009}', ' ')='{left}']")).await;
@@ -84,7 +84,7 @@ async fn weighed_corrected_read_written_removed_and_restored() {
     let taken = "//*[@data-cell][starts-with(@aria-label,'Weighing of Mug:')]";
     let was = browser.find_xpath(taken).await.text().await.unwrap();
     browser.find_xpath(taken).await.scroll_into_view().await.unwrap();
-    browser.find_xpath(taken).await.click().await.unwrap();
+    browser.click_xpath(taken).await;
     browser.type_into("input[aria-label='Weighing of Mug']", "181").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("Corrected to 181 g.").await;
@@ -113,10 +113,8 @@ async fn weighed_corrected_read_written_removed_and_restored() {
         browser.wait_for(reason).await;
     }
     browser.wait_for("Tarp, gewachst 1 piece, 1250 g, Shelter, 39.90 EUR").await;
-    let only = browser.find_text("only into my gear").await;
-    browser.driver.execute("arguments[0].click()", vec![only.to_json().unwrap()]).await.unwrap();
-    let import = browser.find_text("Import 2").await;
-    browser.driver.execute("arguments[0].click()", vec![import.to_json().unwrap()]).await.unwrap();
+    browser.click_under("//span[normalize-space(.)='only into my gear']").await;
+    browser.click_under("//button[normalize-space(.)='Import 2']").await;
     browser.wait_for("list.csv: 2 added, 2 refused.").await;
 
     // Written out: the new things with exact figures, and the whole account.
@@ -132,14 +130,14 @@ async fn weighed_corrected_read_written_removed_and_restored() {
 
     // Everything removed, also what is sold or worn out, then restored: every figure is as it was.
     browser.choose("Which things", "everything").await;
-    browser.find_xpath("//thead//label[contains(@class,'el-checkbox')]").await.click().await.unwrap();
-    browser.find_text("Remove").await.click().await.unwrap();
+    browser.click_xpath("//thead//label[contains(@class,'el-checkbox')]").await;
+    browser.click_text("Remove").await;
     browser.wait_for("64 things removed.").await;
     browser.driver.goto(format!("{}/gear/files", stage.url)).await.unwrap();
     browser.wait_for("Restore from a backup").await;
     choose_file(&browser, "json", &file("kevyt-account.json", &backup)).await;
     browser.wait_for("holds 64 things and 6 lists").await;
-    browser.find_text("Restore").await.click().await.unwrap();
+    browser.click_text("Restore").await;
     browser.wait_for("Restored: 64 things").await;
     browser.driver.goto(format!("{}/gear", stage.url)).await.unwrap();
     browser.wait_for("63 things").await;
@@ -161,7 +159,7 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
     mark(&browser, "Night set, wool").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("The reading is not steady.").await;
-    browser.find_text("Put Night set, wool on").await.click().await.unwrap();
+    browser.click_text("Put Night set, wool on").await;
     steady(&browser).await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("Night set, wool weighs").await;
@@ -179,7 +177,7 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
     stage.at_the_scale(&json!({ "plug": { "on": false } }));
     browser.wait_for("nothing comes from the scale").await;
     // Without the scale, what another one shows is typed; ten at a time, divided.
-    browser.find_xpath("//button[starts-with(normalize-space(.),'Show all ')]").await.click().await.unwrap();
+    browser.click_xpath("//button[starts-with(normalize-space(.),'Show all ')]").await;
     mark(&browser, "Stakes, V-shaped × 10").await;
     browser.press("d").await;
     browser.press("w").await;
@@ -197,7 +195,7 @@ async fn the_scale_is_read_live_and_says_what_is_wrong() {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_kit_tells_its_unknown_part_and_several_things_change_at_once() {
     let (stage, browser) = demo("weigh", "pan empty, at zero").await;
-    browser.find_xpath("//button[contains(.,'Mummy bag in its sack')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(.,'Mummy bag in its sack')]").await;
     browser.wait_for("kit of 2 things").await;
     browser.press("w").await;
     browser.press("1164").await;
@@ -206,13 +204,13 @@ async fn a_kit_tells_its_unknown_part_and_several_things_change_at_once() {
 
     browser.driver.goto(format!("{}/gear?find=wool", stage.url)).await.unwrap();
     browser.wait_for("2 things").await;
-    browser.find_xpath("//thead//label[contains(@class,'el-checkbox')]").await.click().await.unwrap();
+    browser.click_xpath("//thead//label[contains(@class,'el-checkbox')]").await;
     browser.choose("Status of the chosen", "for sale").await;
     browser.wait_for("2 things changed.").await;
     browser.type_into("input[aria-label='Tag the chosen']", "spare").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("#spare").await;
-    browser.find_xpath("//button[starts-with(@aria-label,'About Night set')]").await.click().await.unwrap();
+    browser.click_xpath("//button[starts-with(@aria-label,'About Night set')]").await;
     browser.wait_for("What was done to it").await;
     browser.wait_for("2 things changed.").await;
     browser.close().await;
@@ -250,7 +248,7 @@ async fn a_usb_scale_is_read_where_the_browser_has_one() {
     browser.wait_for("mug added").await;
     browser.press(Key::Escape + "").await;
     browser.press("1").await;
-    browser.find_text("connect one over USB").await.click().await.unwrap();
+    browser.click_text("connect one over USB").await;
     let show = async |status: u8, grams: u16| {
         browser.driver.execute(format!("show({status}, {grams})"), Vec::new()).await.unwrap();
     };

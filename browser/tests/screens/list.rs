@@ -38,11 +38,11 @@ fn kg(mg: i64) -> String {
 #[tokio::test(flavor = "multi_thread")]
 async fn a_cold_trip_is_made_of_a_summer_list() {
     let (stage, browser) = demo("list", "Stays home").await;
-    browser.find_xpath("//header//button[contains(.,'Fell week')]").await.click().await.unwrap();
-    browser.find_xpath("//li[normalize-space()='Summer overnighter']").await.click().await.unwrap();
+    browser.click_xpath("//header//button[contains(.,'Fell week')]").await;
+    browser.click_xpath("//li[normalize-space()='Summer overnighter']").await;
     browser.wait_for("30 things come along").await;
-    browser.find_xpath("//header//button[contains(.,'Summer overnighter')]").await.click().await.unwrap();
-    browser.find_text("Copy this list …").await.click().await.unwrap();
+    browser.click_xpath("//header//button[contains(.,'Summer overnighter')]").await;
+    browser.click_text("Copy this list …").await;
     browser.type_into("input[name='list-name']", "Cold trip").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("List Cold trip made.").await;
@@ -63,18 +63,18 @@ async fn a_cold_trip_is_made_of_a_summer_list() {
     browser.wait_for(&kg(heaviest)).await;
 
     // What the caution names is brought along until it is quiet.
-    browser.find_xpath("//li[contains(.,'Mummy bag, synthetic adds')]//button").await.click().await.unwrap();
+    browser.click_xpath("//li[contains(.,'Mummy bag, synthetic adds')]//button").await;
     browser.wait_gone("Cold night").await;
 
     // Counted with the poles on the back, base weight is more by exactly the poles: twice 231 g.
-    browser.find_xpath("//a[normalize-space()='List']").await.click().await.unwrap();
+    browser.click_xpath("//a[normalize-space()='List']").await;
     browser.wait_for("31 things come along").await;
     let before = sheet(&browser).await["totals"]["base_mg"].as_i64().unwrap();
-    browser.find_text("Counting rule of your own …").await.click().await.unwrap();
+    browser.click_text("Counting rule of your own …").await;
     browser.type_into("input[name='way']", "With poles").await;
     browser.choose("Walking poles (tag poles)", "on my back").await;
-    browser.find_text("Save").await.click().await.unwrap();
-    browser.find_xpath("//button[contains(@title,'Count it this way: With poles')]").await.click().await.unwrap();
+    browser.click_text("Save").await;
+    browser.click_xpath("//button[contains(@title,'Count it this way: With poles')]").await;
     browser.wait_for("The list is counted another way: with poles.").await;
     assert_eq!(sheet(&browser).await["totals"]["base_mg"], before + 462_000);
 
@@ -86,19 +86,19 @@ async fn a_cold_trip_is_made_of_a_summer_list() {
     browser.click("button[aria-label='Share Two-skin dome']").await;
     browser.wait_for("Two-skin dome is shared.").await;
     browser.wait_for("gives Vesper Two-skin dome").await;
-    browser.find_xpath("//button[contains(.,'Split evenly')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(.,'Split evenly')]").await;
     browser.wait_for("Shared things are split as evenly as they go.").await;
     assert_eq!(sheet(&browser).await["walkers"][1]["pack_mg"], 1_910_000);
 
     // The link opens the list for whoever has it, without an account and without a price.
-    browser.find_text("Make a link to read").await.click().await.unwrap();
+    browser.click_text("Make a link to read").await;
     let link = browser.find("[data-link], [data-link] input, input[aria-label='The link']").await;
     let address = link.prop("value").await.unwrap().unwrap();
     let reader = Browser::open().await;
     reader.driver.goto(&address).await.unwrap();
     reader.wait_for("Cold trip").await;
     reader.wait_for("Mummy bag, synthetic").await;
-    reader.find_xpath("//label[contains(.,'Vesper')]").await.click().await.unwrap();
+    reader.click_xpath("//label[contains(.,'Vesper')]").await;
     reader.wait_for("Two-skin dome").await;
     let page = reader.driver.source().await.unwrap();
     assert!(!page.contains('€') && !page.contains("EUR"), "a price on the page");
@@ -106,7 +106,7 @@ async fn a_cold_trip_is_made_of_a_summer_list() {
     let answer = fetched(&reader, &format!("/api/shared/{secret}")).await;
     assert_eq!(answer["status"], 200);
     assert!(!answer["body"].as_str().unwrap().contains("paid"), "a price in the answer");
-    browser.find_text("Revoke").await.click().await.unwrap();
+    browser.click_text("Revoke").await;
     browser.wait_for("The link is revoked").await;
     assert_eq!(fetched(&reader, &format!("/api/shared/{secret}")).await["status"], 404);
     reader.driver.refresh().await.unwrap();

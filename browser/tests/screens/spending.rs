@@ -1,7 +1,8 @@
 //! A budget spent, through the real interface: swaps of every kind are made, held, planned, bought, weighed, undone and compared.
 
-use kevyt_browser::{Browser, enter_demo};
+use kevyt_browser::{Browser, enter_demo, within};
 use kevyt_testbed::Stage;
+use std::time::Duration;
 use thirtyfour::prelude::*;
 
 async fn add_swap(browser: &Browser, line: &str, chip: &str) {
@@ -26,27 +27,27 @@ async fn target(browser: &Browser) -> String {
     browser.find("button[data-figure='target']").await.text().await.unwrap()
 }
 
-/// Drags the target by so many pixels, down for less; once more where the chart was drawn anew under the pointer.
-async fn drag_target(browser: &Browser, by: i64) {
-    let before = target(browser).await;
+/// Drags the target by so many pixels, down for less; once more where the chart was drawn anew under the pointer, so that the plan does not say
+/// what is expected.
+async fn drag_target(browser: &Browser, by: i64, expected: &str) {
     for _ in 0..5 {
+        let before = target(browser).await;
         let contour = browser.find("[role='slider'][aria-label='Target'] rect").await;
         let chain = browser.driver.action_chain().click_and_hold_element(&contour);
         chain.move_by_offset(0, by).release().perform().await.unwrap();
-        for _ in 0..20 {
-            if target(browser).await != before {
-                return browser.wait_for("Target changed.").await;
-            }
-            tokio::time::sleep(std::time::Duration::from_millis(100)).await;
+        let said =
+            within(Duration::from_secs(20), async || target(browser).await != before && browser.says(expected).await);
+        if said.await {
+            return;
         }
     }
-    panic!("the target stays at {before}, however often it is dragged");
+    panic!("the plan does not say {expected:?}, however often the target is dragged");
 }
 
 /// Does a swap of the plan as it is proposed.
 async fn make(browser: &Browser, swap: &str) {
-    browser.find(&format!("button[aria-label='Done: {swap}']")).await.click().await.unwrap();
-    browser.find_xpath("//div[@role='dialog']//button[@type='submit']").await.click().await.unwrap();
+    browser.click(&format!("button[aria-label='Done: {swap}']")).await;
+    browser.click_xpath("//div[@role='dialog']//button[@type='submit']").await;
     browser.wait_for(&format!("{swap} is done.")).await;
 }
 
@@ -70,25 +71,24 @@ async fn a_budget_is_spent_swap_by_swap() {
     browser.press("n").await;
     browser.type_into("input[name='swap-line']", "thin fleece 200g for fleece").await;
     browser.wait_for("replaces").await;
-    browser.find_xpath("//button[contains(., 'Find it in the shop')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(., 'Find it in the shop')]").await;
     browser.type_into("input[name='shop']", "fleece thin weave").await;
     let offer = "//ul[@aria-label='Offers']//li[contains(., 'Fleece, thin weave')]//button[not(@disabled)]";
-    browser.find_xpath(offer).await.click().await.unwrap();
+    browser.click_xpath(offer).await;
     browser.wait_for("Its price is followed in the shop").await;
-    browser.find_xpath("//button[contains(., 'Add swap')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(., 'Add swap')]").await;
     browser.wait_gone("In one line").await;
     hold(&browser, "mug pot", "p", "pinned: every plan includes it").await;
     hold(&browser, "camp booties", "x", "is ruled out").await;
 
     // From what the money does not reach to what it does.
     go(&browser, &stage, "plan", "Down to").await;
-    drag_target(&browser, 20).await;
+    drag_target(&browser, 20, "short of the target.").await;
     let asked = target(&browser).await;
     // Loaded anew, what was kept on the device shows until it has been asked for again.
     go(&browser, &stage, "plan", "short of the target. The lightest set within 620 €: proved.").await;
     browser.wait_for(&asked).await;
-    drag_target(&browser, -30).await;
-    browser.wait_for("The cheapest set that reaches the target.").await;
+    drag_target(&browser, -30, "The cheapest set that reaches the target.").await;
     browser.click("button[aria-label='Unpin mug pot']").await;
     browser.press(Key::Escape + "").await;
     browser.press("t").await;
@@ -122,12 +122,7 @@ async fn a_budget_is_spent_swap_by_swap() {
     browser.wait_for("Down to 7.29 kg for 603 €").await;
 
     // The plan as it stands beside the one that was kept.
-    browser
-        .find_xpath("//section[@aria-label='Kept plans']//button[contains(., 'Compare')]")
-        .await
-        .click()
-        .await
-        .unwrap();
+    browser.click_xpath("//section[@aria-label='Kept plans']//button[contains(., 'Compare')]").await;
     browser.wait_for("Two plans side by side").await;
     browser.wait_for("Without a new pack").await;
     let compared = browser.find("[role='dialog']").await.text().await.unwrap();

@@ -1,6 +1,6 @@
 //! From the floor to the next trip, through the real interface: packed without a network, weighed, walked, looked back on, learnt from.
 
-use kevyt_browser::{Browser, Look, enter_demo};
+use kevyt_browser::{Browser, Look, enter_demo, until};
 use kevyt_testbed::Stage;
 use serde_json::json;
 use thirtyfour::prelude::*;
@@ -15,14 +15,11 @@ async fn network(browser: &Browser, is_there: bool) {
     let tools = browser.driver.cdp();
     tools.send_raw("Network.enable", json!({})).await.unwrap();
     tools.send_raw("Network.emulateNetworkConditions", conditions).await.unwrap();
-    for _ in 0..100 {
+    let hears = until(async || {
         let seen = browser.driver.execute("return navigator.onLine", Vec::new()).await.unwrap();
-        if seen.json().as_bool() == Some(is_there) {
-            return;
-        }
-        tokio::time::sleep(std::time::Duration::from_millis(50)).await;
-    }
-    panic!("the browser does not hear of its network");
+        seen.json().as_bool() == Some(is_there)
+    });
+    assert!(hears.await, "the browser does not hear of its network");
 }
 
 fn box_of(thing: &str) -> String {
@@ -49,7 +46,7 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
         let shown = browser.find_xpath(&box_of(thing)).await;
         let script = "arguments[0].scrollIntoView({ block: 'center' })";
         browser.driver.execute(script, vec![shown.to_json().unwrap()]).await.unwrap();
-        shown.click().await.unwrap();
+        browser.click_xpath(&box_of(thing)).await;
     }
     browser.wait_for("26 of 46 in").await;
     browser.wait_for("2 changes kept on this device").await;
@@ -81,7 +78,7 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     browser.wait_for("so this can be right").await;
 
     // Off they go; back again, twelve things by key alone.
-    browser.find_xpath("//button[contains(., 'Start the trip: save its list')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(., 'Start the trip: save its list')]").await;
     browser.wait_for("is kept as it is packed now").await;
     go(&browser, &stage, "trips", "4 trips walked, 4 to come").await;
     browser.press("d").await;
@@ -106,8 +103,8 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     let text = browser.find("main").await.text().await.unwrap();
     assert!(!text.contains("Leave out Satellite messenger"), "{text}");
     go(&browser, &stage, "plan", "Leave out camp shoes").await;
-    browser.find("button[aria-label='Done: Leave out camp shoes']").await.click().await.unwrap();
-    browser.find_xpath("//div[@role='dialog']//button[@type='submit']").await.click().await.unwrap();
+    browser.click("button[aria-label='Done: Leave out camp shoes']").await;
+    browser.click_xpath("//div[@role='dialog']//button[@type='submit']").await;
     browser.wait_for("Leave out camp shoes is done.").await;
     // 10.536 kg, and the sacks' 250 g, less the shoes' 304 g.
     go(&browser, &stage, "trips", "Swap: Leave out camp shoes done.").await;

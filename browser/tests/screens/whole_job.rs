@@ -30,13 +30,13 @@ async fn from_an_empty_account_to_a_plan_that_stays() {
     let browser = Browser::open().await;
     browser.driver.goto(&stage.url).await.unwrap();
 
-    browser.find_text("I am new here").await.click().await.unwrap();
+    browser.click_text("I am new here").await;
     browser.type_into("input[name='name']", "anna").await;
     browser.type_into("input[name='password']", "short").await;
-    browser.find_text("Create account").await.click().await.unwrap();
+    browser.click_text("Create account").await;
     browser.wait_for("The password has 5 characters. Type at least 10.").await;
     browser.type_into("input[name='password']", "correct horse").await;
-    browser.find_text("Create account").await.click().await.unwrap();
+    browser.click_text("Create account").await;
     browser.wait_for("Start with the heavy few").await;
     // The first figure can be typed at once; Esc leaves it.
     browser.find("input[aria-label='Weight of Pack']").await;
@@ -67,7 +67,7 @@ async fn from_an_empty_account_to_a_plan_that_stays() {
     browser.press("n").await;
     browser.choose("Kind", "leave out").await;
     browser.choose("Replaces", "mug").await;
-    browser.find_text("Add swap").await.click().await.unwrap();
+    browser.click_text("Add swap").await;
     browser.wait_for("do these first").await;
     browser.wait_for("most weight saved for the money first").await;
 
@@ -189,8 +189,7 @@ async fn every_screen_is_open_to_assistive_technology(width: u32, dark: bool) {
     for (path, opens, shown) in drawers {
         browser.driver.goto(format!("{}/{path}", stage.url)).await.unwrap();
         // On a phone, it may lie under the bar at the bottom until the page is scrolled.
-        let button = browser.find_xpath(opens).await;
-        browser.driver.execute("arguments[0].click()", vec![button.to_json().unwrap()]).await.unwrap();
+        browser.click_under(opens).await;
         browser.wait_for(shown).await;
         look_at(&format!("{shown} on {path}"), dark).await;
     }
@@ -243,11 +242,11 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     browser.driver.goto(format!("{}/swaps", stage.url)).await.unwrap();
     browser.wait_for("Kevyt proposes").await;
     browser.press("n").await;
-    browser.find_xpath("//button[contains(., 'Find it in the shop')]").await.click().await.unwrap();
+    browser.click_xpath("//button[contains(., 'Find it in the shop')]").await;
     browser.type_into("input[name='shop']", "wind shirt thin nylon").await;
     browser.wait_for("Wind shirt, thin nylon").await;
     let offer = "//ul[@aria-label='Offers']//li[contains(., 'Wind shirt, thin nylon')]//button[not(@disabled)]";
-    browser.find_xpath(offer).await.click().await.unwrap();
+    browser.click_xpath(offer).await;
     browser.wait_for("Its price is followed in the shop").await;
     browser.close().await;
 }

@@ -16,8 +16,7 @@ pub async fn asked(browser: &Browser, method: &str, path: &str, body: Value) -> 
 
 /// Presses a button, whatever message lies over it.
 async fn press(browser: &Browser, label: &str) {
-    let button = browser.find_xpath(&format!("//button[@aria-label='{label}']")).await.to_json().unwrap();
-    browser.driver.execute("arguments[0].click()", vec![button]).await.unwrap();
+    browser.click_under(&format!("//button[@aria-label='{label}']")).await;
 }
 
 async fn bases(browser: &Browser) -> Vec<i64> {
@@ -53,12 +52,7 @@ async fn one_purchase_lightens_three_lists() {
     browser.press("8").await;
     browser.wait_for("A year is made of nights").await;
     for (name, nights) in [("Fells", "2"), ("Coast", "5"), ("Woods", "3")] {
-        browser
-            .find_xpath(&format!("//*[@data-cell][starts-with(@aria-label,'Nights of {name}')]"))
-            .await
-            .click()
-            .await
-            .unwrap();
+        browser.click_xpath(&format!("//*[@data-cell][starts-with(@aria-label,'Nights of {name}')]")).await;
         browser.type_into(&format!("input[aria-label='Nights of {name}']"), nights).await;
         browser.press(Key::Enter + "").await;
         browser.wait_for(&format!("{name}: {nights} nights in the coming twelve months.")).await;
@@ -66,14 +60,9 @@ async fn one_purchase_lightens_three_lists() {
     // Without a target it is the least that any money makes of it.
     browser.wait_for("No list has a target").await;
     browser.wait_for("10 nights in the coming twelve months").await;
-    browser
-        .find_xpath("//table//tr[contains(.,'ocarina')]//button[starts-with(@aria-label,'Done')]")
-        .await
-        .click()
-        .await
-        .unwrap();
+    browser.click_xpath("//table//tr[contains(.,'ocarina')]//button[starts-with(@aria-label,'Done')]").await;
     browser.wait_for("On these lists too").await;
-    browser.find_xpath("//button[@type='submit'][normalize-space()='Done']").await.click().await.unwrap();
+    browser.click_xpath("//button[@type='submit'][normalize-space()='Done']").await;
     browser.wait_for("ocarina is done.").await;
     browser.wait_for("No list of the year has a swap yet.").await;
     assert_eq!(bases(&browser).await, [1_000_000, 1_000_000, 1_000_000]);
@@ -105,7 +94,7 @@ async fn a_year_is_planned_for_one_budget() {
     browser.find_xpath(&format!("//button[@aria-label='Done: {name}']")).await;
     // Another budget, another plan: nothing is bought for nothing that costs.
     browser.driver.execute("scrollTo(0, 0)", Vec::new()).await.unwrap();
-    browser.find_xpath("//button[@data-figure='year’s budget']").await.click().await.unwrap();
+    browser.click_xpath("//button[@data-figure='year’s budget']").await;
     browser.type_into("input[aria-label='year’s budget']", "0").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("Settings changed.").await;

@@ -145,6 +145,11 @@ async fn only_the_digest_of_a_token_is_kept() {
     let password =
         "SELECT COUNT(*) AS n FROM account WHERE password_hash LIKE '$argon2id$%' AND password_hash NOT LIKE '%horse%'";
     assert_eq!(sql_query(password).get_result::<Count>(&mut c).unwrap().n, 1);
+    // As a server has it that is not a test's: with the work that docs/security.md states.
+    let settings = kevyt::Settings { database_url: stage.database_url().to_owned(), ..Default::default() };
+    kevyt::open(&settings).unwrap().reset_password("anna", "another correct horse").unwrap();
+    let hashed = "SELECT COUNT(*) AS n FROM account WHERE password_hash LIKE '$argon2id$v=19$m=19456,t=2,p=1$%'";
+    assert_eq!(sql_query(hashed).get_result::<Count>(&mut c).unwrap().n, 1);
 }
 
 #[tokio::test(flavor = "multi_thread")]
