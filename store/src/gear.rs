@@ -143,20 +143,28 @@ impl GearRow {
     }
 }
 
-/// One page of an account's gear, by system and name, and how many things there are in all.
-pub fn page(
-    c: &mut MysqlConnection,
-    access: Access,
-    page: Page,
-) -> Result<(Vec<Stored<GearId, Gear>>, i64), StoreError> {
-    let mine = || gear::table.filter(gear::account_id.eq(access.account())).filter(gear::removed_at.is_null());
-    let rows = mine()
+/// One page of an account's gear, by system and name.
+pub fn page(c: &mut MysqlConnection, access: Access, page: Page) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
+    let rows = gear::table
+        .filter(gear::account_id.eq(access.account()))
+        .filter(gear::removed_at.is_null())
         .select(GearRow::as_select())
         .order((gear::system, gear::name, gear::id))
         .limit(page.limit.into())
         .offset(page.offset.into())
         .load_iter::<GearRow, DefaultLoadingMode>(c)?;
-    let things = rows.map(|row| row?.read()).collect::<Result<Vec<_>, StoreError>>()?;
+    rows.map(|row| row?.read()).collect()
+}
+
+/// The things of such a page, each with its version, and how many things there are in all. A version is never that of another state of a thing.
+pub fn versions(c: &mut MysqlConnection, access: Access, page: Page) -> Result<(Vec<(GearId, i32)>, i64), StoreError> {
+    let mine = || gear::table.filter(gear::account_id.eq(access.account())).filter(gear::removed_at.is_null());
+    let things: Vec<(GearId, i32)> = mine()
+        .select((gear::id, gear::version))
+        .order((gear::system, gear::name, gear::id))
+        .limit(page.limit.into())
+        .offset(page.offset.into())
+        .load(c)?;
     // The count is asked for only where the page doesn't tell it.
     let known = i64::try_from(things.len()).unwrap_or(i64::MAX) + i64::from(page.offset);
     let full = things.len() >= usize::try_from(page.limit).unwrap_or(usize::MAX);
@@ -166,7 +174,7 @@ pub fn page(
 
 /// All of an account's gear, by system and name.
 pub fn all(c: &mut MysqlConnection, access: Access) -> Result<Vec<Stored<GearId, Gear>>, StoreError> {
-    Ok(page(c, access, Page { limit: u32::MAX, offset: 0 })?.0)
+    page(c, access, Page { limit: u32::MAX, offset: 0 })
 }
 
 /// Things that somebody has said are worth something, by system and name.

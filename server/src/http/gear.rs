@@ -10,11 +10,13 @@ use actix_web::{HttpResponse, delete, get, patch, post};
 use chrono::DateTime;
 use kevyt_core::gear::{Acquired, Gear, Kind, Makers, Need, Start, Status};
 use kevyt_core::quantity::Money;
-use kevyt_service::Services;
 use kevyt_service::fields::JobAmounts;
 use kevyt_service::gear::{BulkChange, GearChange};
 use kevyt_service::stored::{GearId, Stored};
+use kevyt_service::{ServiceError, Services};
 use serde::{Serialize, Serializer};
+use serde_json::value::{RawValue, to_raw_value};
+use std::sync::Arc;
 use utoipa::ToSchema;
 
 /// A thing that somebody owns.
@@ -102,20 +104,22 @@ pub struct ClaimOut {
     typed: String,
 }
 
+/// A thing as JSON.
+pub type ThingJson = Arc<RawValue>;
+
 /// One page of gear.
 #[derive(Serialize, ToSchema)]
 pub struct GearPage {
-    #[serde(serialize_with = "things")]
+    #[serde(serialize_with = "as_written")]
     #[schema(value_type = Vec<GearOut>)]
-    items: Vec<Stored<GearId, Gear>>,
+    items: Vec<ThingJson>,
     /// Things in all.
     total: i64,
     makers: MakersOut,
 }
 
-/// Things, each made and written before the next one.
-fn things<S: Serializer>(items: &[Stored<GearId, Gear>], serializer: S) -> Result<S::Ok, S::Error> {
-    serializer.collect_seq(items.iter().map(GearOut::from))
+fn as_written<S: Serializer>(items: &[ThingJson], serializer: S) -> Result<S::Ok, S::Error> {
+    serializer.collect_seq(items.iter().map(|json| &**json))
 }
 
 /// How makers' figures have compared with the account's scale: (weighed − claimed) / claimed in millionths.
@@ -163,8 +167,16 @@ pub async fn page(
     query: Query<PageQuery>,
 ) -> Result<HttpResponse, ProblemDoc> {
     let which = query.page();
+    let kept = Arc::clone(&app.things);
     let page = move |services: &Services| {
-        let page = services.gear_page(caller, which)?;
+        let written = |thing: &Stored<GearId, Gear>| {
+            let json =
+                to_raw_value(&GearOut::from(thing)).map_err(|error| ServiceError::Internal(error.to_string()))?;
+            let json = ThingJson::from(json);
+            kept.put(thing.id, thing.version.into(), Arc::clone(&json));
+            Ok(json)
+        };
+        let page = services.gear_page(caller, which, |id, version| kept.get(&id, version.into()), written)?;
         let makers = MakersOut::from(&page.makers);
         Ok((page.revision, GearPage { items: page.things, total: page.total, makers }))
     };

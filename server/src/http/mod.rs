@@ -56,9 +56,10 @@ use actix_web::Scope;
 use actix_web::http::StatusCode;
 use actix_web::http::header::ContentType;
 use actix_web::web::{self, Data, ServiceConfig};
+use bytes::Bytes;
 pub use kept::Kept;
 use kevyt_service::account::{Digest, digest};
-use kevyt_service::stored::{Access, CONNECTIONS, Page, StoreError};
+use kevyt_service::stored::{Access, CONNECTIONS, GearId, Page, StoreError};
 use kevyt_service::{Caller, ServiceError, Services, Write, Written, asked_at};
 use locks::Locks;
 use planner::Planner;
@@ -90,7 +91,9 @@ pub struct App {
     working: Arc<Semaphore>,
     planner: Arc<Planner>,
     /// Pages of gear.
-    pages: Arc<Kept<(Access, Page)>>,
+    pages: Arc<Kept<(Access, Page), Bytes>>,
+    /// Things on such pages, each by its version: of a page that has changed, most have not.
+    things: Arc<Kept<GearId, gear::ThingJson>>,
     /// The writes of one account, one at a time: what waits holds no connection.
     writing: Arc<Locks<Access>>,
     /// Sign-ins with one name, where many have failed, one at a time.
@@ -100,7 +103,7 @@ pub struct App {
     connections: Arc<Semaphore>,
 }
 
-/// The most bytes of pages that are kept: they push no plan out, which took longer to make.
+/// The most bytes of pages that are kept, and of things on them: they push no plan out, which took longer to make.
 const PAGES_BYTES: usize = 12 * 1024 * 1024;
 
 /// Where the files are that may be large.
@@ -120,7 +123,8 @@ impl App {
             files: seats(),
             working: seats(),
             planner: Arc::new(Planner::new(cores)),
-            pages: Arc::new(Kept::new(PAGES_BYTES)),
+            pages: Arc::new(Kept::new(PAGES_BYTES, Bytes::len)),
+            things: Arc::new(Kept::new(PAGES_BYTES, |json: &gear::ThingJson| json.get().len())),
             writing: Arc::default(),
             signing_in: Arc::default(),
             connections: Arc::new(Semaphore::new(CONNECTIONS.try_into().unwrap_or(1))),

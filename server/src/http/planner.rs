@@ -35,7 +35,7 @@ const NICE: i32 = 10;
 pub struct Planner {
     seats: Arc<Semaphore>,
     locks: Locks<Access>,
-    kept: Kept<(Access, PlanKey)>,
+    kept: Kept<(Access, PlanKey), Bytes>,
     /// Whether the server is about to end.
     stopping: Arc<AtomicBool>,
 }
@@ -68,7 +68,7 @@ impl Drop for Counted {
 impl Planner {
     /// With so many plans at a time.
     pub fn new(seats: usize) -> Planner {
-        let kept = Kept::new(KEPT_BYTES);
+        let kept = Kept::new(KEPT_BYTES, Bytes::len);
         Planner { seats: Arc::new(Semaphore::new(seats)), locks: Locks::default(), kept, stopping: Arc::default() }
     }
 

@@ -186,3 +186,33 @@ async fn the_inventory_is_answered_as_it_stands_whichever_server_was_written_to(
     assert_eq!(here.patch("/api/account", change).await.status, 204);
     assert_eq!(page(&there, "").await["makers"]["left_out"], 0);
 }
+
+/// A page is put together of what is kept of each thing; a server that has just started has nothing.
+#[tokio::test(flavor = "multi_thread")]
+async fn a_page_of_what_is_kept_is_the_page_that_is_read() {
+    let mut stage = Stage::start(false);
+    let client = Client::signed_up(&stage, "anna").await;
+    let mut things = Vec::new();
+    for line in ["mug 98g", "pot 180g", "spoon 12g"] {
+        things.push(client.line(line, None).await["id"].as_str().unwrap().to_owned());
+    }
+    let thing = |at: usize, version: i32| format!("/api/gear/{}?version={version}", things[at]);
+    let mut names = Vec::new();
+    let mut change = String::new();
+    for step in 0..5 {
+        client.get("/api/gear").await;
+        change = match step {
+            0 => client.patch(&thing(0, 1), json!({ "name": "zinc mug" })).await.change(),
+            1 => client.patch(&thing(1, 1), json!({ "weight": "175 g" })).await.change(),
+            2 | 4 => client.undo(&change).await.change(),
+            _ => client.delete(&thing(2, 1)).await.change(),
+        };
+        let kept = client.get("/api/gear").await.body;
+        stage.restart();
+        assert_eq!(kept, client.get("/api/gear").await.body, "after step {step}");
+        let named = kept["items"].as_array().unwrap().iter().map(|thing| thing["name"].as_str().unwrap().to_owned());
+        names.push(named.collect::<Vec<_>>().join(", "));
+    }
+    let whole = "pot, spoon, zinc mug";
+    assert_eq!(names, [whole, whole, whole, "pot, zinc mug", whole]);
+}

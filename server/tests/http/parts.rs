@@ -51,7 +51,7 @@ fn of_the_encodings_asked_for_those_are_left_that_are_there() {
 
 #[test]
 fn what_was_asked_for_least_recently_goes_and_what_has_no_room_is_not_kept() {
-    let kept = Kept::new(10);
+    let kept = Kept::new(10, bytes::Bytes::len);
     let put = |key: &'static str, revision, bytes| kept.put(key, revision, bytes::Bytes::from(vec![0; bytes]));
     let is_kept = |key, revision| kept.get(&key, revision).is_some();
     put("a", 1, 4);

@@ -65,26 +65,50 @@ pub struct ThingAt {
 }
 
 /// Part of the inventory.
-pub struct GearPage {
+pub struct GearPage<K> {
     /// The account's revision.
     pub revision: i64,
-    /// Its things, by system and name.
-    pub things: Vec<Stored<GearId, Gear>>,
+    /// What is known of its things, by system and name.
+    pub things: Vec<K>,
     /// Things in all.
     pub total: i64,
     /// The account's record of makers' figures.
     pub makers: Makers,
 }
 
+/// Of so many things that are not known the whole page is read: to name each takes longer.
+const MANY_UNKNOWN: usize = 500;
+
 impl Services {
-    /// One page of gear.
-    pub fn gear_page(&self, caller: Caller, page: Page) -> Result<GearPage, ServiceError> {
-        self.read(|c| {
+    /// One page of gear. A thing of which enough is `known` at its version is not read; of the others that is `made` of what is read.
+    pub fn gear_page<K>(
+        &self,
+        caller: Caller,
+        page: Page,
+        known: impl Fn(GearId, i32) -> Option<K>,
+        made: impl Fn(&Stored<GearId, Gear>) -> Result<K, ServiceError>,
+    ) -> Result<GearPage<K>, ServiceError> {
+        let (things, read, of_all) = self.read(|c| {
             let caller = caller.renewed(c)?;
             let revision = accounts::revision(c, caller.access)?;
-            let (things, total) = gear::page(c, caller.access, page)?;
-            Ok(GearPage { revision, things, total, makers: makers(c, caller)? })
-        })
+            let (versions, total) = gear::versions(c, caller.access, page)?;
+            let things: Vec<_> = versions.into_iter().map(|(id, version)| (id, known(id, version))).collect();
+            let unknown: Vec<GearId> = things.iter().filter(|thing| thing.1.is_none()).map(|thing| thing.0).collect();
+            let read = match unknown.len() {
+                0 => Vec::new(),
+                1..MANY_UNKNOWN => gear::several(c, caller.access, &unknown)?,
+                _ => gear::page(c, caller.access, page)?,
+            };
+            Ok((things, read, (revision, total, makers(c, caller)?)))
+        })?;
+        let read: HashMap<GearId, _> = read.into_iter().map(|thing| (thing.id, thing)).collect();
+        let of_thing = |(id, known): (GearId, Option<K>)| match known {
+            Some(known) => Some(Ok(known)),
+            None => read.get(&id).map(&made),
+        };
+        let things = things.into_iter().filter_map(of_thing).collect::<Result<_, _>>()?;
+        let (revision, total, makers) = of_all;
+        Ok(GearPage { revision, things, total, makers })
     }
 
     /// One thing.
