@@ -192,7 +192,7 @@ fn serve(given: Serve) -> Result<(), String> {
     let https = given.public_url.is_some_and(|url| url.starts_with("https://"));
     let place = Place { trusted_proxies: given.trusted_proxies, https };
     let sign_up_is_closed = matches!(given.sign_up, SignUp::Closed);
-    let options = Options { demo, sign_up_is_closed, scale, forecast, shop, ..Options::default() };
+    let options = Options { demo, sign_up_is_closed, scale, forecast, shop, least_password_work: false };
     let settings = Settings { database_url, options, place };
     let listener = TcpListener::bind(&listen).map_err(|error| {
         format!("{listen} can't be listened on ({error}). Set KEVYT_LISTEN to another address, such as 127.0.0.1:8421.")

@@ -3,19 +3,19 @@
 use super::App;
 use super::guard::SignedIn;
 use super::problem::ProblemDoc;
-use super::wire::{FactsOut, PageQuery, VersionQuery, WeightOut};
+use super::wire::{FactsOut, PageQuery, VersionQuery, WeightOut, raw_json};
 use actix_web::http::StatusCode;
 use actix_web::web::{Data, Json, Path, Query};
 use actix_web::{HttpResponse, delete, get, patch, post};
 use chrono::DateTime;
 use kevyt_core::gear::{Acquired, Gear, Kind, Makers, Need, Start, Status};
 use kevyt_core::quantity::Money;
+use kevyt_service::Services;
 use kevyt_service::fields::JobAmounts;
 use kevyt_service::gear::{BulkChange, GearChange};
 use kevyt_service::stored::{GearId, Stored};
-use kevyt_service::{ServiceError, Services};
 use serde::{Serialize, Serializer};
-use serde_json::value::{RawValue, to_raw_value};
+use serde_json::value::RawValue;
 use std::sync::Arc;
 use utoipa::ToSchema;
 
@@ -118,6 +118,7 @@ pub struct GearPage {
     makers: MakersOut,
 }
 
+/// Things, put in as they are.
 fn as_written<S: Serializer>(items: &[ThingJson], serializer: S) -> Result<S::Ok, S::Error> {
     serializer.collect_seq(items.iter().map(|json| &**json))
 }
@@ -170,9 +171,7 @@ pub async fn page(
     let kept = Arc::clone(&app.things);
     let page = move |services: &Services| {
         let written = |thing: &Stored<GearId, Gear>| {
-            let json =
-                to_raw_value(&GearOut::from(thing)).map_err(|error| ServiceError::Internal(error.to_string()))?;
-            let json = ThingJson::from(json);
+            let json = raw_json(&GearOut::from(thing))?;
             kept.put(thing.id, thing.version.into(), Arc::clone(&json));
             Ok(json)
         };

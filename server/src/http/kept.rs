@@ -4,7 +4,7 @@ use lru::LruCache;
 use std::hash::Hash;
 use std::sync::{Mutex, PoisonError};
 
-/// Answers by what was asked and whose they are, each with the revision that it is of.
+/// Answers by what was asked and whose they are, each with the revision that it is of; things by themselves, each with its version.
 pub struct Kept<K, A> {
     /// The most bytes of answers; of more, those that were asked for least recently go.
     most_bytes: usize,

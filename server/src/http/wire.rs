@@ -11,6 +11,8 @@ use kevyt_core::trip::{Loaded, Part};
 use kevyt_service::stored::{GearId, KitId, Page, Weighed, WeighingId, WeighingRecord};
 use kevyt_service::{ServiceError, Written};
 use serde::{Deserialize, Serialize};
+use serde_json::value::{RawValue, to_raw_value};
+use std::sync::Arc;
 use utoipa::{IntoParams, ToSchema};
 
 /// The most rows of one page: all of a large inventory, so that it is one request.
@@ -44,6 +46,11 @@ pub struct VersionQuery {
 /// An answer as JSON.
 pub fn json(answer: &impl Serialize) -> Result<Bytes, ServiceError> {
     Ok(serde_json::to_vec(answer).map_err(|error| ServiceError::Internal(error.to_string()))?.into())
+}
+
+/// A part of an answer as JSON, which is put in as it is.
+pub fn raw_json(part: &impl Serialize) -> Result<Arc<RawValue>, ServiceError> {
+    Ok(to_raw_value(part).map_err(|error| ServiceError::Internal(error.to_string()))?.into())
 }
 
 /// The header that names the change a request made, to undo it by.
