@@ -92,6 +92,17 @@ impl Browser {
         tools.send_raw("Emulation.setEmulatedMedia", media).await.expect("a colour scheme");
     }
 
+    /// Goes to a path of the application as a link in it does: the page is not loaded again.
+    pub async fn follow(&self, path: &str) {
+        let router = "document.querySelector('#app')?.__vue_app__?.config.globalProperties.$router";
+        let is_open = format!("return {router} !== undefined");
+        assert!(until(async || self.asks(&is_open).await == Some(true)).await, "no page of the application is open");
+        let script = format!(
+            "const [path, done] = arguments; {router}.push(path).then(() => requestAnimationFrame(() => done()))"
+        );
+        self.driver.execute_async(script, vec![path.into()]).await.expect("a page to follow a link on");
+    }
+
     /// The element for a CSS selector, once it is there and shown.
     pub async fn find(&self, css: &str) -> WebElement {
         self.waited(Selector::Css(css), css).await
@@ -226,12 +237,15 @@ impl Browser {
         found.convert().expect("texts")
     }
 
-    /// The findings of axe-core, of every impact, on the page as it stands.
-    pub async fn axe_findings(&self, axe_source: &str) -> Vec<String> {
-        self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");
-        let script = "const done = arguments[0]; axe.run(document, { resultTypes: ['violations'], preload: false }).then(found => done(\
+    /// The findings of axe-core, of every impact, on the page as it stands: of the rules that are asked for, or else of all.
+    pub async fn axe_findings(&self, axe_source: &str, rules: &[&str]) -> Vec<String> {
+        if self.asks("return window.axe === undefined").await == Some(true) {
+            self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");
+        }
+        let script = "const [rules, done] = arguments; const only = rules.length ? { runOnly: rules } : {}; \
+            axe.run(document, { ...only, resultTypes: ['violations'], preload: false }).then(found => done(\
             found.violations.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | '))))";
-        let found = self.driver.execute_async(script, Vec::new()).await.expect("axe-core runs");
+        let found = self.driver.execute_async(script, vec![rules.into()]).await.expect("axe-core runs");
         found.convert().expect("a list of texts")
     }
 

@@ -3,7 +3,6 @@
 use kevyt_browser::{Browser, Look, SCREENS, demo, enter_demo, sign_up, until};
 use kevyt_testbed::Stage;
 use serde_json::{Value, json};
-use std::time::Duration;
 use thirtyfour::prelude::*;
 
 /// A line on which every request takes 300 ms and one in twenty fails: it never arrives, or its answer is lost on the way back, or the
@@ -20,14 +19,6 @@ const BAD_LINE: &str = "
         if (kind === 2) throw new TypeError('the line broke');
         return kind === 0 ? new Response('{}', { status: 503 }) : answer;
     };";
-
-/// Types as fast as a hand does, and faster: sixteen keys a second.
-async fn type_out(browser: &Browser, text: &str) {
-    for key in text.chars() {
-        browser.press(key.to_string()).await;
-        tokio::time::sleep(Duration::from_millis(60)).await;
-    }
-}
 
 /// What an address of the application answers with, asked past the bad line.
 async fn fetched(browser: &Browser, path: &str) -> Value {
@@ -71,7 +62,7 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
     browser.press("2").await;
     browser.click("input[aria-label='Add gear by a line']").await;
     for at in 0..25 {
-        type_out(&browser, &format!("thing {at:02} {}g", 100 + at)).await;
+        browser.press(format!("thing {at:02} {}g", 100 + at)).await;
         browser.press(Key::Enter + Key::Enter).await;
     }
     browser.wait_for("thing 24 added").await;
@@ -90,7 +81,7 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
     let first = browser.find_xpath("//*[@data-cell][starts-with(@aria-label,'Weight of thing 00:')]").await;
     browser.driver.execute("arguments[0].focus()", vec![first.to_json().unwrap()]).await.unwrap();
     for at in 0..10 {
-        type_out(&browser, &format!("{}", 200 + at)).await;
+        browser.press(format!("{}", 200 + at)).await;
         browser.press(Key::Enter + "").await;
     }
     assert!(focused(&browser).await.starts_with("Weight of thing 10"), "{}", focused(&browser).await);
@@ -114,7 +105,7 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
     browser.find("input[aria-label='What the scale shows']").await;
     browser.press("w").await;
     for at in 0..10 {
-        type_out(&browser, &format!("{}", 300 + at)).await;
+        browser.press(format!("{}", 300 + at)).await;
         browser.press(Key::Enter + "").await;
     }
     let mut found = Vec::new();
@@ -135,7 +126,7 @@ async fn typing_over_a_bad_line_loses_and_doubles_nothing() {
     for at in ["00", "01", "02"] {
         browser.press("n").await;
         browser.wait_focus("input[name='swap-line']").await;
-        type_out(&browser, &format!("light {at} 50g 9eur for thing {at}")).await;
+        browser.press(format!("light {at} 50g 9eur for thing {at}")).await;
         browser.press(Key::Enter + Key::Enter).await;
         browser.wait_for(&format!("Swap light {at} made.")).await;
         browser.wait_gone("In one line").await;
@@ -322,8 +313,9 @@ async fn a_phone_has_room_for_all_of_it() {
     );
     let added: u64 = browser.driver.execute_async(script, Vec::new()).await.unwrap().convert().unwrap();
     assert_eq!(added, 201);
+    browser.driver.refresh().await.unwrap();
     for (step, shown) in SCREENS {
-        browser.driver.goto(format!("{}/lists/{list}/{step}", stage.url)).await.unwrap();
+        browser.follow(&format!("/lists/{list}/{step}")).await;
         browser.wait_for(shown).await;
         narrow(step).await;
     }
