@@ -26,7 +26,7 @@ pub async fn demo(step: &str, shown: &str) -> (Stage, Browser) {
     let browser = Browser::open().await;
     browser.driver.goto(&stage.url).await.expect("the page");
     enter_demo(&browser).await;
-    browser.driver.goto(format!("{}/{step}", stage.url)).await.expect("the page");
+    browser.follow(&format!("/{step}")).await;
     browser.wait_for(shown).await;
     (stage, browser)
 }

@@ -51,8 +51,8 @@ async fn make(browser: &Browser, swap: &str) {
     browser.wait_for(&format!("{swap} is done.")).await;
 }
 
-async fn go(browser: &Browser, stage: &Stage, step: &str, shown: &str) {
-    browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
+async fn go(browser: &Browser, step: &str, shown: &str) {
+    browser.follow(&format!("/{step}")).await;
     browser.wait_for(shown).await;
 }
 
@@ -65,7 +65,7 @@ async fn a_budget_is_spent_swap_by_swap() {
     enter_demo(&browser).await;
 
     // One thing for the jobs of two, one that is sewn, and one from the shop.
-    go(&browser, &stage, "swaps", "All swaps as slopes").await;
+    go(&browser, "swaps", "All swaps as slopes").await;
     add_swap(&browser, "combine mug pot 190g 45eur for pot, mug", "one for several").await;
     add_swap(&browser, "sew camp booties 90g 20eur for camp shoes", "make").await;
     browser.press("n").await;
@@ -82,11 +82,11 @@ async fn a_budget_is_spent_swap_by_swap() {
     hold(&browser, "camp booties", "x", "is ruled out").await;
 
     // From what the money does not reach to what it does.
-    go(&browser, &stage, "plan", "Down to").await;
+    go(&browser, "plan", "Down to").await;
     drag_target(&browser, 20, "short of the target.").await;
     let asked = target(&browser).await;
     // Loaded anew, what was kept on the device shows until it has been asked for again.
-    go(&browser, &stage, "plan", "short of the target. The lightest set within 620 €: proved.").await;
+    go(&browser, "plan", "short of the target. The lightest set within 620 €: proved.").await;
     browser.wait_for(&asked).await;
     drag_target(&browser, -30, "The cheapest set that reaches the target.").await;
     browser.click("button[aria-label='Unpin mug pot']").await;
@@ -109,14 +109,14 @@ async fn a_budget_is_spent_swap_by_swap() {
     make(&browser, "Mini blade").await;
     // The ground sheet from the same place is sent by itself now.
     browser.wait_for("Down to 7.29 kg for 594.20 €").await;
-    go(&browser, &stage, "weigh", "What does it really weigh?").await;
+    go(&browser, "weigh", "What does it really weigh?").await;
     browser.type_into("input[aria-label='Find what to weigh']", "mini blade").await;
     browser.press(Key::Enter + "").await;
     browser.type_into("input[aria-label='What the scale shows']", "31").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("maker’s figure").await;
     browser.wait_for("+13 g").await;
-    go(&browser, &stage, "plan", "6.0 g short of the target. The lightest set within 599 €: proved.").await;
+    go(&browser, "plan", "6.0 g short of the target. The lightest set within 599 €: proved.").await;
     browser.click("button[aria-label='Undo Mini blade']").await;
     browser.wait_for("Mini blade is no longer done.").await;
     browser.wait_for("Down to 7.29 kg for 603 €").await;

@@ -5,8 +5,8 @@ use kevyt_testbed::Stage;
 use serde_json::json;
 use thirtyfour::prelude::*;
 
-async fn go(browser: &Browser, stage: &Stage, step: &str, shown: &str) {
-    browser.driver.goto(format!("{}/{step}", stage.url)).await.unwrap();
+async fn go(browser: &Browser, step: &str, shown: &str) {
+    browser.follow(&format!("/{step}")).await;
     browser.wait_for(shown).await;
 }
 
@@ -40,7 +40,7 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
 
     // On the floor, with one thumb and without a network: what is ticked stands, and is there once the network is.
     browser.look(Look { width: 390, height: 844, dark: false }).await;
-    go(&browser, &stage, "pack", "24 of 46 in").await;
+    go(&browser, "pack", "24 of 46 in").await;
     network(&browser, false).await;
     for thing in ["Phone", "Walking poles"] {
         let shown = browser.find_xpath(&box_of(thing)).await;
@@ -66,21 +66,21 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
 
     // The scale says more than the list, and something on it was never weighed. Weighed, it explains the rest.
     browser.look(Look { width: 1280, height: 800, dark: false }).await;
-    go(&browser, &stage, "pack", "+309 g").await;
+    go(&browser, "pack", "+309 g").await;
     browser.wait_for("this is more, and some things were never weighed").await;
-    go(&browser, &stage, "weigh", "What does it really weigh?").await;
+    go(&browser, "weigh", "What does it really weigh?").await;
     browser.type_into("input[aria-label='Find what to weigh']", "stuff sacks").await;
     browser.press(Key::Enter + "").await;
     browser.type_into("input[aria-label='What the scale shows']", "250").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("250 g").await;
-    go(&browser, &stage, "pack", "+59 g").await;
+    go(&browser, "pack", "+59 g").await;
     browser.wait_for("so this can be right").await;
 
     // Off they go; back again, twelve things by key alone.
     browser.click_xpath("//button[contains(., 'Start the trip: save its list')]").await;
     browser.wait_for("is kept as it is packed now").await;
-    go(&browser, &stage, "trips", "4 trips walked, 4 to come").await;
+    go(&browser, "trips", "4 trips walked, 4 to come").await;
     browser.press("d").await;
     browser.wait_for("0 of 47 reviewed").await;
     browser.press(Key::Down + "").await;
@@ -94,20 +94,20 @@ async fn a_trip_is_packed_walked_and_learnt_from() {
     browser.wait_for("12 of 47 reviewed").await;
 
     // Never used on two trips: left out with a key. What calls for help was not used either, and nobody proposes that.
-    go(&browser, &stage, "trips", "Leave out Camp shoes").await;
+    go(&browser, "trips", "Leave out Camp shoes").await;
     let text = browser.find("main").await.text().await.unwrap();
     assert!(!text.contains("Leave out Satellite messenger"), "{text}");
     browser.press("a").await;
     browser.wait_for("Leave out Camp shoes is a swap now").await;
-    go(&browser, &stage, "swaps", "Leave out camp shoes").await;
+    go(&browser, "swaps", "Leave out camp shoes").await;
     let text = browser.find("main").await.text().await.unwrap();
     assert!(!text.contains("Leave out Satellite messenger"), "{text}");
-    go(&browser, &stage, "plan", "Leave out camp shoes").await;
+    go(&browser, "plan", "Leave out camp shoes").await;
     browser.click("button[aria-label='Done: Leave out camp shoes']").await;
     browser.click_xpath("//div[@role='dialog']//button[@type='submit']").await;
     browser.wait_for("Leave out camp shoes is done.").await;
     // 10.536 kg, and the sacks' 250 g, less the shoes' 304 g.
-    go(&browser, &stage, "trips", "Swap: Leave out camp shoes done.").await;
+    go(&browser, "trips", "Swap: Leave out camp shoes done.").await;
     browser.wait_for("10.48 kg, −304 g").await;
     browser.close().await;
 }
