@@ -201,6 +201,8 @@ async fn what_is_worn_is_no_base_weight_and_things_come_and_go() {
 #[tokio::test(flavor = "multi_thread")]
 async fn units_change_for_all_that_is_shown_and_nothing_comes_from_elsewhere() {
     let (stage, browser) = demo("plan", "In this order").await;
+    // Without what Weigh read of the simulated scale.
+    browser.driver.refresh().await.unwrap();
     browser.click_xpath("//nav//button[contains(.,'Account')]").await;
     browser.choose("Weights in", "ounces and decimal pounds").await;
     browser.click_text("Save units").await;
