@@ -13,6 +13,9 @@ const importStyle = process.env.VITEST ? false : 'css'
 /** Tests that replace modules, or count on what a module keeps from its first use on: nobody else may meet these. */
 const alone = 'src/**/*.alone.test.ts'
 
+/** The name of a chunk or an asset, without what it is shared by, and without its extension. */
+const nameOf = (name: string) => name.replace(/[.~].*/, '')
+
 export default defineConfig({
   plugins: [
     vue(),
@@ -62,7 +65,20 @@ export default defineConfig({
   build: {
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
-    rolldownOptions: { checks: { pluginTimings: false } },
+    rolldownOptions: {
+      checks: { pluginTimings: false },
+      // What the first page loads is one file; what several steps share comes in few: a small one goes into another that is loaded with it.
+      output: {
+        chunkFileNames: ({ name }) => `assets/${nameOf(name)}-[hash].js`,
+        assetFileNames: ({ names }) => `assets/${nameOf(names[0] ?? '')}-[hash][extname]`,
+        codeSplitting: {
+          groups: [
+            { name: 'first', tags: ['$initial'], priority: 1 },
+            { name: 'shared', minShareCount: 2, entriesAware: true, entriesAwareMergeThreshold: 40_000 },
+          ],
+        },
+      },
+    },
   },
   // Mounting a large form takes seconds on a busy machine; no test is told by its time.
   test: {
