@@ -114,6 +114,8 @@ async fn main() {
         browser.wait_for("What does it really weigh").await;
         browser.driver.goto(format!("{}/plan", stage.url)).await.expect("the page");
         browser.wait_for("In this order").await;
+        // What may come of not knowing is worked out last.
+        browser.wait_for("9 in 10").await;
         browser.settled().await;
         browser.shoot(&folder.join("plan-pounds.png")).await;
     }
