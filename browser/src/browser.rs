@@ -1,18 +1,16 @@
 //! A headless Chromium of one's own, driven through a ChromeDriver of one's own.
 
-use std::net::TcpListener;
-use std::path::{Path, PathBuf};
+use crate::chromium::Chromium;
+use std::path::Path;
 use std::time::{Duration, Instant};
 use thirtyfour::error::WebDriverErrorInner;
 use thirtyfour::prelude::*;
-use tokio::process::{Child, Command};
 
-/// A browser window; both processes end with it.
+/// A browser window.
 pub struct Browser {
     /// The session.
     pub driver: WebDriver,
-    _chromedriver: Child,
-    profile: PathBuf,
+    chromium: Chromium,
 }
 
 /// How a page is looked at.
@@ -29,47 +27,19 @@ pub struct Look {
 impl Browser {
     /// Opens a window of 1280 × 800.
     pub async fn open() -> Browser {
-        let port =
-            TcpListener::bind("127.0.0.1:0").and_then(|listener| listener.local_addr()).expect("a free port").port();
-        let chromedriver = Command::new("chromedriver")
-            .arg(format!("--port={port}"))
-            .arg("--silent")
-            .kill_on_drop(true)
-            .spawn()
-            .expect("chromedriver is installed: ./kevyt test installs it");
-        let profile = std::env::temp_dir().join(format!("kevyt-browser-{}", uuid::Uuid::now_v7()));
+        let chromium = Chromium::take().await;
         let mut wanted = DesiredCapabilities::chrome();
-        for argument in [
-            "--headless=new",
-            "--no-sandbox",
-            "--disable-gpu",
-            "--disable-quic",
-            "--no-first-run",
-            "--hide-scrollbars",
-            "--disable-background-networking",
-            "--disable-component-update",
-            "--disable-sync",
-            "--disable-dev-shm-usage",
-            // No renderer for the pages of the window's own frame, none kept ready, and no page kept that was left.
-            "--disable-features=PreloadTopChromeWebUI,SpareRendererForSitePerProcess,BackForwardCache",
-            &format!("--user-data-dir={}", profile.display()),
-        ] {
-            wanted.add_arg(argument).expect("an argument");
-        }
+        wanted.set_debugger_address(&chromium.debugger_address).expect("an address");
         // ChromeDriver listens a moment after it starts.
-        let mut tries = 0;
-        let driver = loop {
-            match WebDriver::new(format!("http://127.0.0.1:{port}"), wanted.clone()).await {
-                Ok(driver) => break driver,
-                Err(error) => {
-                    tries += 1;
-                    assert!(tries < 100, "no browser session within 10 s: {error:?}");
-                    tokio::time::sleep(Duration::from_millis(100)).await;
-                }
-            }
-        };
+        let mut driver = Err("it was not asked".to_owned());
+        until(async || {
+            driver = WebDriver::new(&chromium.driver_url, wanted.clone()).await.map_err(|error| error.to_string());
+            driver.is_ok()
+        })
+        .await;
+        let driver = driver.expect("a browser session");
         driver.set_implicit_wait_timeout(Duration::ZERO).await.expect("a session");
-        let browser = Browser { driver, _chromedriver: chromedriver, profile };
+        let browser = Browser { driver, chromium };
         browser.look(Look { width: 1280, height: 800, dark: false }).await;
         browser
     }
@@ -203,9 +173,22 @@ impl Browser {
         self.act(Selector::Css(css), css, typed).await;
     }
 
-    /// Sends keys to whatever has the focus.
+    /// Sends keys to whatever has the focus; Shift and the like are held until the last.
     pub async fn press(&self, keys: impl Into<thirtyfour::TypingData>) {
-        self.driver.active_element().await.expect("a focus").send_keys(keys).await.expect("keys");
+        let mut chain = self.driver.action_chain_with_delay(Some(Duration::ZERO), Some(Duration::ZERO));
+        let mut held = Vec::new();
+        for key in keys.into().as_vec() {
+            if [Key::Shift, Key::Control, Key::Alt, Key::Meta].iter().any(|one| one.value() == key) {
+                chain = chain.key_down(key);
+                held.push(key);
+            } else {
+                chain = chain.send_keys(key.to_string());
+            }
+        }
+        for key in held {
+            chain = chain.key_up(key);
+        }
+        chain.perform().await.expect("keys");
     }
 
     /// Chooses an entry of a select box.
@@ -237,24 +220,33 @@ impl Browser {
         found.convert().expect("texts")
     }
 
-    /// The findings of axe-core, of every impact, on the page as it stands: of the rules that are asked for, or else of all.
+    /// The findings of axe-core, of every impact, on the page as it stands, or on the dialog that lies over it: of the rules that are asked
+    /// for, or else of all.
     pub async fn axe_findings(&self, axe_source: &str, rules: &[&str]) -> Vec<String> {
         if self.asks("return window.axe === undefined").await == Some(true) {
             self.driver.execute(axe_source, Vec::new()).await.expect("axe-core loads");
         }
         let script = "const [rules, done] = arguments; const only = rules.length ? { runOnly: rules } : {}; \
-            axe.run(document, { ...only, resultTypes: ['violations'], preload: false }).then(found => done(\
+            const dialog = [...document.querySelectorAll('[role=dialog]')].filter(one => one.checkVisibility({ visibilityProperty: true })).at(-1); \
+            axe.run(dialog ?? document, { ...only, resultTypes: ['violations'], preload: false }).then(found => done(\
             found.violations.map(v => v.id + ': ' + v.help + ' at ' + v.nodes.slice(0, 4).map(n => n.target.join(' ') + ' ' + (n.any[0]?.message ?? '')).join(' | '))))";
         let found = self.driver.execute_async(script, vec![rules.into()]).await.expect("axe-core runs");
         found.convert().expect("a list of texts")
     }
 
-    /// Ends the session.
+    /// Ends the session, and leaves the browser to others as it was: an empty window, and nothing that signs anybody in.
     pub async fn close(self) {
-        let profile = self.profile.clone();
-        self.driver.clone().quit().await.expect("a session to end");
-        drop(self);
-        let _ = std::fs::remove_dir_all(profile);
+        let Browser { driver, chromium } = self;
+        let windows = driver.windows().await.expect("a session with windows");
+        let empty = driver.new_tab().await.expect("a window");
+        for window in windows {
+            driver.switch_to_window(window).await.expect("a window that is open");
+            driver.close_window().await.expect("a window that closes");
+        }
+        driver.switch_to_window(empty).await.expect("a window that is open");
+        driver.cdp().send_raw("Network.clearBrowserCookies", serde_json::json!({})).await.expect("no cookies");
+        driver.quit().await.expect("a session to end");
+        chromium.leave();
     }
 
     async fn waited(&self, selector: Selector<'_>, what: &str) -> WebElement {

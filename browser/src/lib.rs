@@ -1,6 +1,7 @@
 //! The real interface in a real browser.
 
 mod browser;
+mod chromium;
 mod visit;
 
 pub use browser::{Browser, Look, until, within};

@@ -47,10 +47,13 @@ async fn go(browser: &Browser, stage: &Stage, list: &str, step: &str, shown: &st
     browser.wait_for(shown).await;
 }
 
-async fn line_of(browser: &Browser, list: &str, name: &str) -> Value {
+async fn lines_of(browser: &Browser, list: &str) -> Vec<Value> {
     let full = asked(browser, "GET", &format!("/api/lists/{list}"), Value::Null).await;
-    let lines = full["lines"].as_array().unwrap();
-    lines.iter().find(|line| line["gear"]["name"] == name).unwrap().clone()
+    full["lines"].as_array().unwrap().clone()
+}
+
+fn line_of<'l>(lines: &'l [Value], name: &str) -> &'l Value {
+    lines.iter().find(|line| line["gear"]["name"] == name).unwrap()
 }
 
 fn name_of(line: &Value) -> String {
@@ -71,8 +74,7 @@ async fn without_network_every_step_opens_and_what_is_done_is_there_once_afterwa
     let (mut stage, browser) = demo("list", "Stays home").await;
     let list = asked(&browser, "GET", "/api/lists", Value::Null).await[0]["id"].as_str().unwrap().to_owned();
     let before = asked(&browser, "GET", "/api/gear?limit=5000", Value::Null).await["total"].as_u64().unwrap();
-    let lines =
-        asked(&browser, "GET", &format!("/api/lists/{list}"), Value::Null).await["lines"].as_array().unwrap().clone();
+    let lines = lines_of(&browser, &list).await;
     kept(&browser).await;
     stage.stop();
     for (step, shown) in STEPS {
@@ -164,12 +166,13 @@ async fn without_network_every_step_opens_and_what_is_done_is_there_once_afterwa
     stage.restart();
     browser.wait_for("It was changed elsewhere meanwhile, so this was not done.").await;
     only(&browser, 1).await;
-    assert_eq!(line_of(&browser, &list, "Camp shoes").await["left"], 1);
+    assert_eq!(line_of(&lines_of(&browser, &list).await, "Camp shoes")["left"], 1);
     browser.click_xpath("//button[contains(., 'Do it all the same')]").await;
     only(&browser, 0).await;
     // Each is there, once.
+    let lines = lines_of(&browser, &list).await;
     for name in &moved {
-        let line = line_of(&browser, &list, name).await;
+        let line = line_of(&lines, name);
         assert_eq!((&line["worn"], &line["carried"], &line["left"]), (&json!(1), &json!(0), &json!(0)), "{name}");
     }
     let gear = asked(&browser, "GET", "/api/gear?limit=5000", Value::Null).await;

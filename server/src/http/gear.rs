@@ -12,7 +12,7 @@ use kevyt_core::gear::{Acquired, Gear, Kind, Makers, Need, Start, Status};
 use kevyt_core::quantity::Money;
 use kevyt_service::Services;
 use kevyt_service::fields::JobAmounts;
-use kevyt_service::gear::{BulkChange, GearChange};
+use kevyt_service::gear::{BulkChange, GearChange, ThingAt};
 use kevyt_service::stored::{GearId, Stored};
 use serde::{Serialize, Serializer};
 use serde_json::value::RawValue;
@@ -153,10 +153,13 @@ impl From<&Makers> for MakersOut {
     }
 }
 
-/// How many things were changed.
+/// What came of a change of several things.
 #[derive(Serialize, ToSchema)]
 pub struct BulkOut {
+    /// How many things were changed or removed.
     changed: usize,
+    /// The things as they are now, for the next change of them; none if they were removed.
+    things: Vec<ThingAt>,
 }
 
 /// One page of gear, by system and name.
@@ -227,7 +230,9 @@ pub async fn change_several(
     SignedIn(caller): SignedIn,
     body: Json<BulkChange>,
 ) -> Result<HttpResponse, ProblemDoc> {
-    app.write_much(caller, StatusCode::OK, move |w| w.change_several(&body), |changed| BulkOut { changed }).await
+    let changed = body.things.len();
+    let out = move |things| BulkOut { changed, things };
+    app.write_much(caller, StatusCode::OK, move |w| w.change_several(&body), out).await
 }
 
 /// Removes a thing, with its lines and the swaps that take it off. It can be brought back.

@@ -30,7 +30,7 @@ async fn many_things_take_no_more_statements_than_few() {
     let line = Cut::before(stage.database_url());
     let beside = stage.beside(&line.database_url);
     let mut asked = Vec::new();
-    for things_in_all in [20, 400] {
+    for things_in_all in [20, 200] {
         let client = Client::signed_up(&stage, &format!("anna{things_in_all}")).await;
         let there = client.elsewhere(&beside.url);
         let file = |grams: usize, away: usize| {

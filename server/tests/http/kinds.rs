@@ -60,6 +60,8 @@ async fn a_kind_is_taken_changed_confirmed_and_undone() {
     let named: Vec<Value> = things.iter().map(|thing| json!({ "id": thing["id"], "version": 1 })).collect();
     let all = client.post("/api/gear/several", json!({ "things": named, "take_kinds": true })).await;
     assert_eq!(all.status, 200, "{}", all.body);
+    let versions: Vec<&Value> = all.body["things"].as_array().unwrap().iter().map(|thing| &thing["version"]).collect();
+    assert_eq!(versions, [2, 2, 1], "what has no kind by its name was not changed");
     let at = |thing: &Value| format!("/api/gear/{}", thing["id"].as_str().unwrap());
     let pack = client.get(&at(&things[0])).await.body;
     assert_eq!((&pack["kind"], &pack["assumed"]), (&json!("pack"), &json!(["load", "room"])));

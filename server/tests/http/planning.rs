@@ -2,15 +2,34 @@
 
 use crate::client::Client;
 use kevyt_testbed::Stage;
+use reqwest::Method;
 use serde_json::{Value, json};
 use std::time::{Duration, Instant};
+use tokio::sync::OnceCell;
 
 /// Swaps of a list, and how many others each excludes: no search ends on these within its 3 s.
 const SWAPS: usize = 120;
 const EXCLUDES: usize = 12;
 
-/// A list with swaps that exclude one another every which way.
-async fn entangled(client: &Client) -> String {
+/// The file of an account that has nothing but an entangled list. It is made once: with two hundred and forty writes that takes long.
+static ENTANGLED: OnceCell<String> = OnceCell::const_new();
+
+/// A list with swaps that exclude one another every which way, in place of all that an account has.
+async fn entangled(stage: &Stage, client: &Client) -> String {
+    let file = ENTANGLED.get_or_init(|| async {
+        let maker = Client::signed_up(stage, "maker").await;
+        tangle(&maker).await;
+        maker.raw(Method::GET, "/api/files/account.json").send().await.unwrap().text().await.unwrap()
+    });
+    let restored = client.restore(file.await).await;
+    assert_eq!(restored.status, 200, "{}", restored.body);
+    let lists = client.get("/api/lists").await.body;
+    let week = lists.as_array().unwrap().iter().find(|list| list["name"] == "Week").unwrap();
+    week["id"].as_str().unwrap().to_owned()
+}
+
+/// Makes it, by lines and swaps.
+async fn tangle(client: &Client) {
     let list = client.list("1 kg", "2000").await;
     for at in 0..SWAPS {
         client.line(&format!("thing number-{at} {}g", 20 + at * 104_729 % 1_201), Some(&list)).await;
@@ -27,7 +46,6 @@ async fn entangled(client: &Client) -> String {
         });
         swaps.push(client.post(&format!("/api/lists/{list}/swaps"), swap).await.id().to_owned());
     }
-    list
 }
 
 /// A list with one swap, in the same account.
@@ -47,11 +65,20 @@ async fn plan(client: &Client, list: &str) -> (Value, Instant) {
     (answer.body, Instant::now())
 }
 
+/// Waits until a plan is being calculated.
+async fn until_planning() {
+    let begun = Instant::now();
+    while kevyt::metrics::PLANS.get() == 0 {
+        assert!(begun.elapsed() < Duration::from_secs(60), "no plan is calculated");
+        tokio::time::sleep(Duration::from_millis(10)).await;
+    }
+}
+
 #[tokio::test(flavor = "multi_thread")]
 async fn a_hard_plan_ends_and_is_kept_until_something_is_written() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
-    let hard = entangled(&client).await;
+    let hard = entangled(&stage, &client).await;
     let (first, _) = plan(&client, &hard).await;
     assert_eq!(first["proved"], false, "the plan was meant to be hard");
     // Where a search gets to in its time differs from one to the next: the same to the gram, it is the one that was kept.
@@ -98,11 +125,11 @@ async fn near_misses_come_after_their_plan_and_are_of_its_revision() {
 async fn a_client_that_leaves_gives_the_place_back() {
     let stage = Stage::start(false);
     let (anna, bert) = tokio::join!(Client::signed_up(&stage, "anna"), Client::signed_up(&stage, "bert"));
-    let (hard, same) = tokio::join!(entangled(&anna), entangled(&bert));
+    let (hard, same) = tokio::join!(entangled(&stage, &anna), entangled(&stage, &bert));
     let easy = easy(&anna).await;
     // An account has one plan calculated at a time. Anna leaves hers and asks for another; Bert stays until the time of his is over.
     let leaving = async {
-        let request = anna.raw(reqwest::Method::GET, &format!("/api/lists/{hard}/plan")).send();
+        let request = anna.raw(Method::GET, &format!("/api/lists/{hard}/plan")).send();
         let left = tokio::time::timeout(Duration::from_millis(300), request).await;
         assert!(left.is_err(), "the plan was meant to be hard");
         plan(&anna, &easy).await.1
@@ -115,14 +142,11 @@ async fn a_client_that_leaves_gives_the_place_back() {
 async fn a_plan_that_waited_is_of_the_settings_of_its_revision() {
     let stage = Stage::start(false);
     let client = Client::signed_up(&stage, "anna").await;
-    let hard = entangled(&client).await;
+    let hard = entangled(&stage, &client).await;
     let year = async || client.get("/api/year").await.body;
     // The year waits behind the hard plan; its budget is said meanwhile.
     let behind = async {
-        let begun = Instant::now();
-        while kevyt::metrics::PLANS.get() == 0 && begun.elapsed() < Duration::from_secs(60) {
-            tokio::task::yield_now().await;
-        }
+        until_planning().await;
         let said = async {
             let account = client.get("/api/account").await.body;
             let mut change = json!({ "version": account["version"], "year_budget": "75" });
@@ -146,13 +170,13 @@ async fn eight_accounts_that_plan_at_once_are_all_answered_and_keep_nobody_out()
     walker.line("mug 98g", None).await;
     let planners = futures_util::future::join_all((0..8).map(async |at| {
         let client = Client::new(&stage).sign_up(&format!("planner{at}")).await;
-        let list = entangled(&client).await;
+        let list = entangled(&stage, &client).await;
         (client, list)
     }));
     let planners = planners.await;
     let planning = futures_util::future::join_all(planners.iter().map(|(client, list)| plan(client, list)));
     let others = async {
-        tokio::time::sleep(Duration::from_millis(500)).await;
+        until_planning().await;
         // These end while the plans are still being calculated: four rounds of 3 s on two cores.
         let gear = walker.get("/api/gear").await;
         let entered = walker.post("/api/session", json!({ "name": "walker", "password": "correct horse" })).await;

@@ -34,12 +34,17 @@ fn id(of: &Value) -> &str {
 
 /// Does something to an account, whether or not it can be done.
 async fn use_once(client: &Client, dice: &mut Dice) {
-    let gear = client.get("/api/gear").await.body["items"].clone();
-    let lists = client.get("/api/lists").await.body;
-    let kits = client.get("/api/kits").await.body;
-    let list = dice.pick(&lists).clone();
-    let full = client.get(&format!("/api/lists/{}", id(&list))).await.body;
-    let plan = client.get(&format!("/api/lists/{}/plan", id(&list))).await.body;
+    let kind = dice.roll(22);
+    // Read only by what needs it: reading is most of the work.
+    let read = async |needed: bool, path: String| {
+        if needed { client.get(&path).await.body } else { Value::Null }
+    };
+    let needs_list = (0..=4).contains(&kind) || (12..=20).contains(&kind);
+    let gear = read((5..=12).contains(&kind), "/api/gear".to_owned()).await["items"].take();
+    let kits = read(kind == 9, "/api/kits".to_owned()).await;
+    let list = dice.pick(&read(needs_list, "/api/lists".to_owned()).await).clone();
+    let full = read((12..=16).contains(&kind), format!("/api/lists/{}", id(&list))).await;
+    let plan = read((14..=20).contains(&kind), format!("/api/lists/{}/plan", id(&list))).await;
     let mut swaps = plan["swaps"].as_array().cloned().unwrap_or_default();
     swaps.extend(plan["unavailable"].as_array().cloned().unwrap_or_default());
     let swaps = Value::Array(swaps);
@@ -48,7 +53,7 @@ async fn use_once(client: &Client, dice: &mut Dice) {
     let at = |what: &str, of: &Value| format!("/api/{what}/{}?version={}", id(of), of["version"]);
     let weight = dice.word(&["98", "1.5 oz", "7½ oz", "3 lb 5 oz", "0", "33.3330 g", "730"]);
     let name = dice.word(&["mug", "tent <b>", "🏔 pack", "quilt", "mug", "stakes"]);
-    match dice.roll(22) {
+    match kind {
         0..=4 => {
             let line = format!(
                 "{name} {}",

@@ -20,7 +20,7 @@ use kevyt_store::event::Event;
 use kevyt_store::id::{GearId, ListId};
 use kevyt_store::weighings::{self, WeighingRecord};
 use kevyt_store::{Page, StoreError, Stored, accounts, gear};
-use serde::Deserialize;
+use serde::{Deserialize, Serialize};
 use std::collections::HashMap;
 use utoipa::ToSchema;
 
@@ -54,9 +54,8 @@ pub struct BulkChange {
 }
 
 /// A thing and the version it was read at.
-#[derive(Debug, Clone, Copy, Deserialize, ToSchema)]
+#[derive(Debug, Clone, Copy, Deserialize, Serialize, ToSchema)]
 #[serde(deny_unknown_fields)]
-#[schema(as = ThingIn)]
 pub struct ThingAt {
     /// The thing.
     pub id: GearId,
@@ -187,8 +186,8 @@ impl Write<'_> {
         Ok(stored)
     }
 
-    /// Changes or removes several things, each as it was read at its version, all or none; gives how many.
-    pub fn change_several(&mut self, change: &BulkChange) -> Result<usize, ServiceError> {
+    /// Changes or removes several things, each as it was read at its version, all or none; gives those that stay as they are now.
+    pub fn change_several(&mut self, change: &BulkChange) -> Result<Vec<ThingAt>, ServiceError> {
         let things: Vec<(GearId, i32)> = change.things.iter().map(|thing| (thing.id, thing.version)).collect();
         let system = change.system.as_deref().map(in_system).transpose()?;
         let tags = |typed: &Option<String>, field: &str| {
@@ -201,13 +200,16 @@ impl Write<'_> {
         let there = gear::several(self.c, access, &ids)?.into_iter().map(|thing| (thing.id, thing.value));
         let there: HashMap<GearId, Gear> = there.collect();
         self.touch(ids.iter().copied())?;
+        let mut now = change.things.clone();
         if change.remove {
             gear::remove(self.c, access, &things)?;
             rederive(self, &ids)?;
+            now.clear();
         } else {
             let mut changed = Vec::new();
-            for (id, version) in &things {
-                let before = there.get(id).ok_or(StoreError::NotFound)?;
+            for thing in &mut now {
+                let ThingAt { id, version } = *thing;
+                let before = there.get(&id).ok_or(StoreError::NotFound)?;
                 let mut after = before.clone();
                 after.system = system.unwrap_or(after.system);
                 after.status = change.status.unwrap_or(after.status);
@@ -222,7 +224,8 @@ impl Write<'_> {
                 let words = after.tags.words().iter().chain(add.words()).filter(|tag| !remove.words().contains(tag));
                 after.tags = in_tags("add_tags", &words.cloned().collect::<Vec<_>>().join(" "))?;
                 if after != *before {
-                    changed.push((*id, *version, after));
+                    changed.push((id, version, after));
+                    thing.version += 1;
                 }
             }
             let rows: Vec<_> = changed.iter().map(|(id, version, after)| (*id, *version, after)).collect();
@@ -230,7 +233,7 @@ impl Write<'_> {
         }
         let things = ids.len();
         self.log(if change.remove { Event::ThingsRemoved { things } } else { Event::ThingsChanged { things } });
-        Ok(ids.len())
+        Ok(now)
     }
 
     /// Takes a thing out of sight.

@@ -37,6 +37,14 @@ export class CacheUpdates {
     }))
   }
 
+  /** The versions that things have now: what else of them has changed is read anew. */
+  versions(things: { id: string; version: number }[]) {
+    const of = new Map(things.map(({ id, version }) => [id, version]))
+    this.set<Gear[]>(keys.gear, (gear) =>
+      gear.map((thing) => ({ ...thing, version: of.get(thing.id) ?? thing.version })),
+    )
+  }
+
   thingGone(id: string) {
     this.set<Gear[]>(keys.gear, (gear) => gear.filter((thing) => thing.id !== id))
     this.set<FullList>(['mine', 'list'], (list) => ({
@@ -123,6 +131,13 @@ export class CacheUpdates {
   newest(thing: Gear): Gear {
     const gear = this.queries.getQueryData<Gear[]>(keys.gear)
     return gear?.find((other) => other.id === thing.id) ?? thing
+  }
+
+  /** The newest versions that are known of things. */
+  newestOf(things: Gear[]): { id: string; version: number }[] {
+    const gear = this.queries.getQueryData<Gear[]>(keys.gear) ?? []
+    const known = new Map(gear.map(({ id, version }) => [id, version]))
+    return things.map(({ id, version }) => ({ id, version: known.get(id) ?? version }))
   }
 
   /** The newest that is known of a list; answers that hold it come in any order. */

@@ -1635,11 +1635,14 @@ export interface components {
             /** @description Whether those without a kind take the one that their name says. */
             take_kinds?: boolean;
             /** @description The things, each with the version it was read at. */
-            things: components["schemas"]["ThingIn"][];
+            things: components["schemas"]["ThingAt"][];
         };
-        /** @description How many things were changed. */
+        /** @description What came of a change of several things. */
         BulkOut: {
+            /** @description How many things were changed or removed. */
             changed: number;
+            /** @description The things as they are now, for the next change of them; none if they were removed. */
+            things: components["schemas"]["ThingAt"][];
         };
         /** @description Something that could be got. */
         Candidate: {
@@ -4670,13 +4673,8 @@ export interface components {
             /** @description What the target is of. */
             target_of: components["schemas"]["TargetOf"];
         };
-        /**
-         * @description A field of a thing.
-         * @enum {string}
-         */
-        ThingField: "weight" | "system" | "count" | "price" | "worth" | "status" | "kept_at" | "note" | "tags" | "nights" | "lasts" | "claimed" | "jobs" | "facts" | "kind" | "need" | "keep" | "start" | "made_hours" | "assumed";
         /** @description A thing and the version it was read at. */
-        ThingIn: {
+        ThingAt: {
             /** @description The thing. */
             id: components["schemas"]["GearId"];
             /**
@@ -4685,6 +4683,11 @@ export interface components {
              */
             version: number;
         };
+        /**
+         * @description A field of a thing.
+         * @enum {string}
+         */
+        ThingField: "weight" | "system" | "count" | "price" | "worth" | "status" | "kept_at" | "note" | "tags" | "nights" | "lasts" | "claimed" | "jobs" | "facts" | "kind" | "need" | "keep" | "start" | "made_hours" | "assumed";
         /** @description What trips say of a thing. */
         ThingLesson: {
             /** Format: int64 */

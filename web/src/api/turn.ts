@@ -15,3 +15,10 @@ export function inTurn<T>(name: string, work: () => Promise<T>): Promise<T> {
   void ended.then(() => last.get(name) === ended && last.delete(name))
   return mine
 }
+
+/** Does `work` once all earlier work of each of the names has ended; later work of any of them waits for it. */
+export function inTurns<T>(names: string[], work: () => Promise<T>): Promise<T> {
+  const mine = Promise.all(names.map((name) => last.get(name) ?? Promise.resolve())).then(work)
+  for (const name of names) void inTurn(name, () => mine).catch(() => undefined)
+  return mine
+}

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { nextTick, ref, watch, type Ref } from 'vue'
-import { inTurn } from '@/api/turn'
+import { inTurn, inTurns } from '@/api/turn'
 import { used } from '@/tests/mounted'
 import { useDraft } from './draft'
 
@@ -126,5 +126,23 @@ describe('work on one thing', () => {
     const other = inTurn('pot', () => Promise.resolve(order.push('pot')))
     await Promise.all([first, other, work('second', 1)])
     expect(order.filter((name) => name !== 'caught first')).toEqual(['pot', 'first', 'second'])
+  })
+
+  it('on several at once waits for the work on each, and is waited for', async () => {
+    const order: string[] = []
+    const work = (name: string, ms: number) => async () => {
+      await new Promise((resolve) => setTimeout(resolve, ms))
+      order.push(name)
+    }
+    const all = [
+      inTurn('mug', work('mug', 20)),
+      inTurns(['mug', 'pot'], work('both', 5)),
+      inTurn('pot', work('pot', 1)),
+      inTurns(['pot', 'pan'], work('others', 1)),
+    ]
+    await Promise.all(all)
+    expect(order).toEqual(['mug', 'both', 'pot', 'others'])
+    await expect(inTurns(['mug'], () => Promise.reject(new Error('refused')))).rejects.toThrow('refused')
+    expect(await inTurn('mug', () => Promise.resolve('after'))).toBe('after')
   })
 })

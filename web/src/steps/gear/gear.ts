@@ -15,7 +15,7 @@ import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { gearQuery, kitsQuery, vocabularyQuery } from '@/api/queries'
 import { longDay } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
-import { inTurn } from '@/api/turn'
+import { inTurn, inTurns } from '@/api/turn'
 import { useMessages } from '@/controls/messages'
 import type { Need } from '@/domain/kinds'
 import { SAYABLE, SOURCES, STATUSES } from '@/domain/words'
@@ -179,7 +179,10 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
       ),
     (cache, changed) => cache.thing(changed.value),
   )
-  const several = useChange((body: BulkChange) => unwrapChange(api.POST('/api/gear/several', { body })))
+  const several = useChange(
+    (body: BulkChange) => unwrapChange(api.POST('/api/gear/several', { body })),
+    (cache, changed) => cache.versions(changed.value.things),
+  )
   const remove = useChange(
     (thing: Gear) =>
       unwrapChange(
@@ -217,12 +220,12 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
         failed(error)
       }
     },
-    /** Changes several things at once; throws what the server refuses. */
+    /** Changes several things at once, as they are now, after the changes of each that are on their way; throws what the server refuses. */
     changeSeveral: async (things: Gear[], change: Omit<BulkChange, 'things'>) => {
-      const changed = await several.mutateAsync({
-        ...change,
-        things: things.map(({ id, version }) => ({ id, version })),
-      })
+      const changed = await inTurns(
+        things.map(({ id }) => `gear ${id}`),
+        () => several.mutateAsync({ ...change, things: cache.newestOf(things) }),
+      )
       const count = things.length === 1 ? 'One thing' : `${things.length} things`
       done(`${count} ${change.remove ? 'removed' : 'changed'}.`, undo(changed))
       return changed
