@@ -1,5 +1,4 @@
 //! Sums of a list, names and jobs of gear.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::gear::{
     Job, Jobs, KNOWN_JOBS, Known, Makers, Name, NameError, System, Tags, Weight, WeightSource, known_job,

@@ -1,8 +1,7 @@
 //! Every parser over inputs that nobody would type: none panics, and what is taken is within its limits. Random inputs, more of them with KEVYT_FUZZ;
 //! `./kevyt test --fuzz` is led by coverage. What was once found stays in `proptest-regressions`.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
 
-#[path = "fuzz/parsers.rs"]
+#[path = "../fuzz/parsers.rs"]
 mod parsers;
 
 use proptest::prelude::*;
@@ -136,9 +135,9 @@ fn document(from: &'static str) -> impl Strategy<Value = String> {
     })
 }
 
-const LIST: &str = include_str!("fuzz/list.json");
-const PROBLEM: &str = include_str!("fuzz/problem.json");
-const LISTS: &str = include_str!("fuzz/lists.json");
+const LIST: &str = include_str!("../fuzz/list.json");
+const PROBLEM: &str = include_str!("../fuzz/problem.json");
+const LISTS: &str = include_str!("../fuzz/lists.json");
 
 proptest! {
     #![proptest_config(ProptestConfig {

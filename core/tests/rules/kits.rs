@@ -1,5 +1,4 @@
 //! Kits on a list: sums, swaps and the problem file, against a count by hand.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::exchange::{answer_json, read_problem};
 use kevyt_core::gear::{Known, Tags, whole};

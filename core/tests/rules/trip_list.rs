@@ -1,5 +1,4 @@
 //! Lists on trips against a plain second computation, written from the rules' words over the JSON of `kevyt-list/1`.
-#![allow(clippy::unwrap_used, clippy::expect_used, clippy::float_arithmetic)]
 
 use kevyt_core::exchange::{read_list, sums_json};
 use kevyt_core::gear::Jobs;

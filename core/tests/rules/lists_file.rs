@@ -1,5 +1,4 @@
 //! Files of several lists: what is refused by name, what an answer says, and that the worst file ends.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::exchange::{Asked, lists_json, lists_table, read_asked, read_problem};
 use kevyt_core::plan::lists::{ListsAnswer, ListsProblem, solve_lists};

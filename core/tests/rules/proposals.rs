@@ -1,5 +1,4 @@
 //! What Kevyt proposes of its own, and what it never does.
-#![allow(clippy::unwrap_used)]
 
 use kevyt_core::gear::{Facts, Gear, Identity, Job, Jobs, Kind, Known, Name, System, Tags};
 use kevyt_core::list::{Carrier, Counts, Line, LineId, Place, Thing, WeighedKit, whole_kits};
@@ -202,7 +201,7 @@ fn what_is_heavy_for_its_kind_is_a_place_to_look() {
 
 /// The table as it is written: words, jobs, marks, and whether a kind may be spared.
 fn table() -> Vec<(Vec<&'static str>, &'static str, &'static str, bool)> {
-    let lines = include_str!("../src/gear/kinds.tsv").lines().filter(|line| !line.starts_with('#'));
+    let lines = include_str!("../../src/gear/kinds.tsv").lines().filter(|line| !line.starts_with('#'));
     let kinds = lines.map(|line| {
         let fields: Vec<&str> = line.split('\t').collect();
         let words = fields[1..4].iter().flat_map(|words| words.split(',')).map(str::trim);

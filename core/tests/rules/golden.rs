@@ -1,5 +1,4 @@
 //! The golden cases: answers calculated apart from the project. `golden/` is a copy; its figures are not edited.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::exchange::{Asked, answer_json, list_json, lists_json, read_asked, read_list, read_problem, sums_json};
 use kevyt_core::plan::lists::{ListsProblem, solve_lists};
@@ -7,7 +6,7 @@ use kevyt_core::plan::{Limits, Ready, solve};
 use kevyt_core::quantity::{Mass, MassStyle, MassUnit, Money};
 use serde_json::Value;
 use std::cell::Cell;
-use std::fs;
+use std::{fs, thread};
 
 fn rows(file: &str) -> Vec<Vec<String>> {
     let text = fs::read_to_string(format!("{}/tests/golden/{file}", env!("CARGO_MANIFEST_DIR"))).unwrap();
@@ -127,28 +126,33 @@ fn several_lists_are_answered() {
 /// Of those with 300 swaps, 60 things and six lists the two answers, proved.
 #[test]
 fn hard_problems_of_several_lists_are_answered_and_proved() {
-    for at in 1..=6 {
-        let file = format!("{}/tests/golden/hard/lists-{at}.json", env!("CARGO_MANIFEST_DIR"));
-        let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
-        let mut problem = lists(&case["problem"]);
-        let budget = problem.whole.budget;
-        problem.whole.budget = Money::from_minor(999_999_999);
-        let mut found = Vec::new();
-        for question in ["cheapest_to_targets", "fewest_gram_nights_in_budget"] {
-            let laid = problem.lay_out().unwrap();
-            let ready = laid.ready().unwrap();
-            // So much work, wherever it runs, proves both; the rest of the frontier is for the benchmark.
-            let asked = Cell::new(0);
-            let should_stop = || asked.replace(asked.get() + 1) > 800;
-            let plan = solve_lists(&ready, &Limits { most_work: 0, ..Limits::default() }, &should_stop).unwrap().plan;
-            assert!(plan.is_proved, "{question} of {at} is not proved");
-            found.push(serde_json::json!([plan.net.minor(), plan.gram_nights.mg()]));
-            assert_eq!(found.last(), Some(&case["values"][question]), "{question} of {at}");
-            // Without a way to the targets, the budget is what counts.
-            problem.whole.budget = budget;
-            problem.lists[0].target = Some(Mass::ZERO);
+    // All at once, as they take longer than all other tests here.
+    thread::scope(|scope| {
+        for at in 1..=6 {
+            scope.spawn(move || {
+                let file = format!("{}/tests/golden/hard/lists-{at}.json", env!("CARGO_MANIFEST_DIR"));
+                let case: Value = serde_json::from_str(&fs::read_to_string(&file).unwrap()).unwrap();
+                let mut problem = lists(&case["problem"]);
+                let budget = problem.whole.budget;
+                problem.whole.budget = Money::from_minor(999_999_999);
+                for question in ["cheapest_to_targets", "fewest_gram_nights_in_budget"] {
+                    let laid = problem.lay_out().unwrap();
+                    let ready = laid.ready().unwrap();
+                    // So much work, wherever it runs, proves both; the rest of the frontier is for the benchmark.
+                    let asked = Cell::new(0);
+                    let should_stop = || asked.replace(asked.get() + 1) > 800;
+                    let limits = Limits { most_work: 0, ..Limits::default() };
+                    let plan = solve_lists(&ready, &limits, &should_stop).unwrap().plan;
+                    assert!(plan.is_proved, "{question} of {at} is not proved");
+                    let found = serde_json::json!([plan.net.minor(), plan.gram_nights.mg()]);
+                    assert_eq!(found, case["values"][question], "{question} of {at}");
+                    // Without a way to the targets, the budget is what counts.
+                    problem.whole.budget = budget;
+                    problem.lists[0].target = Some(Mass::ZERO);
+                }
+            });
         }
-    }
+    });
 }
 
 /// Of the tightly coupled ones the two answers, by the most work that half a second allows; the whole frontier is for the benchmark.

@@ -1,5 +1,4 @@
 //! What a line as a walker types it makes of a thing: kind, system, where it starts, marks, facts; written down by hand.
-#![allow(clippy::unwrap_used)]
 
 use kevyt_core::exchange::QuickLine;
 use kevyt_core::gear::{Gear, Name, Need, WeightSource};

@@ -1,5 +1,4 @@
 //! A list as text to take elsewhere: who carries what, prices where they are asked for, and nothing that a spreadsheet would run.
-#![allow(clippy::unwrap_used)]
 
 use kevyt_core::caution::Sleeper;
 use kevyt_core::exchange::{Taken, TripList, list_csv, list_markdown};

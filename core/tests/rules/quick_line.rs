@@ -1,5 +1,4 @@
 //! Quick lines as walkers type them, each with its reading, which was written down apart from the project.
-#![allow(clippy::unwrap_used, clippy::expect_used)]
 
 use kevyt_core::exchange::{Listed, QuickLine, Read, SwapLine, TakenOff, take_kind_of_name};
 use kevyt_core::gear::{Acquired, Gear, Job, Jobs, Name, WeightSource};
