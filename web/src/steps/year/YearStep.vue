@@ -3,8 +3,9 @@
 import { useQuery } from '@tanstack/vue-query'
 import { computed } from 'vue'
 import { api, unwrapChange, type PackList } from '@/api/client'
-import { useChange, useUndo } from '@/api/changes'
+import { useCacheUpdates, useChange, useUndo } from '@/api/changes'
 import { listQuery, planQuery, vocabularyQuery, yearQuery } from '@/api/queries'
+import { inTurn } from '@/api/turn'
 import EditableCell from '@/controls/EditableCell.vue'
 import EditableFigure from '@/controls/EditableFigure.vue'
 import Loaded from '@/controls/Loaded.vue'
@@ -91,19 +92,25 @@ const saveBudget = (typed: string) => setTyped({ year_budget: typed.trim() === '
 /** Keeps what is to be left of the budget, beside what is spent of it already. */
 const saveLeft = (minor: number) =>
   saveBudget(typedAmount(minor + (year.value?.spent_minor ?? 0), units.currency.value)).catch(messages.failed)
-const put = useChange(({ list, nights }: { list: PackList; nights: number | null }) =>
-  unwrapChange(
-    api.PATCH('/api/lists/{id}', {
-      params: { path: { id: list.id }, query: { version: list.version } },
-      body: { year_nights: nights },
-    }),
-  ),
+const cache = useCacheUpdates()
+const put = useChange(
+  ({ list, nights }: { list: PackList; nights: number | null }) =>
+    unwrapChange(
+      api.PATCH('/api/lists/{id}', {
+        params: { path: { id: list.id }, query: { version: list.version } },
+        body: { year_nights: nights },
+      }),
+    ),
+  (cache, changed) => cache.list(changed.value),
 )
 /** Nights as typed; nothing leaves them to the trips. */
 async function saveNights(list: PackList, typed: string) {
   const nights =
     typed.trim() === '' ? null : countOf(typed, 'nights from 0 to 365, or nothing: then its trips say it')
-  const written = await put.mutateAsync({ list, nights })
+  // The year is calculated for seconds: meanwhile the list may have been changed again.
+  const written = await inTurn(`list ${list.id}`, () =>
+    put.mutateAsync({ list: cache.newestList(list.id) ?? list, nights }),
+  )
   messages.done(
     nights === null
       ? `${list.name}: as many nights as its trips to come.`
