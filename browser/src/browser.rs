@@ -25,8 +25,17 @@ pub struct Look {
 }
 
 impl Browser {
-    /// Opens a window of 1280 × 800.
+    /// Opens a window of 1280 × 800. The application is not kept on the device: that takes as long as opening it, for each test anew.
     pub async fn open() -> Browser {
+        let browser = Browser::open_for_offline().await;
+        let source = "if (navigator.serviceWorker) navigator.serviceWorker.register = () => new Promise(() => {})";
+        let script = serde_json::json!({ "source": source });
+        browser.driver.cdp().send_raw("Page.addScriptToEvaluateOnNewDocument", script).await.expect("a script");
+        browser
+    }
+
+    /// The same, with a service worker that keeps the application on the device.
+    pub async fn open_for_offline() -> Browser {
         let chromium = Chromium::take().await;
         let mut wanted = DesiredCapabilities::chrome();
         wanted.set_debugger_address(&chromium.debugger_address).expect("an address");

@@ -3,7 +3,7 @@
 use crate::year::asked;
 
 use diesel::{Connection, MysqlConnection, RunQueryDsl, sql_query};
-use kevyt_browser::{Browser, demo};
+use kevyt_browser::{Browser, enter_demo};
 use kevyt_testbed::Stage;
 use serde_json::{Value, json};
 use thirtyfour::prelude::*;
@@ -71,7 +71,12 @@ async fn asked_of_page(browser: &Browser, expression: &str) -> Value {
 
 #[tokio::test(flavor = "multi_thread")]
 async fn without_network_every_step_opens_and_what_is_done_is_there_once_afterwards() {
-    let (mut stage, browser) = demo("list", "Stays home").await;
+    let mut stage = Stage::start(true);
+    let browser = Browser::open_for_offline().await;
+    browser.driver.goto(&stage.url).await.unwrap();
+    enter_demo(&browser).await;
+    browser.follow("/list").await;
+    browser.wait_for("Stays home").await;
     let list = asked(&browser, "GET", "/api/lists", Value::Null).await[0]["id"].as_str().unwrap().to_owned();
     let before = asked(&browser, "GET", "/api/gear?limit=5000", Value::Null).await["total"].as_u64().unwrap();
     let lines = lines_of(&browser, &list).await;

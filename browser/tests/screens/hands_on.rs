@@ -320,14 +320,14 @@ async fn a_phone_has_room_for_all_of_it() {
         narrow(step).await;
     }
     // The budget is set with a thumb.
-    browser.driver.goto(format!("{}/lists/{list}/plan", stage.url)).await.unwrap();
+    browser.follow(&format!("/lists/{list}/plan")).await;
     browser.click("button[data-figure='budget']").await;
     browser.type_into("header input[aria-label='budget']", "400").await;
     browser.press(Key::Enter + "").await;
     browser.wait_for("The lightest set within 400 €").await;
 
     // Price, worth and source of a thing, and its removal, are in its drawer.
-    browser.driver.goto(format!("{}/lists/{list}/gear", stage.url)).await.unwrap();
+    browser.follow(&format!("/lists/{list}/gear")).await;
     browser.find("button[aria-label='Open Pack liner']").await;
     // As tall as a thumb needs.
     let heights =
@@ -354,7 +354,7 @@ async fn a_phone_has_room_for_all_of_it() {
     browser.wait_for("Pack liner removed").await;
 
     // A swap in one line, and its drawer in the width that there is.
-    browser.driver.goto(format!("{}/lists/{list}/swaps", stage.url)).await.unwrap();
+    browser.follow(&format!("/lists/{list}/swaps")).await;
     browser.click_xpath("//button[contains(.,'New swap')]").await;
     browser.type_into("input[name='swap-line']", "leave out knife").await;
     browser.wait_for("replaces Folding knife").await;

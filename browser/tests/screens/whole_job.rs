@@ -217,7 +217,7 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     let browser = Browser::open().await;
     browser.driver.goto(&stage.url).await.unwrap();
     enter_demo(&browser).await;
-    browser.driver.goto(format!("{}/plan", stage.url)).await.unwrap();
+    browser.follow("/plan").await;
     browser.wait_for("Down to 7.29 kg for 612 €").await;
     browser.wait_for("News from the shop").await;
     browser.wait_for("A used one is 220.80 €: at this price the plan buys it.").await;
@@ -240,7 +240,7 @@ async fn what_the_shop_brings_into_the_plan_is_news() {
     let steps = browser.find(course).await.attr("d").await.unwrap().unwrap_or_default();
     assert!(steps.matches('V').count() >= 1, "{steps}");
 
-    browser.driver.goto(format!("{}/swaps", stage.url)).await.unwrap();
+    browser.follow("/swaps").await;
     browser.wait_for("Kevyt proposes").await;
     browser.press("n").await;
     browser.click_xpath("//button[contains(., 'Find it in the shop')]").await;
