@@ -243,16 +243,20 @@ impl Browser {
         found.convert().expect("a list of texts")
     }
 
-    /// Ends the session, and leaves the browser to others as it was: an empty window, and nothing that signs anybody in.
+    /// Ends the session, and leaves the browser to others as it was: an empty window, and nothing kept of what was open.
     pub async fn close(self) {
         let Browser { driver, chromium } = self;
         let windows = driver.windows().await.expect("a session with windows");
         let empty = driver.new_tab().await.expect("a window");
         for window in windows {
             driver.switch_to_window(window).await.expect("a window that is open");
+            let origin = driver.current_url().await.expect("an address").origin().ascii_serialization();
+            let kept = serde_json::json!({ "origin": origin, "storageTypes": "all" });
+            driver.cdp().send_raw("Storage.clearDataForOrigin", kept).await.expect("a storage that is emptied");
             driver.close_window().await.expect("a window that closes");
         }
         driver.switch_to_window(empty).await.expect("a window that is open");
+        // Cookies are of a host, whatever the port.
         driver.cdp().send_raw("Network.clearBrowserCookies", serde_json::json!({})).await.expect("no cookies");
         driver.quit().await.expect("a session to end");
         chromium.leave();

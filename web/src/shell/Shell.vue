@@ -72,6 +72,13 @@ watch(
   },
   { immediate: true },
 )
+// A backup that is restored makes every list anew: by its name it is the same one, at another address.
+watch(lists, (now, before = []) => {
+  const was = before.find(({ id }) => id === list.value)
+  if (!was || current.value) return
+  const anew = now?.find(({ id, name }) => name === was.name && !before.some((one) => one.id === id))
+  if (anew) void router.replace({ path: route.path.replace(was.id, anew.id), query: route.query })
+})
 // Once somebody looks at a list for a while, the rest of it is read for where there is no network.
 const READ_AHEAD_MS = 6_000
 const queries = useQueryClient()
