@@ -182,22 +182,9 @@ impl Browser {
         self.act(Selector::Css(css), css, typed).await;
     }
 
-    /// Sends keys to whatever has the focus; Shift and the like are held until the last.
+    /// Sends keys to whatever has the focus.
     pub async fn press(&self, keys: impl Into<thirtyfour::TypingData>) {
-        let mut chain = self.driver.action_chain_with_delay(Some(Duration::ZERO), Some(Duration::ZERO));
-        let mut held = Vec::new();
-        for key in keys.into().as_vec() {
-            if [Key::Shift, Key::Control, Key::Alt, Key::Meta].iter().any(|one| one.value() == key) {
-                chain = chain.key_down(key);
-                held.push(key);
-            } else {
-                chain = chain.send_keys(key.to_string());
-            }
-        }
-        for key in held {
-            chain = chain.key_up(key);
-        }
-        chain.perform().await.expect("keys");
+        self.driver.active_element().await.expect("a focus").send_keys(keys).await.expect("keys");
     }
 
     /// Chooses an entry of a select box.
