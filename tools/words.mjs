@@ -27,13 +27,13 @@ const onScreen = shown.flatMap((file) =>
     .flatMap((line) => words.filter(({ words }) => words.test(line.text)).map(({ instead }) => told(file, line, instead))),
 )
 
-// In the code, comments too.
+// In the code: comments and the names of files, too.
 const names = table('tools/retired-names.tsv').map(([where, names, instead]) => ({ where, names: new RegExp(names), instead }))
 const crates = ['solver', 'core', 'store', 'service', 'server', 'simulators', 'testbed', 'browser', 'faults']
 const code = [...crates.flatMap((crate) => filesOf(crate, /\.rs$/)), ...filesOf('web/src', /\.(vue|ts)$/)]
 const inCode = code.flatMap((file) => {
   const here = names.filter(({ where }) => file.startsWith(where))
-  return linesOf(file).flatMap((line) => here.filter(({ names }) => names.test(line.text)).map(({ instead }) => told(file, line, instead)))
+  return [{ text: file, at: 0 }, ...linesOf(file)].flatMap((line) => here.filter(({ names }) => names.test(line.text)).map(({ instead }) => told(file, line, instead)))
 })
 
 if (shown.length < 100 || code.length < 400) throw new Error(`only ${shown.length} and ${code.length} files were looked at`)

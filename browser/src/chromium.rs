@@ -27,7 +27,8 @@ chromium --user-data-dir="$profile" --remote-debugging-port=0 "$@" about:blank &
 read -r _
 kill "$driver" "$browser"
 wait
-rm -rf "$profile""#;
+# Its helper processes may write a last file meanwhile.
+for _ in 1 2 3 4 5 6 7 8 9 10; do rm -rf "$profile" && break; sleep 0.2; done"#;
 
 const ARGUMENTS: [&str; 17] = [
     "--headless=new",

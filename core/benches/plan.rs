@@ -266,8 +266,8 @@ fn years(c: &mut Criterion) {
     group.sample_size(10);
     for seed in 1..=12 {
         let problem = year(seed);
-        let laid = problem.lay_out().unwrap();
-        let ready = laid.ready().unwrap();
+        let expanded = problem.expand().unwrap();
+        let ready = expanded.ready().unwrap();
         let both = || {
             // Until the plan is proved, or after a while.
             let mut steps = 20;

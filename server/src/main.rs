@@ -6,7 +6,7 @@ use ipnet::IpNet;
 use kevyt::http::Place;
 use kevyt::{Settings, open, run, run_metrics};
 use kevyt_core::exchange::{
-    Asked, answer_json, lists_json, lists_table, read_asked, read_list, sums_json, sums_table, table,
+    AnyProblem, answer_json, lists_json, lists_table, read_any_problem, read_list, sums_json, sums_table, table,
 };
 use kevyt_core::plan::lists::{ListsProblem, solve_lists};
 use kevyt_core::plan::{Limits, ProblemError, Ready, solve};
@@ -298,7 +298,7 @@ fn network(text: &str) -> Result<IpNet, String> {
 
 fn seed(database_url: String) -> Result<(), String> {
     let services = Services::open(&database_url, Options { demo: true, ..Options::default() })?;
-    services.seed_demo().map_err(|error| format!("the demo data can't be laid: {error}"))
+    services.seed_demo().map_err(|error| format!("the demo data can't be imported: {error}"))
 }
 
 /// How long a file's plan is searched for; what is not proved by then says so.
@@ -308,10 +308,12 @@ const BESIDE_TIMEOUT: Duration = Duration::from_secs(20);
 
 fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
     let (name, text) = read(file)?;
-    let told = |error: ProblemError| format!("{name}: {error}");
-    let (problem, version) = match read_asked(&text).map_err(told)? {
-        Asked::One(problem, version) => (problem, version),
-        Asked::Lists(problem) => return plan_lists(&problem, as_table).map_err(|error| format!("{name}: {error}")),
+    let named = |error: ProblemError| format!("{name}: {error}");
+    let (problem, version) = match read_any_problem(&text).map_err(named)? {
+        AnyProblem::One(problem, version) => (problem, version),
+        AnyProblem::Lists(problem) => {
+            return plan_lists(&problem, as_table).map_err(|error| format!("{name}: {error}"));
+        }
     };
     let ready = Ready::new(&problem).map_err(|error| format!("{name}: {error}"))?;
     let until = |timeout: Duration| {
@@ -327,8 +329,8 @@ fn plan(file: &PathBuf, as_table: bool) -> Result<(), String> {
 
 /// Plans several lists together.
 fn plan_lists(problem: &ListsProblem, as_table: bool) -> Result<(), String> {
-    let laid = problem.lay_out().map_err(|error| error.to_string())?;
-    let ready = laid.ready().map_err(|error| error.to_string())?;
+    let expanded = problem.expand().map_err(|error| error.to_string())?;
+    let ready = expanded.ready().map_err(|error| error.to_string())?;
     let until = Instant::now() + PLAN_TIMEOUT;
     let answer =
         solve_lists(&ready, &Limits::default(), &|| Instant::now() > until).map_err(|fault| fault.to_string())?;

@@ -41,7 +41,7 @@ const SEASON: [i64; 12] = [-100, -90, -60, -15, 30, 70, 100, 90, 45, 0, -50, -85
 const LIGHT: [i64; 12] = [80, 97, 118, 138, 156, 165, 160, 144, 125, 106, 88, 77];
 
 #[derive(Deserialize)]
-struct Asked {
+struct ForecastQuery {
     place: String,
     /// `2026-09-04`.
     from: String,
@@ -90,7 +90,7 @@ pub fn forecast(place: &str, from: &str, days: u32) -> Option<Forecast> {
 }
 
 #[get("/forecast")]
-async fn answer(mood: Data<Mood>, asked: Query<Asked>) -> HttpResponse {
+async fn answer(mood: Data<Mood>, asked: Query<ForecastQuery>) -> HttpResponse {
     match **mood {
         Mood::Slow => actix_web::rt::time::sleep(Duration::from_secs(30)).await,
         Mood::Nonsense => return HttpResponse::Ok().json(json!({ "low_tenth_c": "mild", "high_tenth_c": 99_999 })),

@@ -146,7 +146,7 @@ struct Shop {
 }
 
 #[derive(Deserialize)]
-struct Asked {
+struct OfferQuery {
     #[serde(default)]
     q: String,
 }
@@ -156,7 +156,7 @@ const MOST: usize = 30;
 
 /// Things whose names have every word that is asked for, the lightest first.
 #[get("/offers")]
-async fn find(shop: Data<Shop>, asked: Query<Asked>) -> HttpResponse {
+async fn find(shop: Data<Shop>, asked: Query<OfferQuery>) -> HttpResponse {
     if let Some(answer) = moody(&shop).await {
         return answer;
     }

@@ -2,12 +2,13 @@
 //! days. Said only to walkers who entered what they weigh.
 
 use super::{Caution, CautionId, Level, Situation};
+use crate::quantity::Mass;
 
-/// Raised above the share; what is over is rounded up to the milligram.
+/// Raised above the share.
 pub(super) fn raise(situation: &Situation<'_>) -> Vec<Caution> {
-    let Some(body) = situation.sleeper.body.map(crate::quantity::Mass::mg) else { return Vec::new() };
-    let (heaviest, share) = (situation.days.heaviest.mg(), body.saturating_mul(situation.sleeper.body_percent()));
-    let over = heaviest.saturating_mul(100) - share;
-    let caution = || Caution::new(CautionId::BodyLoad, Level::Amber).figures(heaviest, share / 100, (over + 99) / 100);
-    (over > 0).then(caution).into_iter().collect()
+    let heaviest = situation.days.heaviest.mg();
+    let limit = situation.body_limit().map(Mass::mg).filter(|limit| heaviest > *limit);
+    let caution =
+        limit.map(|limit| Caution::new(CautionId::BodyLoad, Level::Amber).figures(heaviest, limit, heaviest - limit));
+    caution.into_iter().collect()
 }

@@ -239,6 +239,12 @@ impl<'a> Situation<'a> {
         (grams > 0).then(|| Mass::from_mg(grams.saturating_mul(1_000)))
     }
 
+    /// The share of body weight above which a load is told; `None` where nobody says what they weigh.
+    pub fn body_limit(&self) -> Option<Mass> {
+        let body = self.sleeper.body?.mg();
+        Some(Mass::from_mg(body.saturating_mul(self.sleeper.body_percent()) / 100))
+    }
+
     /// The comfort of what is slept in, with all that warms it and the sleeper's offset, in tenths of a degree; `None` where nothing is rated.
     pub fn comfort(&self) -> Option<i64> {
         cold_night::found(self)

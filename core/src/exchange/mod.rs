@@ -17,7 +17,7 @@ mod tests;
 pub use answer::{answer_json, lists_json};
 pub use list_file::{LIST_FORMAT, TripList, Walker, list_json, read_list, sums_json, sums_table};
 pub use list_text::{Taken, list_csv, list_markdown, place_word};
-pub use problem::{Asked, Version, read_asked, read_problem};
+pub use problem::{AnyProblem, Version, read_any_problem, read_problem};
 pub use quick_line::{Chip, QuickLine, Read, job_mark, read_price, read_weight, take_kind_of_name};
 pub use swap_line::{Listed, SwapLine, TakenOff};
 pub use swap_rows::{RowsError, swap_lines};

@@ -169,8 +169,8 @@ impl<'n, 'a> Near<'n, 'a> {
         let wanted: Vec<Forced> = wanted.collect();
         for mass in masses {
             let costs = self.solver.each(mass, &wanted, work)?;
-            let settled = wanted.iter().zip(costs).filter_map(|(only, cost)| Some(((mass, *only), cost?)));
-            self.known.extend(settled);
+            let found = wanted.iter().zip(costs).filter_map(|(only, cost)| Some(((mass, *only), cost?)));
+            self.known.extend(found);
         }
         for &swap in open {
             let break_even = match (self.variable[swap], planned.contains(&swap)) {

@@ -142,16 +142,16 @@ impl Problem {
         problem.heaviest_start = None;
         problem.gas.clear();
         problem.require.remove(&job);
-        problem.lines.iter_mut().for_each(|line| forget(&job, &mut line.provides, &mut line.needs));
+        problem.lines.iter_mut().for_each(|line| remove_job(&job, &mut line.provides, &mut line.needs));
         let mut pack = Line { counts: Counts::in_place(Place::Carried, 1), ..plain(self.fresh("load"), "load") };
-        ask(&job, spare, &mut pack.provides, &mut pack.needs);
+        set_job(&job, spare, &mut pack.provides, &mut pack.needs);
         problem.lines.push(Line { weight: Some(Known::exactly(Mass::ZERO)), ..pack });
         for (swap, was) in problem.swaps.iter_mut().zip(&self.swaps) {
-            swap.add.iter_mut().for_each(|addition| forget(&job, &mut addition.provides, &mut addition.needs));
+            swap.add.iter_mut().for_each(|addition| remove_job(&job, &mut addition.provides, &mut addition.needs));
             let change = load::change(&ready, was);
             if change != 0 {
                 let mut all = Addition { weight: Some(Known::exactly(Mass::ZERO)), ..nothing(Place::Carried) };
-                ask(&job, change, &mut all.provides, &mut all.needs);
+                set_job(&job, change, &mut all.provides, &mut all.needs);
                 swap.add.push(all);
             }
         }
@@ -210,13 +210,13 @@ fn nothing(place: Place) -> Addition {
     }
 }
 
-fn forget(job: &Job, provides: &mut Jobs, needs: &mut Jobs) {
+fn remove_job(job: &Job, provides: &mut Jobs, needs: &mut Jobs) {
     provides.remove(job);
     needs.remove(job);
 }
 
 /// So much of a job is done, or needed where it is below 0.
-fn ask(job: &Job, amount: i64, provides: &mut Jobs, needs: &mut Jobs) {
+fn set_job(job: &Job, amount: i64, provides: &mut Jobs, needs: &mut Jobs) {
     let side = if amount > 0 { provides } else { needs };
     side.insert(job.clone(), amount.abs().min(limits::JOB_AMOUNT));
 }

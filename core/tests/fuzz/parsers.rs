@@ -3,7 +3,8 @@
 
 use kevyt_core::exchange::gear_file::{Mapping, Sheet, read_rows};
 use kevyt_core::exchange::{
-    Asked, QuickLine, SwapLine, answer_json, lists_json, read_asked, read_list, read_price, read_weight, sums_json,
+    AnyProblem, QuickLine, SwapLine, answer_json, lists_json, read_any_problem, read_list, read_price, read_weight,
+    sums_json,
 };
 use kevyt_core::gear::{Tags, WeightSource};
 use kevyt_core::limits;
@@ -64,15 +65,15 @@ pub fn list_file(file: &str) {
 /// A problem in the open format, of one list or several, with a little search: what it finds is checked against the problem on the way.
 pub fn problem_file(file: &str) {
     let limits = Limits { most_work: 1_000, most_steps: 20_000, ..Limits::default() };
-    match read_asked(file) {
-        Ok(Asked::One(problem, version)) => {
+    match read_any_problem(file) {
+        Ok(AnyProblem::One(problem, version)) => {
             let Ok(ready) = Ready::new(&problem) else { return };
             let answer = solve(&ready, &limits, &|| true).expect("an answer that passes its check");
             let _ = answer_json(&ready, &answer, version, &|| false);
         }
-        Ok(Asked::Lists(problem)) => {
-            let Ok(laid) = problem.lay_out() else { return };
-            let Ok(ready) = laid.ready() else { return };
+        Ok(AnyProblem::Lists(problem)) => {
+            let Ok(expanded) = problem.expand() else { return };
+            let Ok(ready) = expanded.ready() else { return };
             let answer = solve_lists(&ready, &limits, &|| true).expect("an answer that passes its check");
             let _ = lists_json(&ready, &answer);
         }

@@ -1,6 +1,8 @@
 //! The golden cases: answers calculated apart from the project. `golden/` is a copy; its figures are not edited.
 
-use kevyt_core::exchange::{Asked, answer_json, list_json, lists_json, read_asked, read_list, read_problem, sums_json};
+use kevyt_core::exchange::{
+    AnyProblem, answer_json, list_json, lists_json, read_any_problem, read_list, read_problem, sums_json,
+};
 use kevyt_core::plan::lists::{ListsProblem, solve_lists};
 use kevyt_core::plan::{Limits, Ready, solve};
 use kevyt_core::quantity::{Mass, MassStyle, MassUnit, Money};
@@ -96,9 +98,9 @@ fn problems_of(folder: &str, cases: usize, holds: impl Fn(&Value, &Value, &str))
 }
 
 fn lists(problem: &Value) -> ListsProblem {
-    match read_asked(&problem.to_string()).unwrap() {
-        Asked::Lists(lists) => *lists,
-        Asked::One(..) => panic!("several lists"),
+    match read_any_problem(&problem.to_string()).unwrap() {
+        AnyProblem::Lists(lists) => *lists,
+        AnyProblem::One(..) => panic!("several lists"),
     }
 }
 
@@ -110,8 +112,8 @@ fn several_lists_are_answered() {
     assert_eq!(files.len(), 34);
     for path in files {
         let case: Value = serde_json::from_str(&fs::read_to_string(&path).unwrap()).unwrap();
-        let laid = lists(&case["problem"]).lay_out().unwrap();
-        let ready = laid.ready().unwrap();
+        let expanded = lists(&case["problem"]).expand().unwrap();
+        let ready = expanded.ready().unwrap();
         // By labels, or all of it by branch and bound.
         for most_work in [u64::MAX, 0] {
             let limits = Limits { most_work, ..Limits::default() };
@@ -136,8 +138,8 @@ fn hard_problems_of_several_lists_are_answered_and_proved() {
                 let budget = problem.whole.budget;
                 problem.whole.budget = Money::from_minor(999_999_999);
                 for question in ["cheapest_to_targets", "fewest_gram_nights_in_budget"] {
-                    let laid = problem.lay_out().unwrap();
-                    let ready = laid.ready().unwrap();
+                    let expanded = problem.expand().unwrap();
+                    let ready = expanded.ready().unwrap();
                     // So much work, wherever it runs, proves both; the rest of the frontier is for the benchmark.
                     let asked = Cell::new(0);
                     let should_stop = || asked.replace(asked.get() + 1) > 800;

@@ -1,6 +1,6 @@
 //! Files of several lists: what is refused by name, what an answer says, and that the worst file ends.
 
-use kevyt_core::exchange::{Asked, lists_json, lists_table, read_asked, read_problem};
+use kevyt_core::exchange::{AnyProblem, lists_json, lists_table, read_any_problem, read_problem};
 use kevyt_core::plan::lists::{ListsAnswer, ListsProblem, solve_lists};
 use kevyt_core::plan::{Limits, Outcome};
 use serde_json::{Value, json};
@@ -28,28 +28,28 @@ fn file() -> Value {
 }
 
 fn lists(file: &Value) -> ListsProblem {
-    match read_asked(&file.to_string()).unwrap() {
-        Asked::Lists(lists) => *lists,
-        Asked::One(..) => panic!("several lists"),
+    match read_any_problem(&file.to_string()).unwrap() {
+        AnyProblem::Lists(lists) => *lists,
+        AnyProblem::One(..) => panic!("several lists"),
     }
 }
 
 /// What is wrong with a file, wherever that is found.
 fn refusal(file: &Value) -> String {
-    let problem = match read_asked(&file.to_string()) {
-        Ok(Asked::Lists(problem)) => problem,
-        Ok(Asked::One(..)) => return "one list".to_owned(),
+    let problem = match read_any_problem(&file.to_string()) {
+        Ok(AnyProblem::Lists(problem)) => problem,
+        Ok(AnyProblem::One(..)) => return "one list".to_owned(),
         Err(error) => return error.to_string(),
     };
-    match problem.lay_out() {
-        Ok(laid) => laid.ready().map_or_else(|error| error.to_string(), |_| "nothing".to_owned()),
+    match problem.expand() {
+        Ok(expanded) => expanded.ready().map_or_else(|error| error.to_string(), |_| "nothing".to_owned()),
         Err(error) => error.to_string(),
     }
 }
 
 fn answer(problem: &ListsProblem, should_stop: &dyn Fn() -> bool) -> (ListsAnswer, Value, String) {
-    let laid = problem.lay_out().unwrap();
-    let ready = laid.ready().unwrap();
+    let expanded = problem.expand().unwrap();
+    let ready = expanded.ready().unwrap();
     let answer = solve_lists(&ready, &Limits::default(), should_stop).unwrap();
     let (json, table) = (lists_json(&ready, &answer), lists_table(&ready, &answer));
     (answer, json, table)

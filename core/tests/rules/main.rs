@@ -8,6 +8,7 @@ mod kits;
 mod list_and_gear;
 mod list_text;
 mod lists_file;
+mod parcels;
 mod proposals;
 mod quick_line;
 mod trip_list;

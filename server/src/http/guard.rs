@@ -73,13 +73,13 @@ const IDEMPOTENCY_KEY: HeaderName = HeaderName::from_static("idempotency-key");
 /// What names a request: its address and its idempotency key; and what it asks for.
 fn named(request: &HttpRequest) -> Option<Request> {
     let key = request.headers().get(IDEMPOTENCY_KEY)?.to_str().ok()?;
-    let asked = request.extensions().get::<Asked>().map(|asked| asked.0);
+    let asked = request.extensions().get::<BodyDigest>().map(|body| body.0);
     Some(Request { key: digest(format!("{} {} {key}", request.method(), request.uri())), asked })
 }
 
 /// A digest of what a request asks for.
 #[derive(Clone, Copy)]
-struct Asked(Digest);
+struct BodyDigest(Digest);
 
 /// Notes what a request with an idempotency key asks for, so that another one under the same key is told from it. Files are too large for it.
 pub async fn asked_for(
@@ -91,7 +91,7 @@ pub async fn asked_for(
             Ok(body) => body,
             Err(error) => return Ok(request.into_response(problem::of_body(&error, problem::BODY_KB).response())),
         };
-        request.extensions_mut().insert(Asked(digest(&body)));
+        request.extensions_mut().insert(BodyDigest(digest(&body)));
         request.set_payload(Payload::from(body));
     }
     Ok(next.call(request).await?.map_into_boxed_body())

@@ -294,8 +294,8 @@ impl From<Learnt> for LessonsOut {
 }
 
 impl From<BaseHistory> for BaseHistoryOut {
-    fn from(told: BaseHistory) -> BaseHistoryOut {
-        let points = told.points.into_iter().map(|point| BasePointOut {
+    fn from(base: BaseHistory) -> BaseHistoryOut {
+        let points = base.points.into_iter().map(|point| BasePointOut {
             at: point.at.and_utc().to_rfc3339(),
             base_mg: point.base.mg(),
             unknown: point.unknown,
@@ -305,9 +305,9 @@ impl From<BaseHistory> for BaseHistoryOut {
         });
         BaseHistoryOut {
             points: points.collect(),
-            promised_mg: told.progress.promised.mg(),
-            shed_mg: told.progress.shed.mg(),
-            net_minor: told.progress.net.minor(),
+            promised_mg: base.progress.promised.mg(),
+            shed_mg: base.progress.shed.mg(),
+            net_minor: base.progress.net.minor(),
         }
     }
 }

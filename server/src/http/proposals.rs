@@ -42,14 +42,14 @@ pub async fn of_list(
     SignedIn(caller): SignedIn,
     id: Path<ListId>,
 ) -> Result<Json<Vec<ProposalLine>>, ProblemDoc> {
-    let told = app.run(move |services| services.proposals(caller, *id)).await?;
-    let line = |told: ProposalView| ProposalLine {
-        key: told.key,
-        thing: told.thing,
-        why: told.why,
-        saving_mg: told.saving.mg(),
+    let proposals = app.run(move |services| services.proposals(caller, *id)).await?;
+    let line = |view: ProposalView| ProposalLine {
+        key: view.key,
+        thing: view.thing,
+        why: view.why,
+        saving_mg: view.saving.mg(),
     };
-    Ok(Json(told.into_iter().map(line).collect()))
+    Ok(Json(proposals.into_iter().map(line).collect()))
 }
 
 /// Makes a swap of a proposal.

@@ -1,4 +1,4 @@
-//! A file laid into an account: every value checked as the endpoints check it, every key resolved.
+//! A file imported into an account: every value checked as the endpoints check it, every key resolved.
 
 use super::Restored;
 use super::file::*;
@@ -78,9 +78,10 @@ impl Import {
         gear::insert(w.c, w.caller.access, &new)?;
         kits::insert(w.c, w.caller.access, &new_kits)?;
         weighings::insert(w.c, w.caller.access, &records)?;
-        self.lay_candidates(w, file)?;
+        self.import_candidates(w, file)?;
         at_most("lists", file.lists.len(), limits::LISTS)?;
-        let lists = file.lists.iter().enumerate().map(|(at, entry)| self.lay_list(w, &format!("lists[{at}]"), entry));
+        let lists =
+            file.lists.iter().enumerate().map(|(at, entry)| self.import_list(w, &format!("lists[{at}]"), entry));
         let lists: Vec<ListId> = lists.collect::<Result<_, _>>()?;
         self.import_trips(w, file, &lists)?;
         let swaps = file.lists.iter().map(|list| list.swaps.len()).sum();
@@ -91,7 +92,7 @@ impl Import {
         self.gear.get(named).copied().ok_or_else(|| key(path, named, "names no gear of the file"))
     }
 
-    fn lay_candidates(&mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<(), ServiceError> {
+    fn import_candidates(&mut self, w: &mut Write<'_>, file: &AccountFile) -> Result<(), ServiceError> {
         let mut new = Vec::new();
         for (at, entry) in file.candidates.iter().enumerate() {
             let path = format!("candidates[{at}]");
@@ -116,7 +117,7 @@ impl Import {
         Ok(candidates::insert(w.c, w.caller.access, &new)?)
     }
 
-    fn lay_list(&self, w: &mut Write<'_>, path: &str, entry: &ListEntry) -> Result<ListId, ServiceError> {
+    fn import_list(&self, w: &mut Write<'_>, path: &str, entry: &ListEntry) -> Result<ListId, ServiceError> {
         let id = ListId::fresh();
         let target = entry.target.as_ref().map(|target| {
             let held = mass(path, target.mg)?;
@@ -141,14 +142,14 @@ impl Import {
         w.touch([id])?;
         lists::insert(w.c, w.caller.access, id, &list)?;
         let list = ListAt { path, id, entry };
-        let walkers = lay_walkers(w, list)?;
-        let lines = self.lay_lines(w, list, &walkers)?;
-        self.lay_swaps(w, list, &lines)?;
-        self.lay_packing(w, list, &lines)?;
+        let walkers = import_walkers(w, list)?;
+        let lines = self.import_lines(w, list, &walkers)?;
+        self.import_swaps(w, list, &lines)?;
+        self.import_packing(w, list, &lines)?;
         Ok(id)
     }
 
-    fn lay_lines(
+    fn import_lines(
         &self,
         w: &mut Write<'_>,
         ListAt { path, id: list, entry }: ListAt<'_>,
@@ -297,7 +298,10 @@ fn price_of(path: &str, entry: &PriceEntry) -> Result<PriceRange, ServiceError> 
 }
 
 /// Who walks on a list; the first is whose it is now. Accounts of others are not in a file: they join anew.
-fn lay_walkers(w: &mut Write<'_>, ListAt { path, id: list, entry }: ListAt<'_>) -> Result<Vec<WalkerId>, ServiceError> {
+fn import_walkers(
+    w: &mut Write<'_>,
+    ListAt { path, id: list, entry }: ListAt<'_>,
+) -> Result<Vec<WalkerId>, ServiceError> {
     at_most(&format!("{path}.walkers"), entry.walkers.len(), limits::WALKERS)?;
     let (_, to) = walkers::open(w.c, w.caller.access, list)?;
     let mut ids = Vec::new();

@@ -1,4 +1,4 @@
-//! Packing, trips and what they teach, laid from an account file.
+//! Packing, trips and what they teach, imported from an account file.
 
 use super::file::*;
 use super::import::{Import, ListAt, at_most, key, mass, out_of_range, sum, time};
@@ -23,7 +23,7 @@ const BASES: usize = 5_000;
 
 impl Import {
     /// How a list is packed, and the base weights that it had.
-    pub(super) fn lay_packing(
+    pub(super) fn import_packing(
         &self,
         w: &mut Write<'_>,
         ListAt { path, id: list, entry }: ListAt<'_>,

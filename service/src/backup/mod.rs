@@ -2,9 +2,9 @@
 
 mod file;
 mod import;
+mod import_swaps;
 mod import_trips;
 mod keys;
-mod lay_swaps;
 mod read;
 mod read_list;
 mod read_trips;

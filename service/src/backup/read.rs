@@ -1,5 +1,5 @@
 //! An account as a file. Things, lists and swaps stand in the order in which they were made and have keys by that order, so that a file
-//! that was laid into another account is the same when it is read out of that.
+//! that was imported into another account is the same when it is read out of that.
 
 use super::file::*;
 use super::keys::Keys;

@@ -250,8 +250,8 @@ impl Write<'_> {
     pub(super) fn insert_gear(&mut self, mut things: Vec<(GearId, Gear)>) -> Result<(), ServiceError> {
         check_room(self, things.len())?;
         things.iter_mut().for_each(|(_, thing)| date_worth(thing, None));
-        let settled = things.iter_mut().filter_map(|(id, thing)| weights::resolve(*id, None, thing));
-        let weighings: Vec<WeighingRecord> = settled.collect();
+        let resolved = things.iter_mut().filter_map(|(id, thing)| weights::resolve(*id, None, thing));
+        let weighings: Vec<WeighingRecord> = resolved.collect();
         // Weighings of new things are not followed: they come and go with the things.
         self.touch(things.iter().map(|thing| thing.0))?;
         gear::insert(self.c, self.caller.access, &things)?;
@@ -261,11 +261,11 @@ impl Write<'_> {
     /// Writes things over what they were, all or none. A new weight that is said to be weighed is kept as a weighing.
     pub(super) fn write_gear(&mut self, mut things: Vec<Rewrite>) -> Result<(), ServiceError> {
         things.iter_mut().for_each(|thing| date_worth(&mut thing.after, thing.before.resale));
-        let settled = things.iter_mut().filter_map(|thing| {
+        let resolved = things.iter_mut().filter_map(|thing| {
             let before = thing.before.weight.as_ref();
             weights::resolve(thing.id, before, &mut thing.after)
         });
-        let weighings: Vec<WeighingRecord> = settled.collect();
+        let weighings: Vec<WeighingRecord> = resolved.collect();
         self.touch(things.iter().map(|thing| thing.id))?;
         self.touch(weighings.iter().map(|record| record.id))?;
         weighings::insert(self.c, self.caller.access, &weighings)?;

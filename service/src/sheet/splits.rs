@@ -8,13 +8,13 @@ use std::num::NonZero;
 use std::sync::{Arc, Mutex, OnceLock, PoisonError};
 
 /// What a split is of: own loads, body weights, shared masses.
-type Asked = (Vec<Mass>, Vec<Option<Mass>>, Vec<Mass>);
+type SplitKey = (Vec<Mass>, Vec<Option<Mass>>, Vec<Mass>);
 
 /// The most splits that are kept.
 const KEPT: NonZero<usize> = NonZero::new(256).unwrap();
 
 /// Splits by what they are of. One that is being calculated is waited for by others who ask for it.
-pub struct Splits(Mutex<LruCache<Asked, Arc<OnceLock<Option<Split>>>>>);
+pub struct Splits(Mutex<LruCache<SplitKey, Arc<OnceLock<Option<Split>>>>>);
 
 impl Default for Splits {
     fn default() -> Splits {

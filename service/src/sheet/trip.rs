@@ -53,6 +53,8 @@ pub struct TripSheet {
     pub comfort: Option<i64>,
     /// What the packs carry comfortably, if any says so.
     pub comfortable: Option<Mass>,
+    /// The share of body weight above which a load is told; `None` where nobody says what they weigh.
+    pub body_limit: Option<Mass>,
     /// What it requires and why.
     pub requirements: Vec<Requirement>,
     /// What is lacking of each job.
@@ -103,6 +105,7 @@ pub(super) fn work_out(
         days: situation.days().clone(),
         comfort: situation.comfort(),
         comfortable: situation.comfortable(),
+        body_limit: situation.body_limit(),
         requirements: requirements(&trip, &list.requires),
         shortfalls: situation.shortfalls(),
         shelf,

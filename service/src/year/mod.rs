@@ -106,19 +106,19 @@ impl Services {
 
     /// Plans the lists of the coming twelve months together, until it is told to stop.
     pub fn year(&self, caller: Caller, should_stop: &dyn Fn() -> bool) -> Result<Year, ServiceError> {
-        let (caller, revision, all, snapshot, kits, spent, owned) = self.read(|c| {
+        let (caller, revision, all, snapshots, kits, spent, owned) = self.read(|c| {
             let caller = caller.renewed(c)?;
             let revision = revision(c, caller)?;
             let all = with_nights(c, caller)?;
             let of_year: Vec<ListId> = all.iter().filter(|of| of.nights > 0).map(|of| of.list.id).collect();
             check_size(c, caller, &of_year)?;
             let together = of_year.iter().copied().collect();
-            let mut snapshot = Vec::new();
+            let mut snapshots = Vec::new();
             for &list in &of_year {
                 let (_, to) = walkers::open(c, caller.access, list)?;
                 let swaps = full_swaps_among(c, caller, list, &together)?;
                 let can_be_made = |swap: &FullSwap| swap.unavailable.is_none() && swap.swap.value.done.is_none();
-                snapshot.push((
+                snapshots.push((
                     ListSnapshot::load(c, caller, to)?,
                     swaps.into_iter().filter(can_be_made).collect::<Vec<_>>(),
                 ));
@@ -129,21 +129,21 @@ impl Services {
                 None => Money::ZERO,
             };
             let kits = weights::counting(weights::load(c, caller, None)?);
-            Ok((caller, revision, all, snapshot, kits, spent, gear::with_worth(c, caller.access)?))
+            Ok((caller, revision, all, snapshots, kits, spent, gear::with_worth(c, caller.access)?))
         })?;
         let (of_year, others): (Vec<_>, Vec<_>) = all.into_iter().partition(|of| of.nights > 0);
         let budget = caller.settings.year_budget.map(|budget| Money::from_minor(budget.minor));
         let left = budget.map_or(Money::from_minor(limits::MONEY_MINOR), |budget| (budget - spent).max(Money::ZERO));
         let mut builder = YearBuilder::new(caller, left, kits);
         let mut shelf = Shelf::new(caller, owned, today());
-        for (at, (of, (snapshot, swaps))) in of_year.iter().zip(snapshot).enumerate() {
+        for (at, (of, (snapshot, swaps))) in of_year.iter().zip(snapshots).enumerate() {
             shelf.carry(at, of.nights, &snapshot.lines);
             builder.add_list(&of.list.value, of.nights, snapshot, swaps);
         }
         let (problem, swaps) = builder.problem();
         let counting = problem.whole.terms.counting;
-        let snapshot = problem.lay_out().map_err(|error| not_planned(&error))?;
-        let ready = snapshot.ready().map_err(|error| not_planned(&error))?;
+        let expanded = problem.expand().map_err(|error| not_planned(&error))?;
+        let ready = expanded.ready().map_err(|error| not_planned(&error))?;
         let until = Instant::now() + SEARCH_TIMEOUT;
         let limits = Limits { most_open: MOST_OPEN, ..Limits::default() };
         let answer = solve_lists(&ready, &limits, &|| should_stop() || Instant::now() > until)

@@ -19,7 +19,7 @@ use kevyt_store::lists::PackList;
 use kevyt_store::swaps::SwapRecord;
 use std::collections::{BTreeMap, HashMap};
 
-/// Lists that are laid out together.
+/// Lists that are made into one problem.
 pub(super) struct YearBuilder {
     caller: Caller,
     budget: Money,

@@ -296,29 +296,29 @@ pub fn insert(
 /// For how many days changes are kept, and can be undone: two years.
 const KEPT_DAYS: i64 = 730;
 
-/// Changes that are forgotten at a time, and what they hold: no statement takes long, whatever a change touched.
-const FORGOTTEN: (i64, usize) = (100, 5_000);
+/// Changes that are deleted at a time, and what they hold: no statement takes long, whatever a change touched.
+const BATCH: (i64, usize) = (100, 5_000);
 
-/// Forgets changes that are too old to be undone, a batch at a time; how many. Their ids begin with when they were made.
+/// Deletes changes that are too old to be undone, a batch at a time; how many. Their ids begin with when they were made.
 pub fn clear(c: &mut MysqlConnection) -> Result<usize, StoreError> {
     let before = (Utc::now() - Duration::days(KEPT_DAYS)).timestamp_millis().unsigned_abs();
     let oldest = ChangeId(Uuid::from_u128(u128::from(before) << 80));
     let old = change_entry::table.filter(change_entry::id.lt(oldest)).order(change_entry::id);
-    let old = old.limit(FORGOTTEN.0).select(change_entry::id).load(c)?;
-    forget(c, &old)
+    let old = old.limit(BATCH.0).select(change_entry::id).load(c)?;
+    delete(c, &old)
 }
 
-/// Forgets changes of an account, a batch at a time; how many.
+/// Deletes changes of an account, a batch at a time; how many.
 pub fn clear_of(c: &mut MysqlConnection, access: Access) -> Result<usize, StoreError> {
     let mine = change_entry::table.filter(change_entry::account_id.eq(access.account()));
-    let mine = mine.limit(FORGOTTEN.0).select(change_entry::id).load(c)?;
-    forget(c, &mine)
+    let mine = mine.limit(BATCH.0).select(change_entry::id).load(c)?;
+    delete(c, &mine)
 }
 
-fn forget(c: &mut MysqlConnection, changes: &[ChangeId]) -> Result<usize, StoreError> {
+fn delete(c: &mut MysqlConnection, changes: &[ChangeId]) -> Result<usize, StoreError> {
     for change in changes {
-        let some = format!("DELETE FROM change_item WHERE change_id = ? LIMIT {}", FORGOTTEN.1);
-        while diesel::sql_query(&some).bind::<diesel::sql_types::Binary, _>(change).execute(c)? == FORGOTTEN.1 {}
+        let some = format!("DELETE FROM change_item WHERE change_id = ? LIMIT {}", BATCH.1);
+        while diesel::sql_query(&some).bind::<diesel::sql_types::Binary, _>(change).execute(c)? == BATCH.1 {}
     }
     Ok(diesel::delete(change_entry::table.filter(change_entry::id.eq_any(changes))).execute(c)?)
 }

@@ -1,6 +1,6 @@
 import { shallowRef } from 'vue'
 import { markOffline, markOnline, offlineSince } from './network'
-import { inTurn } from './turn'
+import { withLock } from './lock'
 
 /** A change that was made without network and that the server has not heard of yet. */
 export interface Waiting {
@@ -112,7 +112,7 @@ const alone = (work: () => Promise<void>) =>
 
 /** Sends what waits, one after the other; one that is refused is left for its author. */
 export const sendAll = () =>
-  inTurn('outbox', () =>
+  withLock('outbox', () =>
     alone(async () => {
       if (!next() || !(await isTheirs())) return
       for (let one = next(); one && !offlineSince.value; one = next()) if (!(await sendOne(one))) return

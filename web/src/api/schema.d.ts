@@ -4886,6 +4886,11 @@ export interface components {
         };
         /** @description The trip, calculated. */
         TripSheet: {
+            /**
+             * Format: int64
+             * @description The share of body weight above which a load is told; null where nobody says what they weigh.
+             */
+            body_limit_mg?: number | null;
             cautions: components["schemas"]["Caution"][];
             /**
              * Format: int64

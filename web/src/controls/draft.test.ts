@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest'
 import { nextTick, ref, watch, type Ref } from 'vue'
-import { inTurn, inTurns } from '@/api/turn'
+import { withLock, withLocks } from '@/api/lock'
 import { used } from '@/tests/mounted'
 import { useDraft } from './draft'
 
@@ -117,13 +117,13 @@ describe('work on one thing', () => {
   it('waits for the work before it, however that ends', async () => {
     const order: string[] = []
     const work = (name: string, ms: number, fails = false) =>
-      inTurn('mug', async () => {
+      withLock('mug', async () => {
         await new Promise((resolve) => setTimeout(resolve, ms))
         order.push(name)
         if (fails) throw new Error(name)
       })
     const first = work('first', 20, true).catch((error: Error) => order.push(`caught ${error.message}`))
-    const other = inTurn('pot', () => Promise.resolve(order.push('pot')))
+    const other = withLock('pot', () => Promise.resolve(order.push('pot')))
     await Promise.all([first, other, work('second', 1)])
     expect(order.filter((name) => name !== 'caught first')).toEqual(['pot', 'first', 'second'])
   })
@@ -135,14 +135,14 @@ describe('work on one thing', () => {
       order.push(name)
     }
     const all = [
-      inTurn('mug', work('mug', 20)),
-      inTurns(['mug', 'pot'], work('both', 5)),
-      inTurn('pot', work('pot', 1)),
-      inTurns(['pot', 'pan'], work('others', 1)),
+      withLock('mug', work('mug', 20)),
+      withLocks(['mug', 'pot'], work('both', 5)),
+      withLock('pot', work('pot', 1)),
+      withLocks(['pot', 'pan'], work('others', 1)),
     ]
     await Promise.all(all)
     expect(order).toEqual(['mug', 'both', 'pot', 'others'])
-    await expect(inTurns(['mug'], () => Promise.reject(new Error('refused')))).rejects.toThrow('refused')
-    expect(await inTurn('mug', () => Promise.resolve('after'))).toBe('after')
+    await expect(withLocks(['mug'], () => Promise.reject(new Error('refused')))).rejects.toThrow('refused')
+    expect(await withLock('mug', () => Promise.resolve('after'))).toBe('after')
   })
 })

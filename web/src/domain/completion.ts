@@ -1,6 +1,6 @@
 import { api, unwrapChange, type Completion, type Swap } from '@/api/client'
 import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { listed } from '@/quantities/count'
 
@@ -23,14 +23,14 @@ export function useCompletion() {
   return {
     /** Does a swap; throws what the server refuses. */
     doIt: async (swap: Swap, doing: Completion) => {
-      const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, doing }))
+      const written = await withLock(`swap ${swap.id}`, () => put.mutateAsync({ swap, doing }))
       const came = written.value.add.map((one) => one.candidate.name)
       const next = came.length && swap.kind !== 'trim' ? ` ${listed(came)}: weigh it in step 1.` : ''
       done(`${swap.name} is done.${next}`, undo(written))
     },
     undoIt: async (swap: Swap) => {
       try {
-        const written = await inTurn(`swap ${swap.id}`, () => takeBack.mutateAsync(swap))
+        const written = await withLock(`swap ${swap.id}`, () => takeBack.mutateAsync(swap))
         done(`${swap.name} is no longer done. What came off is on the list again.`, undo(written))
       } catch (error) {
         failed(error)

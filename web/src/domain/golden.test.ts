@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
-import type { FrontierPoint } from '@/api/client'
+import type { FrontierPoint, PlanAnswer } from '@/api/client'
 import { ladder } from './ladder'
+import { costsInOrder } from './parcels'
 import { readFrontier } from './question'
 
 // What the browser reads off a frontier, against the answers of the open formats that core is tested with: the two can't drift apart.
@@ -42,5 +43,32 @@ describe('what is read off a frontier', () => {
 
   it('is tested with answers of each sort', () => {
     expect(new Set(planned.map(([, { answer }]) => answer.plan.outcome))).toEqual(new Set(READ))
+  })
+})
+
+describe('what each swap of a plan costs', () => {
+  interface Parcels {
+    problem: { swaps: { id: string; delivery_minor: number; ordered_from?: string }[] }
+    answer: {
+      ranking: { swap: string; net_minor: number }[]
+      frontier: { net_minor: number; swaps: string[] }[]
+    }
+  }
+  const { problem, answer } = JSON.parse(readFileSync('../core/tests/parcels.json', 'utf8')) as Parcels
+  const at = (id: string) => problem.swaps.findIndex((swap) => swap.id === id)
+
+  it('comes to what the plan costs, in whatever order', () => {
+    const planned = {
+      swaps: problem.swaps.map(({ delivery_minor, ordered_from }) => ({
+        delivery_minor,
+        parcel: ordered_from?.toLowerCase().replace(/\s+/g, ' '),
+      })),
+      ranking: answer.ranking.map(({ swap, net_minor }) => ({ swap: at(swap), net_minor })),
+    } as PlanAnswer
+    for (const { net_minor, swaps } of answer.frontier)
+      for (const order of [swaps, [...swaps].reverse()]) {
+        const costs = costsInOrder(planned, order.map(at))
+        expect(costs.reduce((sum, cost) => sum + cost, 0)).toBe(net_minor)
+      }
   })
 })

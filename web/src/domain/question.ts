@@ -11,7 +11,7 @@ import {
 } from '@/api/client'
 import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { nearMissesQuery, planQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { useLists } from './lists'
 import { TARGETS } from './targetOf'
@@ -165,7 +165,7 @@ export function useQuestion(list: MaybeRefOrGetter<string>) {
     (cache, { value }) => cache.list(value),
   )
 
-  const write = (asked: ListChange) => inTurn(`list ${id.value}`, () => change.mutateAsync(asked))
+  const write = (asked: ListChange) => withLock(`list ${id.value}`, () => change.mutateAsync(asked))
 
   /** Writes a typed target or budget. Throws what the server refuses. */
   const ask = async (asked: { target?: string | null; budget?: string | null }) => {

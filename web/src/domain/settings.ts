@@ -3,17 +3,17 @@ import { computed } from 'vue'
 import { api, unwrapChange, type AccountChange, type AccountSettings } from '@/api/client'
 import { useUndo } from '@/api/changes'
 import { accountQuery, keys } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 
-/** What the account has settled once for all, and how to settle it otherwise; each change is reported and can be undone. */
+/** The settings of the account, and how to change them; each change is reported and can be undone. */
 export function useSettings() {
   const queries = useQueryClient()
   const { data: account } = useQuery(accountQuery)
   const { done } = useMessages()
   const undoOf = useUndo()
   const change = (report: string, some: () => Partial<AccountChange>) =>
-    inTurn('account', async () => {
+    withLock('account', async () => {
       const { mass, currency, version } = account.value!
       const body = { mass, currency, version, ...some() }
       try {

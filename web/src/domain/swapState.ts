@@ -1,6 +1,6 @@
 import { api, unwrapChange, type Swap, type SwapState } from '@/api/client'
 import { useChange, useCacheUpdates } from '@/api/changes'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 
 const DONE: Record<SwapState, string> = {
@@ -31,7 +31,7 @@ export function useSwapState() {
     return last && last.version > now.version ? last : now
   }
   const setState = (swap: Swap, next: (state: SwapState) => SwapState) =>
-    inTurn(`swap ${swap.id}`, async () => {
+    withLock(`swap ${swap.id}`, async () => {
       const before = newest(swap)
       const { value } = await put.mutateAsync({ swap: before, state: next(before.state) })
       known.set(value.id, value)

@@ -3,11 +3,11 @@ import { useSettings } from './settings'
 
 /** Where weights come from that are merely typed: said once, changed at any time. */
 export function useTypedWeights() {
-  const { settings, set: settle } = useSettings()
+  const { settings, set: change } = useSettings()
   const chosen = computed(() => settings.value?.typed_weights ?? null)
   const source = computed(() => chosen.value ?? 'maker')
   const set = (typed_weights: 'maker' | 'weighed') =>
-    settle(
+    change(
       { typed_weights },
       `Weights that you type are ${typed_weights === 'maker' ? 'the maker’s figures' : 'weighed by you'} from now on.`,
     )

@@ -7,7 +7,7 @@ use crate::quantity::{Mass, MassUnit};
 
 /// A figure with the decimal mark of its column, in the one reading that it then has: marks of thousands left out, and a
 /// zero behind three decimals, which could be thousands no more.
-pub(super) fn settled(text: &str, decimal: Decimal) -> String {
+pub(super) fn with_decimal(text: &str, decimal: Decimal) -> String {
     let (decimal, thousands) = if decimal == Decimal::Comma { (',', '.') } else { ('.', ',') };
     let text: String = text.chars().filter(|c| *c != thousands).map(|c| if c == decimal { '.' } else { c }).collect();
     let Some(mark) = text.find('.') else { return text };

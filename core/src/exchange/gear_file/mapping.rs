@@ -109,7 +109,7 @@ impl Mapping {
         if ours && sheet.column(at).all(|cell| !cell.contains(',')) {
             return Some(Decimal::Point);
         }
-        let mut marks = sheet.column(at).filter_map(settles);
+        let mut marks = sheet.column(at).filter_map(decimal_of);
         let first = marks.next()?;
         // Where cells disagree, nothing is settled and each is read by itself.
         marks.all(|mark| mark == first).then_some(first)
@@ -195,7 +195,7 @@ fn are_parts(sheet: &Sheet, major: usize, minor: usize, size: u32) -> bool {
 }
 
 /// The decimal mark that a cell settles: one mark with other than three digits behind it, or the last of two kinds.
-fn settles(cell: &str) -> Option<Decimal> {
+fn decimal_of(cell: &str) -> Option<Decimal> {
     let figure = cell.trim_matches(|c: char| !c.is_ascii_digit());
     let last = figure.rfind(['.', ','])?;
     let mark = if figure[last..].starts_with(',') { Decimal::Comma } else { Decimal::Point };

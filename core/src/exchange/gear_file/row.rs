@@ -1,6 +1,6 @@
 //! A line of a gear file, understood or refused.
 
-use super::cells::{mass, read_jobs, settled, whole};
+use super::cells::{mass, read_jobs, whole, with_decimal};
 use super::{Column, Decimal, Mapping, Sheet};
 use crate::exchange::take_kind_of_name;
 use crate::gear::{Acquired, Band, Claim, Gear, Jobs, Name, Start, Status, System, Tags, Weight};
@@ -274,7 +274,7 @@ impl Reader<'_> {
         let at = self.mapping.place(column)?;
         let text = self.cells.get(at)?.as_str();
         let decimal = self.decimals.get(at).copied().flatten();
-        (!text.is_empty()).then(|| decimal.map_or_else(|| text.to_owned(), |decimal| settled(text, decimal)))
+        (!text.is_empty()).then(|| decimal.map_or_else(|| text.to_owned(), |decimal| with_decimal(text, decimal)))
     }
 
     fn read<T>(&mut self, column: Column, read: impl FnOnce(&Self, &str) -> Result<T, String>) -> Option<T> {

@@ -21,21 +21,21 @@ use version::read_version;
 
 /// What a file asks about.
 #[derive(Debug, Clone, PartialEq, Eq)]
-pub enum Asked {
+pub enum AnyProblem {
     /// One list, in one of the formats.
     One(Box<Problem>, Version),
     /// Several lists.
     Lists(Box<ListsProblem>),
 }
 
-/// Reads a problem of one list: as [`read_asked`], which see.
+/// Reads a problem of one list: as [`read_any_problem`], which see.
 ///
 /// # Errors
 /// Where several lists are asked about, too.
 pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
-    match read_asked(json)? {
-        Asked::One(problem, version) => Ok((*problem, version)),
-        Asked::Lists(_) => Err(wrong("lists", "one list", "several lists")),
+    match read_any_problem(json)? {
+        AnyProblem::One(problem, version) => Ok((*problem, version)),
+        AnyProblem::Lists(_) => Err(wrong("lists", "one list", "several lists")),
     }
 }
 
@@ -44,7 +44,7 @@ pub fn read_problem(json: &str) -> Result<(Problem, Version), ProblemError> {
 ///
 /// # Errors
 /// [`ProblemError`] with the JSON path of the first value that can't be read and what was expected there.
-pub fn read_asked(json: &str) -> Result<Asked, ProblemError> {
+pub fn read_any_problem(json: &str) -> Result<AnyProblem, ProblemError> {
     let mut reader = serde_json::Deserializer::from_str(json);
     let file: ProblemFile = serde_path_to_error::deserialize(&mut reader).map_err(|error| ProblemError {
         path: path_of(&error.path().to_string()),
@@ -86,8 +86,8 @@ pub fn read_asked(json: &str) -> Result<Asked, ProblemError> {
     };
     let problem = problem.counted(file.counting.unwrap_or_default());
     Ok(match lists {
-        Some(lists) => Asked::Lists(Box::new(ListsProblem { whole: problem, lists, acting: acting? })),
-        None => Asked::One(Box::new(problem), version),
+        Some(lists) => AnyProblem::Lists(Box::new(ListsProblem { whole: problem, lists, acting: acting? })),
+        None => AnyProblem::One(Box::new(problem), version),
     })
 }
 

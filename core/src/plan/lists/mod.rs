@@ -8,7 +8,7 @@ mod order;
 mod problem;
 
 pub use order::ListsOrder;
-pub use problem::{Acting, LaidLists, ListsProblem, OneList, ReadyList, ReadyLists};
+pub use problem::{Acting, ExpandedLists, ListsProblem, OneList, ReadyList, ReadyLists};
 
 use super::check::{Broken, Checker, Verified};
 use super::model::{OfList, Reduced, assemble, constraints_between_swaps, of_list};
@@ -132,7 +132,7 @@ pub fn solve_lists(
             return Err(Fault(Broken::Figures));
         }
     }
-    let is_pinned = ready.swaps().iter().any(|swap| swap.state == SwapState::Pinned) || ready.laid.pins_nowhere();
+    let is_pinned = ready.swaps().iter().any(|swap| swap.state == SwapState::Pinned) || ready.expanded.pins_nowhere();
     let is_met = !is_pinned && ready.reach_targets(&[]) && checker(&[]).is_ok();
     let plan = if is_met {
         ready.plan(Outcome::AlreadyMet, Some((Vec::new(), Money::ZERO, Subject::base(ready))), true)
@@ -196,7 +196,7 @@ fn cheapest(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Cheap
 
 /// The conditions of all lists in one model, with their targets or without. `None` if no set is allowed.
 fn reduced(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option<Reduced> {
-    if ready.laid.pins_nowhere() {
+    if ready.expanded.pins_nowhere() {
         return None;
     }
     let many = ready.swaps().len();
@@ -231,7 +231,7 @@ fn reduced(ready: &ReadyLists<'_>, targets: bool, work: &mut Work<'_>) -> Option
 /// What no target is minded for: what the frontier and the cheapest set to the targets say.
 fn read(ready: &ReadyLists<'_>, frontier: &Frontier, to_targets: Cheapest, work: &mut Work<'_>) -> ListsPlan {
     let budget = ready.whole.problem().budget;
-    let meet = ready.laid.meet();
+    let meet = ready.expanded.meet();
     let Some(within) = frontier.lightest_within(budget) else {
         if frontier.may_afford(budget) || (frontier.points().is_empty() && !frontier.is_proved()) {
             return ready.plan(Outcome::Unresolved, None, false);
@@ -275,14 +275,14 @@ fn read(ready: &ReadyLists<'_>, frontier: &Frontier, to_targets: Cheapest, work:
 fn cheapest_meeting(ready: &ReadyLists<'_>, meet: &[Meet], work: &mut Work<'_>) -> Option<Option<Money>> {
     // Each is made ready anew: whether to stop is asked first.
     work.step(1_000_000).ok()?;
-    let laid = ready.laid.meeting(meet);
-    let found = cheapest(&laid.ready().ok()?, false, work);
+    let expanded = ready.expanded.meeting(meet);
+    let found = cheapest(&expanded.ready().ok()?, false, work);
     found.is_proved.then(|| found.best.map(|best| best.net))
 }
 
 /// What of that which is to be met no set meets even alone, or else all of it, by name; `None` while that is not known.
 fn never_met(ready: &ReadyLists<'_>, work: &mut Work<'_>) -> Option<Vec<Meet>> {
-    let mut all: Vec<Meet> = ready.laid.meet().to_vec();
+    let mut all: Vec<Meet> = ready.expanded.meet().to_vec();
     all.sort_by(|a, b| a.key().cmp(b.key()));
     all.dedup();
     let mut never = Vec::new();

@@ -52,10 +52,10 @@ pub struct ListsProblem {
 
 /// The same as a problem for each list, of the same swaps in the same order: where one doesn't act it changes nothing.
 #[derive(Debug, Clone)]
-pub struct LaidLists {
+pub struct ExpandedLists {
     /// What all lists have in common: swaps with what they cost, those that act nowhere ruled out.
     whole: Problem,
-    lists: Vec<LaidList>,
+    lists: Vec<ExpandedList>,
     /// What is to be met on each of them, as far as it is asked there.
     meet: Vec<Meet>,
     /// Pinned swaps that act nowhere.
@@ -64,7 +64,7 @@ pub struct LaidLists {
 
 /// One list of them.
 #[derive(Debug, Clone)]
-struct LaidList {
+struct ExpandedList {
     id: String,
     nights: i64,
     target: Option<Mass>,
@@ -75,7 +75,7 @@ struct LaidList {
 /// Several lists, checked and ready to be planned.
 #[derive(Debug)]
 pub struct ReadyLists<'a> {
-    pub(super) laid: &'a LaidLists,
+    pub(super) expanded: &'a ExpandedLists,
     pub(super) whole: Ready<'a>,
     pub(super) lists: Vec<ReadyList<'a>>,
 }
@@ -94,11 +94,11 @@ pub struct ReadyList<'a> {
 }
 
 impl ListsProblem {
-    /// Lays the lists out, a problem each.
+    /// Expands the lists, into a problem each.
     ///
     /// # Errors
     /// [`ProblemError`] names what a list says that can't be used.
-    pub fn lay_out(&self) -> Result<LaidLists, ProblemError> {
+    pub fn expand(&self) -> Result<ExpandedLists, ProblemError> {
         at_most("lists", self.lists.len(), limits::YEAR_LISTS)?;
         let sides = self.whole.swaps.iter().map(|swap| 1 + swap.remove.len() + swap.add.len());
         let entries = (self.whole.lines.len() + sides.sum::<usize>()).saturating_mul(self.lists.len());
@@ -129,8 +129,8 @@ impl ListsProblem {
             let expected = "names of jobs: without sleep there is no night to be warm in";
             return Err(error(format!("meet[{at}]"), expected, self.whole.terms.meet[at].key()));
         }
-        let lists: Vec<LaidList> = self.lists.iter().map(|list| self.lay(list)).collect();
-        let acts_on = |swap: usize, list: &LaidList| list.acts[swap];
+        let lists: Vec<ExpandedList> = self.lists.iter().map(|list| self.expand_one(list)).collect();
+        let acts_on = |swap: usize, list: &ExpandedList| list.acts[swap];
         let mut pins_nowhere = false;
         for (at, swap) in whole.swaps.iter_mut().enumerate() {
             if !lists.iter().any(|list| acts_on(at, list)) {
@@ -139,9 +139,9 @@ impl ListsProblem {
             }
             // What another list still carries is not sold.
             let is_kept = |removal: &Removal| {
-                let has = |(list, laid): (&OneList, &LaidList)| {
+                let has = |(list, expanded): (&OneList, &ExpandedList)| {
                     let counts = list.counts.get(&removal.line).copied().unwrap_or_default();
-                    counts.pieces() > 0 && !acts_on(at, laid)
+                    counts.pieces() > 0 && !acts_on(at, expanded)
                 };
                 self.lists.iter().zip(&lists).any(has)
             };
@@ -149,11 +149,11 @@ impl ListsProblem {
                 swap.resale = Money::ZERO;
             }
         }
-        Ok(LaidLists { whole, lists, meet: self.whole.terms.meet.clone(), pins_nowhere })
+        Ok(ExpandedLists { whole, lists, meet: self.whole.terms.meet.clone(), pins_nowhere })
     }
 
     /// A list with the swaps that act on it, and the others with nothing to do.
-    fn lay(&self, list: &OneList) -> LaidList {
+    fn expand_one(&self, list: &OneList) -> ExpandedList {
         let at = self.lists.iter().position(|other| std::ptr::eq(other, list)).unwrap_or_default();
         let lines = self
             .whole
@@ -177,7 +177,7 @@ impl ListsProblem {
             ..self.whole.clone()
         };
         meet_on(&mut problem, &self.whole.terms.meet);
-        LaidList { id: list.id.clone(), nights: list.nights.into(), target: list.target, problem, acts }
+        ExpandedList { id: list.id.clone(), nights: list.nights.into(), target: list.target, problem, acts }
     }
 }
 
@@ -215,7 +215,7 @@ fn meet_on(problem: &mut Problem, meet: &[Meet]) {
     problem.terms.meet = meet.iter().filter(|meet| has_night || matches!(meet, Meet::Job(_))).cloned().collect();
 }
 
-impl LaidLists {
+impl ExpandedLists {
     /// Whether something is pinned that acts nowhere.
     pub(super) fn pins_nowhere(&self) -> bool {
         self.pins_nowhere
@@ -227,7 +227,7 @@ impl LaidLists {
     }
 
     /// The same with something else to be met.
-    pub(super) fn meeting(&self, meet: &[Meet]) -> LaidLists {
+    pub(super) fn meeting(&self, meet: &[Meet]) -> ExpandedLists {
         let mut other = self.clone();
         other.meet = meet.to_vec();
         other.whole.terms.meet = meet.iter().filter(|meet| matches!(meet, Meet::Job(_))).cloned().collect();
@@ -255,6 +255,6 @@ impl LaidLists {
             let expected = format!("masses that come to at most {} mg times nights", limits::GRAM_NIGHTS_MG);
             return Err(error("lists".to_owned(), &expected, &heaviest.to_string()));
         }
-        Ok(ReadyLists { laid: self, whole: Ready::new(&self.whole)?, lists })
+        Ok(ReadyLists { expanded: self, whole: Ready::new(&self.whole)?, lists })
     }
 }

@@ -183,8 +183,8 @@ proptest! {
 
     #[test]
     fn several_lists_are_planned_as_brute_force_does(problem in lists(), most_work in prop_oneof![Just(u64::MAX), Just(0)]) {
-        let laid = problem.lay_out().unwrap();
-        let ready = laid.ready().unwrap();
+        let expanded = problem.expand().unwrap();
+        let ready = expanded.ready().unwrap();
         let limits = Limits { most_work, ..Limits::default() };
         let answer = solve_lists(&ready, &limits, &|| false).unwrap();
         let all = all(&problem);
@@ -245,8 +245,8 @@ proptest! {
     fn what_is_stopped_is_allowed_all_the_same_and_proved_only_where_it_is(
         problem in lists(), work in 0..60_u64, steps in 0..60_000_usize, cells in 0..300_usize, stops in any::<bool>(),
     ) {
-        let laid = problem.lay_out().unwrap();
-        let ready = laid.ready().unwrap();
+        let expanded = problem.expand().unwrap();
+        let ready = expanded.ready().unwrap();
         let best = solve_lists(&ready, &Limits::default(), &|| false).unwrap();
         let limits = Limits { most_work: work, most_steps: steps, most_cells: cells, ..Limits::default() };
         // That it is no fault says that each set was checked.
@@ -263,8 +263,8 @@ proptest! {
 
     #[test]
     fn what_is_told_of_each_swap_is_what_it_does_to_each_list(problem in lists()) {
-        let laid = problem.lay_out().unwrap();
-        let ready = laid.ready().unwrap();
+        let expanded = problem.expand().unwrap();
+        let ready = expanded.ready().unwrap();
         let many = problem.whole.swaps.len();
         let saved: Vec<Vec<i64>> = (0..many).map(|swap| {
             let of = |at| {

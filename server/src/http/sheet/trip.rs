@@ -34,6 +34,8 @@ pub struct TripOut {
     mean_mg: i64,
     /// What the packs carry comfortably; null if none says so.
     comfortable_mg: Option<i64>,
+    /// The share of body weight above which a load is told; null where nobody says what they weigh.
+    body_limit_mg: Option<i64>,
     requirements: Vec<RequirementOut>,
     shortfalls: JobAmounts,
     cautions: Vec<CautionOut>,
@@ -160,6 +162,7 @@ impl From<TripSheet> for TripOut {
             heaviest_mg: days.heaviest.mg(),
             mean_mg: days.mean.mg(),
             comfortable_mg: trip.comfortable.map(Mass::mg),
+            body_limit_mg: trip.body_limit.map(Mass::mg),
             shortfalls: JobAmounts::from(&shortfalls),
             cautions: trip
                 .cautions

@@ -15,7 +15,7 @@ import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { gearQuery, kitsQuery, vocabularyQuery } from '@/api/queries'
 import { longDay } from '@/quantities/dates'
 import { jobName, jobText } from '@/quantities/jobs'
-import { inTurn, inTurns } from '@/api/turn'
+import { withLock, withLocks } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import type { Need } from '@/domain/kinds'
 import { SAYABLE, SOURCES, STATUSES } from '@/domain/words'
@@ -208,13 +208,13 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
      * what the server refuses.
      */
     change: (thing: Gear, change: GearChange, version?: number) =>
-      inTurn(`gear ${thing.id}`, () => {
+      withLock(`gear ${thing.id}`, () => {
         const now = cache.newest(thing)
         return patch.mutateAsync({ thing: { ...now, version: version ?? now.version }, change })
       }),
     removeThing: async (thing: Gear) => {
       try {
-        const removed = await inTurn(`gear ${thing.id}`, () => remove.mutateAsync(cache.newest(thing)))
+        const removed = await withLock(`gear ${thing.id}`, () => remove.mutateAsync(cache.newest(thing)))
         done(`${thing.name} removed, and its place on every list.`, undo(removed))
       } catch (error) {
         failed(error)
@@ -222,7 +222,7 @@ export function useGear(find: Ref<string>, view: { shown: Shown; order: Order })
     },
     /** Changes several things at once, as they are now, after the changes of each that are on their way; throws what the server refuses. */
     changeSeveral: async (things: Gear[], change: Omit<BulkChange, 'things'>) => {
-      const changed = await inTurns(
+      const changed = await withLocks(
         things.map(({ id }) => `gear ${id}`),
         () => several.mutateAsync({ ...change, things: cache.newestOf(things) }),
       )

@@ -1,7 +1,7 @@
 import { useDebounceFn, useSessionStorage } from '@vueuse/core'
 import { ref, shallowRef } from 'vue'
 import { useChange, useUndo } from '@/api/changes'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { reason, useMessages } from '@/controls/messages'
 import { addLine, readLine, type Reading } from '@/domain/gearLine'
 import { useTypedWeights } from '@/domain/typedWeights'
@@ -73,7 +73,9 @@ export function useQuickLine(onto: () => { id: string; name: string } | null) {
     trouble.value = ''
     adding.value++
     try {
-      const added = await inTurn('gear lines', () => add.mutateAsync({ text: sent, list: list?.id ?? null }))
+      const added = await withLock('gear lines', () =>
+        add.mutateAsync({ text: sent, list: list?.id ?? null }),
+      )
       done(
         added.waits
           ? `“${text}” is added when the network is back.`

@@ -23,7 +23,7 @@ const props = defineProps<{
 const units = useUnits()
 const queries = useQueryClient()
 const { data: vocabulary } = useQuery(vocabularyQuery)
-const { settings, set: settle, typed: settleTyped } = useSettings()
+const { settings, set: changeSettings, typed: changeTyped } = useSettings()
 const { figure, set, device, addDevice, piece } = useTripChanges(props.list)
 const { far, farUnit, wet, wetUnit, heavy, heavyUnit, warm, warmUnit, total, totalUnit } = useTripFigures()
 
@@ -71,7 +71,7 @@ const percent = (field: 'gas_reserve_percent' | 'bank_percent') => (text: string
 function saveShare(text: string) {
   const typed = text.replace('%', '').trim()
   if (!/^\d{1,3}$/.test(typed)) throw new Error(`“${text}” can’t be taken. Type a whole number of per cent.`)
-  return settle({ body_percent: Number(typed) })
+  return changeSettings({ body_percent: Number(typed) })
 }
 const pieces = (at: number, text: string) =>
   /^\d{1,3}$/.test(text.trim())
@@ -259,7 +259,7 @@ const saveHour = (text: string) =>
         :text="settings?.body_mg ? total(settings.body_mg) : ''"
         :unit="totalUnit"
         placeholder="not said"
-        :save="(body) => settleTyped({ body: body.trim() || null })"
+        :save="(body) => changeTyped({ body: body.trim() || null })"
       />
       <TypedField
         label="At most of body weight"
@@ -272,7 +272,7 @@ const saveHour = (text: string) =>
           :model-value="settings?.sleeper_offset_tenth_c ?? 0"
           size="small"
           aria-label="You sleep"
-          @change="(offset: number) => settle({ sleeper_offset_tenth_c: offset })"
+          @change="(offset: number) => changeSettings({ sleeper_offset_tenth_c: offset })"
         >
           <el-option
             :value="50"

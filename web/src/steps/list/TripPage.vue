@@ -48,12 +48,11 @@ const foodApart = computed(() => {
 
 /** The lines that the pack should stay under. */
 const limits = computed(() => {
-  const body = settings.value?.body_mg
   const percent = settings.value?.body_percent ?? vocabulary.value?.rules.body_percent ?? 0
-  const comfortable = worked.value?.comfortable_mg
+  const { comfortable_mg: comfortable, body_limit_mg: body } = worked.value ?? {}
   return [
     ...(comfortable ? [{ name: 'pack comfortable to', mg: comfortable }] : []),
-    ...(body ? [{ name: `${percent} % of body weight`, mg: Math.floor((body * percent) / 100) }] : []),
+    ...(body ? [{ name: `${percent} % of body weight`, mg: body }] : []),
   ]
 })
 </script>

@@ -13,7 +13,7 @@ import {
 } from '@/api/client'
 import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { gearQuery, keys, sheetQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { moved, nameOf, PLACES, spans, type Span } from './equation'
 
@@ -134,7 +134,7 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
       queries.setQueryData<Sheet>(keys.sheet(id.value), (now) => now && moved(now, line.id, a, b, pieces))
     show(from, to)
     return attempt(() =>
-      inTurn(`line ${id.value} ${line.gear}`, async () => {
+      withLock(`line ${id.value} ${line.gear}`, async () => {
         const { version, carried, worn, used_up, apart, left } = newest(line)
         try {
           const changed = await put.mutateAsync({
@@ -162,7 +162,7 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
     attempt(async () => {
       remember()
       const line = lineOf(thing.id)
-      const added = await inTurn(`line ${id.value} ${thing.id}`, () =>
+      const added = await withLock(`line ${id.value} ${thing.id}`, () =>
         put.mutateAsync(
           line
             ? { gearId: thing.id, name: thing.name, version: newest(line).version, carried: thing.count }
@@ -191,20 +191,20 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
     remove: (line: SheetLine) =>
       attempt(async () => {
         remember()
-        const taken = await inTurn(`line ${id.value} ${line.gear}`, () => takeOff.mutateAsync(newest(line)))
+        const taken = await withLock(`line ${id.value} ${line.gear}`, () => takeOff.mutateAsync(newest(line)))
         done(`${line.name} taken off the list.`, undo(taken))
       }),
     /** Acknowledges a caution as it stands, or has it told again. */
     know: ({ key }: Caution, known: boolean) =>
       attempt(async () => {
-        const said = await inTurn(`list ${id.value}`, () => knowing.mutateAsync({ key, known }))
+        const said = await withLock(`list ${id.value}`, () => knowing.mutateAsync({ key, known }))
         done(known ? 'Caution folded until it gets worse.' : 'Caution told again.', undo(said))
       }),
     /** Says that an assumed figure of some things is right. */
     confirm: (gear: string[], job: string) =>
       attempt(async () => {
         for (const one of gear) {
-          const said = await inTurn(`gear ${one}`, () => confirming.mutateAsync({ gear: one, job }))
+          const said = await withLock(`gear ${one}`, () => confirming.mutateAsync({ gear: one, job }))
           done(`${said.value.name}: no longer assumed.`, undo(said))
         }
       }),
@@ -212,12 +212,12 @@ export function useSheet(list: MaybeRefOrGetter<string>) {
     countBy: (way: string, name: string) =>
       attempt(async () => {
         remember()
-        const changed = await inTurn(`list ${id.value}`, () => countBy.mutateAsync(way))
+        const changed = await withLock(`list ${id.value}`, () => countBy.mutateAsync(way))
         done(`The list is counted another way: ${name.toLowerCase()}.`, undo(changed))
       }),
     /** Changes the trip, what it requires, ways of counting, by what `body` then says; throws what the server refuses. */
     change: (body: () => ListChange, said: string) =>
-      inTurn(`list ${id.value}`, async () => {
+      withLock(`list ${id.value}`, async () => {
         const changed = await patch.mutateAsync(body())
         done(said, undo(changed))
       }),

@@ -1,7 +1,7 @@
 import { computed, ref } from 'vue'
 import { api, unwrapChange, type Changed, type LinkDraft, type SheetLine, type Walker } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import type { ListSheet } from './sheet'
 
@@ -22,7 +22,7 @@ export function useTogether({ id, sheet, refetch }: Pick<ListSheet, 'id' | 'shee
 
   /** One change after the other, each from what the one before has made of the list; throws what the server refuses. */
   const change = <T>(work: () => Promise<Changed<T>>, said: (value: T) => string) =>
-    inTurn(`together ${id.value}`, async () => {
+    withLock(`together ${id.value}`, async () => {
       const changed = (await send.mutateAsync(work)) as Changed<T>
       await refetch({ cancelRefetch: false })
       done(said(changed.value), undo(changed))

@@ -3,7 +3,7 @@ import { ElSelect } from 'element-plus'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { computed, ref } from 'vue'
 import { api, type ListChange, type Sheet, type Trip } from '@/api/client'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { answered, mounted, refused, textOf, used } from '@/tests/mounted'
 import { sheetOf, trip } from '@/tests/sheet'
 import ForecastCard from './ForecastCard.vue'
@@ -26,7 +26,7 @@ function slowList(some: Partial<Trip>, requires = {}) {
   const sheet = ref<Sheet>(held)
   const sent: ListChange[] = []
   const change = (body: () => ListChange) =>
-    inTurn(`list of ${JSON.stringify(some)}`, async () => {
+    withLock(`list of ${JSON.stringify(some)}`, async () => {
       const asked = body()
       sent.push(asked)
       await new Promise((later) => setTimeout(later, 5))

@@ -35,7 +35,7 @@ async function add() {
     busy = false
   }
 }
-async function settle(task: Task, isDone: boolean) {
+async function setTaskDone(task: Task, isDone: boolean) {
   try {
     await props.note(doneAs(task, isDone))
   } catch (error) {
@@ -60,7 +60,7 @@ async function remove({ id, what }: Noted) {
           <el-checkbox
             :model-value="task.done"
             :label="task.name"
-            @change="(is) => settle(task, is === true)"
+            @change="(is) => setTaskDone(task, is === true)"
           />
         </dt>
         <dd :class="{ done: task.done }">{{ task.what }}</dd>

@@ -1,16 +1,16 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, effectScope, onBeforeUnmount, shallowRef, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, Problem, unwrap, type Packing, type Zone } from '@/api/client'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 
 /** What is said of a line: whether it is in, where it goes. */
-export interface Said {
+export interface LineNote {
   is_in?: boolean
   zone?: Zone
 }
 /** What was said of a list and has not reached the server yet, field by field: lines, the order of zones, things that are done. */
 export interface Waiting {
-  lines: Record<string, Said>
+  lines: Record<string, LineNote>
   orders: Partial<Record<Zone, string[]>>
   done: Record<string, boolean>
 }
@@ -52,7 +52,7 @@ function sender(account: string) {
   async function send() {
     if (isQueued) return
     isQueued = true
-    await inTurn('packing', async () => {
+    await withLock('packing', async () => {
       isQueued = false
       clearTimeout(again)
       for (const list of Object.keys(kept.value)) await sendAll(list)
@@ -70,11 +70,11 @@ function sender(account: string) {
           return
         }
         heard?.refused(error)
-        next.forget()
+        next.discard()
         continue
       }
       heard?.took(list, { ...nothing(), ...next.said })
-      next.forget()
+      next.discard()
     }
     const rest = { ...kept.value }
     delete rest[list]
@@ -86,7 +86,7 @@ function sender(account: string) {
   function first(list: string) {
     const { lines, orders, done } = kept.value[list] ?? nothing()
     const path = { id: list }
-    const forget = (part: keyof Waiting, key: string, said: unknown) => () => {
+    const discard = (part: keyof Waiting, key: string, said: unknown) => () => {
       const now = kept.value[list]
       if (!now || JSON.stringify(now[part][key as never]) !== JSON.stringify(said)) return
       const left = { ...now, [part]: { ...now[part] } } as Waiting
@@ -98,7 +98,7 @@ function sender(account: string) {
         send: () =>
           api.PUT('/api/lists/{id}/packing/{line}', { params: { path: { ...path, line } }, body: said }),
         said: { lines: { [line]: said } },
-        forget: forget('lines', line, said),
+        discard: discard('lines', line, said),
       }
     for (const [zone, all] of Object.entries(orders) as [Zone, string[]][])
       return {
@@ -108,7 +108,7 @@ function sender(account: string) {
             body: { lines: all },
           }),
         said: { orders: { [zone]: all } },
-        forget: forget('orders', zone, all),
+        discard: discard('orders', zone, all),
       }
     for (const [noted, is] of Object.entries(done))
       return {
@@ -118,7 +118,7 @@ function sender(account: string) {
             body: { to_do: { [noted]: { done: is } } },
           }),
         said: { done: { [noted]: is } },
-        forget: forget('done', noted, is),
+        discard: discard('done', noted, is),
       }
     return undefined
   }

@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, unwrap, type PackedThing, type Packing, type PackingNotes, type Zone } from '@/api/client'
 import { accountQuery, keys, packingQuery } from '@/api/queries'
 import { thereAndBack, useMessages } from '@/controls/messages'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useLater, withWaiting } from './later'
 
 /** A zone's name, and what it is for. */
@@ -194,7 +194,7 @@ export function usePacking(list: MaybeRefOrGetter<string>) {
           }
         })
         const path = { id: id.value }
-        await inTurn('packing', () => unwrap(api.DELETE('/api/lists/{id}/packing', { params: { path } })))
+        await withLock('packing', () => unwrap(api.DELETE('/api/lists/{id}/packing', { params: { path } })))
         done('Nothing is ticked any more.', async () => {
           for (const thing of ticked) setIn(thing, true)
         })

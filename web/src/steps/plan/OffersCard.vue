@@ -5,7 +5,7 @@ import { computed, useTemplateRef } from 'vue'
 import { api, unwrapChange, type PlanAnswer } from '@/api/client'
 import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { offersQuery, vocabularyQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { draftOf, seenInShop, sentOf, type Sold } from '@/domain/swapDraft'
 import { useUnits } from '@/domain/units'
@@ -66,7 +66,7 @@ const pricesOf = ({
 /** Plans with what it costs now. */
 async function take({ swap, at, name }: Offered, price: number, sold: Sold) {
   try {
-    const written = await inTurn(`swap ${swap.id}`, () => put.mutateAsync({ swap, at, price, sold }))
+    const written = await withLock(`swap ${swap.id}`, () => put.mutateAsync({ swap, at, price, sold }))
     done(`${name} is planned at ${units.moneyText(price)}.`, undo(written))
     // The button that was pressed may be gone with what it offered.
     heading.value?.focus()

@@ -3,7 +3,7 @@ import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, unwrapChange, type KeptPlan, type PlanAnswer } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { keptPlansQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { costsInOrder } from '@/domain/parcels'
 
@@ -63,12 +63,12 @@ export function useKept(list: MaybeRefOrGetter<string>) {
     kept: computed(() => data.value ?? []),
     /** Keeps a plan by name; throws what the server refuses. */
     keep: async (name: string, swaps: string[]) => {
-      const written = await inTurn(`plans ${id.value}`, () => keep.mutateAsync({ name, swaps }))
+      const written = await withLock(`plans ${id.value}`, () => keep.mutateAsync({ name, swaps }))
       done(`Plan ${written.value.name} kept.`, undo(written))
     },
     remove: async (plan: KeptPlan) => {
       try {
-        const gone = await inTurn(`plans ${id.value}`, () => remove.mutateAsync(plan))
+        const gone = await withLock(`plans ${id.value}`, () => remove.mutateAsync(plan))
         done(`Plan ${plan.name} removed.`, undo(gone))
       } catch (error) {
         failed(error)

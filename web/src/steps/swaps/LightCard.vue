@@ -44,7 +44,7 @@ function edit({ kind, light, own }: Lighter) {
 }
 const { done } = useMessages()
 const undoOf = useUndo()
-async function settle(report: string, write: () => Promise<Changed<unknown>>) {
+async function changeFigures(report: string, write: () => Promise<Changed<unknown>>) {
   try {
     const changed = await write()
     edited.value = null
@@ -56,11 +56,11 @@ async function settle(report: string, write: () => Promise<Changed<unknown>>) {
 }
 const path = (kind: string) => ({ params: { path: { kind } } })
 const save = (kind: string) =>
-  settle('Your own figures kept.', () =>
+  changeFigures('Your own figures kept.', () =>
     unwrapChange(api.PUT('/api/typical/{kind}', { ...path(kind), body: { ...typed } })),
   )
-const forget = (kind: string) =>
-  settle('Typical figures again.', () => unwrapChange(api.DELETE('/api/typical/{kind}', path(kind))))
+const reset = (kind: string) =>
+  changeFigures('Typical figures again.', () => unwrapChange(api.DELETE('/api/typical/{kind}', path(kind))))
 </script>
 
 <template>
@@ -95,9 +95,7 @@ const forget = (kind: string) =>
               :placeholder="units.currency.value.code"
             />
             <el-button size="small" type="primary" native-type="submit">Save</el-button>
-            <el-button v-if="one.own" size="small" @click="forget(one.kind)"
-              >Use the typical figure</el-button
-            >
+            <el-button v-if="one.own" size="small" @click="reset(one.kind)">Use the typical figure</el-button>
             <el-button size="small" link @click="edited = null">Cancel</el-button>
             <p v-if="refusal" class="caution" role="alert">{{ refusal }}</p>
           </form>

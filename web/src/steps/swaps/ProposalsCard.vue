@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { api, unwrapChange, type Proposed } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { proposalsQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { proposalWhy, proposed } from '@/domain/reasons'
 import { useUnits } from '@/domain/units'
@@ -27,7 +27,7 @@ const silence = useChange((one: Proposed) =>
 )
 async function act(one: Proposed, what: 'take' | 'silence') {
   try {
-    const { change } = await inTurn<{ change: string | null }>(`proposals ${props.list}`, () =>
+    const { change } = await withLock<{ change: string | null }>(`proposals ${props.list}`, () =>
       what === 'take' ? takeUp.mutateAsync(one) : silence.mutateAsync(one),
     )
     done(

@@ -1,7 +1,7 @@
 import { computed, type MaybeRefOrGetter } from 'vue'
 import { api, unwrapChange, type PlanAnswer, type Ranked, type Swap, type SwapDraft } from '@/api/client'
 import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useMessages } from '@/controls/messages'
 import { useQuestion } from '@/domain/question'
 
@@ -88,7 +88,7 @@ export function useSwaps(list: MaybeRefOrGetter<string>) {
     unavailable: computed(() => answer.value?.unavailable ?? []),
     /** Makes or rewrites a swap, at the version that it was typed over; throws what the server refuses. */
     write: async (swap: Swap | null, draft: SwapDraft, version: number) => {
-      const written = await inTurn(`swap ${swap?.id ?? 'new'}`, () =>
+      const written = await withLock(`swap ${swap?.id ?? 'new'}`, () =>
         write.mutateAsync({ swap, draft, version }),
       )
       done(swap ? `${written.value.name} changed.` : `Swap ${written.value.name} made.`, undo(written))
@@ -96,7 +96,7 @@ export function useSwaps(list: MaybeRefOrGetter<string>) {
     },
     removeSwap: async (swap: Swap) => {
       try {
-        const gone = await inTurn(`swap ${swap.id}`, () => remove.mutateAsync(cache.newestSwap(swap)))
+        const gone = await withLock(`swap ${swap.id}`, () => remove.mutateAsync(cache.newestSwap(swap)))
         done(`${swap.name} removed.`, undo(gone))
       } catch (error) {
         failed(error)

@@ -13,7 +13,7 @@ import {
 } from '@/api/client'
 import { useChange, useCacheUpdates, useUndo } from '@/api/changes'
 import { historyQuery, proposalsQuery, lessonsQuery, sheetQuery, tripQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { reason, useMessages } from '@/controls/messages'
 import { useKeepTrip } from '@/domain/keepTrip'
 import type { Lesson } from '@/domain/lessons'
@@ -186,14 +186,14 @@ export function useTrip(id: MaybeRefOrGetter<string>) {
     refetch,
     /** Changes what is typed of the trip; throws what the server refuses. */
     change: (body: TripChange) =>
-      inTurn(`trip ${trip.value}`, async () => {
+      withLock(`trip ${trip.value}`, async () => {
         const changed = await patch.mutateAsync(body)
         done('Trip changed.', undo(changed))
       }),
     /** Says something of a thing: shown at once, and sent behind that. */
     sayOf: ({ id: thing, name }: TripThing, said: TripSaid) => {
       cache.saidOf(trip.value, thing, said)
-      return inTurn(`trip thing ${thing}`, () =>
+      return withLock(`trip thing ${thing}`, () =>
         sayOf.mutateAsync({ thing, name, ...said }).catch((error: unknown) => {
           // What was typed stands in the message, to be said again.
           failed(new Error(`${name}${said.note ? `, “${said.note}”` : ''}: ${reason(error)}`))

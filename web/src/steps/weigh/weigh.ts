@@ -11,7 +11,7 @@ import {
 } from '@/api/client'
 import { useChange, useUndo } from '@/api/changes'
 import { weighQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import { useRouteFlag } from '@/controls/route'
 import { reason, useMessages } from '@/controls/messages'
 import { useQuestion } from '@/domain/question'
@@ -141,7 +141,7 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
   let kept = 0
   async function save(mark: Mark, reading: Reading, name: string, shown: string) {
     const what = `${name} weighs ${shown}`
-    const taken = await inTurn('weighings', () => weigh.mutateAsync({ mark, reading, what }))
+    const taken = await withLock('weighings', () => weigh.mutateAsync({ mark, reading, what }))
     done(`${what}.`, undo(taken))
   }
   const correct = useChange(({ id, total }: { id: string; total: string }) =>
@@ -206,7 +206,7 @@ export function useWeigh(of: MaybeRefOrGetter<string>) {
     },
     discard: (one: Unsaved) => (unsaved.value = unsaved.value.filter((other) => other !== one)),
     correct: async (id: string, total: string) => {
-      const corrected = await inTurn('weighings', () => correct.mutateAsync({ id, total }))
+      const corrected = await withLock('weighings', () => correct.mutateAsync({ id, total }))
       done(`Corrected to ${corrected.value.typed}.`, undo(corrected))
     },
     takeBack: async (id: string, name: string) => {

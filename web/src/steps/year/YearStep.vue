@@ -5,7 +5,7 @@ import { computed } from 'vue'
 import { api, unwrapChange, type PackList } from '@/api/client'
 import { useCacheUpdates, useChange, useUndo } from '@/api/changes'
 import { listQuery, planQuery, vocabularyQuery, yearQuery } from '@/api/queries'
-import { inTurn } from '@/api/turn'
+import { withLock } from '@/api/lock'
 import EditableCell from '@/controls/EditableCell.vue'
 import EditableFigure from '@/controls/EditableFigure.vue'
 import Loaded from '@/controls/Loaded.vue'
@@ -108,7 +108,7 @@ async function saveNights(list: PackList, typed: string) {
   const nights =
     typed.trim() === '' ? null : countOf(typed, 'nights from 0 to 365, or nothing: then its trips say it')
   // The year is calculated for seconds: meanwhile the list may have been changed again.
-  const written = await inTurn(`list ${list.id}`, () =>
+  const written = await withLock(`list ${list.id}`, () =>
     put.mutateAsync({ list: cache.newestList(list.id) ?? list, nights }),
   )
   messages.done(

@@ -1,4 +1,4 @@
-//! The swaps of an account file, laid: what they take off and put on, what was done, and the plans that name them.
+//! The swaps of an account file, imported: what they take off and put on, what was done, and the plans that name them.
 
 use super::file::*;
 use super::import::{GRAMS_OR_OUNCES, Import, ListAt, at_most, key, mass, money, out_of_range, sum, time, typed};
@@ -43,7 +43,7 @@ impl Import {
         Ok(done.named(|name| self.gear.get(&name).copied()))
     }
 
-    pub(super) fn lay_swaps(
+    pub(super) fn import_swaps(
         &self,
         w: &mut Write<'_>,
         ListAt { path, id: list, entry }: ListAt<'_>,
@@ -61,7 +61,7 @@ impl Import {
             let path = format!("{path}.swaps[{at}]");
             let mut record = self.swap_record(&path, swap, &OnList { list, lines, swaps: &ids })?;
             for name in &swap.requires_gone {
-                // What is gone is laid as gone, so that what requires it knows its name.
+                // What is gone is imported as gone, so that what requires it knows its name.
                 let stub = gone_swap(&path, list, name)?;
                 let id = SwapId::fresh();
                 record.requires.push(id);
