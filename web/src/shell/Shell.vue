@@ -10,7 +10,7 @@ import { ANYWHERE, useKeyListener, useKeys } from '@/controls/keys'
 import Loaded from '@/controls/Loaded.vue'
 import { useMessages, wordFiguresBy } from '@/controls/messages'
 import { useDialog } from '@/controls/route'
-import { stepOf, useLists } from '@/domain/lists'
+import { restoredAs, stepOf, useLists } from '@/domain/lists'
 import { figureWords } from '@/domain/refusals'
 import { useUnits } from '@/domain/units'
 import AccountMenu from './AccountMenu.vue'
@@ -72,12 +72,10 @@ watch(
   },
   { immediate: true },
 )
-// A backup that is restored makes every list anew: by its name it is the same one, at another address.
-watch(lists, (now, before = []) => {
-  const was = before.find(({ id }) => id === list.value)
-  if (!was || current.value) return
-  const anew = now?.find(({ id, name }) => name === was.name && !before.some((one) => one.id === id))
-  if (anew) void router.replace({ path: route.path.replace(was.id, anew.id), query: route.query })
+watch(lists, (now = [], before = []) => {
+  const gone = current.value ? undefined : before.find(({ id }) => id === list.value)
+  const anew = gone && restoredAs(gone, before, now)
+  if (anew) void router.replace({ path: route.path.replace(gone.id, anew.id), query: route.query })
 })
 // Once somebody looks at a list for a while, the rest of it is read for where there is no network.
 const READ_AHEAD_MS = 6_000
