@@ -66,10 +66,12 @@ async fn nothing_acknowledged_is_lost_when_nodes_are_killed() {
     let (_folder, mut cluster, servers) = start();
     let urls = servers.each_ref().map(|server| server.url.clone());
     let done = Arc::new(AtomicBool::new(false));
-    let writers = (0..4).map(|at| {
+    // Before anything is killed: an account is made once, not until it is answered.
+    let names = ["walker0", "walker1", "walker2", "walker3"];
+    let clients = join_all(names.map(|name| Client::sign_up(&urls[0], name))).await;
+    let writers = clients.into_iter().enumerate().map(|(at, client)| {
         let (urls, done) = (urls.clone(), Arc::clone(&done));
         tokio::spawn(async move {
-            let client = Client::sign_up(&urls[at % 2], &format!("walker{at}")).await;
             let (mut kept, mut longest, mut failed) = (BTreeSet::new(), Duration::ZERO, Vec::new());
             for number in 0.. {
                 if done.load(Relaxed) {
