@@ -2,6 +2,7 @@
 // The pack day by day: falling with what is eaten, jumping where food is fetched, under the lines of what it carries comfortably and of a
 // fifth of body weight.
 import { computed, useTemplateRef } from 'vue'
+import { freest, type Box } from './labels'
 import { axis, nice } from './scale'
 import { sized, useRoom } from './room'
 
@@ -26,24 +27,45 @@ const up = computed(() => {
   return axis(nice([Math.max(0, least - (most - least) * 0.2 - 0.5), most + 0.3], 5), [BOTTOM, 12], 5)
 })
 const y = (mg: number) => up.value.at(mg / props.unitMg)
-/** Where the names of the limits stand: over their lines, at the end of the days, where the pack is light; one that would stand on another goes under its own. */
-const labels = computed(() => {
-  const over = props.limits.map((limit) => y(limit.mg) - 5)
-  return over.map((at, of) =>
-    over.some((other, before) => before < of && Math.abs(other - at) < 14)
-      ? y(props.limits[of]!.mg) + 13
-      : at,
-  )
-})
 const heaviest = computed(() => props.days.indexOf(Math.max(...props.days)))
-const path = computed(() => {
+/** From where to where each day goes. */
+const spans = computed(() => {
   const half = (across.value.at(2) - across.value.at(1)) / 2
-  return props.days
-    .map((mg, at) => {
-      const [from, to] = [across.value.at(at + 1) - half, across.value.at(at + 1) + half]
-      return `${at === 0 ? 'M' : 'L'}${from} ${y(mg)}H${to}`
-    })
-    .join('')
+  return props.days.map((mg, at) => {
+    const middle = across.value.at(at + 1)
+    return { from: middle - half, middle, to: middle + half, at: y(mg) }
+  })
+})
+const path = computed(() =>
+  spans.value.map(({ from, to, at }, day) => `${day === 0 ? 'M' : 'L'}${from} ${at}H${to}`).join(''),
+)
+const hasValue = (day: number) => day === heaviest.value || day === props.days.length - 1
+/** What a label should not cover: the pack's line, its figures and the limits. */
+const drawn = computed<Box[]>(() => [
+  ...props.limits.map(({ mg }) => ({ left: 44, right: width.value, top: y(mg) - 1, bottom: y(mg) + 1 })),
+  ...spans.value.flatMap(({ from, middle, to, at }, day) => {
+    const before = spans.value[day - 1]?.at ?? at
+    return [
+      { left: from, right: to, top: at - 3, bottom: at + 3 },
+      { left: from - 3, right: from + 3, top: Math.min(at, before), bottom: Math.max(at, before) },
+      ...(hasValue(day) ? [{ left: middle - 28, right: middle + 28, top: at - 20, bottom: at - 5 }] : []),
+    ]
+  }),
+])
+/** What a character of the names takes, and how far apart the places for them are. */
+const [CHARACTER, STEP] = [5.3, 8]
+/** Where the names of the limits stand: over or under their lines, at the end of the days if there is room. */
+const labels = computed(() => {
+  const placed: Box[] = []
+  for (const limit of props.limits) {
+    const [long, line] = [`${limit.name} ${props.text(limit.mg)}`.length * CHARACTER, y(limit.mg)]
+    const places: Box[] = []
+    for (let right = width.value - 6; right - long >= 50 || places.length === 0; right -= STEP)
+      for (const top of [line - 17, line + 3])
+        places.push({ left: right - long, right, top, bottom: top + 14 })
+    placed.push(freest(places, [...drawn.value, ...placed]))
+  }
+  return placed
 })
 const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.value - 60) / 34)))
 </script>
@@ -66,7 +88,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
           stroke="var(--lingonberry)"
           stroke-dasharray="5 4"
         />
-        <text :x="width - 6" :y="labels[at]" text-anchor="end" class="limit">
+        <text :x="labels[at]!.right" :y="labels[at]!.bottom - 3" text-anchor="end" class="limit">
           {{ limit.name }} {{ text(limit.mg) }}
         </text>
       </g>
@@ -74,13 +96,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
         <text v-if="at % every === 0" :x="across.at(at + 1)" :y="HEIGHT - 8" text-anchor="middle">
           {{ at + 1 }}{{ resupply.includes(at + 1) ? ' ↑' : '' }}
         </text>
-        <text
-          v-if="at === heaviest || at === days.length - 1"
-          :x="across.at(at + 1)"
-          :y="y(mg) - 7"
-          text-anchor="middle"
-          class="value"
-        >
+        <text v-if="hasValue(at)" :x="across.at(at + 1)" :y="y(mg) - 7" text-anchor="middle" class="value">
           {{ text(mg) }}
         </text>
       </g>
