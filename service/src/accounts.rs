@@ -17,7 +17,7 @@ use std::time::Duration;
 
 /// The list that a new account begins with.
 const FIRST_LIST: &str = "First list";
-/// How long a try counts, in minutes.
+/// How long an attempt counts, in minutes.
 const MINUTES: i64 = 15;
 /// Failed sign-ins with one name from one address within [`MINUTES`].
 const MOST_OF_NAME: i64 = 10;
@@ -38,7 +38,7 @@ const MOST_OLD_PASSWORDS: i64 = 10;
 /// Whoever is at the door: known by where they come from only.
 #[derive(Debug, Clone)]
 pub struct Visitor {
-    /// The address that tries are counted by.
+    /// The address that attempts are counted by.
     pub address: String,
     /// What their browser calls itself.
     pub device: String,
@@ -48,7 +48,7 @@ pub struct Visitor {
     pub known_by: Option<String>,
 }
 
-/// A limit on tries: what they are counted by, how many, within how many minutes.
+/// A rate limit on attempts: what they are counted by, how many, within how many minutes.
 type RateLimit = (Digest, i64, i64);
 
 impl Visitor {
@@ -95,11 +95,11 @@ impl Services {
     }
 
     /// How long a sign-in with a name waits before it is looked at: longer the more failed of late, from wherever, so that many addresses guess no
-    /// faster than a few. A browser that has signed in to the account before does not wait: nobody is locked out by others' tries.
+    /// faster than a few. A browser that has signed in to the account before does not wait: nobody is locked out by others' attempts.
     pub fn sign_in_delay(&self, visitor: &Visitor, name: &str) -> Result<Duration, ServiceError> {
         let name = AccountName::sought(name);
         let mut c = self.connection()?;
-        let failed = sessions::tries_since(&mut c, of_name(&name), since(MINUTES))?;
+        let failed = sessions::attempts_since(&mut c, of_name(&name), since(MINUTES))?;
         let more = u32::try_from(failed - MANY_OF_NAME).unwrap_or(0);
         if more == 0 {
             return Ok(Duration::ZERO);
@@ -261,7 +261,7 @@ impl Services {
         Err(ServiceError::invalid(field, "wrong_password", detail))
     }
 
-    /// Clears away what is over: sessions, tries that no longer count, answers that nobody asks for again, changes too old to be undone.
+    /// Clears away what is over: sessions, attempts that no longer count, answers that nobody asks for again, changes too old to be undone.
     pub fn tidy(&self) -> Result<(), ServiceError> {
         let mut c = self.connection()?;
         while sessions::clear(&mut c, since(60))? + idempotency::clear(&mut c)? + history::clear(&mut c)? > 0 {}
@@ -272,8 +272,8 @@ impl Services {
     fn check_limit(&self, limits: &[RateLimit]) -> Result<(), ServiceError> {
         let mut c = self.connection()?;
         for (subject, most, minutes) in limits {
-            if sessions::tries_since(&mut c, *subject, since(*minutes))? >= *most {
-                tracing::warn!("a limit on tries was reached");
+            if sessions::attempts_since(&mut c, *subject, since(*minutes))? >= *most {
+                tracing::warn!("a rate limit was reached");
                 return Err(ServiceError::TooManyAttempts { minutes: *minutes });
             }
         }

@@ -1,4 +1,4 @@
-//! Sessions and failed tries in the database.
+//! Sessions and failed attempts to sign in, in the database.
 
 use super::StoreError;
 use super::access::Access;
@@ -99,13 +99,13 @@ pub fn end_all(c: &mut MysqlConnection, access: Access) -> Result<(), StoreError
     Ok(())
 }
 
-/// Tries of a subject since a time.
-pub fn tries_since(c: &mut MysqlConnection, subject: Digest, since: NaiveDateTime) -> Result<i64, StoreError> {
+/// Attempts of a subject since a time.
+pub fn attempts_since(c: &mut MysqlConnection, subject: Digest, since: NaiveDateTime) -> Result<i64, StoreError> {
     let mine = sign_in_failure::table.filter(sign_in_failure::subject.eq(&subject[..]));
     Ok(mine.filter(sign_in_failure::failed_at.gt(since)).count().get_result(c)?)
 }
 
-/// Counts a try.
+/// Counts an attempt.
 pub fn insert_attempt(c: &mut MysqlConnection, subject: Digest) -> Result<(), StoreError> {
     diesel::insert_into(sign_in_failure::table)
         .values((sign_in_failure::subject.eq(&subject[..]), sign_in_failure::failed_at.eq(Utc::now().naive_utc())))
@@ -113,16 +113,16 @@ pub fn insert_attempt(c: &mut MysqlConnection, subject: Digest) -> Result<(), St
     Ok(())
 }
 
-/// Clears away sessions that are over and tries that no longer count, a batch at a time.
-pub fn clear(c: &mut MysqlConnection, tries_before: NaiveDateTime) -> Result<usize, StoreError> {
+/// Clears away sessions that are over and attempts that no longer count, a batch at a time.
+pub fn clear(c: &mut MysqlConnection, attempts_before: NaiveDateTime) -> Result<usize, StoreError> {
     use diesel::sql_types::Datetime;
     let now = Utc::now().naive_utc();
     let sessions = diesel::sql_query("DELETE FROM session WHERE expires_at < ? OR seen_at < ? LIMIT 1000")
         .bind::<Datetime, _>(now)
         .bind::<Datetime, _>(now - Duration::days(IDLE_DAYS))
         .execute(c)?;
-    let tries = diesel::sql_query("DELETE FROM sign_in_failure WHERE failed_at < ? LIMIT 1000")
-        .bind::<Datetime, _>(tries_before)
+    let attempts = diesel::sql_query("DELETE FROM sign_in_failure WHERE failed_at < ? LIMIT 1000")
+        .bind::<Datetime, _>(attempts_before)
         .execute(c)?;
-    Ok(sessions + tries)
+    Ok(sessions + attempts)
 }

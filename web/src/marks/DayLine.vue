@@ -39,18 +39,29 @@ const spans = computed(() => {
 const path = computed(() =>
   spans.value.map(({ from, to, at }, day) => `${day === 0 ? 'M' : 'L'}${from} ${at}H${to}`).join(''),
 )
-const hasValue = (day: number) => day === heaviest.value || day === props.days.length - 1
-/** What a label should not cover: the pack's line, its figures and the limits. */
-const drawn = computed<Box[]>(() => [
-  ...props.limits.map(({ mg }) => ({ left: 44, right: width.value, top: y(mg) - 1, bottom: y(mg) + 1 })),
-  ...spans.value.flatMap(({ from, middle, to, at }, day) => {
+/** The pack's line, day by day, with the step to each. */
+const line = computed<Box[]>(() =>
+  spans.value.flatMap(({ from, to, at }, day) => {
     const before = spans.value[day - 1]?.at ?? at
     return [
       { left: from, right: to, top: at - 3, bottom: at + 3 },
       { left: from - 3, right: from + 3, top: Math.min(at, before), bottom: Math.max(at, before) },
-      ...(hasValue(day) ? [{ left: middle - 28, right: middle + 28, top: at - 20, bottom: at - 5 }] : []),
     ]
   }),
+)
+/** What is written out: the heaviest day and the last one, over their line or under it. */
+const values = computed(() =>
+  [...new Set([heaviest.value, props.days.length - 1])].map((day) => {
+    const { middle, at } = spans.value[day]!
+    const place = (top: number) => ({ left: middle - 28, right: middle + 28, top, bottom: top + 15 })
+    return { day, middle, ...freest([place(at - 20), place(at + 6)], line.value) }
+  }),
+)
+/** What the names of the limits should not cover. */
+const drawn = computed<Box[]>(() => [
+  ...props.limits.map(({ mg }) => ({ left: 44, right: width.value, top: y(mg) - 1, bottom: y(mg) + 1 })),
+  ...line.value,
+  ...values.value,
 ])
 /** What a character of the names takes, and how far apart the places for them are. */
 const [CHARACTER, STEP] = [5.3, 8]
@@ -58,11 +69,10 @@ const [CHARACTER, STEP] = [5.3, 8]
 const labels = computed(() => {
   const placed: Box[] = []
   for (const limit of props.limits) {
-    const [long, line] = [`${limit.name} ${props.text(limit.mg)}`.length * CHARACTER, y(limit.mg)]
+    const [long, at] = [`${limit.name} ${props.text(limit.mg)}`.length * CHARACTER, y(limit.mg)]
     const places: Box[] = []
     for (let right = width.value - 6; right - long >= 50 || places.length === 0; right -= STEP)
-      for (const top of [line - 17, line + 3])
-        places.push({ left: right - long, right, top, bottom: top + 14 })
+      for (const top of [at - 17, at + 3]) places.push({ left: right - long, right, top, bottom: top + 14 })
     placed.push(freest(places, [...drawn.value, ...placed]))
   }
   return placed
@@ -92,14 +102,21 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
           {{ limit.name }} {{ text(limit.mg) }}
         </text>
       </g>
-      <g v-for="(mg, at) in days" :key="at">
+      <g v-for="(_, at) in days" :key="at">
         <text v-if="at % every === 0" :x="across.at(at + 1)" :y="HEIGHT - 8" text-anchor="middle">
           {{ at + 1 }}{{ resupply.includes(at + 1) ? ' ↑' : '' }}
         </text>
-        <text v-if="hasValue(at)" :x="across.at(at + 1)" :y="y(mg) - 7" text-anchor="middle" class="value">
-          {{ text(mg) }}
-        </text>
       </g>
+      <text
+        v-for="value in values"
+        :key="value.day"
+        :x="value.middle"
+        :y="value.bottom - 2"
+        text-anchor="middle"
+        class="value"
+      >
+        {{ text(days[value.day]!) }}
+      </text>
     </svg>
     <div class="visually-hidden">
       <table>
