@@ -49,20 +49,22 @@ const line = computed<Box[]>(() =>
     ]
   }),
 )
-/** What is written out: the heaviest day and the last one, over their line or under it. */
+/** What nothing that is written should cover: the pack's line and the limits. */
+const lines = computed<Box[]>(() => [
+  ...props.limits.map(({ mg }) => ({ left: 44, right: width.value, top: y(mg) - 1, bottom: y(mg) + 1 })),
+  ...line.value,
+])
+/** Half of what a figure takes. */
+const HALF = 28
+/** What is written out: the heaviest day and the last one, over their line or under it, between the axis and the edge. */
 const values = computed(() =>
   [...new Set([heaviest.value, props.days.length - 1])].map((day) => {
     const { middle, at } = spans.value[day]!
-    const place = (top: number) => ({ left: middle - 28, right: middle + 28, top, bottom: top + 15 })
-    return { day, middle, ...freest([place(at - 20), place(at + 6)], line.value) }
+    const x = Math.max(44 + HALF, Math.min(middle, width.value - HALF))
+    const place = (top: number) => ({ left: x - HALF, right: x + HALF, top, bottom: top + 15 })
+    return { day, x, ...freest([place(at - 20), place(at + 6)], lines.value) }
   }),
 )
-/** What the names of the limits should not cover. */
-const drawn = computed<Box[]>(() => [
-  ...props.limits.map(({ mg }) => ({ left: 44, right: width.value, top: y(mg) - 1, bottom: y(mg) + 1 })),
-  ...line.value,
-  ...values.value,
-])
 /** What a character of the names takes, and how far apart the places for them are. */
 const [CHARACTER, STEP] = [5.3, 8]
 /** Where the names of the limits stand: over or under their lines, at the end of the days if there is room. */
@@ -73,7 +75,7 @@ const labels = computed(() => {
     const places: Box[] = []
     for (let right = width.value - 6; right - long >= 50 || places.length === 0; right -= STEP)
       for (const top of [at - 17, at + 3]) places.push({ left: right - long, right, top, bottom: top + 14 })
-    placed.push(freest(places, [...drawn.value, ...placed]))
+    placed.push(freest(places, [...lines.value, ...values.value, ...placed]))
   }
   return placed
 })
@@ -110,7 +112,7 @@ const every = computed(() => Math.ceil(props.days.length / Math.max(1, (width.va
       <text
         v-for="value in values"
         :key="value.day"
-        :x="value.middle"
+        :x="value.x"
         :y="value.bottom - 2"
         text-anchor="middle"
         class="value"
